@@ -1,0 +1,76 @@
+"""Checks: questions with a figure and a verdict. A new check is one module and one line in CHECKS."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from typing import Any
+
+from metaspira.checks.bend import check_bend, min_bend_radius
+from metaspira.checks.check import WHOLE, Check, Lane, Verdict, Window, worst
+from metaspira.checks.clearance import check_clearance
+from metaspira.checks.contact import check_contact
+from metaspira.checks.gaps import self_gaps
+from metaspira.checks.remedies import remedies_for
+from metaspira.checks.section import check_section
+from metaspira.checks.size import check_size
+from metaspira.checks.twist import check_twist
+from metaspira.figures import WHY, figures_of
+from metaspira.part import Part
+
+CheckOf = Callable[[Part, Window], Check]
+
+CHECKS: dict[str, CheckOf] = {
+    "bend": check_bend,
+    "self-contact": check_contact,
+    "clearance": check_clearance,
+    "size": check_size,
+    "twist": check_twist,
+    "section": check_section,
+}
+
+
+@dataclass(frozen=True)
+class Report:
+    """All that is said of a part: the verdict, the figures and the checks."""
+
+    part: Part
+    figures: dict[str, float | None]
+    checks: tuple[Check, ...]
+    gap_lane: Lane
+
+    @property
+    def verdict(self) -> Verdict:
+        return worst([check.verdict for check in self.checks])
+
+    def as_dict(self) -> dict[str, Any]:
+        """The recipe contract's keys, with what stands behind each figure beside them."""
+        return {
+            "verdict": self.verdict,
+            "figures": self.figures,
+            "checks": [check.as_dict() for check in self.checks],
+            "why": {name: vars(why) for name, why in WHY.items()},
+        }
+
+
+def run_checks(part: Part) -> list[Check]:
+    """Every check on a part, without remedies."""
+    return [check(part, WHOLE) for check in CHECKS.values()]
+
+
+def report_on(part: Part, with_remedies: bool = True) -> Report:
+    """Figures and checks of a part; each check that is not clear gets its remedies."""
+    checks = run_checks(part)
+    if with_remedies:
+        checks = [
+            check
+            if check.verdict == "clear"
+            else replace(check, remedies=remedies_for(part, check, CHECKS[check.id], run_checks))
+            for check in checks
+        ]
+    gaps = self_gaps(part.sweep, WHOLE)
+    figures = figures_of(part, gaps.smallest, min_bend_radius(part))
+    return Report(part, figures, tuple(checks), gaps.lane)
+
+
+__all__ = ["CHECKS", "Check", "Lane", "Report", "Verdict", "report_on", "run_checks", "worst"]

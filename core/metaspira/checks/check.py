@@ -1,0 +1,101 @@
+"""What a check says: a question with a figure, a limit, a verdict, places and remedies."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any, Literal
+
+import numpy as np
+
+from metaspira.paths.quadrature import Array
+
+Verdict = Literal["clear", "watch", "stop"]
+_ORDER: dict[Verdict, int] = {"clear": 0, "watch": 1, "stop": 2}
+
+Span = tuple[float, float]
+"""From and to, in mm of true length."""
+
+Window = tuple[float, float]
+"""The share of the wire that is looked at, from and to in 0..1."""
+
+WHOLE: Window = (0.0, 1.0)
+
+
+@dataclass(frozen=True)
+class Remedy:
+    """The nearest value of one input that makes a check clear, in the recipe's units."""
+
+    input: str
+    value: float | str
+    text: str = ""
+
+
+@dataclass(frozen=True)
+class Lane:
+    """A figure along the wire: true lengths and values, both (n,); value NaN where there is none."""
+
+    s: Array
+    value: Array
+
+
+@dataclass(frozen=True)
+class Check:
+    """One check's answer.
+
+    `value` and `limit` are in `unit`; `where` are the places along the wire (from, to) in mm of true
+    length; `why` explains the verdict; `margin` is positive where the check is clear, and is what a
+    remedy brings back to zero.
+    """
+
+    id: str
+    title: str
+    verdict: Verdict
+    value: float | None
+    limit: float | None
+    unit: str
+    why: str
+    margin: float
+    where: tuple[Span, ...] = ()
+    lane: Lane | None = None
+    points: tuple[tuple[float, float, float], ...] = ()
+    remedies: tuple[Remedy, ...] = field(default=())
+
+    def as_dict(self) -> dict[str, Any]:
+        """The keys of the recipe contract, with title and points beside them."""
+        return {
+            "id": self.id,
+            "title": self.title,
+            "verdict": self.verdict,
+            "value": self.value,
+            "limit": self.limit,
+            "unit": self.unit,
+            "where": [list(span) for span in self.where],
+            "points": [list(point) for point in self.points],
+            "why": self.why,
+            "remedies": [
+                {"input": r.input, "value": r.value, "text": r.text} for r in self.remedies
+            ],
+        }
+
+
+def worst(verdicts: list[Verdict]) -> Verdict:
+    """The gravest of several verdicts; clear when there are none."""
+    return max(verdicts, key=_ORDER.__getitem__, default="clear")
+
+
+def spans_below(s: Array, value: Array, limit: float) -> tuple[Span, ...]:
+    """Where a sampled figure is below a limit: spans of s, their ends interpolated."""
+    below = np.where(np.isnan(value), False, value < limit)
+    edges = np.diff(np.concatenate([[False], below, [False]]).astype(int))
+    spans = []
+    for first, last in zip(np.flatnonzero(edges == 1), np.flatnonzero(edges == -1) - 1, strict=True):
+        start = _crossing(s, value, first, first - 1, limit)
+        spans.append((start, _crossing(s, value, last, last + 1, limit)))
+    return tuple(spans)
+
+
+def _crossing(s: Array, value: Array, inside: int, outside: int, limit: float) -> float:
+    if not 0 <= outside < len(s) or np.isnan(value[outside]) or value[outside] == value[inside]:
+        return float(s[inside])
+    share = (limit - value[inside]) / (value[outside] - value[inside])
+    return float(s[inside] + np.clip(share, 0, 1) * (s[outside] - s[inside]))

@@ -1,0 +1,185 @@
+"""Remedies: the nearest value of one input that makes a check clear, found by search on that input.
+
+The search looks at the check alone, on long coils only around the worst place; each value found is then
+tried on the whole part, and dropped where the check is not clear or another check has become worse.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from functools import lru_cache
+
+from metaspira.checks.check import WHOLE, Check, Remedy, Window, worst
+from metaspira.numbers.fields import Quantity
+from metaspira.part import Part, make_part
+from metaspira.problems import RecipeError, pointer
+from metaspira.recipe.fields import Parts, number_fields, replaced
+from metaspira.recipe.resolving import in_typed_units
+
+CheckOf = Callable[[Part, Window], Check]
+AllChecks = Callable[[Part], list[Check]]
+
+_INPUTS = {
+    "bend": ("/path/diameter", "/path/end_diameter", "/section", "/along/size"),
+    "self-contact": (
+        "/path/pitch",
+        "/path/height",
+        "/path/turns",
+        "/section",
+        "/along/size",
+        "/path/end_diameter",
+    ),
+    "clearance": (
+        "/path/pitch",
+        "/path/height",
+        "/path/turns",
+        "/path/diameter",
+        "/path/end_diameter",
+        "/section",
+        "/fit",
+    ),
+    "size": ("/along/size",),
+    "twist": ("/along/twist",),
+    "section": (),
+}
+_MOST = 4
+_FURTHEST = 2.0
+_LONG = 6
+
+
+@dataclass(frozen=True)
+class _Input:
+    parts: Parts
+    quantity: Quantity
+    value: float
+
+
+def remedies_for(part: Part, check: Check, check_of: CheckOf, run_all: AllChecks) -> tuple[Remedy, ...]:
+    """Up to four remedies for a check that is not clear, the smallest change first."""
+    window = _window(part, check)
+    verdict_before = {other.id: other.verdict for other in run_all(part)}
+    found: list[tuple[float, Remedy]] = []
+
+    def clears(remedied: Part) -> bool:
+        for after in run_all(remedied):
+            before = verdict_before[after.id]
+            if after.id == check.id and after.verdict != "clear":
+                return False
+            if worst([after.verdict, before]) != before:
+                return False
+        return True
+
+    for stance in _stances(part):
+        remedied = _with(part, ("stance", "kind"), stance)
+        if remedied is not None and clears(remedied):
+            found.append((0.0, Remedy("/stance/kind", stance, f"stance {stance}")))
+            break
+    for field in _inputs(part, check.id):
+        value = _search(part, field, window, check_of)
+        if value is None:
+            continue
+        remedied = _with(part, field.parts, value)
+        if remedied is None or not clears(remedied):
+            continue
+        change = abs(value - field.value) / max(abs(field.value), 1e-9)
+        text = f"{str(field.parts[-1]).replace('_', ' ')} {value:g}{_unit(part, field.quantity)}"
+        found.append((change, Remedy(pointer(field.parts), value, text)))
+    found.sort(key=lambda item: item[0])
+    return tuple(remedy for _, remedy in found[:_MOST])
+
+
+def _inputs(part: Part, check_id: str) -> Iterator[_Input]:
+    resolved = {parts: value for parts, _, value in number_fields(part.recipe)}
+    for parts, quantity, _ in number_fields(part.typed):
+        place = pointer(parts)
+        wanted = any(place == name or place.startswith(name + "/") for name in _INPUTS[check_id])
+        if wanted and quantity.kind != "count" and "rides_at" not in parts:
+            value = in_typed_units(resolved[parts], quantity, part.typed.unit)
+            yield _Input(parts, quantity, value)
+
+
+def _stances(part: Part) -> tuple[str, ...]:
+    fixed = part.recipe.stance.kind == "fixed" and part.path.coil is not None
+    return ("outward", "steady") if fixed else ()
+
+
+def _window(part: Part, check: Check) -> Window:
+    coil = part.path.coil
+    if coil is None or coil.turns <= _LONG or not check.where:
+        return WHOLE
+    middle = sum(check.where[0]) / 2 / part.path.length
+    half = _LONG / 4 / coil.turns
+    middle = min(max(middle, half), 1 - half)
+    return middle - half, middle + half
+
+
+def _search(part: Part, field: _Input, window: Window, check_of: CheckOf) -> float | None:
+    """The value nearest to the present one, rounded, at which the margin is not negative.
+
+    Steps by the secant, a little beyond its zero, in the direction in which the margin grows.
+    """
+    known: dict[float, float] = {}
+
+    def at(value: float) -> float:
+        if value not in known:
+            changed = _with(part, field.parts, value)
+            known[value] = -math.inf if changed is None else check_of(changed, window).margin
+        return known[value]
+
+    start = field.value
+    nudge = 0.002 * max(abs(start), 1e-2)
+    here, beside = at(start), at(start + nudge)
+    slope = (beside - here) / nudge
+    if not math.isfinite(slope):
+        slope = (here - at(start - nudge)) / nudge
+    if not math.isfinite(slope) or here >= 0 or slope == 0:
+        return None
+    furthest = _FURTHEST * max(abs(start), 1e-2)
+    bad, step = start, 1.02 * abs(here / slope)
+    for _ in range(8):
+        step = min(step, furthest)
+        trial = start + math.copysign(step, slope)
+        if start > 0 and trial <= 0:
+            trial = bad / 2
+        if at(trial) >= 0:
+            return _rounded(bad, trial, at)
+        if step == furthest:
+            return None
+        bad, step = trial, 1.5 * abs(trial - start)
+    return None
+
+
+def _rounded(bad: float, good: float, at: Callable[[float], float]) -> float | None:
+    """The first clear value between `bad` and `good`, in as few digits as keep it near."""
+    for _ in range(12):
+        if abs(good - bad) < 1e-3 * abs(good) or at(good) < 1e-4 * abs(at(bad)):
+            break
+        low, high = at(bad), at(good)
+        share = low / (low - high) if math.isfinite(low) else 0.5
+        middle = bad + min(max(1.01 * share, 0.05), 0.95) * (good - bad)
+        if at(middle) >= 0:
+            good = middle
+        else:
+            bad = middle
+    digits = 2 - math.floor(math.log10(max(abs(good), 1e-9)))
+    towards = math.ceil if good > bad else math.floor
+    for extra in (0, 1, 2):
+        grid = 10.0 ** (digits + extra)
+        value = float(f"{towards(good * grid) / grid:.12g}")
+        if at(value) >= 0:
+            return value
+    return good
+
+
+@lru_cache(maxsize=64)
+def _with(part: Part, parts: Parts, value: float | str) -> Part | None:
+    try:
+        return make_part(replaced(part.typed, parts, value))
+    except RecipeError:
+        return None
+
+
+def _unit(part: Part, quantity: Quantity) -> str:
+    return {"length": f" {part.typed.unit}", "angle": "°"}.get(quantity.kind, "")

@@ -1,0 +1,34 @@
+"""Twist: how steeply the outermost fibre winds around the wire.
+
+tan β = R |dφ/ds| for a fibre at distance R from the path. A twist alone never makes the shape run into
+itself; past 60° (a rule of thumb, no source) the surface crowds and is hard to make.
+"""
+
+from __future__ import annotations
+
+import math
+
+from metaspira.checks.check import Check, Verdict, Window
+from metaspira.part import Part
+from metaspira.sections import Round
+
+_STEEP = 60.0
+
+
+def check_twist(part: Part, window: Window) -> Check:
+    sweep = part.sweep
+    rate = abs(sweep.twist.rate)
+    reach = sweep.outline.reach * max(abs(sweep.size.start), abs(sweep.size.end))
+    angle = math.degrees(math.atan(reach * rate))
+    verdict: Verdict = "watch" if angle > _STEEP else "clear"
+    if rate == 0:
+        why = "The section is not twisted"
+    else:
+        lead = 2 * math.pi / rate
+        why = f"One full twist every {lead:.4g} mm; the outermost fibre winds at {angle:.3g}°"
+        if isinstance(part.recipe.section, Round) and sweep.is_tube:
+            why += ", which a round section does not show"
+            verdict = "clear"
+    margin = _STEEP - angle if verdict == "watch" else 1.0
+    where = ((0.0, part.path.length),) if verdict == "watch" else ()
+    return Check("twist", "Twist", verdict, angle, _STEEP, "°", why, margin, where)

@@ -1,0 +1,106 @@
+"""Figures: the part in numbers, each with its formula, its inputs and its source."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from metaspira.part import Part
+from metaspira.sweep.extents import extents
+
+
+@dataclass(frozen=True)
+class Why:
+    """What stands behind a figure."""
+
+    title: str
+    unit: str
+    formula: str
+    inputs: str
+    source: str
+
+
+WHY = {
+    "wire_length": Why(
+        "Wire length",
+        "mm",
+        "∫ |d/ds (o + ū a + v̄ b)| ds",
+        "path, section centroid (ū, v̄), stance",
+        "length of the line through the sections' centroids, by Gauss–Legendre quadrature",
+    ),
+    "path_length": Why(
+        "Path length",
+        "mm",
+        "∫ |x′(θ)| dθ; on a cylinder turns · √((π D)² + p²)",
+        "diameter, turns, pitch, taper",
+        "arc length, by adaptive Gauss–Legendre quadrature to 1e-14",
+    ),
+    "section_area": Why(
+        "Section area", "mm²", "∮ u dv", "section", "Green's theorem on the exact outline"
+    ),
+    "volume": Why(
+        "Volume",
+        "mm³",
+        "∫ (a × b) · (A o′ + Mᵤ a′ + Mᵥ b′) ds",
+        "section area and first moments, path, stance, twist, size",
+        "integral of the sweep's Jacobian (Pappus–Guldin where the frame is constant)",
+    ),
+    "mass": Why("Mass", "g", "volume · density", "volume, material", "density from memory"),
+    "turns": Why("Turns", "", "height / pitch", "two of turns, pitch, height", "as typed or solved"),
+    "pitch": Why(
+        "Pitch", "mm", "height / turns", "two of turns, pitch, height", "rise of the centre line a turn"
+    ),
+    "height": Why(
+        "Height", "mm", "turns · pitch", "two of turns, pitch, height", "rise of the centre line"
+    ),
+    "min_gap": Why(
+        "Smallest gap",
+        "mm",
+        "min |x(s₁) − x(s₂)| − r(s₁) − r(s₂), s₁ and s₂ not neighbours",
+        "path, section, stance, twist, size",
+        "doubly critical self-distance, Gonzalez and Maddocks, PNAS 96 (1999)",
+    ),
+    "min_bend_radius": Why(
+        "Tightest bend", "mm", "1 / max |d²x/ds²|", "path", "curvature; on a helix r (1 + (p/2πr)²)"
+    ),
+    "outside_diameter": Why(
+        "Outside diameter", "mm", "2 · max √(x² + y²)", "path, section, stance", "over the surface"
+    ),
+    "inside_diameter": Why(
+        "Inside diameter", "mm", "2 · min √(x² + y²)", "path, section, stance", "over the surface"
+    ),
+    "overall_height": Why(
+        "Overall height", "mm", "max z − min z", "path, section, stance", "over the surface"
+    ),
+    "lead_angle": Why(
+        "Lead angle", "°", "atan(p / (π D))", "pitch, mean diameter at the start", "unrolled coil"
+    ),
+}
+
+
+def figures_of(part: Part, min_gap: float | None, bend_radius: float | None) -> dict[str, float | None]:
+    """The figures of the recipe contract and those beside them; mm, mm², mm³, g, degrees.
+
+    A figure that the part does not have (the pitch of a straight) is None.
+    """
+    sweep, coil = part.sweep, part.path.coil
+    box = extents(sweep)
+    around = coil is not None
+    return {
+        "wire_length": sweep.wire_length,
+        "path_length": part.path.length,
+        "section_area": sweep.outline.area * sweep.size.start**2,
+        "volume": sweep.volume,
+        "mass": sweep.volume * part.material.density,
+        "turns": coil.turns if coil else None,
+        "pitch": coil.pitch if coil else None,
+        "height": coil.height if coil else part.path.length,
+        "min_gap": min_gap,
+        "min_bend_radius": bend_radius,
+        "outside_diameter": 2 * box.outside_radius,
+        "inside_diameter": 2 * box.inside_radius if around else None,
+        "overall_height": box.height,
+        "lead_angle": math.degrees(math.atan2(coil.pitch, 2 * math.pi * coil.start_radius))
+        if coil
+        else None,
+    }

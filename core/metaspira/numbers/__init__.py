@@ -1,0 +1,1 @@
+"""Numbers as people type them: units, arithmetic, named variables."""

@@ -1,0 +1,57 @@
+"""Types of recipe fields that hold a number or a formula.
+
+A field keeps what was typed (a number or text). After `recipe.resolving.resolve` it holds a float in
+base units: millimetres, radians, turns, plain. The static type is that of the resolved recipe.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated, Any, Literal
+
+from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
+from pydantic_core import CoreSchema, core_schema
+
+from metaspira.numbers.expressions import MAX_CHARACTERS
+
+Kind = Literal["length", "angle", "turns", "number", "count"]
+
+
+@dataclass(frozen=True)
+class Quantity:
+    """What a number field measures, and the least and most that it may be (base units)."""
+
+    kind: Kind
+    least: float
+    most: float
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+        return core_schema.union_schema(
+            [
+                core_schema.float_schema(strict=True, allow_inf_nan=False),
+                core_schema.str_schema(strict=True, min_length=1, max_length=MAX_CHARACTERS),
+            ]
+        )
+
+    def __get_pydantic_json_schema__(
+        self, schema: CoreSchema, handler: GetJsonSchemaHandler
+    ) -> dict[str, Any]:
+        return {
+            "type": ["number", "string"],
+            "maxLength": MAX_CHARACTERS,
+            "x-quantity": self.kind,
+            "x-least": self.least,
+            "x-most": self.most,
+        }
+
+
+_SMALLEST = 1e-3
+_LARGEST = 1e6
+
+Length = Annotated[float, Quantity("length", _SMALLEST, _LARGEST)]
+Offset = Annotated[float, Quantity("length", -_LARGEST, _LARGEST)]
+Distance = Annotated[float, Quantity("length", 0.0, _LARGEST)]
+Angle = Annotated[float, Quantity("angle", -1e7, 1e7)]
+Turns = Annotated[float, Quantity("turns", 1e-3, 20_000)]
+Factor = Annotated[float, Quantity("number", -1e6, 1e6)]
+Count = Annotated[float, Quantity("count", 3, 64)]

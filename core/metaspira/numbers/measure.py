@@ -1,0 +1,108 @@
+"""A number with its dimension, and the units that a recipe may use.
+
+Dimensions are powers of (length, angle). A *plain* number has none; where it is added to or compared
+with a length it counts in the recipe's unit, with an angle in degrees.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import cache
+
+import pint
+
+from metaspira.problems import nearest
+
+PLAIN = (0.0, 0.0)
+LENGTH = (1.0, 0.0)
+ANGLE = (0.0, 1.0)
+
+Dimension = tuple[float, float]
+
+_DEFINITIONS = (
+    "millimetre = [length] = mm = millimeter = millimetres = millimeters",
+    "centimetre = 10 mm = cm = centimeter = centimetres = centimeters",
+    "metre = 1000 mm = m = meter = metres = meters",
+    "micrometre = 0.001 mm = um = µm = μm = micron = microns",
+    "inch = 25.4 mm = in = inches",
+    "foot = 304.8 mm = ft = feet",
+    "thou = 0.0254 mm = thou = mil",
+    "radian = [angle] = rad = radians",
+    f"degree = {math.pi / 180!r} rad = deg = degrees = °",
+    f"turn = {2 * math.pi!r} rad = turn = turns",
+)
+
+
+@cache
+def _registry() -> pint.UnitRegistry:
+    registry: pint.UnitRegistry = pint.UnitRegistry(None)
+    for line in _DEFINITIONS:
+        registry.define(line)
+    return registry
+
+
+@cache
+def unit_names() -> tuple[str, ...]:
+    """Every unit name and symbol that a recipe may use."""
+    names = []
+    for line in _DEFINITIONS:
+        name, _, *aliases = (part.strip() for part in line.split("="))
+        names += [name, *aliases]
+    return tuple(dict.fromkeys(names))
+
+
+@cache
+def unit(name: str) -> Measure:
+    """One of the unit called `name`, in base units. Raises KeyError with the nearest name."""
+    if name not in unit_names():
+        raise KeyError(nearest(name, unit_names()) or "mm")
+    base = _registry().Quantity(1.0, name).to_base_units()
+    length = base.dimensionality.get("[length]", 0)
+    return Measure(float(base.magnitude), LENGTH if length else ANGLE)
+
+
+@dataclass(frozen=True)
+class Measure:
+    """`value` in base units (mm, rad) of dimension `dimension`."""
+
+    value: float
+    dimension: Dimension = PLAIN
+
+    @property
+    def is_plain(self) -> bool:
+        return self.dimension == PLAIN
+
+    def __mul__(self, other: Measure) -> Measure:
+        return Measure(self.value * other.value, self._powers(other, 1))
+
+    def __truediv__(self, other: Measure) -> Measure:
+        return Measure(self.value / other.value, self._powers(other, -1))
+
+    def __pow__(self, exponent: float) -> Measure:
+        length, angle = self.dimension
+        value = self.value**exponent
+        if isinstance(value, complex):
+            raise ArithmeticError("the root of a negative number is not a length")
+        return Measure(value, (length * exponent, angle * exponent))
+
+    def __neg__(self) -> Measure:
+        return Measure(-self.value, self.dimension)
+
+    def _powers(self, other: Measure, sign: int) -> Dimension:
+        return (
+            self.dimension[0] + sign * other.dimension[0],
+            self.dimension[1] + sign * other.dimension[1],
+        )
+
+
+def dimension_name(dimension: Dimension) -> str:
+    """The dimension in words, for messages."""
+    names: dict[Dimension, str] = {
+        PLAIN: "a plain number",
+        LENGTH: "a length",
+        ANGLE: "an angle",
+        (2.0, 0.0): "an area",
+        (3.0, 0.0): "a volume",
+    }
+    return names.get(dimension, f"mm^{dimension[0]:g}·rad^{dimension[1]:g}")

@@ -1,0 +1,1 @@
+"""The recipe: the whole description of a design, as it was typed."""

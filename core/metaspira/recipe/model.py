@@ -1,0 +1,82 @@
+"""The recipe's model: the file format, the API's body and the command line's input."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, StringConstraints, model_validator
+
+from metaspira.numbers.fields import Distance, Length, Quantity
+from metaspira.numbers.kind import Kind
+from metaspira.paths import PathKind
+from metaspira.sections import SectionKind
+from metaspira.sweep.schedules import Along
+from metaspira.sweep.stances import Stance
+
+FORMAT = "metaspira/1"
+
+Name = Annotated[str, StringConstraints(pattern=r"^[A-Za-z_][A-Za-z0-9_]{0,40}$")]
+Value = Annotated[float, Quantity("number", -1e12, 1e12)]
+
+MaterialName = Literal[
+    "spring-steel",
+    "stainless-steel",
+    "brass",
+    "phosphor-bronze",
+    "copper",
+    "aluminium",
+    "titanium",
+    "polyamide",
+    "polylactide",
+    "oak",
+]
+
+
+class Use(Kind):
+    """What the swept shape becomes."""
+
+    as_: Literal["body"] = Field("body", alias="as")
+
+
+class Fit(Kind):
+    """The space that the part works in: a bore around it, a rod inside it, the air it must keep.
+
+    `bore` and `rod` are diameters around the z axis; `length` is the space along it; `gap` is the
+    least air wanted, between coils and to bore and rod.
+    """
+
+    bore: Length | None = None
+    rod: Length | None = None
+    length: Length | None = None
+    gap: Distance | None = None
+
+
+class Recipe(Kind):
+    """One design as typed; every number may be a number in `unit` or degrees, or a formula."""
+
+    format: Literal["metaspira/1"]
+    name: str = Field("Unnamed", max_length=120)
+    unit: Literal["mm", "cm", "m", "in"] = "mm"
+    variables: dict[Name, Value] = Field(default_factory=dict, max_length=200)
+    fit: Fit = Fit()
+    path: PathKind
+    section: SectionKind
+    stance: Stance
+    along: Along = Along()
+    use: Use = Use(**{"as": "body"})
+    material: MaterialName = "spring-steel"
+    note: str = Field("", max_length=4000)
+
+    @model_validator(mode="before")
+    @classmethod
+    def _usual_stance(cls, data: Any) -> Any:
+        if isinstance(data, dict) and "stance" not in data:
+            path = data.get("path")
+            straight = isinstance(path, dict) and path.get("kind") == "straight"
+            return {**data, "stance": {"kind": "steady" if straight else "outward"}}
+        return data
+
+
+def json_schema() -> dict[str, Any]:
+    """The JSON Schema (draft 2020-12) of a recipe."""
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **Recipe.model_json_schema()}

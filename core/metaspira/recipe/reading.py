@@ -1,0 +1,174 @@
+"""From JSON to a recipe, with every fault told by place, reason and remedy."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable, Mapping, Sequence
+from pathlib import Path as FilePath
+from typing import Any, get_args
+
+from pydantic import BaseModel, ValidationError
+
+from metaspira.problems import Fix, Problem, RecipeError, nearest, pointer
+from metaspira.recipe.model import FORMAT, Recipe
+
+MAX_BYTES = 1_000_000
+
+
+def read_recipe(data: Any) -> Recipe:
+    """The recipe in parsed JSON `data`. Raises RecipeError."""
+    if not isinstance(data, dict):
+        raise RecipeError(Problem("", "a recipe is a JSON object", "put it in braces"))
+    if data.get("format") != FORMAT:
+        given = json.dumps(data["format"])[:60] if "format" in data else "missing"
+        raise RecipeError(
+            Problem("/format", f"the format is {given}", f"write “{FORMAT}”", Fix("/format", FORMAT))
+        )
+    try:
+        return Recipe.model_validate(data)
+    except ValidationError as error:
+        raise RecipeError(problems_of(error.errors(include_url=False), data)) from None
+
+
+def read_recipe_text(text: str | bytes) -> Recipe:
+    """The recipe in JSON `text`. Raises RecipeError."""
+    if len(text) > MAX_BYTES:
+        raise RecipeError(
+            Problem("", f"the recipe has {len(text)} bytes", f"keep it under {MAX_BYTES}")
+        )
+    try:
+        data = json.loads(text, parse_constant=_no_constant)
+    except json.JSONDecodeError as error:
+        raise RecipeError(
+            Problem(
+                "",
+                f"not JSON at line {error.lineno}, column {error.colno}: {error.msg}",
+                "correct it there",
+            )
+        ) from None
+    except (UnicodeDecodeError, RecursionError):
+        raise RecipeError(
+            Problem("", "not readable as JSON text in UTF-8", "save it as plain UTF-8 JSON")
+        ) from None
+    return read_recipe(data)
+
+
+def read_recipe_file(file: FilePath) -> Recipe:
+    """The recipe in a file. Raises RecipeError."""
+    try:
+        return read_recipe_text(file.read_bytes()[: MAX_BYTES + 1])
+    except OSError as error:
+        raise RecipeError(
+            Problem("", f"{file}: {error.strerror}", "name a recipe file that can be read")
+        ) from None
+
+
+def problems_of(errors: Iterable[Mapping[str, Any]], data: Any) -> list[Problem]:
+    """Problems from pydantic's error list for the parsed JSON `data`."""
+    found: dict[str, Problem] = {}
+    for error in errors:
+        parts = _place(error["loc"], data)
+        found.setdefault(pointer(parts), _problem(error, parts, data))
+    return list(found.values())
+
+
+def _no_constant(name: str) -> float:
+    raise RecipeError(Problem("", f"{name} is not a number that can be used", "type a finite number"))
+
+
+def _place(loc: Sequence[str | int], data: Any) -> list[str | int]:
+    """pydantic's location without the tags of unions that it puts in between."""
+    parts: list[str | int] = []
+    here = data
+    for key in loc:
+        if isinstance(here, dict) and key in here:
+            here = here[key]
+        elif isinstance(here, list) and isinstance(key, int) and key < len(here):
+            here = here[key]
+        elif isinstance(here, dict) and here.get("kind") == key:
+            continue
+        elif not isinstance(here, dict):
+            continue
+        else:
+            here = None
+        parts.append(key)
+    return parts
+
+
+def _problem(error: Mapping[str, Any], parts: list[str | int], data: Any) -> Problem:
+    place, context = pointer(parts), error.get("ctx", {})
+    match error["type"]:
+        case "extra_forbidden":
+            known = _known_keys(parts[:-1], data)
+            hint = nearest(str(parts[-1]), known)
+            return Problem(
+                place,
+                f"“{parts[-1]}” is not a key here",
+                f"did you mean “{hint}”" if hint else f"the keys are {', '.join(known)}",
+            )
+        case "missing":
+            return Problem(place, f"“{parts[-1]}” is missing", "add it")
+        case "union_tag_invalid":
+            known = [tag.strip(" '") for tag in context["expected_tags"].split(",")]
+            hint = nearest(str(context["tag"]), known)
+            return Problem(
+                f"{place}/kind",
+                f"“{context['tag']}” is not a kind known here",
+                f"use {' or '.join(f'“{tag}”' for tag in known)}",
+                Fix(f"{place}/kind", hint) if hint else None,
+            )
+        case "union_tag_not_found":
+            return Problem(f"{place}/kind", "“kind” is missing", "add it")
+        case "literal_error":
+            known = [word.strip(" '") for word in context["expected"].replace(" or ", ",").split(",")]
+            hint = nearest(str(error["input"]), known)
+            return Problem(
+                place,
+                f"“{error['input']}” is not a choice here",
+                f"use {' or '.join(f'“{word}”' for word in known)}",
+                Fix(place, hint) if hint else None,
+            )
+        case "float_type" | "string_type" | "finite_number" | "float_parsing":
+            return Problem(
+                place, f"{json.dumps(error['input'])[:60]} is not a number or a formula", "type one"
+            )
+        case "string_too_long":
+            return Problem(
+                place, "the text is too long", f"use {context['max_length']} characters at most"
+            )
+        case "string_too_short":
+            return Problem(place, "it is empty", "type a number")
+        case "string_pattern_mismatch":
+            return Problem(
+                pointer(parts[:-1]),
+                f"“{parts[-2] if parts[-1] == '[key]' else parts[-1]}” cannot name a variable",
+                "use letters, digits and _, a letter first",
+            )
+        case _:
+            return Problem(place, error["msg"][:1].lower() + error["msg"][1:], "correct it")
+
+
+def _known_keys(parts: Sequence[str | int], data: Any) -> list[str]:
+    model: Any = Recipe
+    here = data
+    for part in parts:
+        here = here[part]
+        field = next((f for n, f in model.model_fields.items() if (f.alias or n) == part), None)
+        model = _model_of(field.annotation if field else None, here)
+        if model is None:
+            return []
+    return [field.alias or name for name, field in model.model_fields.items()]
+
+
+def _model_of(annotation: Any, value: Any) -> type[BaseModel] | None:
+    """The model among the members of `annotation` that `value` is meant for, by its kind."""
+    members = [annotation, *get_args(annotation)]
+    members += [inner for member in members for inner in get_args(member)]
+    models = [m for m in members if isinstance(m, type) and issubclass(m, BaseModel)]
+    kind = value.get("kind") if isinstance(value, dict) else None
+    for model in models:
+        tag = model.model_fields.get("kind")
+        if tag is not None and len(models) > 1 and kind not in get_args(tag.annotation):
+            continue
+        return model
+    return None

@@ -1,0 +1,164 @@
+"""From a recipe as typed to a recipe in numbers: formulas worked out, units made one."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Any
+
+from metaspira.numbers.expressions import ExpressionError, evaluate, names_in
+from metaspira.numbers.fields import Quantity
+from metaspira.numbers.measure import ANGLE, LENGTH, PLAIN, Measure, dimension_name, unit
+from metaspira.problems import Fix, Problem, RecipeError, pointer
+from metaspira.recipe.fields import number_fields, replaced
+from metaspira.recipe.model import Recipe
+
+
+@dataclass(frozen=True)
+class _Words:
+    meant: str
+    example: str
+    unit: str = ""
+
+
+_WANTED = {"length": LENGTH, "angle": ANGLE, "turns": PLAIN, "number": PLAIN, "count": PLAIN}
+_WORDS = {
+    "length": _Words("a length", "“12 mm”", " mm"),
+    "angle": _Words("an angle", "“30 deg” or “2 turns”", "°"),
+    "turns": _Words("a number of turns", "“8.5”", " turns"),
+    "number": _Words("a plain number", "“1.5”"),
+    "count": _Words("a whole number", "“6”"),
+}
+
+
+def resolve(recipe: Recipe) -> Recipe:
+    """The same recipe with every number field a float in base units (mm, rad, turns, plain).
+
+    Variables keep their text. Raises RecipeError with all that is wrong.
+    """
+    variables = variable_values(recipe)
+    problems: list[Problem] = []
+    resolved = recipe
+    for parts, quantity, typed in number_fields(recipe):
+        try:
+            value = _number(typed, quantity, pointer(parts), recipe.unit, variables)
+        except RecipeError as error:
+            problems += error.problems
+        else:
+            resolved = replaced(resolved, parts, value)
+    if problems:
+        raise RecipeError(problems)
+    return resolved
+
+
+def variable_values(recipe: Recipe) -> dict[str, Measure]:
+    """Every variable's measure, in the order in which they depend on each other.
+
+    Raises RecipeError for a cycle or a fault in any of them.
+    """
+    values: dict[str, Measure] = {}
+    problems: list[Problem] = []
+    waiting: dict[str, tuple[Any, set[str]]] = {}
+    for name, typed in recipe.variables.items():
+        try:
+            used = names_in(typed) if isinstance(typed, str) else set()
+        except ExpressionError as error:
+            problems.append(Problem(pointer(["variables", name]), error.reason, error.remedy))
+            continue
+        waiting[name] = (typed, used & set(recipe.variables))
+    while waiting and not problems:
+        ready = [name for name, (_, used) in waiting.items() if used <= values.keys()]
+        if not ready:
+            circle = " → ".join(_circle({name: used for name, (_, used) in waiting.items()}))
+            place = pointer(["variables", next(iter(waiting))])
+            problems.append(
+                Problem(place, f"the variables go in a circle: {circle}", "give one of them a number")
+            )
+        for name in ready:
+            typed, _ = waiting.pop(name)
+            try:
+                values[name] = (
+                    evaluate(typed, values, recipe.unit)
+                    if isinstance(typed, str)
+                    else Measure(float(typed))
+                )
+            except ExpressionError as error:
+                problems.append(Problem(pointer(["variables", name]), error.reason, error.remedy))
+    if problems:
+        raise RecipeError(problems)
+    return values
+
+
+def _number(
+    typed: float | str,
+    quantity: Quantity,
+    place: str,
+    unit_name: str,
+    variables: dict[str, Measure],
+) -> float:
+    """The field's value in base units. Raises RecipeError."""
+    try:
+        measure = (
+            evaluate(typed, variables, unit_name) if isinstance(typed, str) else Measure(float(typed))
+        )
+    except ExpressionError as error:
+        raise RecipeError(Problem(place, error.reason, error.remedy)) from None
+    words = _WORDS[quantity.kind]
+    value = _in_base_units(measure, quantity, unit_name)
+    if value is None:
+        dimension = dimension_name(measure.dimension)
+        raise RecipeError(
+            Problem(
+                place,
+                f"“{typed}” is {dimension}, and {words.meant} is meant",
+                f"give it {words.meant} such as {words.example}",
+            )
+        )
+    if quantity.kind == "count" and value != round(value):
+        whole = round(value)
+        raise RecipeError(
+            Problem(place, f"{value:g} is not a whole number", f"use {whole}", Fix(place, whole))
+        )
+    works = min(max(value, quantity.least), quantity.most)
+    if value != works:
+        side = "least" if value < works else "most"
+        raise RecipeError(
+            Problem(
+                place,
+                f"{_show(value, quantity)} is out of range",
+                f"the {side} is {_show(works, quantity)}",
+                Fix(place, float(f"{in_typed_units(works, quantity, unit_name):.12g}")),
+            )
+        )
+    return value
+
+
+def _in_base_units(measure: Measure, quantity: Quantity, unit_name: str) -> float | None:
+    wanted = _WANTED[quantity.kind]
+    if measure.is_plain:
+        factor = {"length": unit(unit_name).value, "angle": math.pi / 180}.get(quantity.kind, 1.0)
+        return measure.value * factor
+    if quantity.kind == "turns" and measure.dimension == ANGLE:
+        return measure.value / (2 * math.pi)
+    return measure.value if measure.dimension == wanted else None
+
+
+def in_typed_units(value: float, quantity: Quantity, unit_name: str) -> float:
+    """A value in base units as it would be typed plainly: in the recipe's unit, or degrees."""
+    if quantity.kind == "length":
+        return value / unit(unit_name).value
+    return math.degrees(value) if quantity.kind == "angle" else value
+
+
+def _show(value: float, quantity: Quantity) -> str:
+    shown = math.degrees(value) if quantity.kind == "angle" else value
+    return f"{shown:.6g}{_WORDS[quantity.kind].unit}"
+
+
+def _circle(uses: dict[str, set[str]]) -> list[str]:
+    trail = [next(iter(uses))]
+    while True:
+        step = sorted(uses[trail[-1]] & uses.keys())[0]
+        if step in trail:
+            return [*trail[trail.index(step) :], step]
+        trail.append(step)

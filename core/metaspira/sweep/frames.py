@@ -1,0 +1,102 @@
+"""A frame: where the section's plane stands, at n places of the wire, with its change per mm.
+
+A section point (u, v) is at  X = o + u a + v b;  primes are d/ds.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from metaspira.paths.quadrature import Array
+
+
+@dataclass(frozen=True)
+class Frames:
+    """All arrays (n, 3): origin, first and second axis, and their derivatives by true length."""
+
+    origin: Array
+    first: Array
+    second: Array
+    d_origin: Array
+    d_first: Array
+    d_second: Array
+
+    def turned(self, angle: Array, rate: Array) -> Frames:
+        """The axes turned in their own plane by `angle` (n,), which changes by `rate` (n,) per mm."""
+        cos, sin = np.cos(angle)[:, None], np.sin(angle)[:, None]
+        rate = rate[:, None]
+        first = cos * self.first + sin * self.second
+        second = cos * self.second - sin * self.first
+        return Frames(
+            self.origin,
+            first,
+            second,
+            self.d_origin,
+            cos * self.d_first + sin * self.d_second + rate * second,
+            cos * self.d_second - sin * self.d_first - rate * first,
+        )
+
+    def scaled(self, size: Array, rate: Array) -> Frames:
+        """The axes multiplied by `size` (n,), which changes by `rate` (n,) per mm."""
+        size, rate = size[:, None], rate[:, None]
+        return Frames(
+            self.origin,
+            size * self.first,
+            size * self.second,
+            self.d_origin,
+            size * self.d_first + rate * self.first,
+            size * self.d_second + rate * self.second,
+        )
+
+    @property
+    def normal(self) -> Array:
+        """first × second (n, 3): square to the section's plane, as long as size²."""
+        return cross(self.first, self.second)
+
+    def points(self, uv: Array) -> Array:
+        """Places (n, k, 3) in space of the section points uv (k, 2)."""
+        return (
+            self.origin[:, None, :]
+            + uv[None, :, 0:1] * self.first[:, None, :]
+            + uv[None, :, 1:2] * self.second[:, None, :]
+        )
+
+    def speeds(self, uv: Array) -> Array:
+        """dX/ds (n, k, 3) of the section points uv (k, 2)."""
+        return (
+            self.d_origin[:, None, :]
+            + uv[None, :, 0:1] * self.d_first[:, None, :]
+            + uv[None, :, 1:2] * self.d_second[:, None, :]
+        )
+
+
+def cross(a: Array, b: Array) -> Array:
+    """a × b over the last axis; several times faster than numpy's on small arrays."""
+    ax, ay, az = a[..., 0], a[..., 1], a[..., 2]
+    bx, by, bz = b[..., 0], b[..., 1], b[..., 2]
+    return np.stack([ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx], axis=-1)
+
+
+def perpendicular(vector: Array, d_vector: Array, normal: Array, d_normal: Array) -> tuple[Array, Array]:
+    """The unit vector of `vector` made square to the unit vector `normal`, and its derivative.
+
+    All arrays (n, 3); the derivatives are by the same variable.
+    """
+    along = _dot(vector, normal)
+    d_along = _dot(d_vector, normal) + _dot(vector, d_normal)
+    return normalised(
+        vector - along * normal, d_vector - d_along * normal - along * d_normal
+    )
+
+
+def normalised(vector: Array, d_vector: Array) -> tuple[Array, Array]:
+    """vector / |vector| (n, 3) and its derivative."""
+    size = np.linalg.norm(vector, axis=1, keepdims=True)
+    unit = vector / size
+    return unit, (d_vector - _dot(d_vector, unit) * unit) / size
+
+
+def _dot(a: Array, b: Array) -> Array:
+    return np.einsum("ij,ij->i", a, b)[:, None]
