@@ -10,7 +10,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from metaspira.checks.check import Check, Lane, Window, spans_below
+from metaspira.checks.check import Check, Lane, Verdict, Window, spans_below
 from metaspira.part import Part
 from metaspira.paths.quadrature import Array
 
@@ -40,7 +40,7 @@ def check_bend(part: Part, window: Window) -> Check:
     lane = stretch_along(part, window)
     least = float(lane.value.min())
     stops = least <= 0
-    verdict = "stop" if stops else "watch" if least < _TIGHT else "clear"
+    verdict: Verdict = "stop" if stops else "watch" if least < _TIGHT else "clear"
     limit = 0.0 if verdict != "watch" else _TIGHT
     at = int(np.argmin(lane.value))
     radius = min_bend_radius(part, lane.s)
@@ -54,7 +54,7 @@ def check_bend(part: Part, window: Window) -> Check:
         why = f"The section is too wide for the bend: {tightest}, and its inner side folds over"
     else:
         why = f"The innermost fibre keeps {100 * least:.3g} % of its length; {tightest}"
-    point = part.sweep.frames(lane.s[at : at + 1]).origin[0]
+    x, y, z = (float(c) for c in part.sweep.frames(lane.s[at : at + 1]).origin[0])
     return Check(
         id="bend",
         title="Bends",
@@ -66,7 +66,7 @@ def check_bend(part: Part, window: Window) -> Check:
         margin=least - 1e-9,
         where=spans_below(lane.s, lane.value, limit),
         lane=lane,
-        points=(tuple(float(c) for c in point),) if verdict != "clear" else (),
+        points=((x, y, z),) if verdict != "clear" else (),
     )
 
 

@@ -72,9 +72,7 @@ class Check:
             "where": [list(span) for span in self.where],
             "points": [list(point) for point in self.points],
             "why": self.why,
-            "remedies": [
-                {"input": r.input, "value": r.value, "text": r.text} for r in self.remedies
-            ],
+            "remedies": [{"input": r.input, "value": r.value, "text": r.text} for r in self.remedies],
         }
 
 
@@ -94,7 +92,7 @@ def spans_below(s: Array, value: Array, limit: float) -> tuple[Span, ...]:
     return tuple(spans)
 
 
-def _crossing(s: Array, value: Array, inside: int, outside: int, limit: float) -> float:
+def _crossing(s: Array, value: Array, inside: np.intp, outside: np.intp, limit: float) -> float:
     if not 0 <= outside < len(s) or np.isnan(value[outside]) or value[outside] == value[inside]:
         return float(s[inside])
     share = (limit - value[inside]) / (value[outside] - value[inside])

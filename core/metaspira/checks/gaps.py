@@ -184,9 +184,7 @@ def _newton_one(sweep: Sweep, s1: Array, s2: Array, bounds: tuple[Array, Array])
     return s2, local.f
 
 
-def _newton_two(
-    sweep: Sweep, s1: Array, s2: Array, s: Array
-) -> tuple[tuple[float, float], float]:
+def _newton_two(sweep: Sweep, s1: Array, s2: Array, s: Array) -> tuple[tuple[float, float], float]:
     """The smallest f within a station's distance of the starts s₁, s₂ (n,)."""
     bounds = (s[0], s[-1])
     best = ((float(s1[0]), float(s2[0])), math.inf)
@@ -293,7 +291,9 @@ def _zoomed(
         values.append(found[0])
         half /= 3
         place_uv = found[1]
-        nearby = nearby[np.argsort(np.linalg.norm(nearby - place_uv, axis=1))[: max(5, len(nearby) // 3)]]
+        nearby = nearby[
+            np.argsort(np.linalg.norm(nearby - place_uv, axis=1))[: max(5, len(nearby) // 3)]
+        ]
     smallest = found[0]
     j = min(int(where), len(s) - 2)
     other = float(s[j] + (where - j) * (s[j + 1] - s[j]))
@@ -453,7 +453,10 @@ def _between(table, j, t):  # type: ignore[no-untyped-def]
 @njit(cache=True)
 def _mix(table, j, c, w):  # type: ignore[no-untyped-def]
     return (
-        w[0] * table[j, c] + w[1] * table[j, c + 9] + w[2] * table[j + 1, c] + w[3] * table[j + 1, c + 9]
+        w[0] * table[j, c]
+        + w[1] * table[j, c + 9]
+        + w[2] * table[j + 1, c]
+        + w[3] * table[j + 1, c + 9]
     )
 
 
@@ -475,9 +478,7 @@ def _height(point, row):  # type: ignore[no-untyped-def]
     length = math.sqrt(nx * nx + ny * ny + nz * nz)
     if length < 1e-300:
         return 0.0
-    return (
-        (point[0] - row[0]) * nx + (point[1] - row[1]) * ny + (point[2] - row[2]) * nz
-    ) / length
+    return ((point[0] - row[0]) * nx + (point[1] - row[1]) * ny + (point[2] - row[2]) * nz) / length
 
 
 @njit(cache=True)

@@ -68,9 +68,7 @@ def evaluate(text: str, names: Mapping[str, Measure], unit_name: str) -> Measure
     try:
         result = evaluator.eval(text, previously_parsed=tree.body)
     except ZeroDivisionError:
-        raise ExpressionError(
-            f"“{text}” divides by zero", "change the number below the line"
-        ) from None
+        raise ExpressionError(f"“{text}” divides by zero", "change the number below the line") from None
     except OverflowError:
         raise ExpressionError(f"“{text}” is too large", "use a smaller power") from None
     except simpleeval.FunctionNotDefined as error:
@@ -219,9 +217,7 @@ class _Arithmetic:
 
     def _plain(self, a: Measure, name: str) -> float:
         if not a.is_plain:
-            raise ArithmeticError(
-                f"{name} needs a plain number, not {dimension_name(a.dimension)}"
-            )
+            raise ArithmeticError(f"{name} needs a plain number, not {dimension_name(a.dimension)}")
         return a.value
 
     def _angle(self, a: Measure) -> float:

@@ -14,10 +14,10 @@ from typing import Literal
 import numpy as np
 
 from metaspira.numbers.fields import Angle, Distance, Length, Turns
+from metaspira.numbers.kind import Kind
 from metaspira.paths.path import CoilFacts, Path
 from metaspira.paths.quadrature import Array
 from metaspira.problems import Fix, Problem, RecipeError
-from metaspira.numbers.kind import Kind
 
 _TURN = 2 * math.pi
 
@@ -76,9 +76,7 @@ class Coil(Kind):
         end = self._end_radius(place, start, height, reach[1])
         sweep = _TURN * turns
         hand = 1 if self.hand == "right" else -1
-        curve = LinearCoil(
-            start, (end - start) / sweep, height / sweep, hand, self.start_angle, sweep
-        )
+        curve = LinearCoil(start, (end - start) / sweep, height / sweep, hand, self.start_angle, sweep)
         return Path(curve, CoilFacts(hand, turns, pitch, height, start, end))
 
     def _rise(self, place: str) -> tuple[float, float, float]:
@@ -140,9 +138,7 @@ class Coil(Kind):
             )
         return radius
 
-    def _end_radius(
-        self, place: str, start: float, height: float, reach: tuple[float, float]
-    ) -> float:
+    def _end_radius(self, place: str, start: float, height: float, reach: tuple[float, float]) -> float:
         if self.end_diameter is not None and self.cone_angle is not None:
             raise RecipeError(
                 Problem(

@@ -1,6 +1,6 @@
 """A curve in space, asked by true length.
 
-    x(t): t ∈ [start, end],   s(t) = ∫ |x'|,   T = dx/ds,   K = dT/ds (curvature vector)
+x(t): t ∈ [start, end],   s(t) = ∫ |x'|,   T = dx/ds,   K = dT/ds (curvature vector)
 """
 
 from __future__ import annotations
@@ -17,8 +17,11 @@ from metaspira.paths.quadrature import Array, RunningIntegral
 class Curve(Protocol):
     """A smooth parametric curve; its parameter is free, its unit of length the millimetre."""
 
-    start: float
-    end: float
+    @property
+    def start(self) -> float: ...
+
+    @property
+    def end(self) -> float: ...
 
     def derivatives(self, t: Array) -> tuple[Array, Array, Array]:
         """x, x', x'' at t, each (n, 3)."""

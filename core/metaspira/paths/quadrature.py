@@ -22,9 +22,7 @@ _MAX_HALVINGS = 40
 class RunningIntegral:
     """S(t) on [start, end] of a vectorised function f: (n,) → (n,)."""
 
-    def __init__(
-        self, f: Callable[[Array], Array], start: float, end: float, tolerance: float = 1e-14
-    ):
+    def __init__(self, f: Callable[[Array], Array], start: float, end: float, tolerance: float = 1e-14):
         self._f = f
         edges = np.array([start, end], dtype=float)
         sample = f(np.linspace(start, end, 33))

@@ -8,9 +8,9 @@ from typing import Literal
 import numpy as np
 
 from metaspira.numbers.fields import Length
+from metaspira.numbers.kind import Kind
 from metaspira.paths.path import Path
 from metaspira.paths.quadrature import Array
-from metaspira.numbers.kind import Kind
 
 
 @dataclass(frozen=True)

@@ -63,7 +63,7 @@ class Recipe(Kind):
     section: SectionKind
     stance: Stance
     along: Along = Along()
-    use: Use = Use(**{"as": "body"})
+    use: Use = Field(default_factory=lambda: Use.model_validate({"as": "body"}))
     material: MaterialName = "spring-steel"
     note: str = Field("", max_length=4000)
 

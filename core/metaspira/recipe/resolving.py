@@ -61,7 +61,7 @@ def variable_values(recipe: Recipe) -> dict[str, Measure]:
     waiting: dict[str, tuple[Any, set[str]]] = {}
     for name, typed in recipe.variables.items():
         try:
-            used = names_in(typed) if isinstance(typed, str) else set()
+            used: set[str] = names_in(typed) if isinstance(typed, str) else set()
         except ExpressionError as error:
             problems.append(Problem(pointer(["variables", name]), error.reason, error.remedy))
             continue

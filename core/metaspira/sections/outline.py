@@ -98,12 +98,10 @@ class Outline:
         """Distance of the farthest point from the origin, mm."""
         return float(np.linalg.norm(self.ring(64).points, axis=1).max())
 
-    def ring(self, facets: int) -> Ring:
-        """Points around the outline: at least `facets` of them on its curved edges, by turning.
-
-        Lines get their two ends only.
-        """
-        return _ring(self, facets)
+    def ring(self, facets: int, line_pieces: int = 1) -> Ring:
+        """Points around the outline: `facets` to a full turn on its curved edges, by their turning,
+        and every line in `line_pieces`."""
+        return _ring(self, facets, line_pieces)
 
 
 @dataclass(frozen=True, eq=False)
@@ -133,10 +131,10 @@ class Ring:
 
 
 @lru_cache(maxsize=256)
-def _ring(outline: Outline, facets: int) -> Ring:
+def _ring(outline: Outline, facets: int, line_pieces: int) -> Ring:
     points, edge_of, t_of = [], [], []
     for index, edge in enumerate(outline.edges):
-        pieces = 1 if edge.is_line else max(1, math.ceil(facets * _turning(edge) - 1e-9))
+        pieces = line_pieces if edge.is_line else max(1, math.ceil(facets * _turning(edge) - 1e-9))
         t = np.linspace(0.0, 1.0, pieces + 1)
         points.append(edge.at(t)[0][:-1])
         edge_of.append(np.full(pieces, index))

@@ -8,7 +8,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-
 from metaspira.paths.quadrature import Array
 
 
@@ -79,16 +78,16 @@ def cross(a: Array, b: Array) -> Array:
     return np.stack([ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx], axis=-1)
 
 
-def perpendicular(vector: Array, d_vector: Array, normal: Array, d_normal: Array) -> tuple[Array, Array]:
+def perpendicular(
+    vector: Array, d_vector: Array, normal: Array, d_normal: Array
+) -> tuple[Array, Array]:
     """The unit vector of `vector` made square to the unit vector `normal`, and its derivative.
 
     All arrays (n, 3); the derivatives are by the same variable.
     """
     along = _dot(vector, normal)
     d_along = _dot(d_vector, normal) + _dot(vector, d_normal)
-    return normalised(
-        vector - along * normal, d_vector - d_along * normal - along * d_normal
-    )
+    return normalised(vector - along * normal, d_vector - d_along * normal - along * d_normal)
 
 
 def normalised(vector: Array, d_vector: Array) -> tuple[Array, Array]:

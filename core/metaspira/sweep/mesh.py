@@ -9,14 +9,13 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-import mapbox_earcut
+import manifold3d
 import numpy as np
-from numpy.typing import NDArray
-
 from metaspira.paths.quadrature import Array
 from metaspira.sections.outline import Ring
 from metaspira.sweep.frames import Frames, cross
 from metaspira.sweep.sweep import Sweep
+from numpy.typing import NDArray
 
 Indices = NDArray[np.int32]
 
@@ -35,18 +34,25 @@ class Mesh:
 
 @dataclass(frozen=True, eq=False)
 class Fineness:
-    """Stations for each turn of the wire, and facets for each turn of the section's outline."""
+    """Stations for each turn of the wire, facets for each turn of the section's outline, and pieces
+    of each of its straight edges (which a twist makes hollow)."""
 
     per_turn: int = 32
     facets: int = 32
+    line_pieces: int = 1
+
+    def ring(self, sweep: Sweep) -> Ring:
+        return sweep.outline.ring(self.facets, self.line_pieces)
 
 
 def preview_fineness(sweep: Sweep) -> Fineness:
     """As fine as looks smooth, coarser for very long coils so that the mesh stays in bounds."""
-    fineness = Fineness()
+    fineness = Fineness(line_pieces=1 if sweep.twist.constant else 4)
     turns = max(1.0, sweep.turning / (2 * math.pi))
-    while fineness.per_turn * turns * len(sweep.outline.ring(fineness.facets).points) > MAX_VERTICES:
-        coarser = Fineness(max(8, fineness.per_turn * 3 // 4), max(6, fineness.facets * 3 // 4))
+    while fineness.per_turn * turns * len(fineness.ring(sweep).points) > MAX_VERTICES:
+        coarser = Fineness(
+            max(8, fineness.per_turn * 3 // 4), max(6, fineness.facets * 3 // 4), fineness.line_pieces
+        )
         if coarser == fineness:
             break
         fineness = coarser
@@ -63,7 +69,10 @@ def fineness_for(sweep: Sweep, chord_error: float) -> Fineness:
     facets = 8
     while facets < 512 and sweep.outline.ring(facets).chord_error * size > chord_error / 2:
         facets = facets * 5 // 4
-    return Fineness(_arcs(swing, chord_error / 2), facets)
+    per_turn = _arcs(swing, chord_error / 2)
+    twisting = abs(sweep.twist.rate) * sweep.length / max(sweep.turning, 1e-12)
+    hollow = sweep.outline.reach * size * 2 * math.pi / per_turn * twisting
+    return Fineness(per_turn, facets, min(48, max(1, math.ceil(hollow / chord_error))))
 
 
 def _arcs(radius: float, chord_error: float) -> int:
@@ -73,11 +82,13 @@ def _arcs(radius: float, chord_error: float) -> int:
 
 def tessellate(sweep: Sweep, fineness: Fineness) -> Mesh:
     """The watertight mesh of a sweep."""
-    ring = sweep.outline.ring(fineness.facets)
+    ring = fineness.ring(sweep)
     s = sweep.stations(fineness.per_turn)
     points = sweep.frames(s).points(ring.points)
     n, k = points.shape[:2]
-    faces = np.concatenate([_grid_faces(n, k, closed=True), _cap_faces(ring, 0), _cap_faces(ring, n - 1)])
+    faces = np.concatenate(
+        [_grid_faces(n, k, closed=True), _cap_faces(ring, 0), _cap_faces(ring, n - 1)]
+    )
     first_cap = len(faces) - 2 * (k - 2)
     faces[first_cap : first_cap + k - 2] = faces[first_cap : first_cap + k - 2, ::-1]
     if sweep.orientation < 0:
@@ -95,17 +106,19 @@ class Strips:
 
 def strips(sweep: Sweep, fineness: Fineness) -> Strips:
     """The surface of a sweep, each section edge a smooth strip of its own."""
-    ring = sweep.outline.ring(fineness.facets)
+    ring = fineness.ring(sweep)
     s = sweep.stations(fineness.per_turn)
     frames = sweep.frames(s)
+    grid = frames.points(ring.points)
     n = len(s)
     vertices, normals, faces, lengths = [], [], [], []
     count = 0
     for index, edge in enumerate(sweep.outline.edges):
-        t = np.append(ring.t[ring.edge == index], 1.0)
-        point, slope = edge.at(t)
-        k = len(t)
-        vertices.append(frames.points(point).reshape(-1, 3))
+        on_edge = np.flatnonzero(ring.edge == index)
+        columns = np.append(on_edge, (on_edge[-1] + 1) % len(ring.points))
+        point, slope = edge.at(np.append(ring.t[on_edge], 1.0))
+        k = len(columns)
+        vertices.append(grid[:, columns].reshape(-1, 3))
         normals.append(_normals(sweep, frames, point, slope).reshape(-1, 3))
         faces.append(_grid_faces(n, k, closed=False) + count)
         lengths.append(np.repeat(s, k))
@@ -113,9 +126,11 @@ def strips(sweep: Sweep, fineness: Fineness) -> Strips:
     cap = _cap_faces(ring, 0)
     for at, sign in ((0, -1.0), (n - 1, 1.0)):
         end = Frames(*(getattr(frames, name)[at : at + 1] for name in Frames.__annotations__))
-        vertices.append(end.points(ring.points)[0])
+        vertices.append(grid[at])
         normal = sign * sweep.orientation * end.normal
-        normals.append(np.repeat(normal / max(float(np.linalg.norm(normal)), 1e-300), len(ring.points), 0))
+        normals.append(
+            np.repeat(normal / max(float(np.linalg.norm(normal)), 1e-300), len(ring.points), 0)
+        )
         faces.append((cap if sign > 0 else cap[:, ::-1]) + count)
         lengths.append(np.full(len(ring.points), s[at]))
         count += len(ring.points)
@@ -137,11 +152,7 @@ def _grid_faces(n: int, k: int, closed: bool) -> Indices:
 
 def _cap_faces(ring: Ring, station: int) -> Indices:
     k = len(ring.points)
-    faces = mapbox_earcut.triangulate_float64(ring.points, np.array([k], dtype=np.uint32))
-    triangles = faces.reshape(-1, 3).astype(np.int32)
-    a, b, c = (ring.points[triangles[:, i]] for i in range(3))
-    area = (b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (b[:, 1] - a[:, 1]) * (c[:, 0] - a[:, 0])
-    triangles[area < 0] = triangles[area < 0][:, ::-1]
+    triangles = np.asarray(manifold3d.triangulate([ring.points]), dtype=np.int32)
     return triangles + np.int32(station * k)
 
 

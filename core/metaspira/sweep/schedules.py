@@ -5,11 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from pydantic import Field
-
 from metaspira.numbers.fields import Angle, Factor
 from metaspira.numbers.kind import Kind
 from metaspira.paths.quadrature import Array
+from pydantic import Field
 
 
 class Twist(Kind):
@@ -53,7 +52,6 @@ class Linear:
     def __call__(self, s: Array) -> tuple[Array, Array]:
         """Value and change per mm at true length s (n,), each (n,)."""
         return self.start + self.rate * s, np.full_like(s, self.rate)
-
 
 
 def twist_of(along: Along, length: float) -> Linear:

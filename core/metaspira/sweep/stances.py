@@ -1,9 +1,9 @@
 """Stances: how the section stands while it travels. Each gives frames at any places of a path.
 
-    outward   a = the direction away from the axis, made square to the wire; b = its upward companion
-    axial     a = away from the axis, b = along the axis: the plane that contains the axis
-    steady    the outward frame turned back by φ(s) = ∫ a'·b ds, so that it does not roll (Bishop 1975)
-    fixed     the frame of the wire's start, everywhere
+outward   a = the direction away from the axis, made square to the wire; b = its upward companion
+axial     a = away from the axis, b = along the axis: the plane that contains the axis
+steady    the outward frame turned back by φ(s) = ∫ a'·b ds, so that it does not roll (Bishop 1975)
+fixed     the frame of the wire's start, everywhere
 """
 
 from __future__ import annotations
@@ -12,7 +12,6 @@ from collections.abc import Callable
 from typing import Literal
 
 import numpy as np
-
 from metaspira.numbers.kind import Kind
 from metaspira.paths.path import Path, Stations
 from metaspira.paths.quadrature import Array, RunningIntegral
@@ -53,9 +52,7 @@ def _outward_frames(path: Path, stations: Stations) -> Frames:
     radial, d_radial = _radial(stations)
     first, d_first = perpendicular(radial, d_radial, stations.tangent, stations.curvature)
     second = path.coil.hand * cross(first, stations.tangent)
-    d_second = path.coil.hand * (
-        cross(d_first, stations.tangent) + cross(first, stations.curvature)
-    )
+    d_second = path.coil.hand * (cross(d_first, stations.tangent) + cross(first, stations.curvature))
     return Frames(stations.position, first, second, stations.tangent, d_first, d_second)
 
 
@@ -74,9 +71,7 @@ def _axial(path: Path, stance: Stance) -> FrameAt:
         stations = path.at(s)
         first, d_first = _radial(stations)
         second = np.broadcast_to([0.0, 0.0, 1.0], first.shape)
-        return Frames(
-            stations.position, first, second, stations.tangent, d_first, np.zeros_like(first)
-        )
+        return Frames(stations.position, first, second, stations.tangent, d_first, np.zeros_like(first))
 
     return frames
 
@@ -106,9 +101,7 @@ def _fixed(path: Path) -> FrameAt:
     def frames(s: Array) -> Frames:
         stations = path.at(s)
         zero = np.zeros_like(stations.position)
-        return Frames(
-            stations.position, first + zero, second + zero, stations.tangent, zero, zero
-        )
+        return Frames(stations.position, first + zero, second + zero, stations.tangent, zero, zero)
 
     return frames
 

@@ -1,0 +1,159 @@
+"""The command line: `metaspira check | build | schema`.
+
+Exit status: 0 clear or watch; 1 a check says stop; 2 unusable input, told in one line on standard error.
+"""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from pathlib import Path as FilePath
+from typing import NoReturn
+
+from rich.console import Console
+from rich.progress import BarColumn, Progress, TextColumn, TimeElapsedColumn
+from rich.table import Table
+
+from metaspira.checks import Report, report_on
+from metaspira.figures import WHY
+from metaspira.formats import FORMATS
+from metaspira.part import Part, make_part
+from metaspira.problems import Problem, RecipeError
+from metaspira.recipe.model import json_schema
+from metaspira.recipe.reading import read_recipe_file
+from metaspira.solids.building import BuildError, build_files
+
+_MARKS = {"clear": "[green]● clear[/]", "watch": "[yellow]▲ watch[/]", "stop": "[red]■ stop[/]"}
+
+
+class _Parser(argparse.ArgumentParser):
+    def error(self, message: str) -> NoReturn:
+        _refuse(Problem("", message, f"see “{self.prog} --help”"))
+
+
+def main(arguments: list[str] | None = None) -> None:
+    """Run the command line and exit."""
+    options = _parser().parse_args(arguments)
+    try:
+        sys.exit(options.run(options))
+    except RecipeError as error:
+        _refuse(*error.problems)
+    except BrokenPipeError:
+        sys.exit(0)
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = _Parser(prog="metaspira", description="Springs, coils and twisted parts from recipes.")
+    commands = parser.add_subparsers(dest="command", required=True, parser_class=_Parser)
+    check = commands.add_parser("check", help="figures and checks of a recipe")
+    check.add_argument("file", type=FilePath)
+    check.add_argument("--json", action="store_true")
+    check.set_defaults(run=_check)
+    build = commands.add_parser("build", help="check, build, prove and write a recipe's solid")
+    build.add_argument("file", type=FilePath)
+    build.add_argument("-o", "--output", type=FilePath, required=True)
+    build.add_argument("--chord-error", type=float, help="of meshes, in mm")
+    build.add_argument("--json", action="store_true")
+    build.set_defaults(run=_build)
+    schema = commands.add_parser("schema", help="the JSON Schema of recipes")
+    schema.set_defaults(run=_schema)
+    return parser
+
+
+def _check(options: argparse.Namespace) -> int:
+    report = _report(options.file)
+    if options.json:
+        print(json.dumps(report.as_dict(), ensure_ascii=False, indent=1))
+    else:
+        _show(report)
+    return 1 if report.verdict == "stop" else 0
+
+
+def _build(options: argparse.Namespace) -> int:
+    output: FilePath = options.output
+    if output.suffix not in FORMATS:
+        known = ", ".join(FORMATS)
+        raise RecipeError(
+            Problem("", f"“{output.name}” does not end in a format made here", f"use one of {known}")
+        )
+    if not output.parent.is_dir():
+        raise RecipeError(Problem("", f"there is no folder {output.parent}", "make it first"))
+    if options.chord_error is not None and not 1e-5 <= options.chord_error <= 1e3:
+        raise RecipeError(
+            Problem("", f"a chord error of {options.chord_error} mm is out of range", "use 0.01")
+        )
+    report = _report(options.file)
+    answer = report.as_dict()
+    if report.verdict == "stop":
+        if options.json:
+            print(json.dumps(answer, ensure_ascii=False, indent=1))
+        else:
+            _show(report)
+        print("metaspira: a check says stop; nothing was written", file=sys.stderr)
+        return 1
+    try:
+        proof = _with_progress(report.part, output, options.chord_error)
+    except BuildError as error:
+        raise RecipeError(Problem("", f"no solid: {error}", "nothing was written")) from None
+    except OSError as error:
+        raise RecipeError(
+            Problem("", f"{output}: {error.strerror}", "name a file that can be written")
+        ) from None
+    if options.json:
+        print(json.dumps({**answer, "proof": proof}, ensure_ascii=False, indent=1))
+    else:
+        _show(report)
+        print(
+            f"{output}: closed {proof['closed']}, valid {proof['valid']}, volume {proof['volume']:.6g} mm³, "
+            f"off the predicted by {proof['relative_error']:.1e}"
+        )
+    return 0
+
+
+def _schema(options: argparse.Namespace) -> int:
+    print(json.dumps(json_schema(), ensure_ascii=False, indent=1))
+    return 0
+
+
+def _report(file: FilePath) -> Report:
+    with Console(stderr=True).status("checking"):
+        return report_on(make_part(read_recipe_file(file)))
+
+
+def _with_progress(part: Part, output: FilePath, chord_error: float | None) -> dict[str, object]:
+    columns = (TextColumn("{task.description:>14}"), BarColumn(), TimeElapsedColumn())
+    with Progress(*columns, console=Console(stderr=True), transient=True) as bar:
+        task = bar.add_task("starting", total=1.0)
+        proofs = build_files(
+            part,
+            [output],
+            chord_error,
+            lambda share, step: bar.update(task, completed=share, description=step),
+        )
+    return proofs[output.suffix]
+
+
+def _show(report: Report) -> None:
+    console = Console()
+    figures = Table("figure", "value", "unit", box=None)
+    figures.columns[1].justify = "right"
+    for name, value in report.figures.items():
+        why = WHY[name]
+        figures.add_row(why.title, "–" if value is None else f"{value:.6g}", why.unit)
+    console.print(f"[bold]{report.part.recipe.name}[/]  {_MARKS[report.verdict]}")
+    console.print(figures)
+    for check in report.checks:
+        console.print(f"{_MARKS[check.verdict]}  [bold]{check.title}[/]: {check.why}", highlight=False)
+        for remedy in check.remedies:
+            console.print(f"         remedy: {remedy.text}   ({remedy.input} = {remedy.value})")
+
+
+def _refuse(*problems: Problem) -> NoReturn:
+    more = f" (and {len(problems) - 1} more)" if len(problems) > 1 else ""
+    print(f"metaspira: {problems[0].line()}{more}", file=sys.stderr)
+    sys.exit(2)
+
+
+if __name__ == "__main__":
+    main()
