@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from metaspira.materials import MATERIALS, Material
+from metaspira.numbers.measure import unit
 from metaspira.paths import Path
 from metaspira.recipe.model import Recipe
 from metaspira.recipe.reading import read_recipe
@@ -27,6 +28,11 @@ class Part:
     outline: Outline
     path: Path
     sweep: Sweep
+
+    @property
+    def length_unit(self) -> float:
+        """The recipe's unit of length in mm."""
+        return unit(self.typed.unit).value
 
     @property
     def material(self) -> Material:

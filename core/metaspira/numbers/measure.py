@@ -27,10 +27,10 @@ _DEFINITIONS = (
     "micrometre = 0.001 mm = um = µm = μm = micron = microns",
     "inch = 25.4 mm = in = inches",
     "foot = 304.8 mm = ft = feet",
-    "thou = 0.0254 mm = thou = mil",
+    "thou = 0.0254 mm = mil",
     "radian = [angle] = rad = radians",
     f"degree = {math.pi / 180!r} rad = deg = degrees = °",
-    f"turn = {2 * math.pi!r} rad = turn = turns",
+    f"turn = {2 * math.pi!r} rad = turns",
 )
 
 

@@ -81,7 +81,9 @@ def _place(loc: Sequence[str | int], data: Any) -> list[str | int]:
     parts: list[str | int] = []
     here = data
     for key in loc:
-        if (isinstance(here, dict) and key in here) or (isinstance(here, list) and isinstance(key, int) and key < len(here)):
+        if (isinstance(here, dict) and key in here) or (
+            isinstance(here, list) and isinstance(key, int) and key < len(here)
+        ):
             here = here[key]
         elif (isinstance(here, dict) and here.get("kind") == key) or not isinstance(here, dict):
             continue

@@ -7,6 +7,7 @@ closed by construction; the two end faces are planes.
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -88,7 +89,7 @@ def _cut(nets: Nets, index: int, cuts: Array) -> list[_Piece]:
     whole = BSpline(net.knots, net.poles.reshape(len(net.poles), -1), DEGREE)
     inner = net.knots[DEGREE + 1 : -DEGREE - 1]
     pieces = []
-    for low, high in zip(cuts[:-1], cuts[1:], strict=True):
+    for low, high in itertools.pairwise(cuts):
         margin = 1e-9 * (high - low)
         between = inner[(inner > low + margin) & (inner < high - margin)]
         knots = np.concatenate([[low] * (DEGREE + 1), between, [high] * (DEGREE + 1)])

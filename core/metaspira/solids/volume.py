@@ -13,6 +13,7 @@ from collections.abc import Iterator
 import numpy as np
 from metaspira.paths.quadrature import Array
 from metaspira.solids.proof import ProofError
+from metaspira.sweep.frames import cross
 from OCP.BRep import BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Curve
 from OCP.BRepTools import BRepTools
@@ -84,14 +85,14 @@ def _spline_flux(surface: Geom_BSplineSurface, origin: Array) -> float:
     along = BSpline(v_knots, homogeneous.reshape(nv, -1), surface.VDegree())
     basis, d_basis = around(u), around(u, 1)
     rows, d_rows = (along(v, k).reshape(len(v), nu, 4) for k in (0, 1))
-    point = np.einsum("ui,vic->vuc", basis, rows)
-    by_u = np.einsum("ui,vic->vuc", d_basis, rows)
-    by_v = np.einsum("ui,vic->vuc", basis, d_rows)
+    point = basis @ rows
+    by_u = d_basis @ rows
+    by_v = basis @ d_rows
     w = point[..., 3:]
     x = point[..., :3] / w
     xu = (by_u[..., :3] - x * by_u[..., 3:]) / w
     xv = (by_v[..., :3] - x * by_v[..., 3:]) / w
-    return float(v_weights @ np.einsum("vuc,vuc->vu", x, np.cross(xu, xv)) @ u_weights)
+    return float(v_weights @ np.sum(x * cross(xu, xv), axis=-1) @ u_weights)
 
 
 def _area_vector(face: TopoDS_Face) -> Array:

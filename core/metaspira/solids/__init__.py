@@ -1,0 +1,1 @@
+"""Solids: control nets, boundary representation, proof, and the child process that builds."""

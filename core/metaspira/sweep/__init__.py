@@ -1,0 +1,1 @@
+"""The sweep: a section carried along a path by frames."""

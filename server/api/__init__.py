@@ -1,0 +1,77 @@
+"""The public API. Its schema is at /api/openapi.json; every refusal has the shape of `Problems`."""
+
+from __future__ import annotations
+
+from http import HTTPStatus
+from typing import Any
+
+from designs.services import Conflict
+from django.core.exceptions import ObjectDoesNotExist
+from django.http import HttpRequest, HttpResponse
+from metaspira import __version__
+from metaspira.problems import Problem, RecipeError
+from metaspira.recipe.reading import problems_of
+from ninja import NinjaAPI
+from ninja.errors import HttpError, ValidationError
+
+from api.builds import router as builds
+from api.designs import router as designs
+from api.parts import router as parts
+
+api = NinjaAPI(title="Metaspira", version=__version__, docs_url=None)
+api.add_router("/designs", designs, tags=["designs"])
+api.add_router("/parts", parts, tags=["parts"])
+api.add_router("/builds", builds, tags=["builds"])
+
+
+def _refusal(request: HttpRequest, problems: list[Problem], status: int, **more: Any) -> HttpResponse:
+    body = {"problems": [problem.as_dict() for problem in problems], **more}
+    return api.create_response(request, body, status=status)
+
+
+@api.exception_handler(RecipeError)
+def _unusable(request: HttpRequest, error: RecipeError) -> HttpResponse:
+    return _refusal(request, list(error.problems), HTTPStatus.UNPROCESSABLE_ENTITY)
+
+
+@api.exception_handler(Conflict)
+def _conflict(request: HttpRequest, error: Conflict) -> HttpResponse:
+    problem = Problem(
+        "",
+        f"this design was saved from elsewhere; revision {error.head} is the newest",
+        "take that one, or save yours as a new design",
+    )
+    return _refusal(request, [problem], HTTPStatus.CONFLICT, head=error.head)
+
+
+@api.exception_handler(ObjectDoesNotExist)
+def _missing(request: HttpRequest, error: ObjectDoesNotExist) -> HttpResponse:
+    problem = Problem("", "there is no such thing here", "go back to the shelf")
+    return _refusal(request, [problem], HTTPStatus.NOT_FOUND)
+
+
+@api.exception_handler(HttpError)
+def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
+    problem = Problem("", str(error).lower(), "send JSON as the API's schema says")
+    return _refusal(request, [problem], error.status_code)
+
+
+@api.exception_handler(ValidationError)
+def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
+    """pydantic's faults told as the command line tells them; a recipe's places start at the recipe."""
+    import json
+
+    try:
+        body = json.loads(request.body)
+    except ValueError:
+        body = None
+    stripped = []
+    for fault in error.errors:
+        where, *rest = fault["loc"]
+        if where == "body" and rest and rest[0] in _BODY_NAMES:
+            rest = rest[1:]
+        stripped.append({"ctx": {}, "input": None, **fault, "loc": tuple(rest)})
+    return _refusal(request, problems_of(stripped, body), HTTPStatus.UNPROCESSABLE_ENTITY)
+
+
+_BODY_NAMES = ("recipe", "body")

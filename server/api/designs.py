@@ -1,0 +1,108 @@
+"""Designs on the shelf, and their revisions."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from builds.services import request_build
+from designs import services
+from designs.models import Revision
+from django.http import HttpRequest, HttpResponse
+from metaspira.formats.picture import picture
+from metaspira.part import part_of
+from metaspira.problems import RecipeError
+from ninja import Router
+
+from api.schemas import (
+    BuildOut,
+    ConflictOut,
+    DesignOut,
+    NewDesign,
+    Problems,
+    Rename,
+    RevisionOut,
+    Save,
+    ShelfItem,
+)
+
+router = Router()
+
+
+@router.get("", response=list[ShelfItem])
+def shelf(request: HttpRequest, search: str = "") -> list[dict[str, Any]]:
+    """The designs whose names hold `search`, the latest first."""
+    return [ShelfItem.of(revision) for revision in services.shelf(search)]
+
+
+@router.post("", response={201: DesignOut})
+def create(request: HttpRequest, body: NewDesign) -> tuple[int, dict[str, Any]]:
+    """A new design, from a recipe or from the usual start."""
+    return 201, DesignOut.of(services.create(body.recipe or services.NEW_RECIPE))
+
+
+@router.get("/{uuid:design_id}", response={200: DesignOut, 404: Problems})
+def read(request: HttpRequest, design_id: uuid.UUID) -> dict[str, Any]:
+    """A design at its newest revision."""
+    return DesignOut.of(services.head(design_id))
+
+
+@router.put("/{uuid:design_id}", response={200: DesignOut, 404: Problems, 409: ConflictOut})
+def save(request: HttpRequest, design_id: uuid.UUID, body: Save) -> dict[str, Any]:
+    """A new revision on top of `based_on`; refused where another was saved meanwhile."""
+    return DesignOut.of(services.save(design_id, body.recipe, body.based_on))
+
+
+@router.put("/{uuid:design_id}/name", response={200: ShelfItem, 404: Problems, 409: ConflictOut})
+def rename(request: HttpRequest, design_id: uuid.UUID, body: Rename) -> dict[str, Any]:
+    """Give a design another name."""
+    return ShelfItem.of(services.rename(design_id, body.name))
+
+
+@router.post("/{uuid:design_id}/copy", response={201: DesignOut, 404: Problems})
+def duplicate(request: HttpRequest, design_id: uuid.UUID) -> tuple[int, dict[str, Any]]:
+    """A new design that starts as this one."""
+    return 201, DesignOut.of(services.duplicate(design_id))
+
+
+@router.delete("/{uuid:design_id}", response={204: None, 404: Problems})
+def delete(request: HttpRequest, design_id: uuid.UUID) -> tuple[int, None]:
+    """Take a design off the shelf; it can be restored."""
+    services.delete(design_id)
+    return 204, None
+
+
+@router.post("/{uuid:design_id}/restore", response={200: ShelfItem, 404: Problems})
+def restore(request: HttpRequest, design_id: uuid.UUID) -> dict[str, Any]:
+    """Put a deleted design back."""
+    return ShelfItem.of(services.restore(design_id))
+
+
+@router.get("/{uuid:design_id}/revisions", response={200: list[RevisionOut], 404: Problems})
+def revisions(request: HttpRequest, design_id: uuid.UUID) -> list[Revision]:
+    """Every revision of a design, the first one first."""
+    return list(services.living(design_id).revisions.all())
+
+
+@router.get("/{uuid:design_id}/revisions/{int:number}", response={200: DesignOut, 404: Problems})
+def revision(request: HttpRequest, design_id: uuid.UUID, number: int) -> dict[str, Any]:
+    """A design as it was at one revision."""
+    return DesignOut.of(services.living(design_id).revisions.get(number=number))
+
+
+@router.get("/{uuid:design_id}/revisions/{int:number}/picture", response={404: Problems})
+def revision_picture(request: HttpRequest, design_id: uuid.UUID, number: int) -> HttpResponse:
+    """A small picture (PNG) of a revision; 404 where it cannot be made into a part."""
+    recipe = services.living(design_id).revisions.get(number=number).recipe
+    try:
+        image = picture(part_of(recipe))
+    except RecipeError:
+        return HttpResponse(status=404)
+    headers = {"Cache-Control": "private, max-age=31536000, immutable"}
+    return HttpResponse(image, content_type="image/png", headers=headers)
+
+
+@router.post("/{uuid:design_id}/builds", response={202: BuildOut, 404: Problems, 422: Problems})
+def build(request: HttpRequest, design_id: uuid.UUID) -> tuple[int, dict[str, Any]]:
+    """Start building the newest revision's solid and files."""
+    return 202, BuildOut.of(request_build(design_id))

@@ -1,0 +1,40 @@
+"""Builds: solids being made of a revision, and what came of them."""
+
+import uuid
+from pathlib import Path
+
+from designs.models import Revision
+from django.conf import settings
+from django.db import models
+
+SUFFIXES = (".step", ".stl", ".glb")
+
+
+class Build(models.Model):
+    """One build of a revision. `proofs` holds a proof for each file's suffix."""
+
+    class State(models.TextChoices):
+        QUEUED = "queued"
+        RUNNING = "running"
+        DONE = "done"
+        FAILED = "failed"
+        CANCELLED = "cancelled"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    revision = models.ForeignKey(Revision, on_delete=models.CASCADE, related_name="builds")
+    state = models.CharField(max_length=9, choices=State.choices, default=State.QUEUED)
+    progress = models.FloatField(default=0.0)
+    step = models.CharField(max_length=40, default="waiting")
+    cancel_wanted = models.BooleanField(default=False)
+    proofs = models.JSONField(default=dict)
+    error = models.TextField(default="")
+    created = models.DateTimeField(auto_now_add=True)
+    finished = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ("-created",)
+
+    def file(self, suffix: str) -> Path:
+        """Where the build's file of one format is kept."""
+        folder: Path = settings.FILES / str(self.id)
+        return folder / f"part{suffix}"

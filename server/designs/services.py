@@ -1,0 +1,137 @@
+"""What is done with designs: made, saved, renamed, duplicated, deleted and brought back."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from django.db import transaction
+from django.db.models import F
+from django.utils import timezone
+from metaspira.checks import report_on
+from metaspira.part import part_of
+from metaspira.problems import RecipeError
+
+from designs.models import Design, Revision
+
+UNUSABLE = "unusable"
+
+NEW_RECIPE: dict[str, Any] = {
+    "format": "metaspira/1",
+    "name": "New spring",
+    "unit": "mm",
+    "variables": {},
+    "path": {
+        "kind": "coil",
+        "hand": "right",
+        "start_angle": 0,
+        "diameter": 20,
+        "diameter_at": "mean",
+        "turns": 8,
+        "pitch": 6,
+    },
+    "section": {"kind": "round", "diameter": 2.5, "plane": "across"},
+    "stance": {"kind": "outward"},
+    "along": {},
+    "use": {"as": "body"},
+    "material": "spring-steel",
+}
+
+
+class Conflict(Exception):
+    """The design was saved from elsewhere since; `head` is its newest revision's number."""
+
+    def __init__(self, head: int):
+        super().__init__(head)
+        self.head = head
+
+
+def create(recipe: dict[str, Any]) -> Revision:
+    """A new design with its first revision."""
+    verdict, wire_length = _judge(recipe)
+    with transaction.atomic():
+        design = Design.objects.create(name=_name(recipe))
+        return _append(design, recipe, verdict, wire_length)
+
+
+def save(design_id: uuid.UUID, recipe: dict[str, Any], based_on: int) -> Revision:
+    """A new revision on top of revision `based_on`. Raises Conflict where that is not the newest.
+
+    What is typed is kept even where it cannot be used yet; its verdict then says so. Saving the newest
+    recipe again makes no revision.
+    """
+    verdict, wire_length = _judge(recipe)
+    with transaction.atomic():
+        design = living(design_id)
+        if design.head != based_on:
+            raise Conflict(design.head)
+        newest = design.revisions.get(number=design.head)
+        if newest.recipe == recipe:
+            return newest
+        return _append(design, recipe, verdict, wire_length)
+
+
+def rename(design_id: uuid.UUID, name: str) -> Revision:
+    """A new revision that differs from the newest by its name."""
+    newest = head(design_id)
+    return save(design_id, {**newest.recipe, "name": name}, newest.number)
+
+
+def duplicate(design_id: uuid.UUID) -> Revision:
+    """A new design that starts as a copy of another's newest revision."""
+    recipe = head(design_id).recipe
+    return create({**recipe, "name": f"{_name(recipe)[:110]}, copy"})
+
+
+def delete(design_id: uuid.UUID) -> None:
+    """Take a design off the shelf; nothing of it is destroyed."""
+    design = living(design_id)
+    Design.objects.filter(pk=design.pk).update(deleted=timezone.now())
+
+
+def restore(design_id: uuid.UUID) -> Revision:
+    """Put a deleted design back on the shelf."""
+    Design.objects.filter(pk=design_id).update(deleted=None)
+    return head(design_id)
+
+
+def living(design_id: uuid.UUID) -> Design:
+    """A design that is on the shelf. Raises Design.DoesNotExist."""
+    return Design.objects.get(pk=design_id, deleted=None)
+
+
+def head(design_id: uuid.UUID) -> Revision:
+    """The newest revision of a design on the shelf. Raises Design.DoesNotExist."""
+    design = living(design_id)
+    return design.revisions.select_related("design").get(number=design.head)
+
+
+def shelf(search: str = "") -> list[Revision]:
+    """The newest revision of each design on the shelf whose name holds `search`, newest first."""
+    designs = Design.objects.filter(deleted=None, name__icontains=search)
+    heads = Revision.objects.filter(design__in=designs, number=F("design__head"))
+    return list(heads.select_related("design").order_by("-design__updated"))
+
+
+def _append(
+    design: Design, recipe: dict[str, Any], verdict: str, wire_length: float | None
+) -> Revision:
+    design.head += 1
+    design.name = _name(recipe)
+    design.save()
+    return Revision.objects.create(
+        design=design, number=design.head, recipe=recipe, verdict=verdict, wire_length=wire_length
+    )
+
+
+def _judge(recipe: dict[str, Any]) -> tuple[str, float | None]:
+    try:
+        report = report_on(part_of(recipe), with_remedies=False)
+    except RecipeError:
+        return UNUSABLE, None
+    return report.verdict, report.figures["wire_length"]
+
+
+def _name(recipe: dict[str, Any]) -> str:
+    name = recipe.get("name")
+    return name[:120] if isinstance(name, str) and name.strip() else "Unnamed"

@@ -1,0 +1,18 @@
+"""The API under /api/, and the application's page for every other address."""
+
+from api import api
+from django.conf import settings
+from django.http import FileResponse, HttpRequest, HttpResponse
+from django.http.response import HttpResponseBase
+from django.urls import path, re_path
+
+
+def page(request: HttpRequest) -> HttpResponseBase:
+    """The single page; its own router reads the address."""
+    index = settings.WEB / "index.html"
+    if not index.exists():
+        return HttpResponse("The interface is not built: run bin/demo", status=503)
+    return FileResponse(index.open("rb"), content_type="text/html")
+
+
+urlpatterns = [path("api/", api.urls), re_path(r"^(?!api/|assets/).*$", page)]

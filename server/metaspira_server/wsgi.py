@@ -1,0 +1,8 @@
+"""The WSGI application, with the checks' compiled loops loaded before the first request."""
+
+import os
+
+from django.core.wsgi import get_wsgi_application
+
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "metaspira_server.settings")
+application = get_wsgi_application()

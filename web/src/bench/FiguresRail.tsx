@@ -1,0 +1,95 @@
+import Box from "@mui/material/Box";
+import ButtonBase from "@mui/material/ButtonBase";
+import Popover from "@mui/material/Popover";
+import Stack from "@mui/material/Stack";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { shown } from "../look/numbers";
+import { VerdictLabel } from "../look/Verdict";
+import { usePartContext } from "./PartContext";
+
+const ORDER = [
+  "wire_length",
+  "min_gap",
+  "outside_diameter",
+  "inside_diameter",
+  "overall_height",
+  "height",
+  "turns",
+  "pitch",
+  "lead_angle",
+  "min_bend_radius",
+  "section_area",
+  "volume",
+  "mass",
+];
+
+/** The verdict and the figures, always in sight; each figure says where it comes from. */
+export function FiguresRail() {
+  const { part, unit } = usePartContext();
+  const [asked, setAsked] = useState<{ name: string; anchor: HTMLElement } | null>(null);
+  const report = part.report;
+  const verdict = part.problems.length ? "unusable" : report?.verdict;
+  const why = asked && report?.why[asked.name];
+  return (
+    <Stack component="section" aria-label="Figures" sx={{ minHeight: 0 }}>
+      <Box sx={{ pb: 1, minHeight: 34 }} aria-live="polite" data-testid="verdict">
+        {verdict && <VerdictLabel verdict={verdict} big />}
+      </Box>
+      {report &&
+        ORDER.filter((name) => name in report.figures && report.why[name]).map((name) => {
+          const { title, unit: base } = report.why[name]!;
+          const figure = shown(report.figures[name] ?? null, base, unit);
+          return (
+            <ButtonBase
+              key={name}
+              onClick={(event) => setAsked({ name, anchor: event.currentTarget })}
+              aria-label={`${title}: ${figure.number} ${figure.unit}. Why?`}
+              data-figure={name}
+              sx={{
+                display: "grid",
+                gridTemplateColumns: "1fr auto 30px",
+                columnGap: 0.5,
+                textAlign: "left",
+                py: 0.45,
+                borderBottom: 1,
+                borderColor: "divider",
+                fontSize: "0.85rem",
+                fontFamily: "fontFamily",
+                fontVariantNumeric: "tabular-nums",
+                "&:hover": { bgcolor: "action.hover" },
+              }}
+            >
+              <span>{title}</span>
+              <Box component="span" sx={{ textAlign: "right", fontWeight: 600 }}>
+                {figure.number}
+              </Box>
+              <Box component="span" sx={{ color: "text.secondary" }}>
+                {figure.unit}
+              </Box>
+            </ButtonBase>
+          );
+        })}
+      <Popover
+        open={Boolean(why)}
+        anchorEl={asked?.anchor}
+        onClose={() => setAsked(null)}
+        anchorOrigin={{ vertical: "bottom", horizontal: "left" }}
+        transformOrigin={{ vertical: "top", horizontal: "right" }}
+      >
+        {why && (
+          <Stack spacing={0.75} sx={{ p: 2, maxWidth: 340 }}>
+            <Typography variant="h2">{why.title}</Typography>
+            <Typography variant="body1" sx={{ fontFamily: "serif", fontSize: "1.05rem" }}>
+              {why.formula}
+            </Typography>
+            <Typography variant="body2">From: {why.inputs}.</Typography>
+            <Typography variant="body2" color="text.secondary">
+              Source: {why.source}.
+            </Typography>
+          </Stack>
+        )}
+      </Popover>
+    </Stack>
+  );
+}

@@ -1,0 +1,170 @@
+import Accordion from "@mui/material/Accordion";
+import AccordionDetails from "@mui/material/AccordionDetails";
+import AccordionSummary from "@mui/material/AccordionSummary";
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import type { ReactNode } from "react";
+import { useLook } from "../look/Look";
+import { VerdictMark, type VerdictWord } from "../look/Verdict";
+import { useDesk } from "../state/bench";
+import { usePartContext } from "./PartContext";
+import {
+  alongSentence,
+  checksSentence,
+  endsSentence,
+  fitSentence,
+  pathSentence,
+  sectionSentence,
+  stanceSentence,
+} from "./sentences";
+import { AlongStep } from "./steps/AlongStep";
+import { ChecksStep } from "./steps/ChecksStep";
+import { EndsStep } from "./steps/EndsStep";
+import { FitStep } from "./steps/FitStep";
+import { PathStep } from "./steps/PathStep";
+import { SectionStep } from "./steps/SectionStep";
+import { SolidStep } from "./steps/SolidStep";
+import { StanceStep } from "./steps/StanceStep";
+
+interface StepRow {
+  id: string;
+  title: string;
+  sentence: string;
+  body: ReactNode;
+  verdict?: VerdictWord;
+  /** JSON pointers of the faults that belong to this step begin with one of these. */
+  places: string[];
+}
+
+/** The steps in the order of the work, each folded to the sentence that says what it holds. */
+export function Steps() {
+  const { recipe, part, unit } = usePartContext();
+  const open = useDesk((state) => state.step);
+  const openStep = useDesk((state) => state.openStep);
+  const { colours } = useLook();
+  const steps: StepRow[] = [
+    {
+      id: "fit",
+      title: "Fit",
+      sentence: fitSentence(recipe),
+      body: <FitStep />,
+      places: ["/fit", "/variables", "/unit"],
+    },
+    {
+      id: "path",
+      title: "Path",
+      sentence: pathSentence(recipe),
+      body: <PathStep />,
+      places: ["/path"],
+    },
+    {
+      id: "section",
+      title: "Section",
+      sentence: sectionSentence(recipe),
+      body: <SectionStep />,
+      places: ["/section"],
+    },
+    {
+      id: "stance",
+      title: "Stance",
+      sentence: stanceSentence(recipe),
+      body: <StanceStep />,
+      places: ["/stance"],
+    },
+    {
+      id: "along",
+      title: "Along the wire",
+      sentence: alongSentence(recipe),
+      body: <AlongStep />,
+      places: ["/along"],
+    },
+    {
+      id: "ends",
+      title: "Span and ends",
+      sentence: endsSentence(part.report, unit),
+      body: <EndsStep />,
+      places: [],
+    },
+    {
+      id: "checks",
+      title: "Checks",
+      sentence: checksSentence(part.report),
+      body: <ChecksStep />,
+      verdict: part.report?.verdict,
+      places: [],
+    },
+    {
+      id: "solid",
+      title: "Solid",
+      sentence: "STEP, STL and GLB, proven",
+      body: <SolidStep />,
+      places: [],
+    },
+  ];
+  return steps.map((step) => {
+    const faulty = part.problems.some((p) =>
+      step.places.some((place) => p.place.startsWith(place)),
+    );
+    const mark = faulty ? "unusable" : step.verdict;
+    return (
+      <Accordion
+        key={step.id}
+        expanded={open === step.id}
+        onChange={(_, wanted) => openStep(wanted ? step.id : null)}
+        disableGutters
+        square
+        slotProps={{ transition: { unmountOnExit: step.id !== "solid", timeout: 120 } }}
+        sx={{
+          bgcolor: open === step.id ? colours.sheet : "transparent",
+          borderBottom: 1,
+          borderColor: "divider",
+          "&:before": { display: "none" },
+        }}
+      >
+        <AccordionSummary
+          id={`step-${step.id}`}
+          aria-controls={`step-${step.id}-body`}
+          sx={{
+            minHeight: 44,
+            px: 1.5,
+            "& .MuiAccordionSummary-content": { my: 0.75, minWidth: 0 },
+          }}
+        >
+          <Box
+            component="span"
+            aria-hidden="true"
+            sx={{
+              width: 9,
+              flex: "none",
+              mr: 1.25,
+              borderLeft: `3px solid ${open === step.id ? colours.copper : "transparent"}`,
+            }}
+          />
+          <Box sx={{ minWidth: 0, flex: 1 }}>
+            <Typography
+              variant="h2"
+              component="span"
+              sx={{ display: "flex", alignItems: "center", gap: 0.75 }}
+            >
+              {step.title}
+              {mark && <VerdictMark verdict={mark} />}
+            </Typography>
+            <Typography
+              variant="body2"
+              color="text.secondary"
+              component="span"
+              noWrap={open !== step.id}
+              title={step.sentence}
+              sx={{ display: "block" }}
+            >
+              {step.sentence}
+            </Typography>
+          </Box>
+        </AccordionSummary>
+        <AccordionDetails id={`step-${step.id}-body`} sx={{ px: 1.5, pt: 1, pb: 2 }}>
+          {step.body}
+        </AccordionDetails>
+      </Accordion>
+    );
+  });
+}

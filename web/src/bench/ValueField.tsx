@@ -1,0 +1,101 @@
+import InputAdornment from "@mui/material/InputAdornment";
+import TextField from "@mui/material/TextField";
+import { useEffect, useRef, useState } from "react";
+import { digits, typedValue } from "../look/numbers";
+import { at } from "../state/pointer";
+import { useRecipe } from "../state/bench";
+import { usePartContext } from "./PartContext";
+
+interface Props {
+  label: string;
+  /** JSON pointer of the field in the recipe. */
+  place: string;
+  unit?: string;
+  /** The field may be left empty. */
+  optional?: boolean;
+  /** The step of the arrow keys and of the drag, in typed units. */
+  step?: number;
+}
+
+/**
+ * A number or a formula. Every keystroke goes to the part; arrow keys and dragging the unit sideways step
+ * a plain number; a formula shows what it comes to, and a fault shows where it is.
+ */
+export function ValueField({ label, place, unit = "", optional = false, step = 0.1 }: Props) {
+  const value = useRecipe((state) => at(state.recipe, place)) as number | string | undefined;
+  const set = useRecipe((state) => state.set);
+  const { part } = usePartContext();
+  const [draft, setDraft] = useState<string | null>(null);
+  const drag = useRef<{ x: number; start: number } | null>(null);
+  const text = draft ?? (value === undefined ? "" : String(value));
+  useEffect(() => {
+    if (draft !== null && value !== undefined && typedValue(draft) !== value) setDraft(null);
+  }, [value, draft]);
+
+  const problem = part.problems.find((p) => p.place === place);
+  const comesTo = part.report?.values[place];
+  const formula = typeof value === "string" && comesTo !== undefined && !problem;
+  const helper = problem
+    ? `${problem.reason}; ${problem.remedy}`
+    : formula
+      ? `= ${digits(comesTo, 7)} ${unit}`
+      : undefined;
+
+  const put = (next: string) => {
+    setDraft(next);
+    set(place, next.trim() === "" && optional ? undefined : typedValue(next));
+  };
+  const nudge = (start: number, steps: number) => {
+    const next = Number((start + steps * step).toFixed(6));
+    setDraft(null);
+    set(place, next);
+  };
+
+  return (
+    <TextField
+      label={label}
+      value={text}
+      fullWidth
+      error={Boolean(problem)}
+      helperText={helper}
+      onChange={(event) => put(event.target.value)}
+      onBlur={() => setDraft(null)}
+      onKeyDown={(event) => {
+        const direction = { ArrowUp: 1, ArrowDown: -1 }[event.key];
+        if (direction === undefined || typeof value !== "number") return;
+        event.preventDefault();
+        nudge(value, direction * (event.shiftKey ? 10 : 1));
+      }}
+      slotProps={{
+        htmlInput: { inputMode: "text", style: { textAlign: "right" }, "data-place": place },
+        formHelperText: { sx: { mx: 0.5, textAlign: "right" } },
+        input: {
+          endAdornment: (
+            <InputAdornment
+              position="end"
+              sx={{
+                minWidth: 26,
+                cursor: typeof value === "number" ? "ew-resize" : "default",
+                touchAction: "none",
+                userSelect: "none",
+              }}
+              onPointerDown={(event) => {
+                if (typeof value !== "number") return;
+                event.preventDefault();
+                event.currentTarget.setPointerCapture(event.pointerId);
+                drag.current = { x: event.clientX, start: value };
+              }}
+              onPointerMove={(event) => {
+                if (!drag.current) return;
+                nudge(drag.current.start, Math.round((event.clientX - drag.current.x) / 4));
+              }}
+              onPointerUp={() => (drag.current = null)}
+            >
+              {unit || "↔"}
+            </InputAdornment>
+          ),
+        },
+      }}
+    />
+  );
+}

@@ -1,0 +1,358 @@
+import Box from "@mui/material/Box";
+import Slider from "@mui/material/Slider";
+import Stack from "@mui/material/Stack";
+import ToggleButton from "@mui/material/ToggleButton";
+import Button from "@mui/material/Button";
+import { OrbitControls, OrthographicCamera, PerspectiveCamera } from "@react-three/drei";
+import { Canvas, useThree, type ThreeEvent } from "@react-three/fiber";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import {
+  DoubleSide,
+  Plane,
+  Vector3,
+  type BufferGeometry,
+  type OrthographicCamera as Orthographic,
+  type PerspectiveCamera as Perspective,
+  type Sphere,
+} from "three";
+import type { OrbitControls as Controls } from "three-stdlib";
+import type { Report } from "../api/client";
+import { useLook } from "../look/Look";
+import { lengthText } from "../look/numbers";
+import { useDesk } from "../state/bench";
+import { geometryOf, paint } from "./geometry";
+import { usePartContext } from "./PartContext";
+
+const VIEWS = {
+  Fit: null,
+  Top: [0, -0.0001, 1],
+  Front: [0, -1, 0],
+  Side: [1, 0, 0],
+} as const;
+const FIRST_VIEW = new Vector3(0.55, -1, 0.45).normalize();
+const MOST_PICKED = 150_000;
+
+interface Settings {
+  parallel: boolean;
+  wireframe: boolean;
+  cut: number | null;
+}
+
+/** The part in space: orbit, standard views, wire-frame, section plane, and the shared cursor on it. */
+export function View3D() {
+  const { part, unit } = usePartContext();
+  const { colours } = useLook();
+  const [settings, setSettings] = useState<Settings>({
+    parallel: false,
+    wireframe: false,
+    cut: null,
+  });
+  const [wanted, setWanted] = useState<{ view: keyof typeof VIEWS; count: number }>({
+    view: "Fit",
+    count: 0,
+  });
+  const geometry = useGeometry(part.glb, part.report);
+  const look = (view: keyof typeof VIEWS) => setWanted((old) => ({ view, count: old.count + 1 }));
+  const change = (some: Partial<Settings>) => setSettings((old) => ({ ...old, ...some }));
+  const sphere = geometry?.boundingSphere ?? null;
+  return (
+    <Box
+      sx={{ position: "absolute", inset: 0 }}
+      role="region"
+      aria-label="The part in space"
+      onKeyDown={(event) => {
+        const view = ({ f: "Fit", "1": "Top", "2": "Front", "3": "Side" } as const)[event.key];
+        if (view && event.target === event.currentTarget.querySelector("[data-space]")) look(view);
+      }}
+    >
+      <div
+        data-space
+        tabIndex={0}
+        aria-label="Space: F fits, 1 top, 2 front, 3 side"
+        role="group"
+        style={{ position: "absolute", inset: 0 }}
+      >
+        <Canvas frameloop="demand" gl={{ localClippingEnabled: true }} dpr={[1, 2]}>
+          <Camera parallel={settings.parallel} sphere={sphere} wanted={wanted} />
+          <hemisphereLight args={["#ffffff", "#8a7d6c", 1.5]} />
+          <directionalLight position={[-40, -90, 120]} intensity={2.2} />
+          <directionalLight position={[90, 40, -30]} intensity={0.6} />
+          {geometry && <Part geometry={geometry} settings={settings} />}
+          <FitBodies sphere={sphere} />
+          <Cursor report={part.report} sphere={sphere} />
+        </Canvas>
+      </div>
+      <Stack
+        direction="row"
+        useFlexGap
+        sx={{ position: "absolute", top: 8, left: 10, right: 10, gap: 0.5, flexWrap: "wrap" }}
+      >
+        {(Object.keys(VIEWS) as (keyof typeof VIEWS)[]).map((view) => (
+          <Button
+            key={view}
+            variant="text"
+            onClick={() => look(view)}
+            sx={{ minWidth: 0, bgcolor: colours.sheet }}
+          >
+            {view}
+          </Button>
+        ))}
+        <Box sx={{ flex: 1 }} />
+        <Toggle
+          name="Parallel"
+          on={settings.parallel}
+          onChange={(parallel) => change({ parallel })}
+        />
+        <Toggle
+          name="Wire-frame"
+          on={settings.wireframe}
+          onChange={(wireframe) => change({ wireframe })}
+        />
+        <Toggle
+          name="Section plane"
+          on={settings.cut !== null}
+          onChange={(on) => change({ cut: on ? 0 : null })}
+        />
+      </Stack>
+      {settings.cut !== null && sphere && (
+        <Stack
+          direction="row"
+          spacing={2}
+          sx={{
+            position: "absolute",
+            top: 44,
+            right: 16,
+            width: 260,
+            alignItems: "center",
+            bgcolor: colours.sheet,
+            px: 1.5,
+          }}
+        >
+          <Slider
+            size="small"
+            aria-label="Place of the section plane, from the axis"
+            min={-1}
+            max={1}
+            step={0.005}
+            value={settings.cut}
+            onChange={(_, value) => change({ cut: value })}
+          />
+          <span style={{ whiteSpace: "nowrap" }}>
+            {lengthText(settings.cut * sphere.radius, unit)}
+          </span>
+        </Stack>
+      )}
+    </Box>
+  );
+}
+
+function Toggle(props: { name: string; on: boolean; onChange: (on: boolean) => void }) {
+  const { colours } = useLook();
+  return (
+    <ToggleButton
+      value={props.name}
+      size="small"
+      selected={props.on}
+      onChange={() => props.onChange(!props.on)}
+      sx={{ py: 0.2, px: 1, textTransform: "none", color: "text.primary", bgcolor: colours.sheet }}
+    >
+      {props.name}
+    </ToggleButton>
+  );
+}
+
+/** The geometry of the latest preview, painted by the latest report. */
+function useGeometry(glb: ArrayBuffer | null, report: Report | null): BufferGeometry | null {
+  const { colours } = useLook();
+  const [geometry, setGeometry] = useState<BufferGeometry | null>(null);
+  const told = useRef({ report, colours });
+  told.current = { report, colours };
+  useEffect(() => {
+    if (!glb) return;
+    let current = true;
+    geometryOf(glb).then((next) => {
+      if (!current) return next.dispose();
+      paint(next, told.current.report, told.current.colours);
+      next.computeBoundingSphere();
+      setGeometry((old) => {
+        old?.dispose();
+        return next;
+      });
+    });
+    return () => {
+      current = false;
+    };
+  }, [glb]);
+  useEffect(() => {
+    if (geometry) paint(geometry, report, colours);
+  }, [geometry, report, colours]);
+  return geometry;
+}
+
+function Part({ geometry, settings }: { geometry: BufferGeometry; settings: Settings }) {
+  const { colours } = useLook();
+  const setCursor = useDesk((state) => state.setCursor);
+  const invalidate = useThree((state) => state.invalidate);
+  const radius = geometry.boundingSphere?.radius ?? 1;
+  const planes = useMemo(
+    () => (settings.cut === null ? [] : [new Plane(new Vector3(0, 1, 0), -settings.cut * radius)]),
+    [settings.cut, radius],
+  );
+  const { report } = usePartContext().part;
+  useEffect(() => invalidate(), [geometry, settings, report, colours, invalidate]);
+  const pick = useCallback(
+    (event: ThreeEvent<PointerEvent>) => {
+      const face = event.face;
+      const lengths = geometry.getAttribute("_length");
+      if (face) setCursor((lengths.getX(face.a) + lengths.getX(face.b) + lengths.getX(face.c)) / 3);
+    },
+    [geometry, setCursor],
+  );
+  const picked = (geometry.index?.count ?? 0) / 3 < MOST_PICKED;
+  return (
+    <>
+      <mesh geometry={geometry} onPointerMove={picked ? pick : undefined} dispose={null}>
+        <meshStandardMaterial
+          key={planes.length}
+          vertexColors
+          roughness={0.42}
+          metalness={0.25}
+          wireframe={settings.wireframe}
+          clippingPlanes={planes}
+        />
+      </mesh>
+      {settings.cut !== null && (
+        <mesh geometry={geometry} dispose={null} raycast={() => undefined}>
+          <meshBasicMaterial color={colours.ink} side={1} clippingPlanes={planes} />
+        </mesh>
+      )}
+    </>
+  );
+}
+
+/** The bore and the rod that the part is to fit, as faint bodies. */
+function FitBodies({ sphere }: { sphere: Sphere | null }) {
+  const { part } = usePartContext();
+  const { colours } = useLook();
+  const values = part.report?.values ?? {};
+  const { unit } = usePartContext();
+  const scale = { mm: 1, cm: 10, m: 1000, in: 25.4 }[unit];
+  if (!sphere) return null;
+  const strip = part.report?.strip;
+  const low = Math.min(...(strip?.z ?? [0]));
+  const high = Math.max(...(strip?.z ?? [0]));
+  const body = (place: string, opacity: number, spare: number) => {
+    const diameter = values[place];
+    if (!diameter) return null;
+    return (
+      <mesh
+        key={place}
+        position={[0, 0, (low + high) / 2]}
+        rotation={[Math.PI / 2, 0, 0]}
+        raycast={() => undefined}
+      >
+        <cylinderGeometry
+          args={[(diameter * scale) / 2, (diameter * scale) / 2, high - low + spare, 64, 1, true]}
+        />
+        <meshBasicMaterial
+          color={colours.pencil}
+          transparent
+          opacity={opacity}
+          depthWrite={false}
+          side={DoubleSide}
+        />
+      </mesh>
+    );
+  };
+  return (
+    <>
+      {body("/fit/bore", 0.1, sphere.radius * 0.15)}
+      {body("/fit/rod", 0.22, sphere.radius * 0.4)}
+    </>
+  );
+}
+
+function Cursor({ report, sphere }: { report: Report | null; sphere: Sphere | null }) {
+  const cursor = useDesk((state) => state.cursor);
+  const { colours } = useLook();
+  const invalidate = useThree((state) => state.invalidate);
+  useEffect(() => invalidate(), [cursor, invalidate]);
+  const worst = report?.checks.find((check) => check.verdict === "stop" && check.points.length);
+  const marks: [number[], string, number][] = [];
+  if (report && cursor !== null) {
+    const { s, x, y, z } = report.strip;
+    const last = s.length - 1;
+    const place = Math.min(1, Math.max(0, cursor / (s[last] || 1))) * last;
+    const i = Math.min(Math.floor(place), last - 1);
+    const t = place - i;
+    const mix = (lane: number[]) => lane[i]! * (1 - t) + lane[i + 1]! * t;
+    marks.push([[mix(x), mix(y), mix(z)], colours.ink, 0.03]);
+  }
+  for (const point of worst?.points ?? []) marks.push([point, colours.stop, 0.035]);
+  if (!sphere) return null;
+  return marks.map(([point, colour, size], index) => (
+    <mesh
+      key={index}
+      position={[point[0]!, point[1]!, point[2]!]}
+      renderOrder={2}
+      raycast={() => undefined}
+    >
+      <sphereGeometry args={[sphere.radius * size, 20, 14]} />
+      <meshBasicMaterial color={colour} depthTest={false} transparent opacity={0.85} />
+    </mesh>
+  ));
+}
+
+function Camera(props: {
+  parallel: boolean;
+  sphere: Sphere | null;
+  wanted: { view: keyof typeof VIEWS; count: number };
+}) {
+  const { parallel, sphere, wanted } = props;
+  const controls = useRef<Controls>(null);
+  const size = useThree((state) => state.size);
+  const invalidate = useThree((state) => state.invalidate);
+  const camera = useThree((state) => state.camera) as Perspective | Orthographic;
+  const done = useRef("");
+  const direction = useRef(FIRST_VIEW.clone());
+  useEffect(() => {
+    const right = parallel === "isOrthographicCamera" in camera;
+    const key = `${wanted.count} ${Boolean(sphere)} ${camera.uuid}`;
+    if (!right || !sphere || !controls.current || done.current === key) return;
+    const named = VIEWS[wanted.view];
+    const asked = !done.current.startsWith(`${wanted.count} `);
+    if (named && asked) direction.current.set(named[0], named[1], named[2]).normalize();
+    done.current = key;
+    const aspect = Math.min(1, size.width / size.height);
+    const distance = (sphere.radius * 1.12) / Math.sin((32 / 2) * (Math.PI / 180)) / aspect;
+    camera.up.set(0, 0, 1);
+    camera.position.copy(sphere.center).addScaledVector(direction.current, distance);
+    if ("isOrthographicCamera" in camera) {
+      camera.zoom = Math.min(size.width, size.height) / (2.25 * sphere.radius);
+    }
+    camera.near = distance / 200;
+    camera.far = distance * 20;
+    camera.updateProjectionMatrix();
+    controls.current.target.copy(sphere.center);
+    controls.current.update();
+    invalidate();
+  }, [camera, parallel, sphere, wanted, size, invalidate]);
+  return (
+    <>
+      {parallel ? (
+        <OrthographicCamera makeDefault up={[0, 0, 1]} />
+      ) : (
+        <PerspectiveCamera makeDefault fov={32} up={[0, 0, 1]} />
+      )}
+      <OrbitControls
+        ref={controls}
+        makeDefault
+        enableDamping={false}
+        onChange={() => {
+          const now = controls.current;
+          if (now) direction.current.copy(now.object.position).sub(now.target).normalize();
+        }}
+      />
+    </>
+  );
+}

@@ -1,0 +1,248 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import useResizeObserver from "./useResizeObserver";
+import { useRef } from "react";
+import type { Check, Report } from "../api/client";
+import { useLook } from "../look/Look";
+import { digits, lengthText, shown } from "../look/numbers";
+import { useDesk } from "../state/bench";
+import { usePartContext } from "./PartContext";
+
+const LEFT = 92;
+const RIGHT = 14;
+const LANE = 32;
+const GAP = 5;
+const AXIS = 22;
+
+interface LaneData {
+  name: string;
+  unit: string;
+  values: (number | null)[];
+}
+
+/** The wire laid out straight: a lane for each schedule, one for the gap, one for where checks speak. */
+export function WireStrip() {
+  const { report } = usePartContext().part;
+  const frame = useRef<HTMLDivElement>(null);
+  const width = useResizeObserver(frame);
+  return (
+    <Box ref={frame} sx={{ position: "relative", minWidth: 0, minHeight: 160 }}>
+      {report && <Strip report={report} width={width} />}
+    </Box>
+  );
+}
+
+function Strip({ report, width }: { report: Report; width: number }) {
+  const { unit } = usePartContext();
+  const { colours } = useLook();
+  const cursor = useDesk((state) => state.cursor);
+  const setCursor = useDesk((state) => state.setCursor);
+  const { strip } = report;
+  const length = strip.s[strip.s.length - 1] ?? 1;
+  const inner = Math.max(width - LEFT - RIGHT, 50);
+  const x = (s: number) => LEFT + (s / length) * inner;
+  const lanes: LaneData[] = [
+    { name: "Twist", unit: "°", values: strip.twist },
+    { name: "Size", unit: "×", values: strip.size },
+    { name: "Gap", unit: "mm", values: strip.gap },
+  ];
+  const top = 6;
+  const placesTop = top + lanes.length * (LANE + GAP);
+  const bottom = placesTop + 16;
+  const here = cursor === null ? null : Math.min(Math.max(cursor, 0), length);
+  const move = (clientX: number, target: Element) =>
+    setCursor(
+      Math.min(
+        length,
+        Math.max(0, ((clientX - target.getBoundingClientRect().left - LEFT) / inner) * length),
+      ),
+    );
+
+  return (
+    <>
+      <svg
+        width={width}
+        height={bottom + AXIS}
+        role="slider"
+        tabIndex={0}
+        aria-label="Place along the wire"
+        aria-valuemin={0}
+        aria-valuemax={Number(length.toFixed(3))}
+        aria-valuenow={Number((here ?? 0).toFixed(3))}
+        aria-valuetext={here === null ? "no place chosen" : readout(report, here, unit)}
+        style={{ display: "block", cursor: "crosshair", touchAction: "none" }}
+        onPointerMove={(event) => move(event.clientX, event.currentTarget)}
+        onPointerDown={(event) => move(event.clientX, event.currentTarget)}
+        onKeyDown={(event) => {
+          const step = { ArrowLeft: -1, ArrowRight: 1, PageDown: -10, PageUp: 10 }[event.key];
+          if (event.key === "Home") setCursor(0);
+          else if (event.key === "End") setCursor(length);
+          else if (event.key === "Escape") setCursor(null);
+          else if (step !== undefined)
+            setCursor(Math.min(length, Math.max(0, (here ?? 0) + (step * length) / 200)));
+          else return;
+          event.preventDefault();
+        }}
+      >
+        {lanes.map((lane, index) => (
+          <Lane
+            key={lane.name}
+            lane={lane}
+            s={strip.s}
+            x={x}
+            y={top + index * (LANE + GAP)}
+            width={inner}
+          />
+        ))}
+        <text x={LEFT - 8} y={placesTop + 11} textAnchor="end" fontSize="12" fill={colours.pencil}>
+          Checks
+        </text>
+        <rect
+          x={LEFT}
+          y={placesTop}
+          width={inner}
+          height="14"
+          fill={colours.sheet}
+          stroke={colours.line}
+        />
+        {report.checks.flatMap((check) =>
+          check.verdict === "clear" ? [] : places(check, x, placesTop),
+        )}
+        <Axis length={length} x={x} y={bottom} />
+        {here !== null && (
+          <g>
+            <path d={`M${x(here)} ${top}V${bottom}`} stroke={colours.ink} strokeWidth="1.2" />
+            <circle cx={x(here)} cy={bottom} r="3.5" fill={colours.ink} />
+          </g>
+        )}
+      </svg>
+      <Typography
+        variant="caption"
+        sx={{
+          position: "absolute",
+          right: RIGHT,
+          bottom: 2,
+          color: "text.secondary",
+          bgcolor: "background.default",
+          pl: 1,
+        }}
+      >
+        {here === null ? "point at the wire to read it" : readout(report, here, unit)}
+      </Typography>
+    </>
+  );
+
+  function places(check: Check, at: (s: number) => number, y: number) {
+    const colour = check.verdict === "stop" ? colours.stop : colours.watch;
+    const inset = check.verdict === "stop" ? 0 : 4;
+    return check.where.map(([from, to]) => (
+      <rect
+        key={`${check.id}${from}`}
+        x={at(from ?? 0)}
+        y={y + inset}
+        width={Math.max(3, at(to ?? 0) - at(from ?? 0))}
+        height={14 - 2 * inset}
+        fill={colour}
+        fillOpacity="0.85"
+      >
+        <title>{`${check.title}: ${check.verdict}`}</title>
+      </rect>
+    ));
+  }
+}
+
+function Lane(props: {
+  lane: LaneData;
+  s: number[];
+  x: (s: number) => number;
+  y: number;
+  width: number;
+}) {
+  const { lane, s, x, y, width } = props;
+  const { unit } = usePartContext();
+  const { colours } = useLook();
+  const known = lane.values.filter((v): v is number => v !== null);
+  const low = Math.min(...known, lane.name === "Gap" ? 0 : Infinity);
+  const high = Math.max(...known, lane.name === "Gap" ? 0 : -Infinity);
+  const flat = high - low < 1e-9 * Math.max(Math.abs(high), 1);
+  const even = Math.max(...known) - Math.min(...known) < 1e-9 * Math.max(Math.abs(high), 1);
+  const at = (value: number) =>
+    flat ? y + LANE / 2 : y + LANE - 3 - ((value - low) / (high - low)) * (LANE - 6);
+  let path = "";
+  let pen = false;
+  lane.values.forEach((value, i) => {
+    if (value === null) {
+      pen = false;
+      return;
+    }
+    path += `${pen ? "L" : "M"}${x(s[i]!).toFixed(1)} ${at(value).toFixed(1)}`;
+    pen = true;
+  });
+  const first = known[0];
+  const last = known[known.length - 1];
+  const text = (value: number) => {
+    const figure = shown(value, lane.unit, unit);
+    return `${digitsOf(figure.number)} ${figure.unit}`;
+  };
+  const range =
+    first === undefined || last === undefined
+      ? "nothing near"
+      : even
+        ? text(first)
+        : `${text(Math.min(...known)).split(" ")[0]} … ${text(Math.max(...known))}`;
+  return (
+    <g>
+      <rect x={LEFT} y={y} width={width} height={LANE} fill={colours.sheet} stroke={colours.line} />
+      {lane.name === "Gap" && !flat && low < 0 && (
+        <path d={`M${LEFT} ${at(0)}H${LEFT + width}`} stroke={colours.stop} strokeDasharray="4 3" />
+      )}
+      <path d={path} fill="none" stroke={colours.copper} strokeWidth="2" />
+      <text x={LEFT - 8} y={y + 13} textAnchor="end" fontSize="12" fill={colours.ink}>
+        {lane.name}
+      </text>
+      <text x={LEFT - 8} y={y + 27} textAnchor="end" fontSize="10.5" fill={colours.pencil}>
+        {range}
+      </text>
+    </g>
+  );
+}
+
+function digitsOf(number: string): string {
+  return number.length > 6 ? digits(Number(number.replace("−", "-")), 4) : number;
+}
+
+function Axis({ length, x, y }: { length: number; x: (s: number) => number; y: number }) {
+  const { unit } = usePartContext();
+  const { colours } = useLook();
+  const scale = { mm: 1, cm: 10, m: 1000, in: 25.4 }[unit];
+  const rough = length / scale / 6;
+  const power = 10 ** Math.floor(Math.log10(rough));
+  const step = power * ([1, 2, 5, 10].find((m) => m * power >= rough) ?? 10);
+  const ticks = Array.from({ length: Math.floor(length / scale / step) + 1 }, (_, i) => i * step);
+  return (
+    <g fontSize="11" fill={colours.pencil}>
+      {ticks.map((tick) => (
+        <g key={tick}>
+          <path d={`M${x(tick * scale)} ${y}v4`} stroke={colours.pencil} />
+          <text x={x(tick * scale)} y={y + 15} textAnchor="middle">
+            {digits(tick)}
+            {tick === 0 ? ` ${unit}` : ""}
+          </text>
+        </g>
+      ))}
+    </g>
+  );
+}
+
+function readout(report: Report, s: number, unit: Parameters<typeof lengthText>[1]): string {
+  const { strip } = report;
+  const length = strip.s[strip.s.length - 1] ?? 1;
+  const i = Math.round((s / length) * (strip.s.length - 1));
+  const gap = strip.gap[i];
+  return [
+    `at ${lengthText(s, unit)}`,
+    `twist ${digits(strip.twist[i] ?? 0, 4)}°`,
+    `size ${digits(strip.size[i] ?? 1, 4)} ×`,
+    gap == null ? "no gap" : `gap ${lengthText(gap, unit)}`,
+  ].join(", ");
+}

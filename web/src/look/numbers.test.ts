@@ -1,0 +1,32 @@
+import { describe, expect, it } from "vitest";
+import { digits, lengthText, shown, typedValue } from "./numbers";
+
+describe("digits", () => {
+  it("shows sensible digits and no trailing zeros", () => {
+    expect(digits(12.000000001)).toBe("12");
+    expect(digits(3.4728217)).toBe("3.4728");
+    expect(digits(50941.23)).toBe("50941");
+    expect(digits(-0.04)).toBe("−0.04");
+    expect(digits(1200)).toBe("1200");
+    expect(digits(0)).toBe("0");
+  });
+});
+
+describe("shown", () => {
+  it("turns lengths, areas and volumes into the recipe's unit", () => {
+    expect(shown(25.4, "mm", "in")).toEqual({ number: "1", unit: "in" });
+    expect(shown(645.16, "mm²", "in")).toEqual({ number: "1", unit: "in²" });
+    expect(shown(19.45, "g", "in")).toEqual({ number: "19.45", unit: "g" });
+    expect(shown(null, "mm", "mm").number).toBe("–");
+    expect(lengthText(6, "mm")).toBe("6 mm");
+  });
+});
+
+describe("typedValue", () => {
+  it("keeps formulas as text and numbers as numbers", () => {
+    expect(typedValue(" 12.5 ")).toBe(12.5);
+    expect(typedValue("3/8 in")).toBe("3/8 in");
+    expect(typedValue("")).toBe("");
+    expect(typedValue("1e3")).toBe(1000);
+  });
+});

@@ -1,0 +1,26 @@
+import "@fontsource-variable/source-sans-3/wght.css";
+import "@fontsource-variable/source-serif-4/wght.css";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter, Route, Routes } from "react-router";
+import { BenchPage } from "./bench/BenchPage";
+import { Look } from "./look/Look";
+import { Shelf } from "./shelf/Shelf";
+
+const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 1000 } } });
+
+createRoot(document.getElementById("root")!).render(
+  <StrictMode>
+    <QueryClientProvider client={queries}>
+      <Look>
+        <BrowserRouter>
+          <Routes>
+            <Route path="/designs/:id" element={<BenchPage />} />
+            <Route path="*" element={<Shelf />} />
+          </Routes>
+        </BrowserRouter>
+      </Look>
+    </QueryClientProvider>
+  </StrictMode>,
+);

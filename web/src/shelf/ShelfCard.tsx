@@ -1,0 +1,124 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Stack from "@mui/material/Stack";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link as RouterLink } from "react-router";
+import { answer, client, type ShelfItem } from "../api/client";
+import { digits } from "../look/numbers";
+import { VerdictLabel } from "../look/Verdict";
+
+interface Props {
+  item: ShelfItem;
+  onDelete: () => void;
+  onChanged: () => void;
+}
+
+/** One design: its picture, name, verdict and wire length, and what can be done with it. */
+export function ShelfCard({ item, onDelete, onChanged }: Props) {
+  const [renaming, setRenaming] = useState<string | null>(null);
+  const [pictured, setPictured] = useState(true);
+  const path = { design_id: item.id };
+  const rename = useMutation({
+    mutationFn: (name: string) =>
+      answer(client.PUT("/api/designs/{design_id}/name", { params: { path }, body: { name } })),
+    onSuccess: () => {
+      setRenaming(null);
+      onChanged();
+    },
+  });
+  const copy = useMutation({
+    mutationFn: () => answer(client.POST("/api/designs/{design_id}/copy", { params: { path } })),
+    onSuccess: onChanged,
+  });
+  return (
+    <Box
+      component="li"
+      sx={{
+        border: 1,
+        borderColor: "divider",
+        bgcolor: "background.paper",
+        display: "flex",
+        flexDirection: "column",
+      }}
+    >
+      <Box
+        component={RouterLink}
+        to={`/designs/${item.id}`}
+        aria-label={`Open ${item.name}`}
+        sx={{ display: "block", height: 168, textAlign: "center", py: 1 }}
+      >
+        {pictured ? (
+          <img
+            src={`/api/designs/${item.id}/revisions/${item.revision}/picture`}
+            alt=""
+            height="152"
+            loading="lazy"
+            onError={() => setPictured(false)}
+          />
+        ) : (
+          <Typography color="text.secondary" sx={{ pt: 8 }}>
+            no picture yet
+          </Typography>
+        )}
+      </Box>
+      <Box sx={{ px: 1.5, pb: 1, borderTop: 1, borderColor: "divider", pt: 1 }}>
+        {renaming === null ? (
+          <Typography variant="h2" noWrap title={item.name}>
+            {item.name}
+          </Typography>
+        ) : (
+          <TextField
+            label="Name"
+            autoFocus
+            fullWidth
+            value={renaming}
+            onChange={(event) => setRenaming(event.target.value)}
+            onKeyDown={(event) => {
+              if (event.key === "Enter" && renaming.trim()) rename.mutate(renaming.trim());
+              if (event.key === "Escape") setRenaming(null);
+            }}
+            slotProps={{ htmlInput: { maxLength: 120 } }}
+          />
+        )}
+        <Stack direction="row" sx={{ justifyContent: "space-between", my: 0.5 }}>
+          <VerdictLabel verdict={item.verdict} />
+          <Typography variant="body2">
+            {item.wire_length === null ? "" : `${digits(item.wire_length)} mm of wire`}
+          </Typography>
+        </Stack>
+        <Stack direction="row" spacing={0.5} sx={{ ml: -0.75 }}>
+          {renaming === null ? (
+            <Button
+              variant="text"
+              onClick={() => setRenaming(item.name)}
+              aria-label={`Rename ${item.name}`}
+            >
+              Rename
+            </Button>
+          ) : (
+            <Button
+              variant="text"
+              disabled={!renaming.trim()}
+              onClick={() => rename.mutate(renaming.trim())}
+            >
+              Keep the name
+            </Button>
+          )}
+          <Button
+            variant="text"
+            onClick={() => copy.mutate()}
+            aria-label={`Duplicate ${item.name}`}
+          >
+            Duplicate
+          </Button>
+          <Button variant="text" onClick={onDelete} aria-label={`Delete ${item.name}`}>
+            Delete
+          </Button>
+        </Stack>
+      </Box>
+    </Box>
+  );
+}

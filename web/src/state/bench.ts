@@ -1,0 +1,57 @@
+/** What the bench works on: the recipe (with undo and redo) and what is not undone beside it. */
+
+import { temporal } from "zundo";
+import { create } from "zustand";
+import type { Recipe } from "../api/client";
+import { put } from "./pointer";
+
+interface RecipeState {
+  recipe: Recipe | null;
+  load: (recipe: Recipe) => void;
+  /** Put a value at a JSON pointer of the recipe; undefined removes what is there. */
+  set: (pointer: string, value: unknown) => void;
+  change: (change: (recipe: Recipe) => Recipe) => void;
+}
+
+const BURST_MS = 700;
+
+/** Edits that follow each other within a burst are undone together. */
+export const useRecipe = create<RecipeState>()(
+  temporal(
+    (set) => ({
+      recipe: null,
+      load: (recipe) => set({ recipe }),
+      set: (pointer, value) =>
+        set(({ recipe }) => ({ recipe: recipe && put(recipe, pointer, value) })),
+      change: (change) => set(({ recipe }) => ({ recipe: recipe && change(recipe) })),
+    }),
+    {
+      limit: 200,
+      partialize: ({ recipe }) => ({ recipe }),
+      equality: (a, b) => a.recipe === b.recipe,
+      handleSet: (handle) => {
+        let last = 0;
+        return ((past: Parameters<typeof handle>[0]) => {
+          const now = Date.now();
+          if (now - last > BURST_MS) (handle as (p: typeof past) => void)(past);
+          last = now;
+        }) as typeof handle;
+      },
+    },
+  ),
+);
+
+interface DeskState {
+  /** Place of the shared cursor, mm of true length. */
+  cursor: number | null;
+  setCursor: (cursor: number | null) => void;
+  step: string | null;
+  openStep: (step: string | null) => void;
+}
+
+export const useDesk = create<DeskState>()((set) => ({
+  cursor: null,
+  setCursor: (cursor) => set({ cursor }),
+  step: "path",
+  openStep: (step) => set({ step }),
+}));

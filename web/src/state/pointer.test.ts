@@ -1,0 +1,16 @@
+import { describe, expect, it } from "vitest";
+import { at, put } from "./pointer";
+
+describe("pointers", () => {
+  const recipe = { path: { turns: 8, pitch: "2 * wire" }, section: { rides_at: [1, 2] } };
+  it("reads what is there and nothing where nothing is", () => {
+    expect(at(recipe, "/path/pitch")).toBe("2 * wire");
+    expect(at(recipe, "/along/size/from")).toBeUndefined();
+  });
+  it("sets, makes and removes places without touching the original", () => {
+    expect(put(recipe, "/along/size/from", 1)).toHaveProperty("along.size.from", 1);
+    expect(put(recipe, "/section/rides_at/1", 5).section.rides_at).toEqual([1, 5]);
+    expect(put(recipe, "/path/pitch", undefined).path).toEqual({ turns: 8 });
+    expect(recipe.path.pitch).toBe("2 * wire");
+  });
+});

@@ -1,0 +1,78 @@
+/** The part that a recipe makes, kept up with every edit; the last good one stays where one fails. */
+
+import { useEffect, useRef, useState } from "react";
+import { check, preview, Refusal, type Problem, type Recipe, type Report } from "../api/client";
+import { Pump } from "./pump";
+
+export interface PartState {
+  glb: ArrayBuffer | null;
+  report: Report | null;
+  /** The recipe that `report` speaks of. */
+  reported: Recipe | null;
+  problems: Problem[];
+  busy: boolean;
+  offline: boolean;
+}
+
+const REMEDY_DELAY_MS = 200;
+const EMPTY: PartState = {
+  glb: null,
+  report: null,
+  reported: null,
+  problems: [],
+  busy: false,
+  offline: false,
+};
+
+export function usePart(recipe: Recipe | null): PartState {
+  const [state, setState] = useState<PartState>(EMPTY);
+  const pumps = useRef<{ mesh: Pump<Recipe>; check: Pump<Recipe> } | null>(null);
+
+  useEffect(() => {
+    const abort = new AbortController();
+    let remedies: AbortController | null = null;
+    const update = (change: Partial<PartState>) => {
+      if (!abort.signal.aborted) setState((old) => ({ ...old, ...change }));
+    };
+    const fail = (error: unknown) => {
+      if (error instanceof Refusal) update({ problems: error.problems, offline: false });
+      else if (!abort.signal.aborted) update({ offline: true });
+    };
+    const mesh = new Pump<Recipe>(async (wanted) => {
+      const glb = await preview(wanted, abort.signal);
+      update({ glb, offline: false });
+    }, fail);
+    const checks = new Pump<Recipe>(async (wanted, isLatest) => {
+      remedies?.abort();
+      update({ busy: true });
+      try {
+        const report = await check(wanted, false, abort.signal);
+        update({ report, reported: wanted, problems: [], offline: false });
+        if (report.verdict === "clear" || !isLatest()) return;
+        remedies = new AbortController();
+        const { signal } = remedies;
+        window.setTimeout(() => {
+          if (signal.aborted || !isLatest()) return;
+          check(wanted, true, signal).then(
+            (full) => !signal.aborted && isLatest() && update({ report: full }),
+            () => undefined,
+          );
+        }, REMEDY_DELAY_MS);
+      } finally {
+        update({ busy: false });
+      }
+    }, fail);
+    pumps.current = { mesh, check: checks };
+    return () => {
+      abort.abort();
+      remedies?.abort();
+    };
+  }, []);
+
+  useEffect(() => {
+    if (!recipe) return;
+    pumps.current?.mesh.want(recipe);
+    pumps.current?.check.want(recipe);
+  }, [recipe]);
+  return state;
+}
