@@ -17,7 +17,7 @@ from metaspira.paths.quadrature import Array
 _TIGHT = 0.05
 
 
-@lru_cache(maxsize=16)
+@lru_cache(maxsize=64)
 def stretch_along(part: Part, window: Window) -> Lane:
     """Smallest fibre stretch at stations along the wire (within a share of it)."""
     sweep = part.sweep
@@ -63,7 +63,7 @@ def check_bend(part: Part, window: Window) -> Check:
         limit=limit,
         unit="",
         why=why,
-        margin=least - 1e-9,
+        margin=least - _TIGHT,
         where=spans_below(lane.s, lane.value, limit),
         lane=lane,
         points=((x, y, z),) if verdict != "clear" else (),

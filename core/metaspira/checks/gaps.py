@@ -26,12 +26,14 @@ from scipy.spatial import cKDTree
 
 from metaspira.checks.check import WHOLE, Lane, Window
 from metaspira.paths.quadrature import Array
+from metaspira.sections.outline import Outline
 from metaspira.sweep.frames import Frames
 from metaspira.sweep.sweep import Sweep
 
 _PER_TURN = 32
 _PROBES = 24
 _NEIGHBOUR_TURN = math.pi / 2
+_ZOOM_POINTS = 20
 
 Ints = NDArray[np.int64]
 
@@ -48,7 +50,7 @@ class Gaps:
     error: float
 
 
-@lru_cache(maxsize=16)
+@lru_cache(maxsize=64)
 def self_gaps(sweep: Sweep, window: Window) -> Gaps:
     """The gaps of a sweep to itself. `window` limits the search to a share of the wire (from, to)."""
     s = _stations(sweep, window)
@@ -254,6 +256,12 @@ def _samples(sweep: Sweep, pieces: int) -> Array:
     return np.concatenate(points)
 
 
+@lru_cache(maxsize=64)
+def _around(outline: Outline) -> Array:
+    """The outline (n, 2) as finely as the zoom ends."""
+    return outline.ring(1440, 256).points
+
+
 def _table(frames: Frames) -> Array:
     """Frames as one array (n, 21): o, a, b, their derivatives, and the unit normal of the plane."""
     normal = frames.normal / np.maximum(np.linalg.norm(frames.normal, axis=1, keepdims=True), 1e-300)
@@ -273,32 +281,29 @@ def _zoomed(
     polygon: Array,
 ) -> Gaps:
     """The smallest gap, searched ever finer around outline point k of station i."""
-    around = np.concatenate([sweep.outline.ring(720).points, _samples(sweep, 64)])
-    around = around[np.argsort(np.linalg.norm(around - samples[k], axis=1))]
+    around = _around(sweep.outline)
     half = (s[min(i + 1, len(s) - 1)] - s[max(i - 1, 0)]) / 2
-    spread = np.linalg.norm(samples - np.roll(samples, 1, axis=0), axis=1).max()
-    nearby = around[np.linalg.norm(around - samples[k], axis=1) <= spread]
-    place, values, found = float(s[i]), [float(lane[i])], (math.inf, place_uv := samples[k])
-    where = t
+    spread = float(np.linalg.norm(samples - np.roll(samples, 1, axis=0), axis=1).max())
+    place, uv, where = float(s[i]), samples[k], t
+    smallest, before = float(lane[i]), math.inf
     for _ in range(7):
+        away = np.linalg.norm(around - uv, axis=1)
+        nearby = around[away <= spread]
+        nearby = np.concatenate([uv[None], nearby[:: max(1, len(nearby) // _ZOOM_POINTS)]])
         stations = np.unique(np.clip(place + half * np.linspace(-1, 1, 7), s[0], s[-1]))
-        points = sweep.frames(stations).points(nearby)
-        gap, at = _distances_near(points.reshape(-1, 3), int(t), table, polygon)
+        points = sweep.frames(stations).points(nearby).reshape(-1, 3)
+        gap, at = _distances_near(points, int(where), table, polygon)
         best = int(np.argmin(gap))
-        if gap[best] < found[0]:
-            found = (float(gap[best]), nearby[best % len(nearby)])
+        before = smallest
+        if gap[best] < smallest:
+            smallest = float(gap[best])
             place, where = float(stations[best // len(nearby)]), float(at[best])
-        values.append(found[0])
-        half /= 3
-        place_uv = found[1]
-        nearby = nearby[
-            np.argsort(np.linalg.norm(nearby - place_uv, axis=1))[: max(5, len(nearby) // 3)]
-        ]
-    smallest = found[0]
+            uv = nearby[best % len(nearby)]
+        half, spread = half / 3, spread / 2
     j = min(int(where), len(s) - 2)
     other = float(s[j] + (where - j) * (s[j + 1] - s[j]))
-    point = sweep.frames(np.array([place])).points(place_uv[None])[0, 0]
-    error = abs(values[-1] - values[-2]) + _interpolation_error(table, s) + _chord(polygon)
+    point = sweep.frames(np.array([place])).points(uv[None])[0, 0]
+    error = abs(before - smallest) + _interpolation_error(table, s) + _chord(polygon)
     return Gaps(smallest, (place, other), (point[0], point[1], point[2]), Lane(s, lane), error)
 
 
@@ -345,7 +350,7 @@ def _distances_near(points, j, table, polygon):  # type: ignore[no-untyped-def]
     place = np.zeros(m)
     reach = _farthest(polygon)
     for p in range(m):
-        for step in range(max(0, j - 3), min(n - 1, j + 4)):
+        for step in range(max(0, j - 2), min(n - 1, j + 3)):
             d, t = _plane_distance(points[p], step, table, polygon, reach, gap[p])
             if d < gap[p]:
                 gap[p], place[p] = d, step + t

@@ -129,25 +129,25 @@ def _search(part: Part, field: _Input, window: Window, check_of: CheckOf) -> flo
         return known[value]
 
     start = field.value
-    nudge = 0.002 * max(abs(start), 1e-2)
-    here, beside = at(start), at(start + nudge)
-    slope = (beside - here) / nudge
+    scale = max(abs(start), 1e-2)
+    slope = (at(start + 0.002 * scale) - at(start)) / (0.002 * scale)
     if not math.isfinite(slope):
-        slope = (here - at(start - nudge)) / nudge
-    if not math.isfinite(slope) or here >= 0 or slope == 0:
+        slope = (at(start) - at(start - 0.002 * scale)) / (0.002 * scale)
+    if at(start) >= 0 or not math.isfinite(slope):
         return None
-    furthest = _FURTHEST * max(abs(start), 1e-2)
-    bad, step = start, 1.02 * abs(here / slope)
-    for _ in range(8):
-        step = min(step, furthest)
-        trial = start + math.copysign(step, slope)
+    if slope == 0:
+        trials = [start + sign * share * scale for share in (0.1, 0.4, 1.0) for sign in (1, -1)]
+    else:
+        needed = min(1.02 * abs(at(start) / slope), _FURTHEST * scale)
+        steps = [min(needed * growth, _FURTHEST * scale) for growth in (1.0, 1.6, 2.6, 4.2)]
+        trials = [start + math.copysign(step, slope) for step in steps]
+    bad = start
+    for trial in trials:
         if start > 0 and trial <= 0:
-            trial = bad / 2
+            continue
         if at(trial) >= 0:
             return _rounded(bad, trial, at)
-        if step == furthest:
-            return None
-        bad, step = trial, 1.5 * abs(trial - start)
+        bad = trial if slope else start
     return None
 
 

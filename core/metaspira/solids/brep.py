@@ -13,8 +13,6 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
-from metaspira.paths.quadrature import Array
-from metaspira.solids.nets import DEGREE, Nets
 from OCP.BRep import BRep_Builder
 from OCP.collections import Array1_double, Array1_gp_Pnt, Array1_int, Array2_double, Array2_gp_Pnt
 from OCP.Geom import Geom_BSplineCurve, Geom_BSplineSurface, Geom_Plane
@@ -23,6 +21,9 @@ from OCP.gp import gp_Dir, gp_Dir2d, gp_Pnt, gp_Pnt2d
 from OCP.TopAbs import TopAbs_Orientation
 from OCP.TopoDS import TopoDS_Edge, TopoDS_Face, TopoDS_Shell, TopoDS_Solid, TopoDS_Vertex, TopoDS_Wire
 from scipy.interpolate import BSpline, make_interp_spline
+
+from metaspira.paths.quadrature import Array
+from metaspira.solids.nets import DEGREE, Nets
 
 TOLERANCE = 1e-6
 TURNS_A_FACE = 8

@@ -12,9 +12,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from scipy.interpolate import make_interp_spline
+
 from metaspira.paths.quadrature import Array
 from metaspira.sweep.sweep import Sweep
-from scipy.interpolate import make_interp_spline
 
 DEGREE = 5
 STATIONS_PER_TURN = 24

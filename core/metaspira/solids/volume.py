@@ -11,9 +11,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import numpy as np
-from metaspira.paths.quadrature import Array
-from metaspira.solids.proof import ProofError
-from metaspira.sweep.frames import cross
 from OCP.BRep import BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Curve
 from OCP.BRepTools import BRepTools
@@ -23,6 +20,10 @@ from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
 from OCP.TopExp import TopExp_Explorer
 from OCP.TopoDS import TopoDS, TopoDS_Face, TopoDS_Shape
 from scipy.interpolate import BSpline
+
+from metaspira.paths.quadrature import Array
+from metaspira.solids.proof import ProofError
+from metaspira.sweep.frames import cross
 
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(20)
 _ALONG_NODES, _ALONG_WEIGHTS = np.polynomial.legendre.leggauss(8)

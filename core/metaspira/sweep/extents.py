@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+
 from metaspira.paths.quadrature import Array
 from metaspira.sweep.sweep import Sweep
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+
 from metaspira.paths.quadrature import Array
 
 

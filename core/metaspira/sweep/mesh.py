@@ -11,11 +11,12 @@ from dataclasses import dataclass
 
 import manifold3d
 import numpy as np
+from numpy.typing import NDArray
+
 from metaspira.paths.quadrature import Array
 from metaspira.sections.outline import Ring
 from metaspira.sweep.frames import Frames, cross
 from metaspira.sweep.sweep import Sweep
-from numpy.typing import NDArray
 
 Indices = NDArray[np.int32]
 

@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from pydantic import Field
+
 from metaspira.numbers.fields import Angle, Factor
 from metaspira.numbers.kind import Kind
 from metaspira.paths.quadrature import Array
-from pydantic import Field
 
 
 class Twist(Kind):

@@ -12,6 +12,7 @@ from collections.abc import Callable
 from typing import Literal
 
 import numpy as np
+
 from metaspira.numbers.kind import Kind
 from metaspira.paths.path import Path, Stations
 from metaspira.paths.quadrature import Array, RunningIntegral

@@ -14,6 +14,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+
 from metaspira.paths.path import Path
 from metaspira.paths.quadrature import Array, RunningIntegral, gauss_points
 from metaspira.sections.outline import Outline

@@ -40,12 +40,14 @@ export function Bench({ design }: { design: Design }) {
   const pasts = useStore(useRecipe.temporal, (state) => state.pastStates.length);
   const futures = useStore(useRecipe.temporal, (state) => state.futureStates.length);
   const setCursor = useDesk((state) => state.setCursor);
+  const tellSolid = useDesk((state) => state.tellSolid);
   const { toggle, dark } = useLook();
   useEffect(() => {
     load(design.recipe as unknown as Recipe);
     clear();
     setCursor(null);
-  }, [design, load, clear, setCursor]);
+    tellSolid(null);
+  }, [design, load, clear, setCursor, tellSolid]);
   useUndoKeys(undo, redo);
   const part = usePart(recipe);
   const saving = useAutosave(design, recipe);

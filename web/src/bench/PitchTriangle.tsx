@@ -17,7 +17,7 @@ const SIDES: Side[] = ["turns", "pitch", "height"];
 const WIDTH = 300;
 const BASE = 232;
 const TOP = 16;
-const FLOOR = 112;
+const FLOOR = 96;
 
 /**
  * The unrolled coil: circumference × turns along the base, height up the side, wire along the slope. Two of

@@ -41,6 +41,7 @@ export function Steps() {
   const { recipe, part, unit } = usePartContext();
   const open = useDesk((state) => state.step);
   const openStep = useDesk((state) => state.openStep);
+  const solid = useDesk((state) => state.solid);
   const { colours } = useLook();
   const steps: StepRow[] = [
     {
@@ -96,7 +97,7 @@ export function Steps() {
     {
       id: "solid",
       title: "Solid",
-      sentence: "STEP, STL and GLB, proven",
+      sentence: solid ?? "not built yet",
       body: <SolidStep />,
       places: [],
     },

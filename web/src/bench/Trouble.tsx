@@ -1,9 +1,10 @@
 import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
+import type { ReactNode } from "react";
 import type { Check } from "../api/client";
 import { useLook } from "../look/Look";
-import { VerdictMark } from "../look/Verdict";
+import { VerdictMark, type VerdictWord } from "../look/Verdict";
 import { useRecipe } from "../state/bench";
 import { usePartContext } from "./PartContext";
 
@@ -32,52 +33,53 @@ export function RemedyButton({ input, value, text, primary = false }: RemedyProp
 /** The gravest trouble of the moment, over the part that is still shown, with what cures it. */
 export function Trouble() {
   const { part } = usePartContext();
-  const { colours } = useLook();
   const problem = part.problems[0];
   if (part.offline) {
     return (
-      <Alert severity="warning" icon={false} role="alert">
+      <Notice verdict="watch">
         The server does not answer. Your edits are kept here and saved when it does.
-      </Alert>
+      </Notice>
     );
   }
   if (problem) {
+    const place = problem.place.split("/").slice(1).join(" › ").replaceAll("_", " ");
     return (
-      <Alert severity="error" icon={<VerdictMark verdict="unusable" size={16} />} role="alert">
-        <Stack direction="row" useFlexGap sx={{ gap: 1, flexWrap: "wrap", alignItems: "center" }}>
-          <span>
-            <strong>
-              {problem.place.split("/").slice(1).join(" › ").replaceAll("_", " ") || "Recipe"}
-            </strong>
-            : {problem.reason}; {problem.remedy}. The last good part stays.
-          </span>
-          {problem.fix && (
-            <RemedyButton input={problem.fix.input} value={problem.fix.value} primary />
-          )}
-        </Stack>
-      </Alert>
+      <Notice verdict="unusable">
+        <span>
+          <strong>{place || "Recipe"}</strong>: {problem.reason}; {problem.remedy}. The last good
+          part stays.
+        </span>
+        {problem.fix && (
+          <RemedyButton input={problem.fix.input} value={problem.fix.value} primary />
+        )}
+      </Notice>
     );
   }
   const check = worst(part.report?.checks ?? []);
   if (!check) return null;
   return (
+    <Notice verdict={check.verdict}>
+      <span>
+        <strong>{check.title}</strong>: {check.why}.
+      </span>
+      {check.remedies.slice(0, 2).map((remedy, index) => (
+        <RemedyButton key={remedy.input} {...remedy} primary={index === 0} />
+      ))}
+    </Notice>
+  );
+}
+
+function Notice({ verdict, children }: { verdict: VerdictWord; children: ReactNode }) {
+  const { colours } = useLook();
+  const edge = verdict === "unusable" ? colours.pencil : colours[verdict];
+  return (
     <Alert
-      severity={check.verdict === "stop" ? "error" : "warning"}
-      icon={<VerdictMark verdict={check.verdict} size={16} />}
-      role="status"
-      sx={{
-        bgcolor: colours.sheet,
-        color: colours.ink,
-        border: `1px solid ${colours[check.verdict]}`,
-      }}
+      icon={<VerdictMark verdict={verdict} size={16} />}
+      role={verdict === "unusable" ? "alert" : "status"}
+      sx={{ bgcolor: colours.sheet, color: colours.ink, border: `1px solid ${edge}`, py: 0.25 }}
     >
       <Stack direction="row" useFlexGap sx={{ gap: 1, flexWrap: "wrap", alignItems: "center" }}>
-        <span>
-          <strong>{check.title}</strong>: {check.why}.
-        </span>
-        {check.remedies.slice(0, 2).map((remedy, index) => (
-          <RemedyButton key={remedy.input} {...remedy} primary={index === 0} />
-        ))}
+        {children}
       </Stack>
     </Alert>
   );

@@ -6,6 +6,7 @@ import type { Report } from "../api/client";
 import type { Colours } from "../look/colours";
 
 const loader = new GLTFLoader();
+const WHITE = new Color("#ffffff");
 
 /** The geometry in the preview, in its own axes; `_length` is the true length at each vertex, mm. */
 export async function geometryOf(glb: ArrayBuffer): Promise<BufferGeometry> {
@@ -32,7 +33,7 @@ export function paint(geometry: BufferGeometry, report: Report | null, colours: 
       check.where.map(([from, to]) => ({
         from: from ?? 0,
         to: to ?? 0,
-        colour: new Color(check.verdict === "stop" ? colours.stop : colours.watch),
+        colour: new Color(check.verdict === "stop" ? colours.stop : colours.watch).lerp(WHITE, 0.3),
       })),
     );
   for (let i = 0; i < count; i++) {

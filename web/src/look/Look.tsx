@@ -74,6 +74,16 @@ function themeOf(colours: Colours, dark: boolean) {
       MuiCssBaseline: {
         styleOverrides: {
           body: { fontVariantNumeric: "tabular-nums", overflowX: "hidden" },
+          a: { color: colours.copper },
+          ".plain-action": {
+            border: 0,
+            background: "none",
+            color: colours.copper,
+            font: "inherit",
+            fontSize: "0.8125rem",
+            fontWeight: 600,
+            cursor: "pointer",
+          },
           ":focus-visible": { outline: `2px solid ${colours.copper}`, outlineOffset: "2px" },
         },
       },

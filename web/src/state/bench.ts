@@ -47,6 +47,9 @@ interface DeskState {
   setCursor: (cursor: number | null) => void;
   step: string | null;
   openStep: (step: string | null) => void;
+  /** How the solid stands, in words; null before the first build. */
+  solid: string | null;
+  tellSolid: (solid: string | null) => void;
 }
 
 export const useDesk = create<DeskState>()((set) => ({
@@ -54,4 +57,6 @@ export const useDesk = create<DeskState>()((set) => ({
   setCursor: (cursor) => set({ cursor }),
   step: "path",
   openStep: (step) => set({ step }),
+  solid: null,
+  tellSolid: (solid) => set({ solid }),
 }));

@@ -66,7 +66,7 @@ export function PathStep() {
           <Stack direction="row" spacing={1}>
             <ValueField label="Diameter" place="/path/diameter" unit={unit} />
             <Choice
-              label="measured"
+              label="Measured at"
               value={path.diameter_at ?? "mean"}
               options={PLACES}
               onChange={(v) => set("/path/diameter_at", v)}

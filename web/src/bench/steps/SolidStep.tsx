@@ -8,10 +8,10 @@ import TableCell from "@mui/material/TableCell";
 import TableHead from "@mui/material/TableHead";
 import TableRow from "@mui/material/TableRow";
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { answer, client, Refusal, type Build } from "../../api/client";
-import { shown } from "../../look/numbers";
 import { VerdictLabel } from "../../look/Verdict";
+import { useDesk } from "../../state/bench";
 import { usePartContext } from "../PartContext";
 
 const RUNNING = new Set(["queued", "running"]);
@@ -45,6 +45,9 @@ export function SolidStep() {
         client.POST("/api/builds/{build_id}/cancel", { params: { path: { build_id: buildId! } } }),
       ),
   });
+  const tellSolid = useDesk((state) => state.tellSolid);
+  const told = build?.state === "done" ? `proven, of revision ${build.revision}` : build?.state;
+  useEffect(() => tellSolid(told ?? null), [told, tellSolid]);
   const running = start.isPending || (buildId !== null && RUNNING.has(build?.state ?? "queued"));
   const stopped = part.report?.verdict === "stop" || part.problems.length > 0;
   const error =
@@ -113,10 +116,8 @@ function ProofTable({ build, current }: { build: Build; current: number }) {
   const { unit } = usePartContext();
   const solid = build.proofs[".step"];
   if (!solid) return null;
-  const volume = (value: number) => {
-    const figure = shown(value, "mm³", unit);
-    return `${figure.number} ${figure.unit}`;
-  };
+  const scale = { mm: 1, cm: 10, m: 1000, in: 25.4 }[unit] ** 3;
+  const volume = (value: number) => `${(value / scale).toPrecision(9)} ${unit}³`;
   return (
     <>
       {build.revision !== current && (
