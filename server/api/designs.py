@@ -12,7 +12,7 @@ from django.http import HttpRequest, HttpResponse
 from metaspira.formats.picture import picture
 from metaspira.part import part_of
 from metaspira.problems import RecipeError
-from ninja import Router
+from ninja import Router, Status
 
 from api.schemas import (
     BuildOut,
@@ -36,9 +36,9 @@ def shelf(request: HttpRequest, search: str = "") -> list[dict[str, Any]]:
 
 
 @router.post("", response={201: DesignOut})
-def create(request: HttpRequest, body: NewDesign) -> tuple[int, dict[str, Any]]:
+def create(request: HttpRequest, body: NewDesign) -> Status[dict[str, Any]]:
     """A new design, from a recipe or from the usual start."""
-    return 201, DesignOut.of(services.create(body.recipe or services.NEW_RECIPE))
+    return Status(201, DesignOut.of(services.create(body.recipe or services.NEW_RECIPE)))
 
 
 @router.get("/{uuid:design_id}", response={200: DesignOut, 404: Problems})
@@ -60,16 +60,16 @@ def rename(request: HttpRequest, design_id: uuid.UUID, body: Rename) -> dict[str
 
 
 @router.post("/{uuid:design_id}/copy", response={201: DesignOut, 404: Problems})
-def duplicate(request: HttpRequest, design_id: uuid.UUID) -> tuple[int, dict[str, Any]]:
+def duplicate(request: HttpRequest, design_id: uuid.UUID) -> Status[dict[str, Any]]:
     """A new design that starts as this one."""
-    return 201, DesignOut.of(services.duplicate(design_id))
+    return Status(201, DesignOut.of(services.duplicate(design_id)))
 
 
 @router.delete("/{uuid:design_id}", response={204: None, 404: Problems})
-def delete(request: HttpRequest, design_id: uuid.UUID) -> tuple[int, None]:
+def delete(request: HttpRequest, design_id: uuid.UUID) -> Status[None]:
     """Take a design off the shelf; it can be restored."""
     services.delete(design_id)
-    return 204, None
+    return Status(204, None)
 
 
 @router.post("/{uuid:design_id}/restore", response={200: ShelfItem, 404: Problems})
@@ -103,6 +103,6 @@ def revision_picture(request: HttpRequest, design_id: uuid.UUID, number: int) ->
 
 
 @router.post("/{uuid:design_id}/builds", response={202: BuildOut, 404: Problems, 422: Problems})
-def build(request: HttpRequest, design_id: uuid.UUID) -> tuple[int, dict[str, Any]]:
+def build(request: HttpRequest, design_id: uuid.UUID) -> Status[dict[str, Any]]:
     """Start building the newest revision's solid and files."""
-    return 202, BuildOut.of(request_build(design_id))
+    return Status(202, BuildOut.of(request_build(design_id)))

@@ -84,7 +84,7 @@ def remedies_for(part: Part, check: Check, check_of: CheckOf, run_all: AllChecks
         if remedied is None or not clears(remedied):
             continue
         change = abs(value - field.value) / max(abs(field.value), 1e-9)
-        text = f"{str(field.parts[-1]).replace('_', ' ')} {value:g}{_unit(part, field.quantity)}"
+        text = f"{_name(field.parts)} {value:g}{_unit(part, field.quantity)}"
         found.append((change, Remedy(pointer(field.parts), value, text)))
     found.sort(key=lambda item: item[0])
     return tuple(remedy for _, remedy in found[:_MOST])
@@ -135,7 +135,8 @@ def _search(part: Part, field: _Input, window: Window, check_of: CheckOf) -> flo
         slope = (at(start) - at(start - 0.002 * scale)) / (0.002 * scale)
     if at(start) >= 0 or not math.isfinite(slope):
         return None
-    if slope == 0:
+    flat = abs(slope) * scale < 1e-2 * abs(at(start))
+    if flat:
         trials = [start + sign * share * scale for share in (0.1, 0.4, 1.0) for sign in (1, -1)]
     else:
         needed = min(1.02 * abs(at(start) / slope), _FURTHEST * scale)
@@ -147,7 +148,7 @@ def _search(part: Part, field: _Input, window: Window, check_of: CheckOf) -> flo
             continue
         if at(trial) >= 0:
             return _rounded(bad, trial, at)
-        bad = trial if slope else start
+        bad = start if flat else trial
     return None
 
 
@@ -179,6 +180,12 @@ def _with(part: Part, parts: Parts, value: float | str) -> Part | None:
         return make_part(replaced(part.typed, parts, value))
     except RecipeError:
         return None
+
+
+def _name(parts: Parts) -> str:
+    """A field in words: “pitch”, “section height”, “size to”."""
+    words = parts[1:] if parts[0] in ("path", "along") else parts
+    return " ".join(str(word).replace("_", " ") for word in words)
 
 
 def _unit(part: Part, quantity: Quantity) -> str:

@@ -16,6 +16,8 @@ from typing import Any
 
 from metaspira.part import Part
 
+_OUT_OF_MEMORY = (b"MemoryError", b"bad_alloc", b"failed to map segment", b"Cannot allocate memory")
+
 Progress = Callable[[float, str], None]
 
 
@@ -132,7 +134,8 @@ def _listen(
                         raise BuildError(message["error"])
                     progress(message["progress"], message["step"])
     child.wait()
-    if b"MemoryError" in buffers[child.stderr.fileno()] or child.returncode == -6:
+    complaint = buffers[child.stderr.fileno()]
+    if any(sign in complaint for sign in _OUT_OF_MEMORY) or child.returncode == -6:
         raise BuildError(f"it needs more than {limits.memory / 2**30:.1f} GiB; use fewer turns")
-    last = buffers[child.stderr.fileno()].decode(errors="replace").strip().splitlines()[-1:]
+    last = complaint.decode(errors="replace").strip().splitlines()[-1:]
     raise BuildError(f"the building process ended early ({' '.join(last) or child.returncode})")

@@ -7,6 +7,7 @@ import DialogTitle from "@mui/material/DialogTitle";
 import InputBase from "@mui/material/InputBase";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
+import visuallyHidden from "@mui/utils/visuallyHidden";
 import { useEffect, useMemo } from "react";
 import { Link, useNavigate } from "react-router";
 import { useStore } from "zustand";
@@ -82,6 +83,9 @@ export function Bench({ design }: { design: Design }) {
           <Button component={Link} to="/" variant="text" sx={{ fontFamily: "h1.fontFamily" }}>
             Shelf
           </Button>
+          <Typography component="h1" sx={visuallyHidden}>
+            {recipe?.name ?? "Design"}
+          </Typography>
           <InputBase
             value={recipe?.name ?? ""}
             onChange={(event) => set("/name", event.target.value)}

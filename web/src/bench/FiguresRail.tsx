@@ -44,7 +44,8 @@ export function FiguresRail() {
             <ButtonBase
               key={name}
               onClick={(event) => setAsked({ name, anchor: event.currentTarget })}
-              aria-label={`${title}: ${figure.number} ${figure.unit}. Why?`}
+              aria-haspopup="dialog"
+              title={`Why ${title.toLowerCase()} is this`}
               data-figure={name}
               sx={{
                 display: "grid",
@@ -60,10 +61,10 @@ export function FiguresRail() {
                 "&:hover": { bgcolor: "action.hover" },
               }}
             >
-              <span>{title}</span>
+              <span>{title}</span>{" "}
               <Box component="span" sx={{ textAlign: "right", fontWeight: 600 }}>
                 {figure.number}
-              </Box>
+              </Box>{" "}
               <Box component="span" sx={{ color: "text.secondary" }}>
                 {figure.unit}
               </Box>

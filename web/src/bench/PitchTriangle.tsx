@@ -180,7 +180,7 @@ export function PitchTriangle() {
                   variant="text"
                   onClick={() => follow(side)}
                   sx={{ flex: "none", width: 96 }}
-                  aria-label={`Let ${side} follow`}
+                  aria-label={`let follow: ${side}`}
                 >
                   let follow
                 </Button>

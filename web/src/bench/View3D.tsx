@@ -163,16 +163,17 @@ function Toggle(props: { name: string; on: boolean; onChange: (on: boolean) => v
 
 /** The geometry of the latest preview, painted by the latest report. */
 function useGeometry(glb: ArrayBuffer | null, report: Report | null): BufferGeometry | null {
-  const { colours } = useLook();
   const [geometry, setGeometry] = useState<BufferGeometry | null>(null);
-  const told = useRef({ report, colours });
-  told.current = { report, colours };
+  const told = useRef(report);
+  useEffect(() => {
+    told.current = report;
+  }, [report]);
   useEffect(() => {
     if (!glb) return;
     let current = true;
     geometryOf(glb).then((next) => {
       if (!current) return next.dispose();
-      paint(next, told.current.report, told.current.colours);
+      paint(next, told.current);
       next.computeBoundingSphere();
       setGeometry((old) => {
         old?.dispose();
@@ -184,8 +185,8 @@ function useGeometry(glb: ArrayBuffer | null, report: Report | null): BufferGeom
     };
   }, [glb]);
   useEffect(() => {
-    if (geometry) paint(geometry, report, colours);
-  }, [geometry, report, colours]);
+    if (geometry) paint(geometry, report);
+  }, [geometry, report]);
   return geometry;
 }
 

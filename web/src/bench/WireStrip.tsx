@@ -8,7 +8,7 @@ import { digits, lengthText, shown } from "../look/numbers";
 import { useDesk } from "../state/bench";
 import { usePartContext } from "./PartContext";
 
-const LEFT = 92;
+const LEFT = 112;
 const RIGHT = 14;
 const LANE = 32;
 const GAP = 5;
@@ -26,7 +26,12 @@ export function WireStrip() {
   const frame = useRef<HTMLDivElement>(null);
   const width = useResizeObserver(frame);
   return (
-    <Box ref={frame} sx={{ position: "relative", minWidth: 0, minHeight: 160 }}>
+    <Box
+      ref={frame}
+      component="section"
+      aria-label="Wire strip"
+      sx={{ position: "relative", minWidth: 0, minHeight: 160 }}
+    >
       {report && <Strip report={report} width={width} />}
     </Box>
   );

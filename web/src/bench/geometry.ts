@@ -3,10 +3,11 @@
 import { BufferAttribute, BufferGeometry, Color, type Mesh } from "three";
 import { GLTFLoader } from "three/addons/loaders/GLTFLoader.js";
 import type { Report } from "../api/client";
-import type { Colours } from "../look/colours";
 
 const loader = new GLTFLoader();
-const WHITE = new Color("#ffffff");
+const WIRE = new Color("#b8693d");
+const STOP = new Color("#c22f4b");
+const WATCH = new Color("#d99a1f");
 
 /** The geometry in the preview, in its own axes; `_length` is the true length at each vertex, mm. */
 export async function geometryOf(glb: ArrayBuffer): Promise<BufferGeometry> {
@@ -21,10 +22,9 @@ export async function geometryOf(glb: ArrayBuffer): Promise<BufferGeometry> {
 }
 
 /** Paint each vertex: the wire's colour, and the places where a check stops or watches in its own. */
-export function paint(geometry: BufferGeometry, report: Report | null, colours: Colours): void {
+export function paint(geometry: BufferGeometry, report: Report | null): void {
   const lengths = geometry.getAttribute("_length");
   const count = lengths.count;
-  const wire = new Color("#b8693d");
   const painted = new Float32Array(count * 3);
   const spans = (report?.checks ?? [])
     .filter((check) => check.verdict !== "clear")
@@ -33,12 +33,12 @@ export function paint(geometry: BufferGeometry, report: Report | null, colours: 
       check.where.map(([from, to]) => ({
         from: from ?? 0,
         to: to ?? 0,
-        colour: new Color(check.verdict === "stop" ? colours.stop : colours.watch).lerp(WHITE, 0.3),
+        colour: check.verdict === "stop" ? STOP : WATCH,
       })),
     );
   for (let i = 0; i < count; i++) {
     const s = lengths.getX(i);
-    let colour = wire;
+    let colour = WIRE;
     for (const span of spans) if (s >= span.from && s <= span.to) colour = span.colour;
     painted[3 * i] = colour.r;
     painted[3 * i + 1] = colour.g;

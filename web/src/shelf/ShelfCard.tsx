@@ -19,7 +19,8 @@ interface Props {
 /** One design: its picture, name, verdict and wire length, and what can be done with it. */
 export function ShelfCard({ item, onDelete, onChanged }: Props) {
   const [renaming, setRenaming] = useState<string | null>(null);
-  const [pictured, setPictured] = useState(true);
+  const [failed, setFailed] = useState(0);
+  const pictured = item.verdict !== "unusable" && failed !== item.revision;
   const path = { design_id: item.id };
   const rename = useMutation({
     mutationFn: (name: string) =>
@@ -56,7 +57,7 @@ export function ShelfCard({ item, onDelete, onChanged }: Props) {
             alt=""
             height="152"
             loading="lazy"
-            onError={() => setPictured(false)}
+            onError={() => setFailed(item.revision)}
           />
         ) : (
           <Typography color="text.secondary" sx={{ pt: 8 }}>

@@ -1,0 +1,204 @@
+"""The work itself, in a real browser: make a spring, break it, cure it, build it, take it away."""
+
+import re
+
+import pytest
+from metaspira.formats.step import measure
+from playwright.sync_api import expect
+
+
+def figure(page, name):
+    return page.locator(f"[data-figure={name}]")
+
+
+def verdict(page):
+    return page.get_by_test_id("verdict")
+
+
+def open_step(page, name):
+    header = page.locator(f"#step-{name}")
+    if header.get_attribute("aria-expanded") != "true":
+        header.click()
+    page.locator(f"#step-{name}-body").wait_for()
+
+
+def test_a_spring_from_typing_to_a_step_file(bench, tmp_path):
+    page = bench
+    page.get_by_label("Name of the design").fill("Browser spring")
+    page.get_by_label("Diameter", exact=True).fill("24")
+    page.get_by_label("Turns, held").fill("6")
+    page.get_by_label("Pitch, held").fill("1/4 in")
+    expect(page.get_by_text("= 6.35 mm")).to_be_visible()
+    expect(figure(page, "outside_diameter")).to_contain_text("26.5")
+    expect(figure(page, "height")).to_contain_text("38.1")
+    expect(verdict(page)).to_have_text("clear")
+
+    page.get_by_label("Pitch, held").fill("2.2")
+    expect(verdict(page)).to_have_text("stop")
+    trouble = page.get_by_role("status").filter(has_text="Self-contact")
+    expect(trouble).to_contain_text("deep in itself, at")
+    open_step(page, "checks")
+    place = page.get_by_role("button", name=re.compile("Show the place")).first
+    place.click()
+    strip = page.get_by_role("slider", name="Place along the wire")
+    assert float(strip.get_attribute("aria-valuenow")) > 0
+    open_step(page, "solid")
+    expect(page.get_by_role("button", name="Check and build the solid")).to_be_disabled()
+
+    trouble.locator('[data-remedy="/path/pitch"]').click(timeout=15_000)
+    expect(verdict(page)).to_have_text("clear")
+    expect(page.get_by_test_id("saved")).to_contain_text("saved, revision", timeout=10_000)
+
+    page.get_by_role("button", name="Check and build the solid").click()
+    proof = page.get_by_role("table", name="Proof of the solid")
+    expect(proof).to_contain_text("Validyes", timeout=90_000)
+    with page.expect_download() as download:
+        page.get_by_role("link", name="STEP, exact solid").click()
+    assert download.value.suggested_filename == "browser-spring.step"
+    file = tmp_path / "got.step"
+    download.value.save_as(file)
+    volume = float(
+        re.search(r"Predicted([\d.]+)", proof.inner_text().replace("\t", "").replace("\n", ""))[1]
+    )
+    read = measure(file, volume)
+    assert read.closed
+    assert read.valid
+    assert read.relative_error < 1e-6
+
+
+def test_a_build_can_be_cancelled(bench):
+    page = bench
+    page.get_by_label("Turns, held").fill("600")
+    expect(figure(page, "turns")).to_contain_text("600")
+    open_step(page, "solid")
+    page.get_by_role("button", name="Check and build the solid").click()
+    page.get_by_role("button", name="Cancel").click()
+    expect(page.get_by_text("Cancelled. Nothing was kept.")).to_be_visible(timeout=20_000)
+
+
+def test_two_are_held_and_the_third_follows(bench):
+    page = bench
+    expect(page.get_by_text("height follows")).to_be_visible()
+    page.get_by_role("button", name="let follow: turns").click()
+    expect(page.get_by_label("Height, held")).to_have_value("48")
+    page.get_by_label("Height, held").fill("54")
+    expect(figure(page, "turns")).to_contain_text("9")
+    corner = page.get_by_role("slider", name=re.compile("Corner of the pitch triangle"))
+    corner.press("ArrowUp")
+    expect(page.get_by_label("Height, held")).not_to_have_value("54")
+    box = corner.bounding_box()
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    before = figure(page, "height").inner_text()
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x, y - 25, steps=8)
+    page.mouse.up()
+    expect(figure(page, "height")).not_to_have_text(before)
+
+
+def test_a_fault_keeps_the_last_good_part_and_one_press_cures_it(bench):
+    page = bench
+    open_step(page, "section")
+    page.get_by_role("combobox", name="Shape").click()
+    page.get_by_role("option", name="rectangle").click()
+    page.get_by_label("Corner radius").fill("9")
+    alert = page.get_by_role("alert")
+    expect(alert).to_contain_text("section › corner radius")
+    expect(alert).to_contain_text("The last good part stays")
+    expect(verdict(page)).to_have_text("not usable yet")
+    expect(figure(page, "wire_length")).to_contain_text("504.94")
+    alert.get_by_role("button").click()
+    expect(verdict(page)).to_have_text("clear")
+
+
+def test_undo_and_redo_by_keys(bench):
+    page = bench
+    turns = page.get_by_label("Turns, held")
+    turns.fill("12")
+    expect(figure(page, "turns")).to_contain_text("12")
+    page.locator("#step-path").focus()
+    page.keyboard.press("Control+z")
+    expect(turns).to_have_value("8")
+    page.keyboard.press("Control+Shift+z")
+    expect(turns).to_have_value("12")
+
+
+def test_two_tabs_cannot_lose_each_others_work(bench, context):
+    first = bench
+    second = context.new_page()
+    second.goto(first.url)
+    second.get_by_label("Turns, held").fill("11")
+    expect(second.get_by_test_id("saved")).to_contain_text("saved, revision 2", timeout=10_000)
+    first.get_by_label("Turns, held").fill("5")
+    dialog = first.get_by_role("dialog")
+    expect(dialog).to_contain_text("changed elsewhere", timeout=10_000)
+    dialog.get_by_role("button", name="Keep mine as a new design").click()
+    expect(dialog).to_be_hidden()
+    expect(first.get_by_label("Turns, held")).to_have_value("5")
+    second.reload()
+    expect(second.get_by_label("Turns, held")).to_have_value("11")
+
+
+def test_what_was_typed_last_is_kept_on_leaving(bench):
+    page = bench
+    page.get_by_label("Turns, held").fill("13")
+    page.get_by_role("link", name="Shelf").click()
+    page.get_by_role("list", name="Designs").wait_for()
+    page.go_back()
+    expect(page.get_by_label("Turns, held")).to_have_value("13")
+
+
+def test_every_figure_says_why(bench):
+    page = bench
+    figure(page, "min_gap").click()
+    expect(page.get_by_text("Gonzalez and Maddocks")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_text("Gonzalez and Maddocks")).to_be_hidden()
+
+
+def test_the_part_is_drawn_and_its_views_change_it(bench):
+    page = bench
+    canvas = page.locator("canvas")
+    page.wait_for_timeout(1500)
+    seen = {canvas.screenshot()}
+    for name in ("Top", "Front", "Parallel", "Wire-frame", "Section plane"):
+        page.get_by_role("button", name=name, exact=True).click()
+        page.wait_for_timeout(900)
+        shot = canvas.screenshot()
+        assert shot not in seen, name
+        seen.add(shot)
+
+
+def test_the_shelf_makes_renames_duplicates_deletes_and_finds(shelf):
+    page = shelf
+    page.get_by_role("button", name="Duplicate Lens carriage cone").click()
+    copied = page.get_by_role("heading", name="Lens carriage cone, copy")
+    expect(copied).to_be_visible()
+    page.get_by_role("button", name="Rename Lens carriage cone, copy").click()
+    page.get_by_label("Name", exact=True).fill("Zebra spring")
+    page.keyboard.press("Enter")
+    page.get_by_label("Search by name").fill("zebra")
+    items = page.get_by_role("list", name="Designs").get_by_role("listitem")
+    expect(items).to_have_count(1)
+    page.get_by_role("button", name="Delete Zebra spring").click()
+    expect(page.get_by_text("No design is called “zebra”.")).to_be_visible()
+    page.get_by_role("button", name="Put it back").click()
+    expect(page.get_by_role("heading", name="Zebra spring")).to_be_visible()
+
+
+def test_a_design_that_is_not_there(page, server):
+    page.goto(f"{server}/designs/00000000-0000-0000-0000-000000000000")
+    expect(page.get_by_role("heading", name="This design cannot be opened")).to_be_visible()
+    page.get_by_role("link", name="Go to the shelf").click()
+    expect(page.get_by_role("button", name="New design")).to_be_visible()
+
+
+@pytest.mark.parametrize(
+    "step", ["fit", "path", "section", "stance", "along", "ends", "checks", "solid"]
+)
+def test_every_step_opens_by_keyboard(bench, step):
+    header = bench.locator(f"#step-{step}")
+    if header.get_attribute("aria-expanded") == "true":
+        header.press("Enter")
+    header.press("Enter")
+    expect(bench.locator(f"#step-{step}-body")).to_be_visible()

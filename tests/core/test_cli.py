@@ -1,0 +1,104 @@
+"""The command line as people and scripts use it."""
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+DEMO = sorted((Path(__file__).resolve().parents[2] / "demo").glob("*.spira.json"))
+FIGURES = {
+    "wire_length", "path_length", "section_area", "volume", "mass", "turns", "pitch", "height", "min_gap",
+    "min_bend_radius", "outside_diameter", "inside_diameter",
+}  # fmt: skip
+
+
+def run(*arguments):
+    return subprocess.run(
+        [sys.executable, "-m", "metaspira.cli", *map(str, arguments)], capture_output=True, text=True
+    )
+
+
+@pytest.fixture
+def file(spring, tmp_path):
+    path = tmp_path / "spring.spira.json"
+    path.write_text(json.dumps(spring))
+    return path
+
+
+def test_check_gives_the_contracts_keys(file):
+    answer = run("check", file, "--json")
+    assert answer.returncode == 0, answer.stderr
+    report = json.loads(answer.stdout)
+    assert report["verdict"] == "clear"
+    assert set(report["figures"]) >= FIGURES
+    assert [check["id"] for check in report["checks"]] == [
+        "bend", "self-contact", "clearance", "size", "twist", "section",
+    ]  # fmt: skip
+    for check in report["checks"]:
+        assert {"id", "verdict", "value", "limit", "unit", "where", "why", "remedies"} <= set(check)
+
+
+def test_a_stop_is_status_1_and_writes_nothing(file, spring, tmp_path):
+    spring["path"]["pitch"] = 2
+    file.write_text(json.dumps(spring))
+    out = tmp_path / "part.step"
+    answer = run("build", file, "-o", out, "--json")
+    assert answer.returncode == 1
+    assert not out.exists()
+    contact = next(c for c in json.loads(answer.stdout)["checks"] if c["id"] == "self-contact")
+    assert contact["where"]
+    assert contact["remedies"]
+
+
+@pytest.mark.parametrize("suffix", ["step", "stl", "glb"])
+def test_build_proves_what_it_writes(file, tmp_path, suffix):
+    out = tmp_path / f"part.{suffix}"
+    answer = run("build", file, "-o", out, "--json")
+    assert answer.returncode == 0, answer.stderr
+    proof = json.loads(answer.stdout)["proof"]
+    assert set(proof) >= {"closed", "valid", "volume", "predicted_volume", "relative_error"}
+    assert proof["closed"]
+    assert proof["valid"]
+    assert out.stat().st_size > 1000
+    assert [p.name for p in tmp_path.iterdir() if p.name.startswith(".")] == []
+
+
+@pytest.mark.parametrize(
+    ("content", "arguments"),
+    [
+        ('{"format": "metaspira/1"', ["check"]),
+        ('{"format": "metaspira/1"}', ["check"]),
+        (b"\x00\xff", ["check"]),
+        (None, ["check"]),
+        ("{}", ["build", "-o", "x.step"]),
+        ("ok", ["build", "-o", "x.docx"]),
+        ("ok", ["build", "-o", "/no/such/folder/x.step"]),
+        ("ok", ["build", "-o", "x.stl", "--chord-error", "-1"]),
+        ("ok", ["frobnicate"]),
+    ],
+)  # fmt: skip
+def test_unusable_input_is_one_line_and_status_2(file, content, arguments):
+    if content is None:
+        file.unlink()
+    elif content != "ok":
+        file.write_bytes(content if isinstance(content, bytes) else content.encode())
+    command, *rest = arguments
+    answer = run(command, file, *rest)
+    assert answer.returncode == 2
+    lines = answer.stderr.strip().splitlines()
+    assert len(lines) == 1, answer.stderr
+    assert lines[0].startswith("metaspira: /")
+    assert ";" in lines[0]
+
+
+def test_schema_is_json_schema():
+    assert json.loads(run("schema").stdout)["$schema"].startswith("https://json-schema.org/")
+
+
+@pytest.mark.parametrize("demo", DEMO, ids=lambda path: path.stem)
+def test_demo_designs(demo):
+    answer = run("check", demo, "--json")
+    expected = "stop" if "hoist-buffer" in demo.name else "clear"
+    assert json.loads(answer.stdout)["verdict"] == expected

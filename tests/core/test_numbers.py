@@ -1,0 +1,83 @@
+"""Numbers as people type them."""
+
+import math
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from metaspira.numbers.expressions import ExpressionError, evaluate
+from metaspira.numbers.measure import ANGLE, LENGTH, PLAIN, Measure
+
+NAMES = {"wire": Measure(2.5), "bore": Measure(50.8, LENGTH), "m": Measure(7.0)}
+
+
+@pytest.mark.parametrize(
+    ("text", "value", "dimension"),
+    [
+        ("3/8 in", 9.525, LENGTH),  # inch: 25.4 mm exactly (international yard and pound, 1959)
+        ("1 1/2 in", 38.1, LENGTH),
+        ('1/4"', 6.35, LENGTH),
+        ("7/8", 0.875, PLAIN),
+        ("8 * wire", 20.0, PLAIN),
+        ("bore - 2*wire", 45.8, LENGTH),
+        ("(bore - 1 in) / 2", 12.7, LENGTH),
+        ("3 in / 2 in", 1.5, PLAIN),
+        ("2 turns", 4 * math.pi, ANGLE),
+        ("90°", math.pi / 2, ANGLE),
+        ("360 deg + 90", 2.5 * math.pi, ANGLE),
+        ("sqrt(bore * bore)", 50.8, LENGTH),
+        ("2^3 + m", 15.0, PLAIN),
+        ("5 m", 5000.0, LENGTH),
+        ("-.5e1", -5.0, PLAIN),
+        ("max(1 cm, 4)", 10.0, LENGTH),
+        ("sin(30 deg)", 0.5, PLAIN),
+    ],
+)
+def test_value(text, value, dimension):
+    measure = evaluate(text, NAMES, "mm")
+    assert measure.value == pytest.approx(value, rel=1e-14)
+    assert measure.dimension == dimension
+
+
+def test_plain_numbers_count_in_the_recipes_unit_beside_a_length():
+    assert evaluate("bore + 1", NAMES, "in").value == pytest.approx(76.2)
+    assert evaluate("bore + 1", NAMES, "mm").value == pytest.approx(51.8)
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("8 * wir", "did you mean “wire”"),
+        ("5 furlongs", "not a unit"),
+        ("3,5", "write “3.5”"),
+        ("1 in + 30 deg", "do not add up"),
+        ("sqroot(4)", "try “sqrt”"),
+        ("1/0", "divides by zero"),
+        ("9**9**9**9", "too large"),
+        ("__import__('os')", ""),
+        ("wire.value", "more than arithmetic"),
+        ("[1, 2]", "more than arithmetic"),
+        ("'a' * 9", ""),
+        ("1 if wire else 2", ""),
+        ("(-1) ** 0.5", "root of a negative"),
+        ("log(0)", ""),
+        ("", "empty"),
+        ("wire +", "not a number"),
+        ("1" * 201, "200 at most"),
+        ("(" * 150, "not a number"),
+    ],
+)
+def test_refusal_has_reason_and_remedy(text, says):
+    with pytest.raises(ExpressionError) as refused:
+        evaluate(text, NAMES, "mm")
+    assert refused.value.reason
+    assert refused.value.remedy
+    assert says in str(refused.value)
+
+
+@given(st.text(alphabet="0123456789.+-*/()^ abceimnrwx\"'°", max_size=40))
+def test_any_text_gives_a_finite_measure_or_a_refusal(text):
+    try:
+        assert math.isfinite(evaluate(text, NAMES, "mm").value)
+    except ExpressionError as refused:
+        assert refused.reason and refused.remedy

@@ -1,0 +1,149 @@
+"""Recipes: what is refused, where, why and with what remedy."""
+
+import json
+
+import jsonschema_rs
+import pytest
+from metaspira.part import part_of
+from metaspira.problems import RecipeError, parts_of
+from metaspira.recipe.model import Recipe, json_schema
+from metaspira.recipe.reading import read_recipe, read_recipe_text
+from metaspira.recipe.resolving import resolve
+
+
+def refuse(recipe):
+    with pytest.raises(RecipeError) as refused:
+        part_of(recipe)
+    problem = refused.value.problems[0]
+    assert problem.reason
+    assert problem.remedy
+    return problem
+
+
+def changed(recipe, place, value):
+    *parents, last = parts_of(place)
+    here = recipe
+    for key in parents:
+        here = here.setdefault(key, {})
+    here[last] = value
+    return recipe
+
+
+@pytest.mark.parametrize(
+    ("place", "value", "at", "says"),
+    [
+        ("/path/pich", 3, "/path/pich", "did you mean “pitch”"),
+        ("/colour", "red", "/colour", "the keys are"),
+        ("/path/diameter", "3 deg", "/path/diameter", "a length is meant"),
+        ("/path/start_angle", "3 mm", "/path/start_angle", "an angle is meant"),
+        ("/path/diameter", -3, "/path/diameter", "the least is 0.001 mm"),
+        ("/path/diameter", True, "/path/diameter", "not a number"),
+        ("/path/turns", 1e9, "/path/turns", "the most is 20000"),
+        ("/path/hand", "rigth", "/path/hand", "“right” or “left”"),
+        ("/path/height", 40, "/path", "leave one of them out"),
+        ("/path/end_diameter", "mean", None, ""),
+        ("/section/kind", "rond", "/section/kind", "“round”"),
+        ("/section/kind", None, "/section/kind", ""),
+        ("/variables/wire", "mean", "/variables/wire", "in a circle"),
+        ("/variables/2x", 1, "/variables", "a letter first"),
+        ("/variables/wire", "nope", "/variables/wire", "no variable “nope”"),
+        ("/format", "metaspira/9", "/format", "write “metaspira/1”"),
+        ("/section/rides_at", [1, "x"], "/section/rides_at/1", "no variable"),
+        ("/path", 5, "/path", ""),
+        ("/section/plane", "axial", None, ""),
+    ],
+)
+def test_faults_are_told_by_place_reason_and_remedy(spring, place, value, at, says):
+    recipe = changed(spring, place, value)
+    if at is None:
+        part_of(recipe)
+        return
+    problem = refuse(recipe)
+    assert problem.place == at
+    assert says in problem.line()
+
+
+@pytest.mark.parametrize(
+    ("change", "place"),
+    [
+        (
+            {"section": {"kind": "rectangle", "width": 4, "height": 2, "corner_radius": 3}},
+            "/section/corner_radius",
+        ),
+        ({"section": {"kind": "polygon", "sides": 6.4, "across_flats": 4}}, "/section/sides"),
+        (
+            {"path": {"kind": "coil", "diameter": 20, "cone_angle": -40, "turns": 8, "pitch": 6}},
+            "/path/cone_angle",
+        ),
+        ({"path": {"kind": "straight", "length": 9}}, "/stance/kind"),
+        ({"path": {"kind": "coil", "diameter": 0, "turns": 8, "pitch": 6}}, "/path/diameter"),
+    ],
+)
+def test_the_fix_of_a_refusal_works(spring, change, place):
+    recipe = {**spring, **change}
+    problem = refuse(recipe)
+    assert problem.fix is not None
+    assert problem.fix.input == place
+    part_of(changed(recipe, problem.fix.input, problem.fix.value))
+
+
+def test_every_fault_is_told_at_once(spring):
+    spring["path"]["diameter"] = "men"
+    spring["section"]["diameter"] = "3 deg"
+    with pytest.raises(RecipeError) as refused:
+        part_of(spring)
+    assert {p.place for p in refused.value.problems} == {"/path/diameter", "/section/diameter"}
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "",
+        "{",
+        "[]",
+        "null",
+        '{"format": NaN}',
+        b"\xff\xfe",
+        "[" * 100_000,
+        "9" * 1_000_001,
+        '{"format": 1e999}',
+    ],
+)
+def test_text_that_is_no_recipe(text):
+    with pytest.raises(RecipeError) as refused:
+        read_recipe_text(text)
+    assert "\n" not in refused.value.problems[0].line()
+
+
+def test_any_unit_in_any_field(spring):
+    spring["unit"] = "in"
+    spring["path"] = {"kind": "coil", "diameter": "20 mm", "turns": "2880 deg", "height": "48 mm"}
+    spring["variables"] = {"wire": "2.5 mm"}
+    numbers = resolve(read_recipe(spring))
+    assert numbers.path.diameter == 20
+    assert numbers.path.turns == pytest.approx(8)
+    assert numbers.section.diameter == 2.5
+
+
+@pytest.mark.parametrize(
+    "given", [{"turns": 8, "pitch": 6}, {"turns": 8, "height": 48}, {"pitch": 6, "height": 48}]
+)
+def test_any_two_of_turns_pitch_and_height(spring, given):
+    spring["path"] = {"kind": "coil", "diameter": 20, **given}
+    coil = part_of(spring).path.coil
+    assert (coil.turns, coil.pitch, coil.height) == pytest.approx((8, 6, 48))
+
+
+def test_schema_is_valid_and_agrees_with_the_reader(spring):
+    schema = json_schema()
+    validator = jsonschema_rs.validator_for(schema)
+    assert validator.is_valid(spring)
+    assert not validator.is_valid({**spring, "bad": 1})
+    assert not validator.is_valid({**spring, "path": {"kind": "coil", "diameter": True}})
+
+
+def test_a_recipe_survives_writing_and_reading(spring):
+    recipe = read_recipe(spring)
+    again = read_recipe(json.loads(recipe.model_dump_json(by_alias=True, exclude_none=True)))
+    assert again == recipe
+    assert isinstance(again, Recipe)
