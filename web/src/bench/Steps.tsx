@@ -114,7 +114,10 @@ export function Steps() {
         onChange={(_, wanted) => openStep(wanted ? step.id : null)}
         disableGutters
         square
-        slotProps={{ transition: { unmountOnExit: step.id !== "solid", timeout: 120 } }}
+        slotProps={{
+          heading: { component: "h2" },
+          transition: { unmountOnExit: step.id !== "solid", timeout: 120 },
+        }}
         sx={{
           bgcolor: open === step.id ? colours.sheet : "transparent",
           borderBottom: 1,
@@ -162,9 +165,7 @@ export function Steps() {
             </Typography>
           </Box>
         </AccordionSummary>
-        <AccordionDetails id={`step-${step.id}-body`} sx={{ px: 1.5, pt: 1, pb: 2 }}>
-          {step.body}
-        </AccordionDetails>
+        <AccordionDetails sx={{ px: 1.5, pt: 1, pb: 2 }}>{step.body}</AccordionDetails>
       </Accordion>
     );
   });
