@@ -31,7 +31,7 @@ _GLB = "model/gltf-binary"
         }
     },
 )
-def preview(request: HttpRequest, recipe: Body[Recipe]) -> HttpResponse:  # type: ignore[valid-type]
+def preview(request: HttpRequest, recipe: Body[Recipe]) -> HttpResponse:
     """The part's mesh as a GLB file."""
     return HttpResponse(preview_glb(make_part(recipe)), content_type=_GLB)
 
@@ -39,7 +39,7 @@ def preview(request: HttpRequest, recipe: Body[Recipe]) -> HttpResponse:  # type
 @router.post("/check", response={200: ReportOut, 422: Problems})
 def check(
     request: HttpRequest,
-    recipe: Body[Recipe],  # type: ignore[valid-type]
+    recipe: Body[Recipe],
     remedies: bool = True,
 ) -> dict[str, Any]:
     """Figures and checks of a recipe; `remedies=false` leaves the search for remedies out."""

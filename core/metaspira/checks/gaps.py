@@ -198,6 +198,8 @@ def _newton_two(sweep: Sweep, s1: Array, s2: Array, s: Array) -> tuple[tuple[flo
         at = int(np.argmin(local.f))
         if local.f[at] < best[1]:
             best = ((float(s1[at]), float(s2[at])), float(local.f[at]))
+        if np.all(np.abs(local.f1) + np.abs(local.f2) < 1e-12):
+            break
         damping = 1e-9 * (np.abs(local.f11) + np.abs(local.f22)) + 1e-300
         a, b, c = local.f11 + damping, local.f12, local.f22 + damping
         determinant = a * c - b * b

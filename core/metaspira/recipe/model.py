@@ -71,9 +71,12 @@ class Recipe(Kind):
     @classmethod
     def _usual_stance(cls, data: Any) -> Any:
         if isinstance(data, dict) and "stance" not in data:
-            path = data.get("path")
-            straight = isinstance(path, dict) and path.get("kind") == "straight"
-            return {**data, "stance": {"kind": "steady" if straight else "outward"}}
+            match data:
+                case {"path": {"kind": "straight"}}:
+                    usual = "steady"
+                case _:
+                    usual = "outward"
+            return {**data, "stance": {"kind": usual}}
         return data
 
 

@@ -81,14 +81,10 @@ def _place(loc: Sequence[str | int], data: Any) -> list[str | int]:
     parts: list[str | int] = []
     here = data
     for key in loc:
-        if (isinstance(here, dict) and key in here) or (
-            isinstance(here, list) and isinstance(key, int) and key < len(here)
-        ):
-            here = here[key]
-        elif (isinstance(here, dict) and here.get("kind") == key) or not isinstance(here, dict):
+        items = dict(enumerate(here)) if isinstance(here, list) else here
+        if not isinstance(items, dict) or (key not in items and items.get("kind") == key):
             continue
-        else:
-            here = None
+        here = items.get(key)
         parts.append(key)
     return parts
 

@@ -20,7 +20,7 @@ from metaspira.sweep.sweep import Sweep
 
 Indices = NDArray[np.int32]
 
-MAX_VERTICES = 400_000
+MAX_VERTICES = 120_000
 
 
 @dataclass(frozen=True, eq=False)

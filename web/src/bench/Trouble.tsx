@@ -71,12 +71,12 @@ export function Trouble() {
 
 function Notice({ verdict, children }: { verdict: VerdictWord; children: ReactNode }) {
   const { colours } = useLook();
-  const edge = verdict === "unusable" ? colours.pencil : colours[verdict];
+  const border = verdict === "unusable" ? colours.pencil : colours[verdict];
   return (
     <Alert
       icon={<VerdictMark verdict={verdict} size={16} />}
       role={verdict === "unusable" ? "alert" : "status"}
-      sx={{ bgcolor: colours.sheet, color: colours.ink, border: `1px solid ${edge}`, py: 0.25 }}
+      sx={{ bgcolor: colours.sheet, color: colours.ink, border: `1px solid ${border}`, py: 0.25 }}
     >
       <Stack direction="row" useFlexGap sx={{ gap: 1, flexWrap: "wrap", alignItems: "center" }}>
         {children}
