@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Any
 
@@ -10,6 +11,7 @@ import numpy as np
 from metaspira.materials import MATERIALS, Material
 from metaspira.numbers.measure import unit
 from metaspira.paths import Path
+from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import Recipe
 from metaspira.recipe.reading import read_recipe
 from metaspira.recipe.resolving import resolve
@@ -17,6 +19,8 @@ from metaspira.sections import Outline, Round
 from metaspira.sweep.schedules import Linear, size_at_ends, twist_of
 from metaspira.sweep.stances import stance_frames
 from metaspira.sweep.sweep import Sweep
+
+_MOST_TURNS = 25_000
 
 
 @dataclass(frozen=True, eq=False)
@@ -60,6 +64,14 @@ def make_part(typed: Recipe) -> Part:
         and recipe.stance.kind != "fixed"
         and bool(np.hypot(*outline.centroid) < 1e-9 * outline.reach),
     )
+    if sweep.turning > _MOST_TURNS * 2 * math.pi:
+        raise RecipeError(
+            Problem(
+                "/along/twist/total" if recipe.along.twist else "/path/turns",
+                f"the wire turns {sweep.turning / (2 * math.pi):.6g} times, with its twist",
+                f"keep it to {_MOST_TURNS} turns in all",
+            )
+        )
     return Part(typed, recipe, outline, path, sweep)
 
 

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from metaspira.checks import report_on
 from metaspira.checks.gaps import self_gaps
 from metaspira.part import part_of
-from metaspira.problems import parts_of
+from metaspira.problems import RecipeError, parts_of
 from metaspira.sweep.mesh import Fineness, tessellate
 from scipy.spatial.distance import cdist
 
@@ -235,3 +235,23 @@ def test_more_pitch_never_makes_less_air(pitch, wire, more):
         for p in (pitch, pitch + more)
     )
     assert loose > tight
+
+
+@pytest.mark.parametrize(
+    "path",
+    [
+        {"diameter": 60, "turns": 3000, "pitch": 0.01},
+        {"diameter": 60, "turns": 2000, "height": 0},
+        {"diameter": 0.001, "turns": 0.001, "pitch": 0},
+    ],
+)
+def test_absurd_coils_are_answered_with_a_stop(path):
+    recipe = helix(1, 1, 1, path={"kind": "coil", **path}, section={"kind": "round", "diameter": 30})
+    assert report_on(part_of(recipe), with_remedies=False).verdict == "stop"
+
+
+def test_more_turns_than_can_be_worked_on_are_refused():
+    recipe = helix(20, 6, 2, along={"twist": {"total": "26000 turns"}})
+    with pytest.raises(RecipeError) as refused:
+        part_of(recipe)
+    assert refused.value.problems[0].place == "/along/twist/total"

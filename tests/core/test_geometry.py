@@ -8,6 +8,7 @@ import pytest
 import trimesh
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from metaspira.formats.glb import preview_glb
 from metaspira.part import part_of
 from metaspira.sections.planes import across_from_axial, axial_from_across
 from metaspira.sweep.mesh import Fineness, fineness_for, strips, tessellate
@@ -204,3 +205,9 @@ def test_wire_length_of_any_cone_lies_between_its_cylinders(diameter, end, turns
     least = math.hypot(math.pi * low * turns, height)
     most = math.hypot(math.pi * high * turns, height) + (high - low) / 2
     assert least - 1e-9 <= part.path.length <= most + 1e-9
+
+
+@pytest.mark.parametrize("turns", [3000, 20_000])
+def test_previews_of_very_long_coils_stay_small(spring, turns):
+    spring["path"]["turns"] = turns
+    assert len(preview_glb(part_of(spring))) < 64e6

@@ -6,6 +6,7 @@ the inside of a bend of radius ρ a fibre at distance y has J = 1 − y/ρ. At 0
 
 from __future__ import annotations
 
+import math
 from functools import lru_cache
 
 import numpy as np
@@ -15,6 +16,7 @@ from metaspira.part import Part
 from metaspira.paths.quadrature import Array
 
 _TIGHT = 0.05
+_BLOCK = 16_384
 
 
 @lru_cache(maxsize=64)
@@ -23,10 +25,11 @@ def stretch_along(part: Part, window: Window) -> Lane:
     sweep = part.sweep
     s = sweep.stations(48, least=17)
     s = s[(s >= window[0] * sweep.length) & (s <= window[1] * sweep.length)]
-    frames = sweep.frames(s)
     size = np.maximum(sweep.size(s)[0], 1e-3)
     hull = sweep.outline.ring(64).points
-    value: Array = sweep.jacobian(frames, hull).min(axis=1) / size**2
+    blocks = np.array_split(s, math.ceil(len(s) / _BLOCK))
+    least = [sweep.jacobian(sweep.frames(block), hull).min(axis=1) for block in blocks]
+    value: Array = np.concatenate(least) / size**2
     value[sweep.size(s)[0] < 1e-3] = 1.0
     return Lane(s, value)
 

@@ -34,6 +34,8 @@ _PER_TURN = 32
 _PROBES = 24
 _NEIGHBOUR_TURN = math.pi / 2
 _ZOOM_POINTS = 20
+_CROWD = 64
+_CROWDED_PAIRS = 1e6
 
 Ints = NDArray[np.int64]
 
@@ -97,6 +99,14 @@ def _is_minimum(value: Array) -> NDArray[np.bool_]:
 
 
 def _pairs(centre: Array, within: float) -> Ints:
+    """Pairs (m, 2) of stations within a distance of each other; of a wire packed so densely that they
+    would not fit in memory (it overlaps for certain), the pairs among its first stations."""
+    n = len(centre)
+    probes = centre[np.linspace(0, n - 1, _PROBES).astype(int)]
+    near = cKDTree(centre).query_ball_point(probes, within, return_length=True)
+    expected = float(np.mean(near)) * n / 2
+    if expected > max(_CROWD * n, _CROWDED_PAIRS):
+        centre = centre[: math.ceil(n * math.sqrt(_CROWDED_PAIRS / expected))]
     return np.asarray(
         cKDTree(centre).query_pairs(within, output_type="ndarray"), dtype=np.int64
     ).reshape(-1, 2)

@@ -9,29 +9,56 @@ import numpy as np
 from PIL import Image, ImageDraw
 
 from metaspira.part import Part
-from metaspira.sweep.mesh import Fineness, tessellate
+from metaspira.paths.quadrature import Array
+from metaspira.sweep.mesh import Fineness, Mesh, tessellate
 
 _COPPER = np.array([184.0, 105.0, 61.0])
 _TURN, _TILT = math.radians(35), math.radians(28)
 _MOST_FACES = 9000
+_MOST_TURNS = 150
+_OVER = 2
 
 
 def picture(part: Part, width: int = 320, height: int = 220) -> bytes:
     """The PNG file, `width` × `height` pixels on a clear ground."""
     turns = max(1.0, part.sweep.turning / (2 * math.pi))
     per_turn = int(min(28, max(8, _MOST_FACES / turns / 24)))
-    mesh = tessellate(part.sweep, Fineness(per_turn, 12, 1 if part.sweep.twist.constant else 3))
+    image = Image.new("RGBA", (width * _OVER, height * _OVER), (0, 0, 0, 0))
+    draw = ImageDraw.Draw(image)
+    if turns > _MOST_TURNS:
+        line = part.sweep.frames(part.sweep.stations(per_turn)).origin
+        flat, scale = _flat(_seen(line), width, height)
+        thick = max(1, round(2 * part.outline.reach * scale))
+        draw.line([tuple(p) for p in flat], fill=(*(int(c) for c in _COPPER), 255), width=thick)
+    else:
+        mesh = tessellate(part.sweep, Fineness(per_turn, 12, 1 if part.sweep.twist.constant else 3))
+        _draw_faces(draw, mesh, width, height)
+    file = io.BytesIO()
+    image.resize((width, height), Image.Resampling.LANCZOS).save(file, "PNG")
+    return file.getvalue()
+
+
+def _seen(vertices: Array) -> Array:
+    """Places (n, 3) as seen: to the right, downward, away."""
     cos, sin = math.cos(_TURN), math.sin(_TURN)
-    x, y, z = mesh.vertices.T
+    x, y, z = vertices.T
     across, away = cos * x + sin * y, -sin * x + cos * y
     up = z * math.cos(_TILT) + away * math.sin(_TILT)
-    depth = away * math.cos(_TILT) - z * math.sin(_TILT)
-    seen = np.stack([across, -up, depth], axis=1)
+    return np.stack([across, -up, away * math.cos(_TILT) - z * math.sin(_TILT)], axis=1)
+
+
+def _flat(seen: Array, width: int, height: int) -> tuple[Array, float]:
+    """Pixels (n, 2) that centre what is seen, and pixels a mm."""
     low, high = seen.min(axis=0), seen.max(axis=0)
-    over = 2
-    scale = 0.9 * over * min(width / (high[0] - low[0]), height / (high[1] - low[1]))
-    middle = 0.5 * (low + high)
-    flat = (seen - middle)[:, :2] * scale + np.array([width, height]) * over / 2
+    wide, tall = np.maximum(high[:2] - low[:2], 1e-9)
+    scale = 0.9 * _OVER * min(width / wide, height / tall)
+    centred = seen[:, :2] - 0.5 * (low[:2] + high[:2])
+    return centred * scale + np.array([width, height]) * _OVER / 2, scale
+
+
+def _draw_faces(draw: ImageDraw.ImageDraw, mesh: Mesh, width: int, height: int) -> None:
+    seen = _seen(mesh.vertices)
+    flat, _ = _flat(seen, width, height)
     corners = seen[mesh.faces]
     normal = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
     normal /= np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-300)
@@ -39,11 +66,6 @@ def picture(part: Part, width: int = 320, height: int = 220) -> bytes:
     light = np.abs(normal @ np.array([-0.35, -0.75, 0.55]))
     shade = 0.42 + 0.62 * light
     order = np.argsort(-corners[:, :, 2].mean(axis=1))
-    image = Image.new("RGBA", (width * over, height * over), (0, 0, 0, 0))
-    draw = ImageDraw.Draw(image)
     for face in order[~facing[order]]:
         r, g, b = np.clip(_COPPER * shade[face], 0, 255).astype(int)
         draw.polygon([tuple(p) for p in flat[mesh.faces[face]]], fill=(int(r), int(g), int(b), 255))
-    file = io.BytesIO()
-    image.resize((width, height), Image.Resampling.LANCZOS).save(file, "PNG")
-    return file.getvalue()

@@ -33,7 +33,7 @@ class Mesh:
     length: Array
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True)
 class Fineness:
     """Stations for each turn of the wire, facets for each turn of the section's outline, and pieces
     of each of its straight edges (which a twist makes hollow)."""
@@ -48,7 +48,7 @@ class Fineness:
 
 def preview_fineness(sweep: Sweep) -> Fineness:
     """As fine as looks smooth, coarser for very long coils so that the mesh stays in bounds."""
-    fineness = Fineness(line_pieces=1 if sweep.twist.constant else 4)
+    fineness = Fineness(per_turn=48, line_pieces=1 if sweep.twist.constant else 4)
     turns = max(1.0, sweep.turning / (2 * math.pi))
     while fineness.per_turn * turns * len(fineness.ring(sweep).points) > MAX_VERTICES:
         coarser = Fineness(

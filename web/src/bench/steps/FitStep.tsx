@@ -46,7 +46,7 @@ export function FitStep() {
         <ValueField label="Rod inside it" place="/fit/rod" unit={unit} optional />
       </Stack>
       <Stack direction="row" spacing={1}>
-        <ValueField label="Length of the space" place="/fit/length" unit={unit} optional />
+        <ValueField label="Length" place="/fit/length" unit={unit} optional />
         <ValueField label="Air to keep" place="/fit/gap" unit={unit} optional />
       </Stack>
       <TextField
