@@ -87,13 +87,6 @@ class Outline:
         return float(low[0]), float(high[0]), float(low[1]), float(high[1])
 
     @cached_property
-    def perimeter(self) -> float:
-        return sum(
-            float(_QUADRATURE_W @ np.linalg.norm(edge.at(_QUADRATURE_T)[1], axis=1))
-            for edge in self.edges
-        )
-
-    @cached_property
     def reach(self) -> float:
         """Distance of the farthest point from the origin, mm."""
         return float(np.linalg.norm(self.ring(64).points, axis=1).max())

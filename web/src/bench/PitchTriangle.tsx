@@ -5,7 +5,7 @@ import Typography from "@mui/material/Typography";
 import { useRef } from "react";
 import type { Recipe } from "../api/client";
 import { useLook } from "../look/Look";
-import { digits, lengthText } from "../look/numbers";
+import { MM, digits, lengthText } from "../look/numbers";
 import { useRecipe } from "../state/bench";
 import { usePartContext } from "./PartContext";
 import { ValueField } from "./ValueField";
@@ -32,7 +32,7 @@ export function PitchTriangle() {
   const held = SIDES.filter((side) => path[side] != null);
   const follower = SIDES.find((side) => path[side] == null) ?? "height";
   const figures = part.report?.figures;
-  const typed = (mm: number) => mm / { mm: 1, cm: 10, m: 1000, in: 25.4 }[unit];
+  const typed = (mm: number) => mm / MM[unit];
   const now: Record<Side, number> = {
     turns: figures?.turns ?? 0,
     pitch: typed(figures?.pitch ?? 0),

@@ -18,7 +18,7 @@ import {
 import type { OrbitControls as Controls } from "three-stdlib";
 import type { Report } from "../api/client";
 import { useLook } from "../look/Look";
-import { lengthText } from "../look/numbers";
+import { MM, lengthText } from "../look/numbers";
 import { useDesk } from "../state/bench";
 import { geometryOf, paint } from "./geometry";
 import { usePartContext } from "./PartContext";
@@ -237,7 +237,7 @@ function FitBodies({ sphere }: { sphere: Sphere | null }) {
   const { colours } = useLook();
   const values = part.report?.values ?? {};
   const { unit } = usePartContext();
-  const scale = { mm: 1, cm: 10, m: 1000, in: 25.4 }[unit];
+  const scale = MM[unit];
   if (!sphere) return null;
   const strip = part.report?.strip;
   const low = Math.min(...(strip?.z ?? [0]));

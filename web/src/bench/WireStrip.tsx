@@ -4,7 +4,7 @@ import useResizeObserver from "./useResizeObserver";
 import { useRef } from "react";
 import type { Check, Report } from "../api/client";
 import { useLook } from "../look/Look";
-import { digits, lengthText, shown } from "../look/numbers";
+import { MM, digits, lengthText, shown } from "../look/numbers";
 import { useDesk } from "../state/bench";
 import { usePartContext } from "./PartContext";
 
@@ -219,7 +219,7 @@ function digitsOf(number: string): string {
 function Axis({ length, x, y }: { length: number; x: (s: number) => number; y: number }) {
   const { unit } = usePartContext();
   const { colours } = useLook();
-  const scale = { mm: 1, cm: 10, m: 1000, in: 25.4 }[unit];
+  const scale = MM[unit];
   const rough = length / scale / 6;
   const power = 10 ** Math.floor(Math.log10(rough));
   const step = power * ([1, 2, 5, 10].find((m) => m * power >= rough) ?? 10);

@@ -2,7 +2,8 @@
 
 export type LengthUnit = "mm" | "cm" | "m" | "in";
 
-const MM: Record<LengthUnit, number> = { mm: 1, cm: 10, m: 1000, in: 25.4 };
+/** Millimetres in one of each unit. */
+export const MM: Record<LengthUnit, number> = { mm: 1, cm: 10, m: 1000, in: 25.4 };
 
 const MINUS = "−";
 

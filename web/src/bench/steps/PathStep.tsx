@@ -1,5 +1,6 @@
 import Stack from "@mui/material/Stack";
 import type { Recipe } from "../../api/client";
+import { MM } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
 import { usePartContext } from "../PartContext";
@@ -131,7 +132,7 @@ function tapered(
   delete rest.pitch;
   const turns = path.turns ?? Math.round(figures?.turns ?? 8);
   const box = part.report?.section.across.map(([u]) => u ?? 0) ?? [0];
-  const wire = (Math.max(...box) - Math.min(...box)) / (recipe.unit === "in" ? 25.4 : 1);
+  const wire = (Math.max(...box) - Math.min(...box)) / MM[recipe.unit ?? "mm"];
   const end = Math.round((diameter + 3 * wire * Number(turns)) * 100) / 100;
   return { ...rest, turns, height: 0, end_diameter: end };
 }

@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import type { Recipe } from "../../api/client";
-import { lengthText, type LengthUnit } from "../../look/numbers";
+import { MM, lengthText, type LengthUnit } from "../../look/numbers";
 import { useLook } from "../../look/Look";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
@@ -97,7 +97,7 @@ function sizeOf(part: ReturnType<typeof usePartContext>["part"]): number {
 /** A section of another kind about as large as the present one. */
 function shaped(kind: Section["kind"], old: Section, unit: LengthUnit, mm: number): Section {
   if (old.kind === kind) return old;
-  const size = Number((mm / { mm: 1, cm: 10, m: 1000, in: 25.4 }[unit]).toPrecision(3));
+  const size = Number((mm / MM[unit]).toPrecision(3));
   const shared = { plane: old.plane, rides_at: old.rides_at };
   switch (kind) {
     case "round":

@@ -1,3 +1,4 @@
+import { MM } from "../../look/numbers";
 import Button from "@mui/material/Button";
 import LinearProgress from "@mui/material/LinearProgress";
 import Stack from "@mui/material/Stack";
@@ -116,7 +117,7 @@ function ProofTable({ build, current }: { build: Build; current: number }) {
   const { unit } = usePartContext();
   const solid = build.proofs[".step"];
   if (!solid) return null;
-  const scale = { mm: 1, cm: 10, m: 1000, in: 25.4 }[unit] ** 3;
+  const scale = MM[unit] ** 3;
   const volume = (value: number) => `${(value / scale).toPrecision(9)} ${unit}³`;
   return (
     <>
