@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from http import HTTPStatus
 from typing import Any
 
@@ -17,6 +18,8 @@ from ninja.errors import HttpError, ValidationError
 from api.builds import router as builds
 from api.designs import router as designs
 from api.parts import router as parts
+
+_BODY_NAMES = ("recipe", "body")
 
 api = NinjaAPI(title="Metaspira", version=__version__, docs_url=None)
 api.add_router("/designs", designs, tags=["designs"])
@@ -59,8 +62,6 @@ def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
 @api.exception_handler(ValidationError)
 def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
     """pydantic's faults told as the command line tells them; a recipe's places start at the recipe."""
-    import json
-
     try:
         body = json.loads(request.body)
     except ValueError:
@@ -72,6 +73,3 @@ def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
             rest = rest[1:]
         stripped.append({"ctx": {}, "input": None, **fault, "loc": tuple(rest)})
     return _refusal(request, problems_of(stripped, body), HTTPStatus.UNPROCESSABLE_ENTITY)
-
-
-_BODY_NAMES = ("recipe", "body")

@@ -1,4 +1,4 @@
-"""The WSGI application, with the checks' compiled loops loaded before the first request."""
+"""The WSGI application."""
 
 import os
 

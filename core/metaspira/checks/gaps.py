@@ -103,13 +103,13 @@ def _pairs(centre: Array, within: float) -> Ints:
     would not fit in memory (it overlaps for certain), the pairs among its first stations."""
     n = len(centre)
     probes = centre[np.linspace(0, n - 1, _PROBES).astype(int)]
-    near = cKDTree(centre).query_ball_point(probes, within, return_length=True)
+    tree = cKDTree(centre)
+    near = tree.query_ball_point(probes, within, return_length=True)
     expected = float(np.mean(near)) * n / 2
     if expected > max(_CROWD * n, _CROWDED_PAIRS):
-        centre = centre[: math.ceil(n * math.sqrt(_CROWDED_PAIRS / expected))]
-    return np.asarray(
-        cKDTree(centre).query_pairs(within, output_type="ndarray"), dtype=np.int64
-    ).reshape(-1, 2)
+        tree = cKDTree(centre[: math.ceil(n * math.sqrt(_CROWDED_PAIRS / expected))])
+    pairs = tree.query_pairs(within, output_type="ndarray")
+    return np.asarray(pairs, dtype=np.int64).reshape(-1, 2)
 
 
 # --- tubes

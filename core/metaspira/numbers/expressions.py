@@ -38,7 +38,7 @@ _BRACKET = re.compile(rf"\)\s*({_UNIT})(?![\w(])")
 
 
 class ExpressionError(Exception):
-    """`reason` and `remedy` of a text that is not a usable number; `names` lists unknown names."""
+    """`reason` and `remedy` of a text that is not a usable number."""
 
     def __init__(self, reason: str, remedy: str):
         super().__init__(f"{reason}; {remedy}")
