@@ -5,8 +5,10 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+import numpy as np
+
 from metaspira.part import Part
-from metaspira.sweep.extents import extents
+from metaspira.sweep.extents import extents, joint
 
 
 @dataclass(frozen=True)
@@ -84,17 +86,21 @@ def figures_of(part: Part, min_gap: float | None, bend_radius: float | None) -> 
     A figure that the part does not have (the pitch of a straight) is None.
     """
     sweep, coil = part.sweep, part.path.coil
-    box = extents(sweep)
+    box = joint([extents(body.sweep) for body in part.bodies])
     around = coil is not None
+    turns = coil.turns if coil else part.path.turns
+    ends = part.path.derivatives(np.array([0.0, part.path.length]), 0)[0]
+    width, _, depth, _ = sweep.scale(np.zeros(1))
+    area, _, _ = sweep.section.moments(sweep.changes.shape.value(np.zeros(1)))
     return {
         "wire_length": sweep.wire_length,
         "path_length": part.path.length,
-        "section_area": sweep.outline.area * sweep.size.start**2,
-        "volume": sweep.volume,
-        "mass": sweep.volume * part.material.density,
-        "turns": coil.turns if coil else None,
+        "section_area": float(area[0] * width[0] * depth[0]),
+        "volume": part.volume,
+        "mass": part.volume * part.material.density,
+        "turns": turns,
         "pitch": coil.pitch if coil else None,
-        "height": coil.height if coil else part.path.length,
+        "height": coil.height if coil else float(ends[1, 2] - ends[0, 2]),
         "min_gap": min_gap,
         "min_bend_radius": bend_radius,
         "outside_diameter": 2 * box.outside_radius,

@@ -11,27 +11,63 @@ import numpy as np
 from metaspira.materials import MATERIALS, Material
 from metaspira.numbers.measure import unit
 from metaspira.paths import Path
-from metaspira.problems import Problem, RecipeError
-from metaspira.recipe.model import Recipe
+from metaspira.paths.base import Reach
+from metaspira.paths.winding import Winding, WoundPath
+from metaspira.problems import Fix, Problem, RecipeError
+from metaspira.recipe.model import Recipe, Wire
 from metaspira.recipe.reading import read_recipe
 from metaspira.recipe.resolving import resolve
-from metaspira.sections import Outline, Round
-from metaspira.sweep.schedules import Linear, size_at_ends, twist_of
-from metaspira.sweep.stances import stance_frames
+from metaspira.schedules import constantly
+from metaspira.sections import Outline, Round, SectionAlong, section_along
+from metaspira.sections.loops import thickened
+from metaspira.sections.outline import ellipse
+from metaspira.sweep.along import Changes, changes_of
+from metaspira.sweep.ends import EndShape, FlatEnd, OpenEnd, end_shapes
+from metaspira.sweep.stances import Steady, stand_of
 from metaspira.sweep.sweep import Sweep
 
 _MOST_TURNS = 25_000
 
 
 @dataclass(frozen=True, eq=False)
+class Body:
+    """One wire of a part. `core` bodies are what others are wound on, and are meant to be touched."""
+
+    name: str
+    sweep: Sweep
+    core: bool = False
+
+
+@dataclass(frozen=True, eq=False)
 class Part:
-    """`typed` is the recipe as typed, `recipe` the same in millimetres and radians."""
+    """`typed` is the recipe as typed, `recipe` the same in millimetres and radians; `bodies` holds each
+    wire, the one that the figures speak of first."""
 
     typed: Recipe
     recipe: Recipe
-    outline: Outline
-    path: Path
-    sweep: Sweep
+    bodies: tuple[Body, ...]
+
+    @property
+    def sweep(self) -> Sweep:
+        return self.bodies[0].sweep
+
+    @property
+    def path(self) -> Path:
+        return self.sweep.path
+
+    @property
+    def outline(self) -> Outline:
+        return self.sweep.outline
+
+    @property
+    def is_skin(self) -> bool:
+        """The part is a surface and encloses nothing."""
+        return self.recipe.use.as_ == "skin" and self.recipe.use.thickness is None
+
+    @property
+    def volume(self) -> float:
+        """Predicted volume of all bodies, mm³."""
+        return 0.0 if self.is_skin else sum(body.sweep.volume for body in self.bodies)
 
     @property
     def length_unit(self) -> float:
@@ -46,35 +82,155 @@ class Part:
 def make_part(typed: Recipe) -> Part:
     """The part that a recipe describes. Raises RecipeError."""
     recipe = resolve(typed)
-    section = recipe.section
-    outline = section.outline("/section")
-    sizes = size_at_ends(recipe.along)
-    inward, outward, _, _ = outline.box
-    at_start, at_end = ((size * inward, size * outward) for size in sizes)
-    path = recipe.path.path("/path", (at_start, at_end))
-    across = section.plane == "across"
-    sweep = Sweep(
-        path=path,
-        outline=outline,
-        stance=stance_frames(path, recipe.stance, section.plane),
-        twist=twist_of(recipe.along, path.length),
-        size=Linear(*sizes, path.length),
-        is_tube=isinstance(section, Round)
-        and across
-        and recipe.stance.kind != "fixed"
-        and bool(np.hypot(*outline.centroid) < 1e-9 * outline.reach),
-    )
-    if sweep.turning > _MOST_TURNS * 2 * math.pi:
+    bodies = _wires(recipe, recipe, "", "wire")
+    for index, wire in enumerate(recipe.wires):
+        bodies += _wires(wire, recipe, f"/wires/{index}", wire.name or f"wire {index + 2}")
+    turned = sum(body.sweep.turning for body in bodies)
+    if turned > _MOST_TURNS * 2 * math.pi:
         raise RecipeError(
             Problem(
                 "/along/twist/total" if recipe.along.twist else "/path/turns",
-                f"the wire turns {sweep.turning / (2 * math.pi):.6g} times, with its twist",
+                f"the wire turns {turned / (2 * math.pi):.6g} times in all, with its twist",
                 f"keep it to {_MOST_TURNS} turns in all",
             )
         )
-    return Part(typed, recipe, outline, path, sweep)
+    return Part(typed, recipe, tuple(bodies))
 
 
 def part_of(data: Any) -> Part:
     """The part of a recipe given as parsed JSON. Raises RecipeError."""
     return make_part(read_recipe(data))
+
+
+def _wires(wire: Wire, recipe: Recipe, place: str, name: str) -> list[Body]:
+    """The bodies of one wire of the recipe: itself, its strands, and the core that it is wound on."""
+    skin = recipe.use.as_ == "skin"
+    section = section_along(wire.section, f"{place}/section")
+    if recipe.use.thickness is not None:
+        section = _thickened(section, recipe.use.thickness, skin)
+    elif not section.first.closed and not skin:
+        raise RecipeError(
+            Problem(
+                "/use/as",
+                "an open line encloses nothing, so it makes a skin and no body",
+                "use it as a skin",
+                Fix("/use/as", "skin"),
+            )
+        )
+    changes = changes_of(wire.along, section, f"{place}/along")
+    path = wire.path.path(f"{place}/path", _reach(section, changes))
+    if wire.strands is None:
+        paths = [(name, path)]
+    else:
+        paths = wire.strands.paths(path, 2 * section.reach(), f"{place}/strands")
+    bare = skin and recipe.use.thickness is None
+    bodies = [
+        Body(strand, _sweep(wire, section, changes, its_path, bare, place), strand == "core strand")
+        for strand, its_path in paths
+    ]
+    if isinstance(wire.path, Winding) and wire.path.core is not None and isinstance(path, WoundPath):
+        bodies.append(Body(f"core of the {name}", _round_along(path.core, wire.path.core), True))
+    return bodies
+
+
+def _thickened(section: SectionAlong, thickness: float, skin: bool) -> SectionAlong:
+    if not skin or section.first.closed or section.varies:
+        raise RecipeError(
+            Problem(
+                "/use/thickness",
+                "only the skin of an open line is thickened",
+                "leave the thickness out, or draw the section as an open line",
+            )
+        )
+    return SectionAlong((thickened(section.first, thickness, "/use/thickness"),))
+
+
+def _reach(section: SectionAlong, changes: Changes) -> Reach:
+    inward, outward, low, high = section.first.box
+    width, depth = (
+        [a * b for a, b in zip(changes.size.ends, other.ends, strict=True)]
+        for other in (changes.width, changes.depth)
+    )
+    first, last = (
+        (w * inward, w * outward, d * (high - low)) for w, d in zip(width, depth, strict=True)
+    )
+    return first, last
+
+
+def _sweep(
+    wire: Wire, section: SectionAlong, changes: Changes, path: Path, skin: bool, place: str
+) -> Sweep:
+    plane = wire.section.plane
+    stance = wire.stance or usual_stance(path)
+    stand = stand_of(path, stance, plane, section.first.box[1])
+    at_ends = np.array([0.0, 1.0])
+    size = changes.size.value(at_ends) * changes.width.value(at_ends)
+    usual = OpenEnd(kind="open") if skin else FlatEnd(kind="flat")
+    ends = (wire.ends.start or usual, wire.ends.end or usual)
+    shapes = end_shapes(
+        ends, section.reach() * float(size.max()), path.length, path.closed, f"{place}/ends"
+    )
+    if not skin and any(shape.kind == "open" for shape in shapes):
+        raise RecipeError(
+            Problem(
+                "/use/as",
+                "an open end makes a skin and no body",
+                "use it as a skin",
+                Fix("/use/as", "skin"),
+            )
+        )
+    even = changes.width.constant == changes.depth.constant == 1 and changes.tilt.constant == 0
+    is_tube = (
+        isinstance(wire.section, Round)
+        and plane == "across"
+        and even
+        and stance.kind not in ("fixed", "plumb")
+        and stand.stretch is None
+        and bool(np.hypot(*section.first.centroid) < 1e-9 * section.first.reach)
+    )
+    sweep = Sweep(path, section, stand, changes, shapes, is_tube)
+    if path.closed:
+        _demand_closing(sweep, place)
+    return sweep
+
+
+def usual_stance(path: Path) -> Any:
+    """The stance of a wire that names none: outward where there is an axis to face away from."""
+    from metaspira.sweep.stances import Outward
+
+    has_axis = path.away(path.at(np.zeros(1))) is not None or path.coil is not None
+    return Outward(kind="outward") if has_axis else Steady(kind="steady")
+
+
+def _demand_closing(sweep: Sweep, place: str) -> None:
+    """On a closed path the section must end as it starts."""
+    frames = sweep.frames(np.array([0.0, sweep.length]))
+    ring = sweep.ring(np.array([0.0, sweep.length]), 32)
+    points = frames.points(ring)
+    apart = float(np.linalg.norm(points[0] - points[1], axis=1).max())
+    if apart > 1e-6 * max(sweep.section.reach(), 1e-9):
+        total = sweep.changes.twist.ends[1] - sweep.changes.twist.ends[0]
+        works = round(total / (2 * math.pi)) * 360.0
+        twisted = abs(total - math.radians(works)) > 1e-9
+        raise RecipeError(
+            Problem(
+                f"{place}/along/twist" if twisted else f"{place}/stance/kind",
+                f"the path is closed, but the section ends {apart:.3g} mm from where it starts",
+                f"twist it by {works:g}°"
+                if twisted
+                else "use “steady”, and schedules that end as they start",
+                Fix(f"{place}/along/twist", {"total": works})  # type: ignore[arg-type]
+                if twisted
+                else Fix(f"{place}/stance/kind", "steady"),
+            )
+        )
+
+
+def _round_along(path: Path, diameter: float) -> Sweep:
+    section = SectionAlong((ellipse(diameter, diameter),))
+    one, none = constantly(1.0), constantly(0.0)
+    changes = Changes(none, one, one, one, none, none)
+    flat = EndShape("flat")
+    return Sweep(
+        path, section, Steady(kind="steady").stand(path, diameter / 2), changes, (flat, flat), True
+    )

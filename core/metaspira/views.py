@@ -7,8 +7,8 @@ import math
 import numpy as np
 
 from metaspira.checks import Report
+from metaspira.numbers.jets import Array
 from metaspira.part import Part
-from metaspira.paths.quadrature import Array
 from metaspira.problems import pointer
 from metaspira.recipe.fields import number_fields
 from metaspira.recipe.resolving import in_typed_units, variable_values
@@ -24,11 +24,11 @@ def strip(report: Report) -> dict[str, list[float | None]]:
     s = np.linspace(0.0, sweep.length, _STRIP_STATIONS + 1)
     lane = report.gap_lane
     gap = np.interp(s, lane.s, lane.value) if len(lane.s) else np.full_like(s, np.nan)
-    origin = sweep.frames(s).origin
+    origin = sweep.path.derivatives(s, 0)[0]
     lanes = {
         "s": s,
-        "twist": np.degrees(sweep.twist(s)[0]),
-        "size": sweep.size(s)[0],
+        "twist": np.degrees(sweep.changes.twist.value(s / sweep.length)),
+        "size": sweep.changes.size.value(s / sweep.length),
         "gap": gap,
         "x": origin[:, 0],
         "y": origin[:, 1],

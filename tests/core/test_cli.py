@@ -34,7 +34,7 @@ def test_check_gives_the_contracts_keys(file):
     assert report["verdict"] == "clear"
     assert set(report["figures"]) >= FIGURES
     assert [check["id"] for check in report["checks"]] == [
-        "bend", "self-contact", "clearance", "size", "twist", "section",
+        "bend", "self-contact", "clearance", "size", "twist", "section", "stance",
     ]  # fmt: skip
     for check in report["checks"]:
         assert {"id", "verdict", "value", "limit", "unit", "where", "why", "remedies"} <= set(check)

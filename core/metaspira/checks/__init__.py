@@ -10,10 +10,11 @@ from metaspira.checks.bend import check_bend, min_bend_radius
 from metaspira.checks.check import WHOLE, Check, Lane, Verdict, Window, worst
 from metaspira.checks.clearance import check_clearance
 from metaspira.checks.contact import check_contact
-from metaspira.checks.gaps import self_gaps
+from metaspira.checks.gaps import part_gaps
 from metaspira.checks.remedies import remedies_for
 from metaspira.checks.section import check_section
 from metaspira.checks.size import check_size
+from metaspira.checks.stance import check_stance
 from metaspira.checks.twist import check_twist
 from metaspira.figures import WHY, figures_of
 from metaspira.part import Part
@@ -27,6 +28,7 @@ CHECKS: dict[str, CheckOf] = {
     "size": check_size,
     "twist": check_twist,
     "section": check_section,
+    "stance": check_stance,
 }
 
 
@@ -68,8 +70,9 @@ def report_on(part: Part, with_remedies: bool = True) -> Report:
             else replace(check, remedies=remedies_for(part, check, CHECKS[check.id], run_checks))
             for check in checks
         ]
-    gaps = self_gaps(part.sweep, WHOLE)
-    figures = figures_of(part, gaps.smallest, min_bend_radius(part))
+    gaps = part_gaps(part, WHOLE)
+    least = None if gaps.least is None else gaps.least[1].smallest
+    figures = figures_of(part, least, min_bend_radius(part.sweep))
     return Report(part, figures, tuple(checks), gaps.lane)
 
 

@@ -7,7 +7,7 @@ from typing import Any, Literal
 
 import numpy as np
 
-from metaspira.paths.quadrature import Array
+from metaspira.numbers.jets import Array
 
 Verdict = Literal["clear", "watch", "stop"]
 _ORDER: dict[Verdict, int] = {"clear": 0, "watch": 1, "stop": 2}

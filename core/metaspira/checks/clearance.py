@@ -3,30 +3,35 @@
 from __future__ import annotations
 
 from metaspira.checks.check import Check, Span, Verdict, Window, spans_below
-from metaspira.checks.gaps import self_gaps
+from metaspira.checks.gaps import part_gaps
 from metaspira.part import Part
-from metaspira.sweep.extents import extents
+from metaspira.sweep.extents import extents, joint
 
 
 def check_clearance(part: Part, window: Window) -> Check:
-    gaps = self_gaps(part.sweep, window)
+    gaps = part_gaps(part, window)
     fit = part.recipe.fit
     wanted = fit.gap or 0.0
     air: dict[str, float] = {}
-    if gaps.smallest is not None:
-        air["between coils"] = gaps.smallest
-    if fit.bore is not None:
-        air["to the bore"] = fit.bore / 2 - extents(part.sweep).outside_radius
-    if fit.rod is not None:
-        air["to the rod"] = extents(part.sweep).inside_radius - fit.rod / 2
-    if fit.length is not None:
-        air["to the ends of the space"] = fit.length - extents(part.sweep).height
+    for name, found in (("between coils", gaps.within), ("between wires", gaps.between)):
+        known = [g.smallest for _, g in found if g.smallest is not None]
+        if known:
+            air[name] = min(known)
+    if fit.bore is not None or fit.rod is not None or fit.length is not None:
+        box = joint([extents(body.sweep) for body in part.bodies])
+        if fit.bore is not None:
+            air["to the bore"] = fit.bore / 2 - box.outside_radius
+        if fit.rod is not None:
+            air["to the rod"] = box.inside_radius - fit.rod / 2
+        if fit.length is not None:
+            air["to the ends of the space"] = fit.length - box.height
+    error = max((g.error for _, g in (*gaps.within, *gaps.between)), default=0.0)
     if not air:
         return _answer("clear", None, wanted, "Nothing is near the wire", 1.0)
     place = min(air, key=lambda name: air[name])
     value = air[place]
     where: tuple[Span, ...] = ()
-    if place == "between coils":
+    if place in ("between coils", "between wires"):
         where = spans_below(gaps.lane.s, gaps.lane.value, wanted)
     elif value < wanted:
         where = ((0.0, part.path.length),)
@@ -36,7 +41,7 @@ def check_clearance(part: Part, window: Window) -> Check:
     if value < wanted:
         why = f"Less than the {wanted:.4g} mm asked for: {listed}"
         return _answer("watch", value, wanted, why, value - wanted, where)
-    return _answer("clear", value, wanted, f"Air: {listed}", value - wanted - gaps.error)
+    return _answer("clear", value, wanted, f"Air: {listed}", value - wanted - error)
 
 
 def _answer(

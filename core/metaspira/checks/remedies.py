@@ -10,10 +10,11 @@ import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import lru_cache
+from itertools import islice
 
 from metaspira.checks.check import WHOLE, Check, Remedy, Window, worst
 from metaspira.numbers.fields import Quantity
-from metaspira.part import Part, make_part
+from metaspira.part import Part, make_part, part_of
 from metaspira.problems import RecipeError, pointer
 from metaspira.recipe.fields import Parts, number_fields, replaced
 from metaspira.recipe.resolving import in_typed_units
@@ -22,14 +23,29 @@ CheckOf = Callable[[Part, Window], Check]
 AllChecks = Callable[[Part], list[Check]]
 
 _INPUTS = {
-    "bend": ("/path/diameter", "/path/end_diameter", "/section", "/along/size"),
+    "stance": (),
+    "bend": (
+        "/path/diameter",
+        "/path/end_diameter",
+        "/path/radius",
+        "/path/corner_radius",
+        "/path/legs",
+        "/section",
+        "/along/size",
+        "/strands/radius",
+    ),
     "self-contact": (
         "/path/pitch",
         "/path/height",
         "/path/turns",
+        "/strands/lay",
+        "/strands/radius",
         "/section",
+        "/along/twist",
         "/along/size",
         "/path/end_diameter",
+        "/path/radius",
+        "/path/diameter",
     ),
     "clearance": (
         "/path/pitch",
@@ -37,13 +53,17 @@ _INPUTS = {
         "/path/turns",
         "/path/diameter",
         "/path/end_diameter",
+        "/strands/lay",
+        "/strands/radius",
         "/section",
         "/fit",
     ),
-    "size": ("/along/size",),
+    "size": ("/along/size", "/along/width", "/along/depth"),
     "twist": ("/along/twist",),
-    "section": (),
+    "section": ("/section",),
 }
+_NEVER = ("rides_at", "at", "turn", "holes", "paint")
+_MOST_INPUTS = 12
 _MOST = 4
 _FURTHEST = 2.0
 _LONG = 6
@@ -71,12 +91,12 @@ def remedies_for(part: Part, check: Check, check_of: CheckOf, run_all: AllChecks
                 return False
         return True
 
-    for stance in _stances(part):
-        remedied = _with(part, ("stance", "kind"), stance)
+    for stance in _stances(part, check.id):
+        remedied = _with_stance(part, stance)
         if remedied is not None and clears(remedied):
             found.append((0.0, Remedy("/stance/kind", stance, f"stance {stance}")))
             break
-    for field in _inputs(part, check.id):
+    for field in islice(_inputs(part, check.id), _MOST_INPUTS):
         value = _search(part, field, window, check_of)
         if value is None:
             continue
@@ -95,22 +115,25 @@ def _inputs(part: Part, check_id: str) -> Iterator[_Input]:
     for parts, quantity, _ in number_fields(part.typed):
         place = pointer(parts)
         wanted = any(place == name or place.startswith(name + "/") for name in _INPUTS[check_id])
-        if wanted and quantity.kind != "count" and "rides_at" not in parts:
+        if wanted and quantity.kind != "count" and not any(word in parts for word in _NEVER):
             value = in_typed_units(resolved[parts], quantity, part.typed.unit)
             yield _Input(parts, quantity, value)
 
 
-def _stances(part: Part) -> tuple[str, ...]:
-    fixed = part.recipe.stance.kind == "fixed" and part.path.coil is not None
-    return ("outward", "steady") if fixed else ()
+def _stances(part: Part, check_id: str) -> tuple[str, ...]:
+    """Other stances, the ones that fit most paths first."""
+    if check_id not in ("stance", "bend", "self-contact", "section"):
+        return ()
+    now = "outward" if part.recipe.stance is None else part.recipe.stance.kind
+    return tuple(kind for kind in ("outward", "steady", "upright") if kind != now)
 
 
 def _window(part: Part, check: Check) -> Window:
-    coil = part.path.coil
-    if coil is None or coil.turns <= _LONG or not check.where:
+    turns = part.sweep.turning / (2 * math.pi)
+    if len(part.bodies) > 1 or turns <= _LONG or not check.where:
         return WHOLE
     middle = sum(check.where[0]) / 2 / part.path.length
-    half = _LONG / 4 / coil.turns
+    half = _LONG / 4 / turns
     middle = min(max(middle, half), 1 - half)
     return middle - half, middle + half
 
@@ -178,6 +201,14 @@ def _rounded(bad: float, good: float, at: Callable[[float], float]) -> float | N
 def _with(part: Part, parts: Parts, value: float | str) -> Part | None:
     try:
         return make_part(replaced(part.typed, parts, value))
+    except RecipeError:
+        return None
+
+
+def _with_stance(part: Part, kind: str) -> Part | None:
+    data = part.typed.model_dump(mode="json", by_alias=True, exclude_none=True)
+    try:
+        return part_of({**data, "stance": {"kind": kind}})
     except RecipeError:
         return None
 

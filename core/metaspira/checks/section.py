@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import numpy as np
 from shapely import Polygon
 
 from metaspira.checks.check import Check, Window
@@ -11,9 +12,18 @@ from metaspira.sections.planes import across_from_axial, axial_from_across
 
 def check_section(part: Part, window: Window) -> Check:
     outline = part.outline
-    simple = Polygon(outline.ring(96).points).is_valid
-    stops = not simple or outline.area <= 0
-    why = "The outline crosses itself" if stops else f"Closed and simple{_other_plane(part)}"
+    share, crossing = _crossing(part)
+    stops = crossing or (outline.closed and outline.area <= 0)
+    if not outline.closed:
+        why = "An open line, which makes a skin"
+    elif stops:
+        why = "The outline crosses itself" + (
+            f" at {100 * share:.3g} % of the wire" if part.sweep.section.varies else ""
+        )
+    else:
+        holes = len(outline.holes)
+        why = "Closed and simple" + (f", with {holes} hole{'s' if holes > 1 else ''}" if holes else "")
+        why += _other_plane(part)
     return Check(
         id="section",
         title="Section",
@@ -27,9 +37,23 @@ def check_section(part: Part, window: Window) -> Check:
     )
 
 
+def _crossing(part: Part) -> tuple[float, bool]:
+    """The share of the wire at which the outline crosses itself, and whether it does anywhere."""
+    section = part.sweep.section
+    if not section.first.closed:
+        return 0.0, False
+    shares = np.linspace(0.0, 1.0, 33) if section.varies else np.zeros(1)
+    for share in shares:
+        outline = section.at(float(share))
+        inner = [hole.ring(96).points for hole in outline.holes]
+        if not Polygon(outline.ring(96).points, inner).is_valid:
+            return float(share), True
+    return 0.0, False
+
+
 def _other_plane(part: Part) -> str:
     coil = part.path.coil
-    if coil is None:
+    if coil is None or coil.pitch <= 0 or part.sweep.section.varies:
         return ""
     ring = part.outline.ring(96).points
     radius, pitch = coil.start_radius, coil.pitch

@@ -11,17 +11,19 @@ _LEAST = 1e-3
 
 
 def check_size(part: Part, window: Window) -> Check:
-    sweep = part.sweep
-    s = np.linspace(0, sweep.length, 65)
-    size = sweep.size(s)[0]
-    least = float(size.min())
+    sweep, changes = part.sweep, part.sweep.changes
+    share = np.unique(np.concatenate([np.linspace(0.0, 1.0, 257), changes.breaks]))
+    size = changes.size.value(share)
+    each = [size * factor.value(share) for factor in (changes.width, changes.depth)]
+    size = np.minimum(*each)
+    least, most = float(size.min()), float(np.maximum(*each).max())
     stops = least < _LEAST
     if stops:
         why = f"The section shrinks to {least:.4g} of its size, and nothing of it would be left"
-    elif sweep.size.constant:
+    elif least == most:
         why = f"The section keeps {least:.4g} of its size all along"
     else:
-        why = f"The section goes from {sweep.size.start:.4g} to {sweep.size.end:.4g} of its size"
+        why = f"The section is between {least:.4g} and {most:.4g} of its size, from {size[0]:.4g} to {size[-1]:.4g}"
     return Check(
         id="size",
         title="Size",
@@ -31,5 +33,5 @@ def check_size(part: Part, window: Window) -> Check:
         unit="",
         why=why,
         margin=least - _LEAST,
-        where=spans_below(s, size, _LEAST),
+        where=spans_below(share * sweep.length, size, _LEAST),
     )

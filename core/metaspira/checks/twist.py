@@ -8,7 +8,9 @@ from __future__ import annotations
 
 import math
 
-from metaspira.checks.check import Check, Verdict, Window
+import numpy as np
+
+from metaspira.checks.check import Check, Verdict, Window, spans_below
 from metaspira.part import Part
 from metaspira.sections import Round
 
@@ -17,18 +19,23 @@ _STEEP = 60.0
 
 def check_twist(part: Part, window: Window) -> Check:
     sweep = part.sweep
-    rate = abs(sweep.twist.rate)
-    reach = sweep.outline.reach * max(abs(sweep.size.start), abs(sweep.size.end))
+    twist = sweep.changes.twist
+    share = np.linspace(0.0, 1.0, 513)
+    rates = np.abs(twist(share)[1]) / sweep.length
+    rate = float(rates.max())
+    reach = sweep.reach()
     angle = math.degrees(math.atan(reach * rate))
     verdict: Verdict = "watch" if angle > _STEEP else "clear"
     if rate == 0:
         why = "The section is not twisted"
     else:
         lead = 2 * math.pi / rate
-        why = f"One full twist every {lead:.4g} mm; the outermost fibre winds at {angle:.3g}°"
+        even = "" if twist.pieces <= 1 else " where it is steepest"
+        why = f"One full twist every {lead:.4g} mm{even}; the outermost fibre winds at {angle:.3g}°"
         if isinstance(part.recipe.section, Round) and sweep.is_tube:
             why += ", which a round section does not show"
             verdict = "clear"
     margin = _STEEP - angle if verdict == "watch" else 1.0
-    where = ((0.0, part.path.length),) if verdict == "watch" else ()
+    steep = np.degrees(np.arctan(reach * rates))
+    where = spans_below(share * sweep.length, -steep, -_STEEP) if verdict == "watch" else ()
     return Check("twist", "Twist", verdict, angle, _STEEP, "°", why, margin, where)

@@ -14,6 +14,9 @@ FORMATS = {
     ".step": "metaspira.formats.step",
     ".stl": "metaspira.formats.stl",
     ".glb": "metaspira.formats.glb",
+    ".3mf": "metaspira.formats.threemf",
+    ".obj": "metaspira.formats.obj",
+    ".ply": "metaspira.formats.ply",
 }
 
 Progress = Callable[[float, str], None]

@@ -1,8 +1,8 @@
-"""GLB (glTF 2.0, Khronos): metres, y up, with the true length of the wire at each vertex as `_LENGTH`."""
+"""GLB (glTF 2.0, Khronos): metres, y up, a node for each body and a primitive for each of its colours, with
+the true length of the wire at each vertex as `_LENGTH`."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from pathlib import Path as FilePath
 
 import numpy as np
@@ -29,73 +29,105 @@ from pygltflib import (
 )
 
 from metaspira import __version__
-from metaspira.formats.stl import measure_mesh
-from metaspira.part import Part
+from metaspira.formats.meshes import Progress, loaded, measure_mesh, rgb
+from metaspira.part import Body, Part
 from metaspira.solids.proof import Proof
 from metaspira.sweep.mesh import Strips, fineness_for, preview_fineness, strips
 
 _UPRIGHT = [-(0.5**0.5), 0.0, 0.0, 0.5**0.5]
 
 
-def write(
-    part: Part, file: FilePath, chord_error: float, progress: Callable[[float, str], None]
-) -> Proof:
+def write(part: Part, file: FilePath, chord_error: float, progress: Progress) -> Proof:
     """Write the mesh within `chord_error` mm of the shape and prove it. Raises ProofError."""
     progress(0.1, "mesh")
-    surface = strips(part.sweep, fineness_for(part.sweep, chord_error))
+    surfaces = [strips(body.sweep, fineness_for(body.sweep, chord_error)) for body in part.bodies]
     progress(0.4, "writing GLB")
-    file.write_bytes(glb_bytes(part, surface))
+    file.write_bytes(glb_bytes(part, surfaces))
     progress(0.6, "reading back")
-    return measure_mesh(file, part, chord_error).demand("mesh")
+    return measure_mesh(loaded(file), part, chord_error)
 
 
 def preview_glb(part: Part) -> bytes:
     """The part as it is shown while it is being worked on, as the bytes of a GLB file."""
-    return glb_bytes(part, strips(part.sweep, preview_fineness(part.sweep)))
+    return glb_bytes(part, [strips(body.sweep, preview_fineness(body.sweep)) for body in part.bodies])
 
 
-def glb_bytes(part: Part, surface: Strips) -> bytes:
-    """The GLB file of a surface in millimetres."""
-    mesh = surface.mesh
-    position = mesh.vertices.astype("<f4")
-    arrays: list[tuple[NDArray[np.generic], int, str, int]] = [
-        (position, FLOAT, VEC3, ARRAY_BUFFER),
-        (surface.normals.astype("<f4"), FLOAT, VEC3, ARRAY_BUFFER),
-        (mesh.length.astype("<f4"), FLOAT, SCALAR, ARRAY_BUFFER),
-        (mesh.faces.astype("<u4").ravel(), UNSIGNED_INT, SCALAR, ELEMENT_ARRAY_BUFFER),
-    ]
-    views, accessors, offset = [], [], 0
-    for index, (array, component, kind, target) in enumerate(arrays):
-        views.append(BufferView(buffer=0, byteOffset=offset, byteLength=array.nbytes, target=target))
-        accessors.append(
-            Accessor(bufferView=index, componentType=component, count=len(array), type=kind)
+class _Buffers:
+    """Arrays one after another, with their glTF views and accessors."""
+
+    def __init__(self) -> None:
+        self.views: list[BufferView] = []
+        self.accessors: list[Accessor] = []
+        self.blobs: list[bytes] = []
+        self.size = 0
+
+    def add(self, array: NDArray[np.generic], component: int, kind: str, target: int) -> int:
+        """The number of the accessor of a new array."""
+        number = len(self.accessors)
+        self.views.append(
+            BufferView(buffer=0, byteOffset=self.size, byteLength=array.nbytes, target=target)
         )
-        offset += array.nbytes
-    accessors[0].min = position.min(axis=0).tolist()
-    accessors[0].max = position.max(axis=0).tolist()
-    attributes = Attributes(POSITION=0, NORMAL=1)
-    attributes._LENGTH = 2
-    red, green, blue = (int(part.material.colour[i : i + 2], 16) / 255 for i in (1, 3, 5))
-    metal = 0.9 if part.material.density > 2e-3 else 0.0
+        accessor = Accessor(bufferView=number, componentType=component, count=len(array), type=kind)
+        self.accessors.append(accessor)
+        self.blobs.append(array.tobytes())
+        self.size += array.nbytes
+        return number
+
+
+def glb_bytes(part: Part, surfaces: list[Strips]) -> bytes:
+    """The GLB file of the surfaces of a part's bodies, in millimetres."""
+    buffers = _Buffers()
+    colours = [part.material.colour]
+    meshes, nodes = [], []
+    for body, surface in zip(part.bodies, surfaces, strict=True):
+        meshes.append(_mesh(buffers, body, surface, colours))
+        nodes.append(Node(mesh=len(nodes), name=body.name, rotation=_UPRIGHT, scale=[1e-3] * 3))
     document = GLTF2(
         asset=Asset(version="2.0", generator=f"Metaspira {__version__}"),
         scene=0,
-        scenes=[Scene(nodes=[0])],
-        nodes=[Node(mesh=0, name=part.recipe.name, rotation=_UPRIGHT, scale=[1e-3] * 3)],
-        meshes=[Mesh(primitives=[Primitive(attributes=attributes, indices=3, material=0)])],
-        materials=[
-            Material(
-                name=part.material.name,
-                pbrMetallicRoughness=PbrMetallicRoughness(
-                    baseColorFactor=[red**2.2, green**2.2, blue**2.2, 1.0],
-                    metallicFactor=metal,
-                    roughnessFactor=0.45,
-                ),
-            )
-        ],
-        accessors=accessors,
-        bufferViews=views,
-        buffers=[Buffer(byteLength=offset)],
+        scenes=[Scene(name=part.recipe.name, nodes=list(range(len(nodes))))],
+        nodes=nodes,
+        meshes=meshes,
+        materials=[_material(part, colour) for colour in colours],
+        accessors=buffers.accessors,
+        bufferViews=buffers.views,
+        buffers=[Buffer(byteLength=buffers.size)],
     )
-    document.set_binary_blob(b"".join(array.tobytes() for array, *_ in arrays))
+    document.set_binary_blob(b"".join(buffers.blobs))
     return b"".join(document.save_to_bytes())
+
+
+def _mesh(buffers: _Buffers, body: Body, surface: Strips, colours: list[str]) -> Mesh:
+    mesh = surface.mesh
+    position = mesh.vertices.astype("<f4")
+    attributes = Attributes(
+        POSITION=buffers.add(position, FLOAT, VEC3, ARRAY_BUFFER),
+        NORMAL=buffers.add(surface.normals.astype("<f4"), FLOAT, VEC3, ARRAY_BUFFER),
+    )
+    attributes._LENGTH = buffers.add(mesh.length.astype("<f4"), FLOAT, SCALAR, ARRAY_BUFFER)
+    place = buffers.accessors[attributes.POSITION]
+    place.min, place.max = position.min(axis=0).tolist(), position.max(axis=0).tolist()
+    primitives = []
+    for paint in np.unique(mesh.paint):
+        colour = colours[0] if paint < 0 else mesh.colours[paint]
+        if colour not in colours:
+            colours.append(colour)
+        faces = mesh.faces[mesh.paint == paint].astype("<u4").ravel()
+        indices = buffers.add(faces, UNSIGNED_INT, SCALAR, ELEMENT_ARRAY_BUFFER)
+        primitives.append(
+            Primitive(attributes=attributes, indices=indices, material=colours.index(colour))
+        )
+    return Mesh(name=body.name, primitives=primitives)
+
+
+def _material(part: Part, colour: str) -> Material:
+    own = colour == part.material.colour
+    metal = 0.9 if own and part.material.density > 2e-3 else 0.0
+    linear = [(c / 255) ** 2.2 for c in rgb(colour)]
+    return Material(
+        name=part.material.name if own else f"paint {colour}",
+        doubleSided=part.is_skin,
+        pbrMetallicRoughness=PbrMetallicRoughness(
+            baseColorFactor=[*linear, 1.0], metallicFactor=metal, roughnessFactor=0.45
+        ),
+    )

@@ -8,9 +8,11 @@ import math
 import numpy as np
 from PIL import Image, ImageDraw
 
+from metaspira.formats.meshes import rgb
+from metaspira.numbers.jets import Array
 from metaspira.part import Part
-from metaspira.paths.quadrature import Array
 from metaspira.sweep.mesh import Fineness, Mesh, tessellate
+from metaspira.sweep.sweep import Sweep
 
 _COPPER = np.array([184.0, 105.0, 61.0])
 _TURN, _TILT = math.radians(35), math.radians(28)
@@ -21,18 +23,19 @@ _OVER = 2
 
 def picture(part: Part, width: int = 320, height: int = 220) -> bytes:
     """The PNG file, `width` × `height` pixels on a clear ground."""
-    turns = max(1.0, part.sweep.turning / (2 * math.pi))
+    turns = max(1.0, sum(body.sweep.turning for body in part.bodies) / (2 * math.pi))
     per_turn = int(min(28, max(8, _MOST_FACES / turns / 24)))
     image = Image.new("RGBA", (width * _OVER, height * _OVER), (0, 0, 0, 0))
     draw = ImageDraw.Draw(image)
     if turns > _MOST_TURNS:
-        line = part.sweep.frames(part.sweep.stations(per_turn)).origin
+        line = part.path.derivatives(part.sweep.stations(per_turn), 0)[0]
         flat, scale = _flat(_seen(line), width, height)
-        thick = max(1, round(2 * part.outline.reach * scale))
+        thick = max(1, round(2 * part.sweep.reach() * scale))
         draw.line([tuple(p) for p in flat], fill=(*(int(c) for c in _COPPER), 255), width=thick)
     else:
-        mesh = tessellate(part.sweep, Fineness(per_turn, 12, 1 if part.sweep.twist.constant else 3))
-        _draw_faces(draw, mesh, width, height)
+        _draw_faces(
+            draw, [_coarse(body.sweep, per_turn) for body in part.bodies], width, height, part.is_skin
+        )
     file = io.BytesIO()
     image.resize((width, height), Image.Resampling.LANCZOS).save(file, "PNG")
     return file.getvalue()
@@ -56,16 +59,31 @@ def _flat(seen: Array, width: int, height: int) -> tuple[Array, float]:
     return centred * scale + np.array([width, height]) * _OVER / 2, scale
 
 
-def _draw_faces(draw: ImageDraw.ImageDraw, mesh: Mesh, width: int, height: int) -> None:
-    seen = _seen(mesh.vertices)
+def _coarse(sweep: Sweep, per_turn: int) -> Mesh:
+    hollow = sweep.changes.twist.constant is None or sweep.section.varies
+    return tessellate(sweep, Fineness(per_turn, 12, 3 if hollow else 1))
+
+
+def _draw_faces(
+    draw: ImageDraw.ImageDraw, meshes: list[Mesh], width: int, height: int, is_skin: bool
+) -> None:
+    seen = _seen(np.concatenate([mesh.vertices for mesh in meshes]))
+    starts = np.cumsum([0, *(len(mesh.vertices) for mesh in meshes[:-1])])
+    faces = np.concatenate([mesh.faces + start for mesh, start in zip(meshes, starts, strict=True)])
+    paint = np.concatenate([_face_colours(mesh) for mesh in meshes])
     flat, _ = _flat(seen, width, height)
-    corners = seen[mesh.faces]
+    corners = seen[faces]
     normal = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
     normal /= np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-300)
-    facing = normal[:, 2] > 0
+    away = normal[:, 2] > 0
     light = np.abs(normal @ np.array([-0.35, -0.75, 0.55]))
     shade = 0.42 + 0.62 * light
     order = np.argsort(-corners[:, :, 2].mean(axis=1))
-    for face in order[~facing[order]]:
-        r, g, b = np.clip(_COPPER * shade[face], 0, 255).astype(int)
-        draw.polygon([tuple(p) for p in flat[mesh.faces[face]]], fill=(int(r), int(g), int(b), 255))
+    for face in order if is_skin else order[~away[order]]:
+        r, g, b = np.clip(paint[face] * shade[face], 0, 255).astype(int)
+        draw.polygon([tuple(p) for p in flat[faces[face]]], fill=(int(r), int(g), int(b), 255))
+
+
+def _face_colours(mesh: Mesh) -> Array:
+    palette = np.array([_COPPER, *(np.array(rgb(colour), dtype=float) for colour in mesh.colours)])
+    return palette[mesh.paint + 1]

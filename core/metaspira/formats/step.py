@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable
 from pathlib import Path as FilePath
 
@@ -15,10 +14,10 @@ from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopoDS import TopoDS_Shape
 
 from metaspira.part import Part
-from metaspira.solids.brep import build_solid
+from metaspira.solids.brep import build_shape
 from metaspira.solids.nets import control_nets
 from metaspira.solids.proof import Proof, ProofError
-from metaspira.solids.volume import each, volume_of
+from metaspira.solids.volume import area_of, each, volume_of
 
 ALLOWED = 1e-6
 
@@ -30,41 +29,66 @@ def write(
 
     Raises ProofError.
     """
-    progress(0.05, "control nets")
-    nets = control_nets(part.sweep)
-    turns = part.sweep.turning / (2 * math.pi)
-    solid = build_solid(nets, turns, lambda share: progress(0.1 + 0.3 * share, "faces"))
+    count = len(part.bodies)
+    shapes = []
+    for index, body in enumerate(part.bodies):
+        progress(0.05 + 0.35 * index / count, "control nets")
+        nets = control_nets(body.sweep)
+        shapes.append(
+            build_shape(
+                nets, lambda share, i=index: progress(0.05 + 0.35 * (i + share) / count, "faces")
+            )
+        )
     progress(0.4, "writing STEP")
     Interface_Static.SetCVal_s("write.step.unit", "MM")
     Interface_Static.SetCVal_s("write.step.product.name", _ascii(part.recipe.name))
     step = STEPControl_Writer()
-    step.Transfer(solid, STEPControl_StepModelType.STEPControl_AsIs)
+    for shape in shapes:
+        step.Transfer(shape, STEPControl_StepModelType.STEPControl_AsIs)
     if step.Write(str(file)) != IFSelect_ReturnStatus.IFSelect_RetDone:
         raise ProofError("the kernel did not write the STEP file")
     progress(0.55, "reading back")
-    return measure(file, part.sweep.volume, progress).demand("solid")
+    if part.is_skin:
+        return measure_skin(file, sum(body.sweep.lateral_area for body in part.bodies), progress)
+    return measure(file, part.volume, progress, count).demand("solid")
 
 
 def measure(
-    file: FilePath, predicted: float, progress: Callable[[float, str], None] = lambda share, step: None
+    file: FilePath,
+    predicted: float,
+    progress: Callable[[float, str], None] = lambda share, step: None,
+    bodies: int = 1,
 ) -> Proof:
-    """What the kernel finds in a STEP file: one closed, valid solid and its volume."""
+    """What the kernel finds in a STEP file: `bodies` closed, valid solids and their volume."""
+    shape = _read(file)
+    progress(0.7, "proving")
+    valid = BRepCheck_Analyzer(shape).IsValid()
+    progress(0.8, "proving")
+    solids = list(each(shape, TopAbs_ShapeEnum.TopAbs_SOLID))
+    shells = list(each(shape, TopAbs_ShapeEnum.TopAbs_SHELL))
+    closed = len(solids) == len(shells) == bodies and all(
+        BRep_Tool.IsClosed_s(shell) for shell in shells
+    )
+    volume = sum(volume_of(solid) for solid in solids)
+    return Proof(closed, valid, volume, predicted, ALLOWED)
+
+
+def measure_skin(file: FilePath, predicted: float, progress: Callable[[float, str], None]) -> Proof:
+    """What the kernel finds in the STEP file of a skin: valid shells and their area. Raises ProofError."""
+    shape = _read(file)
+    progress(0.7, "proving")
+    valid = BRepCheck_Analyzer(shape).IsValid()
+    return Proof(False, valid, 0.0, 0.0, ALLOWED, area=area_of(shape), predicted_area=predicted).demand(
+        "skin"
+    )
+
+
+def _read(file: FilePath) -> TopoDS_Shape:
     reader = STEPControl_Reader()
     if reader.ReadFile(str(file)) != IFSelect_ReturnStatus.IFSelect_RetDone:
         raise ProofError("the STEP file cannot be read back")
     reader.TransferRoots()
-    shape = reader.OneShape()
-    progress(0.7, "proving")
-    valid = BRepCheck_Analyzer(shape).IsValid()
-    progress(0.8, "proving")
-    return Proof(_is_closed(shape), valid, volume_of(shape), predicted, ALLOWED)
-
-
-def _is_closed(shape: TopoDS_Shape) -> bool:
-    """The shape is one solid with one shell, in which every edge joins two faces."""
-    solids = list(each(shape, TopAbs_ShapeEnum.TopAbs_SOLID))
-    shells = list(each(shape, TopAbs_ShapeEnum.TopAbs_SHELL))
-    return len(solids) == len(shells) == 1 and BRep_Tool.IsClosed_s(shells[0])
+    return reader.OneShape()
 
 
 def _ascii(name: str) -> str:

@@ -11,9 +11,13 @@ import ast
 import math
 import re
 from collections.abc import Callable, Mapping
+from functools import lru_cache, reduce
+from typing import Any
 
+import numpy as np
 import simpleeval
 
+from metaspira.numbers import jets
 from metaspira.numbers.measure import (
     ANGLE,
     LENGTH,
@@ -81,7 +85,7 @@ def evaluate(text: str, names: Mapping[str, Measure], unit_name: str) -> Measure
         ) from None
     except (TypeError, ValueError, ArithmeticError) as error:
         raise ExpressionError(f"“{text}”: {error}", "correct the arithmetic") from None
-    if not isinstance(result, Measure) or not math.isfinite(result.value):
+    if not isinstance(result, Measure) or not jets.is_finite(result.value):
         raise ExpressionError(f"“{text}” is not a finite number", "correct the arithmetic")
     return result
 
@@ -96,6 +100,7 @@ def names_in(text: str) -> set[str]:
     return {name for name in found if not name.startswith("unit__")} - {"pi"}
 
 
+@lru_cache(maxsize=512)
 def _parse(text: str) -> ast.Expression:
     if len(text) > MAX_CHARACTERS:
         raise ExpressionError(
@@ -170,20 +175,20 @@ class _Arithmetic:
     def functions(self) -> dict[str, Callable[..., Measure]]:
         return {
             "sqrt": lambda a: a**0.5,
-            "abs": lambda a: Measure(abs(a.value), a.dimension),
-            "min": lambda *a: self._extreme(min, a),
-            "max": lambda *a: self._extreme(max, a),
-            "round": lambda a: Measure(float(round(self._plain(a, "round")))),
-            "floor": lambda a: Measure(float(math.floor(self._plain(a, "floor")))),
-            "ceil": lambda a: Measure(float(math.ceil(self._plain(a, "ceil")))),
-            "exp": lambda a: Measure(math.exp(self._plain(a, "exp"))),
-            "log": lambda a: Measure(math.log(self._plain(a, "log"))),
-            "sin": lambda a: Measure(math.sin(self._angle(a))),
-            "cos": lambda a: Measure(math.cos(self._angle(a))),
-            "tan": lambda a: Measure(math.tan(self._angle(a))),
-            "asin": lambda a: Measure(math.asin(self._plain(a, "asin")), ANGLE),
-            "acos": lambda a: Measure(math.acos(self._plain(a, "acos")), ANGLE),
-            "atan": lambda a: Measure(math.atan(self._plain(a, "atan")), ANGLE),
+            "abs": lambda a: Measure(jets.absolute(a.value), a.dimension),
+            "min": lambda *a: self._extreme(jets.least, a),
+            "max": lambda *a: self._extreme(jets.greatest, a),
+            "round": lambda a: Measure(jets.stepwise(self._plain(a, "round"), np.round)),
+            "floor": lambda a: Measure(jets.stepwise(self._plain(a, "floor"), np.floor)),
+            "ceil": lambda a: Measure(jets.stepwise(self._plain(a, "ceil"), np.ceil)),
+            "exp": lambda a: Measure(jets.exp(self._plain(a, "exp"))),
+            "log": lambda a: Measure(jets.log(self._plain(a, "log"))),
+            "sin": lambda a: Measure(jets.sin(self._angle(a))),
+            "cos": lambda a: Measure(jets.cos(self._angle(a))),
+            "tan": lambda a: Measure(jets.tan(self._angle(a))),
+            "asin": lambda a: Measure(jets.asin(self._plain(a, "asin")), ANGLE),
+            "acos": lambda a: Measure(jets.acos(self._plain(a, "acos")), ANGLE),
+            "atan": lambda a: Measure(jets.atan(self._plain(a, "atan")), ANGLE),
         }
 
     def _alike(self, a: Measure, b: Measure) -> tuple[Measure, Measure]:
@@ -203,24 +208,24 @@ class _Arithmetic:
 
     def _remainder(self, a: Measure, b: Measure) -> Measure:
         a, b = self._alike(a, b)
-        return Measure(math.fmod(a.value, b.value), a.dimension)
+        return Measure(jets.remainder(a.value, b.value), a.dimension)
 
     def _power(self, a: Measure, b: Measure) -> Measure:
         return a ** self._plain(b, "a power")
 
-    def _extreme(self, pick: Callable[..., float], values: tuple[Measure, ...]) -> Measure:
+    def _extreme(self, pick: Callable[..., Any], values: tuple[Measure, ...]) -> Measure:
         if not values:
             raise ArithmeticError("min and max need a number")
         dimension = next((v.dimension for v in values if not v.is_plain), PLAIN)
         alike = [self._alike(v, Measure(0.0, dimension))[0] for v in values]
-        return Measure(pick(v.value for v in alike), dimension)
+        return Measure(reduce(pick, (v.value for v in alike)), dimension)
 
-    def _plain(self, a: Measure, name: str) -> float:
+    def _plain(self, a: Measure, name: str) -> Any:
         if not a.is_plain:
             raise ArithmeticError(f"{name} needs a plain number, not {dimension_name(a.dimension)}")
         return a.value
 
-    def _angle(self, a: Measure) -> float:
+    def _angle(self, a: Measure) -> Any:
         if a.dimension not in (PLAIN, ANGLE):
             raise ArithmeticError(f"an angle is needed, not {dimension_name(a.dimension)}")
         return a.value

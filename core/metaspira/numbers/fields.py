@@ -13,8 +13,9 @@ from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
 from pydantic_core import CoreSchema, core_schema
 
 from metaspira.numbers.expressions import MAX_CHARACTERS
+from metaspira.numbers.formulas import Formula
 
-Kind = Literal["length", "angle", "turns", "number", "count"]
+Kind = Literal["length", "area", "angle", "radian", "turns", "number", "count"]
 
 
 @dataclass(frozen=True)
@@ -45,6 +46,21 @@ class Quantity:
         }
 
 
+@dataclass(frozen=True)
+class FormulaOf:
+    """A text field that holds a formula for a changing quantity; resolved, a `formulas.Formula`."""
+
+    kind: Kind
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+        return core_schema.str_schema(strict=True, min_length=1, max_length=MAX_CHARACTERS)
+
+    def __get_pydantic_json_schema__(
+        self, schema: CoreSchema, handler: GetJsonSchemaHandler
+    ) -> dict[str, Any]:
+        return {"type": "string", "maxLength": MAX_CHARACTERS, "x-formula": self.kind}
+
+
 _SMALLEST = 1e-3
 _LARGEST = 1e6
 
@@ -54,4 +70,12 @@ Distance = Annotated[float, Quantity("length", 0.0, _LARGEST)]
 Angle = Annotated[float, Quantity("angle", -1e7, 1e7)]
 Turns = Annotated[float, Quantity("turns", 1e-3, 20_000)]
 Factor = Annotated[float, Quantity("number", -1e6, 1e6)]
+Share = Annotated[float, Quantity("number", 0.0, 1.0)]
+Area = Annotated[float, Quantity("area", 1e-6, 1e12)]
 Count = Annotated[float, Quantity("count", 3, 64)]
+Few = Annotated[float, Quantity("count", 1, 37)]
+
+AnyLength = Annotated[Formula, FormulaOf("length")]
+AnyArea = Annotated[Formula, FormulaOf("area")]
+AnyAngle = Annotated[Formula, FormulaOf("angle")]
+AnyFactor = Annotated[Formula, FormulaOf("number")]

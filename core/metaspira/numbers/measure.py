@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import cache
+from typing import Any
 
 import pint
 
@@ -16,6 +17,7 @@ from metaspira.problems import nearest
 
 PLAIN = (0.0, 0.0)
 LENGTH = (1.0, 0.0)
+AREA = (2.0, 0.0)
 ANGLE = (0.0, 1.0)
 
 Dimension = tuple[float, float]
@@ -64,9 +66,9 @@ def unit(name: str) -> Measure:
 
 @dataclass(frozen=True)
 class Measure:
-    """`value` in base units (mm, rad) of dimension `dimension`."""
+    """`value` in base units (mm, rad) of dimension `dimension`: a float, or a jet in a formula."""
 
-    value: float
+    value: Any
     dimension: Dimension = PLAIN
 
     @property
@@ -79,12 +81,15 @@ class Measure:
     def __truediv__(self, other: Measure) -> Measure:
         return Measure(self.value / other.value, self._powers(other, -1))
 
-    def __pow__(self, exponent: float) -> Measure:
+    def __pow__(self, exponent: Any) -> Measure:
         length, angle = self.dimension
+        if not self.is_plain and not isinstance(exponent, float):
+            raise ArithmeticError("the power of a length must be a constant")
         value = self.value**exponent
         if isinstance(value, complex):
             raise ArithmeticError("the root of a negative number is not a length")
-        return Measure(value, (length * exponent, angle * exponent))
+        powers = PLAIN if self.is_plain else (length * exponent, angle * exponent)
+        return Measure(value, powers)
 
     def __neg__(self) -> Measure:
         return Measure(-self.value, self.dimension)
@@ -102,7 +107,7 @@ def dimension_name(dimension: Dimension) -> str:
         PLAIN: "a plain number",
         LENGTH: "a length",
         ANGLE: "an angle",
-        (2.0, 0.0): "an area",
+        AREA: "an area",
         (3.0, 0.0): "a volume",
     }
     return names.get(dimension, f"mm^{dimension[0]:g}·rad^{dimension[1]:g}")

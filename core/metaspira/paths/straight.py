@@ -8,33 +8,36 @@ from typing import Literal
 import numpy as np
 
 from metaspira.numbers.fields import Length
-from metaspira.numbers.kind import Kind
-from metaspira.paths.path import Path
-from metaspira.paths.quadrature import Array
+from metaspira.numbers.jets import Array
+from metaspira.paths.base import PathBase, Reach
+from metaspira.paths.path import CurvePath, Path
 
 
 @dataclass(frozen=True)
 class Line:
-    """x(t) = (0, 0, t)."""
+    """x(t) = origin + t direction, `direction` a unit vector."""
 
     end: float
     start: float = 0.0
+    origin: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    direction: tuple[float, float, float] = (0.0, 0.0, 1.0)
+    breaks: tuple[float, ...] = ()
 
-    def derivatives(self, t: Array) -> tuple[Array, Array, Array]:
-        zero = np.zeros_like(t)
-        up = np.stack([zero, zero, zero + 1.0], axis=1)
-        return np.stack([zero, zero, t], axis=1), up, np.zeros_like(up)
+    def derivatives(self, t: Array, order: int) -> tuple[Array, ...]:
+        along = np.broadcast_to(self.direction, (len(t), 3)).copy()
+        zero = np.zeros((len(t), 3))
+        return (self.origin + t[:, None] * along, along, *([zero] * (order - 1)))[: order + 1]
 
     def speed(self, t: Array) -> Array:
         return np.ones_like(t)
 
 
-class Straight(Kind):
+class Straight(PathBase):
     """A straight piece of wire, `length` long, standing on the origin."""
 
     kind: Literal["straight"]
     length: Length
 
-    def path(self, place: str, reach: tuple[tuple[float, float], tuple[float, float]]) -> Path:
+    def curve(self, place: str, reach: Reach) -> Path:
         """The path of a resolved straight; the section's `reach` does not move it."""
-        return Path(Line(self.length))
+        return CurvePath(Line(self.length), even=True)

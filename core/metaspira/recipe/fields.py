@@ -1,13 +1,14 @@
-"""The number fields of a recipe: walked with their places, read and replaced one at a time."""
+"""The number and formula fields of a recipe: walked with their places, read and replaced one at a time."""
 
 from __future__ import annotations
 
+import types
 from collections.abc import Iterator, Sequence
-from typing import Any, TypeVar
+from typing import Annotated, Any, Literal, TypeVar, Union, get_args, get_origin
 
 from pydantic import BaseModel
 
-from metaspira.numbers.fields import Quantity
+from metaspira.numbers.fields import FormulaOf, Quantity
 
 Parts = tuple[str | int, ...]
 M = TypeVar("M", bound=BaseModel)
@@ -15,19 +16,16 @@ M = TypeVar("M", bound=BaseModel)
 
 def number_fields(model: BaseModel, parts: Parts = ()) -> Iterator[tuple[Parts, Quantity, Any]]:
     """(place, quantity, value) of each number field of `model` that is set; variables are left out."""
-    for name, field in type(model).model_fields.items():
-        value = getattr(model, name)
-        here = (*parts, field.alias or name)
-        if isinstance(value, BaseModel):
-            yield from number_fields(value, here)
-            continue
-        quantity = _quantity(field.metadata, field.annotation)
-        if quantity is None or value is None or isinstance(value, dict):
-            continue
-        if isinstance(value, tuple):
-            yield from (((*here, index), quantity, item) for index, item in enumerate(value))
-        elif name != "rides_at":
-            yield here, quantity, value
+    for here, spec, value in _fields(model, parts):
+        if isinstance(spec, Quantity):
+            yield here, spec, value
+
+
+def formula_fields(model: BaseModel, parts: Parts = ()) -> Iterator[tuple[Parts, FormulaOf, str]]:
+    """(place, what it is a formula of, text) of each formula field of `model` that is set."""
+    for here, spec, value in _fields(model, parts):
+        if isinstance(spec, FormulaOf):
+            yield here, spec, value
 
 
 def replaced(model: M, parts: Sequence[str | int], value: Any) -> M:
@@ -46,16 +44,53 @@ def _put(old: Any, parts: Sequence[str | int], value: Any) -> Any:
     if isinstance(old, dict):
         return {**old, parts[0]: value}
     index = int(parts[0])
-    return (*old[:index], value, *old[index + 1 :])
+    return (*old[:index], _put(old[index], parts[1:], value), *old[index + 1 :])
 
 
-def _quantity(metadata: Sequence[Any], annotation: Any) -> Quantity | None:
-    """The Quantity in a field's metadata or anywhere inside its annotation."""
-    for item in metadata:
-        if isinstance(item, Quantity):
-            return item
-    for inner in getattr(annotation, "__args__", ()):
-        found = _quantity(getattr(inner, "__metadata__", ()), inner)
-        if found is not None:
-            return found
-    return None
+def _fields(model: BaseModel, parts: Parts) -> Iterator[tuple[Parts, Quantity | FormulaOf, Any]]:
+    for name, field in type(model).model_fields.items():
+        value = getattr(model, name)
+        if value is None or isinstance(value, dict):
+            continue
+        here = (*parts, field.alias or name)
+        for item in field.metadata:
+            if isinstance(item, Quantity | FormulaOf):
+                yield here, item, value
+                break
+        else:
+            yield from _walk(field.annotation, value, here)
+
+
+def _walk(
+    annotation: Any, value: Any, parts: Parts
+) -> Iterator[tuple[Parts, Quantity | FormulaOf, Any]]:
+    if isinstance(value, BaseModel):
+        yield from _fields(value, parts)
+        return
+    origin, inner = get_origin(annotation), get_args(annotation)
+    if origin is Annotated:
+        spec = next((m for m in inner[1:] if isinstance(m, Quantity | FormulaOf)), None)
+        if spec is None:
+            yield from _walk(inner[0], value, parts)
+        elif not isinstance(value, tuple | list):
+            yield parts, spec, value
+    elif origin in (Union, types.UnionType):
+        words = [word for member in inner if get_origin(member) is Literal for word in get_args(member)]
+        if value not in words:
+            for member in inner:
+                found = list(_walk(member, value, parts)) if _fits(member, value) else []
+                yield from found
+                if found:
+                    return
+    elif origin is tuple and isinstance(value, tuple | list):
+        for index, item in enumerate(value):
+            of = inner[0] if inner[-1] is Ellipsis else inner[index]
+            yield from _walk(of, item, (*parts, index))
+
+
+def _fits(member: Any, value: Any) -> bool:
+    """Whether `value` can be of the type `member` of a union, as far as lists tell."""
+    if get_origin(member) is not tuple:
+        return member is not type(None) and not isinstance(value, tuple | list)
+    inner = get_args(member)
+    return isinstance(value, tuple | list) and (inner[-1] is Ellipsis or len(inner) == len(value))

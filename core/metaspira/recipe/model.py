@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import Field, StringConstraints, model_validator
+from pydantic import Field, StringConstraints
 
 from metaspira.numbers.fields import Distance, Length, Quantity
 from metaspira.numbers.kind import Kind
 from metaspira.paths import PathKind
 from metaspira.sections import SectionKind
-from metaspira.sweep.schedules import Along
-from metaspira.sweep.stances import Stance
+from metaspira.strands import Strands
+from metaspira.sweep.along import Along
+from metaspira.sweep.ends import Ends
+from metaspira.sweep.stances import StanceKind
 
 FORMAT = "metaspira/1"
 
@@ -33,9 +35,11 @@ MaterialName = Literal[
 
 
 class Use(Kind):
-    """What the swept shape becomes."""
+    """What the swept shape becomes: a body, or a skin, which the line of an open section may be
+    thickened from."""
 
-    as_: Literal["body"] = Field("body", alias="as")
+    as_: Literal["body", "skin"] = Field("body", alias="as")
+    thickness: Length | None = None
 
 
 class Fit(Kind):
@@ -51,7 +55,25 @@ class Fit(Kind):
     gap: Distance | None = None
 
 
-class Recipe(Kind):
+class Wire(Kind):
+    """One wire: its path, its section and how it travels. The stance is the usual one where none is
+    given: outward where the path runs around an axis, else steady."""
+
+    path: PathKind
+    section: SectionKind
+    stance: StanceKind | None = None
+    along: Along = Along()
+    ends: Ends = Ends()
+    strands: Strands | None = None
+
+
+class FurtherWire(Wire):
+    """Another wire of the same part, such as an inner coil."""
+
+    name: str = Field("", max_length=120)
+
+
+class Recipe(Wire):
     """One design as typed; every number may be a number in `unit` or degrees, or a formula."""
 
     format: Literal["metaspira/1"]
@@ -59,25 +81,10 @@ class Recipe(Kind):
     unit: Literal["mm", "cm", "m", "in"] = "mm"
     variables: dict[Name, Value] = Field(default_factory=dict, max_length=200)
     fit: Fit = Fit()
-    path: PathKind
-    section: SectionKind
-    stance: Stance
-    along: Along = Along()
+    wires: tuple[FurtherWire, ...] = Field((), max_length=12)
     use: Use = Field(default_factory=lambda: Use.model_validate({"as": "body"}))
     material: MaterialName = "spring-steel"
     note: str = Field("", max_length=4000)
-
-    @model_validator(mode="before")
-    @classmethod
-    def _usual_stance(cls, data: Any) -> Any:
-        if isinstance(data, dict) and "stance" not in data:
-            match data:
-                case {"path": {"kind": "straight"}}:
-                    usual = "steady"
-                case _:
-                    usual = "outward"
-            return {**data, "stance": {"kind": usual}}
-        return data
 
 
 def json_schema() -> dict[str, Any]:

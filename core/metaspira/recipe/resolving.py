@@ -7,10 +7,11 @@ from dataclasses import dataclass
 from typing import Any
 
 from metaspira.numbers.expressions import ExpressionError, evaluate, names_in
-from metaspira.numbers.fields import Quantity
-from metaspira.numbers.measure import ANGLE, LENGTH, PLAIN, Measure, dimension_name, unit
+from metaspira.numbers.fields import FormulaOf, Kind, Quantity
+from metaspira.numbers.formulas import Formula
+from metaspira.numbers.measure import ANGLE, AREA, LENGTH, PLAIN, Measure, dimension_name, unit
 from metaspira.problems import Fix, Problem, RecipeError, pointer
-from metaspira.recipe.fields import number_fields, replaced
+from metaspira.recipe.fields import formula_fields, number_fields, replaced
 from metaspira.recipe.model import Recipe
 
 
@@ -21,10 +22,20 @@ class _Words:
     unit: str = ""
 
 
-_WANTED = {"length": LENGTH, "angle": ANGLE, "turns": PLAIN, "number": PLAIN, "count": PLAIN}
+_WANTED = {
+    "length": LENGTH,
+    "area": AREA,
+    "angle": ANGLE,
+    "radian": ANGLE,
+    "turns": PLAIN,
+    "number": PLAIN,
+    "count": PLAIN,
+}
 _WORDS = {
     "length": _Words("a length", "“12 mm”", " mm"),
+    "area": _Words("an area", "“12 mm * 1 mm”", " mm²"),
     "angle": _Words("an angle", "“30 deg” or “2 turns”", "°"),
+    "radian": _Words("an angle", "“t” or “2 turns”", " rad"),
     "turns": _Words("a number of turns", "“8.5”", " turns"),
     "number": _Words("a plain number", "“1.5”"),
     "count": _Words("a whole number", "“6”"),
@@ -32,7 +43,8 @@ _WORDS = {
 
 
 def resolve(recipe: Recipe) -> Recipe:
-    """The same recipe with every number field a float in base units (mm, rad, turns, plain).
+    """The same recipe with every number field a float in base units (mm, mm², rad, turns, plain), and
+    every formula field a `Formula`.
 
     Variables keep their text. Raises RecipeError with all that is wrong.
     """
@@ -46,6 +58,9 @@ def resolve(recipe: Recipe) -> Recipe:
             problems += error.problems
         else:
             resolved = replaced(resolved, parts, value)
+    for parts, spec, text in formula_fields(recipe):
+        formula = _formula(text, spec, pointer(parts), recipe.unit, variables)
+        resolved = replaced(resolved, parts, formula)
     if problems:
         raise RecipeError(problems)
     return resolved
@@ -104,7 +119,7 @@ def _number(
     except ExpressionError as error:
         raise RecipeError(Problem(place, error.reason, error.remedy)) from None
     words = _WORDS[quantity.kind]
-    value = _in_base_units(measure, quantity, unit_name)
+    value = _in_base_units(measure, quantity.kind, unit_name)
     if value is None:
         dimension = dimension_name(measure.dimension)
         raise RecipeError(
@@ -133,21 +148,37 @@ def _number(
     return value
 
 
-def _in_base_units(measure: Measure, quantity: Quantity, unit_name: str) -> float | None:
-    wanted = _WANTED[quantity.kind]
+def _formula(
+    text: str, spec: FormulaOf, place: str, unit_name: str, variables: dict[str, Measure]
+) -> Formula:
+    return Formula(
+        text,
+        place,
+        variables,
+        unit_name,
+        lambda measure: _in_base_units(measure, spec.kind, unit_name),
+        _WORDS[spec.kind].meant,
+    )
+
+
+def _in_base_units(measure: Measure, kind: Kind, unit_name: str) -> Any:
+    wanted = _WANTED[kind]
     if measure.is_plain:
-        factor = {"length": unit(unit_name).value, "angle": math.pi / 180}.get(quantity.kind, 1.0)
-        return measure.value * factor
-    if quantity.kind == "turns" and measure.dimension == ANGLE:
+        return measure.value * _plain_factor(kind, unit_name)
+    if kind == "turns" and measure.dimension == ANGLE:
         return measure.value / (2 * math.pi)
     return measure.value if measure.dimension == wanted else None
 
 
+def _plain_factor(kind: Kind, unit_name: str) -> float:
+    """What a plain number of this kind is multiplied by to be in base units."""
+    length = unit(unit_name).value
+    return {"length": length, "area": length**2, "angle": math.pi / 180}.get(kind, 1.0)
+
+
 def in_typed_units(value: float, quantity: Quantity, unit_name: str) -> float:
     """A value in base units as it would be typed plainly: in the recipe's unit, or degrees."""
-    if quantity.kind == "length":
-        return value / unit(unit_name).value
-    return math.degrees(value) if quantity.kind == "angle" else value
+    return value / _plain_factor(quantity.kind, unit_name)
 
 
 def _show(value: float, quantity: Quantity) -> str:

@@ -13,7 +13,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from metaspira.sections.outline import Array
+from metaspira.numbers.jets import Array
 
 _TURN = 2 * np.pi
 

@@ -22,8 +22,8 @@ from OCP.TopAbs import TopAbs_Orientation
 from OCP.TopoDS import TopoDS_Edge, TopoDS_Face, TopoDS_Shell, TopoDS_Solid, TopoDS_Vertex, TopoDS_Wire
 from scipy.interpolate import BSpline, make_interp_spline
 
-from metaspira.paths.quadrature import Array
-from metaspira.solids.nets import DEGREE, Nets
+from metaspira.numbers.jets import Array
+from metaspira.solids.nets import DEGREE, Net, Nets, PieceNets
 
 TOLERANCE = 1e-6
 TURNS_A_FACE = 8
@@ -43,50 +43,59 @@ class _Piece:
     knots: Array
 
 
-def build_solid(nets: Nets, turns: float, progress: Progress = lambda share: None) -> TopoDS_Solid:
-    """The solid of a set of nets, cut every few of its `turns`. `progress` is called with 0..1."""
-    cuts = np.linspace(0.0, nets.length, max(1, math.ceil(turns / TURNS_A_FACE - 1e-9)) + 1)
+@dataclass(frozen=True, eq=False)
+class _Ring:
+    """The section's vertices and edges at one cut, by loop. At a tip every vertex is the same one, and
+    there are no edges."""
+
+    vertices: list[list[TopoDS_Vertex]]
+    edges: list[list[TopoDS_Edge]]
+    corners: Array
+
+
+def build_shape(nets: Nets, progress: Progress = lambda share: None) -> TopoDS_Solid | TopoDS_Shell:
+    """The solid of a set of nets, cut every few turns, or its shell where it encloses nothing.
+    `progress` is called with 0..1."""
     build = BRep_Builder()
     shell = TopoDS_Shell()
     build.MakeShell(shell)
-    pieces = [_cut(nets, edge, cuts) for edge in range(len(nets.edges))]
-    count = len(nets.edges)
-    rings = []
-    for k in range(len(cuts)):
-        piece = min(k, len(cuts) - 2)
-        row = 0 if k == 0 or k < len(cuts) - 1 else -1
-        rings.append(_ring(build, [pieces[e][piece] for e in range(count)], row))
-    outward = _FORWARD if nets.orientation > 0 else _REVERSED
-    for k in range(len(cuts) - 1):
-        columns = [
-            _long_edge(build, pieces[e][k], rings[k].vertices[e], rings[k + 1].vertices[e])
-            for e in range(count)
-        ]
-        for e in range(count):
-            face = _side(
-                build,
-                pieces[e][k],
-                rings[k].edges[e],
-                rings[k + 1].edges[e],
-                columns[e],
-                columns[(e + 1) % count],
-                cuts[k],
-                cuts[k + 1],
-            )
-            build.Add(shell, face.Oriented(outward))
-        progress((k + 1) / (len(cuts) - 1))
-    for ring, sign in ((rings[0], -1.0), (rings[-1], 1.0)):
-        build.Add(shell, _cap(build, ring, sign * nets.orientation))
-    shell.Closed(True)
+    least = 2 if nets.around and len(nets.pieces) == 1 else 1
+    cuts = [cut for piece in nets.pieces for cut in _cut(piece, least)]
+    rings = [_ring(build, nets, cuts, k) for k in range(len(cuts) + (0 if nets.around else 1))]
+    if nets.around:
+        rings.append(rings[0])
+    for k, cut in enumerate(cuts):
+        for loop, pieces in enumerate(cut):
+            outward = (nets.orientation > 0) == (loop == 0)
+            _add_sides(build, shell, nets, pieces, rings[k], rings[k + 1], loop, outward)
+        progress((k + 1) / len(cuts))
+    for ring, sign, wanted in ((rings[0], -1.0, nets.faces[0]), (rings[-1], 1.0, nets.faces[1])):
+        if wanted:
+            build.Add(shell, _cap(build, ring, sign * nets.orientation))
+    closed = not nets.line and all(
+        nets.around or face or tip for face, tip in zip(nets.faces, nets.tips, strict=True)
+    )
+    shell.Closed(closed)
+    if not closed:
+        return shell
     solid = TopoDS_Solid()
     build.MakeSolid(solid)
     build.Add(solid, shell)
     return solid
 
 
-def _cut(nets: Nets, index: int, cuts: Array) -> list[_Piece]:
-    """The net of a section edge as one exact B-spline between each pair of cuts."""
-    net = nets.edges[index]
+def _cut(piece: PieceNets, least: int) -> list[list[list[_Piece]]]:
+    """The nets of a smooth piece as `least` or more exact B-splines: by cut, loop and edge."""
+    knots = piece.loops[0][0].knots
+    count = max(least, math.ceil(piece.turns / TURNS_A_FACE - 1e-9))
+    cuts = np.linspace(knots[0], knots[-1], count + 1)
+    nets = [[_cut_net(net, cuts) for net in loop] for loop in piece.loops]
+    return [[[edge[k] for edge in loop] for loop in nets] for k in range(len(cuts) - 1)]
+
+
+def _cut_net(net: Net, cuts: Array) -> list[_Piece]:
+    if len(cuts) == 2:
+        return [_Piece(net.poles, net.weights, net.knots)]
     whole = BSpline(net.knots, net.poles.reshape(len(net.poles), -1), DEGREE)
     inner = net.knots[DEGREE + 1 : -DEGREE - 1]
     pieces = []
@@ -103,44 +112,85 @@ def _cut(nets: Nets, index: int, cuts: Array) -> list[_Piece]:
     return pieces
 
 
-@dataclass(frozen=True, eq=False)
-class _Ring:
-    """The section's vertices and edges at one cut, with the frame of its plane."""
+def _ring(build: BRep_Builder, nets: Nets, cuts: list[list[list[_Piece]]], k: int) -> _Ring:
+    """The ring before cut k; after the last one, where k is their number."""
+    loops, row = (cuts[k], 0) if k < len(cuts) else (cuts[-1], -1)
+    tip = (nets.tips[0] and k == 0) or (nets.tips[1] and k == len(cuts))
+    corners = np.concatenate([piece.poles[row] for piece in loops[0]])
+    vertices, edges = [], []
+    point = _vertex(build, corners.mean(axis=0)) if tip else None
+    for pieces in loops:
+        places = [piece.poles[row, 0] for piece in pieces]
+        if nets.line:
+            places.append(pieces[-1].poles[row, -1])
+        own = [point if point is not None else _vertex(build, place) for place in places]
+        vertices.append(own)
+        edges.append([] if tip else [_across(build, pieces, row, own, i) for i in range(len(pieces))])
+    return _Ring(vertices, edges, corners)
 
-    vertices: list[TopoDS_Vertex]
-    edges: list[TopoDS_Edge]
-    corners: Array
+
+def _vertex(build: BRep_Builder, place: Array) -> TopoDS_Vertex:
+    vertex = TopoDS_Vertex()
+    build.MakeVertex(vertex, gp_Pnt(*place), TOLERANCE)
+    return vertex
 
 
-def _ring(build: BRep_Builder, pieces: list[_Piece], row: int) -> _Ring:
-    vertices = []
-    for piece in pieces:
-        vertex = TopoDS_Vertex()
-        build.MakeVertex(vertex, gp_Pnt(*piece.poles[row, 0]), TOLERANCE)
-        vertices.append(vertex)
-    edges = []
-    for index, piece in enumerate(pieces):
-        poles = piece.poles[row]
-        degree = len(poles) - 1
-        curve = Geom_BSplineCurve(
-            _points(poles),
-            _numbers(piece.weights),
-            _numbers(np.array([0.0, 1.0])),
-            _integers([degree + 1, degree + 1]),
-            degree,
-        )
-        edges.append(
-            _edge(build, curve, vertices[index], vertices[(index + 1) % len(pieces)], 0.0, 1.0)
-        )
-    return _Ring(vertices, edges, np.concatenate([piece.poles[row] for piece in pieces]))
+def _across(
+    build: BRep_Builder, pieces: list[_Piece], row: int, vertices: list[TopoDS_Vertex], index: int
+) -> TopoDS_Edge:
+    poles = pieces[index].poles[row]
+    degree = len(poles) - 1
+    curve = Geom_BSplineCurve(
+        _points(poles),
+        _numbers(pieces[index].weights),
+        _numbers(np.array([0.0, 1.0])),
+        _integers([degree + 1, degree + 1]),
+        degree,
+    )
+    return _edge(build, curve, vertices[index], vertices[(index + 1) % len(vertices)], 0.0, 1.0)
+
+
+def _add_sides(
+    build: BRep_Builder,
+    shell: TopoDS_Shell,
+    nets: Nets,
+    pieces: list[_Piece],
+    near: _Ring,
+    far: _Ring,
+    loop: int,
+    outward: bool,
+) -> None:
+    """The faces of one loop between two rings."""
+    start, end = near.vertices[loop], far.vertices[loop]
+    columns = [_long_edge(build, pieces[e], start[e], end[e], 0) for e in range(len(pieces))]
+    if nets.line:
+        columns.append(_long_edge(build, pieces[-1], start[-1], end[-1], -1))
+    for e, piece in enumerate(pieces):
+        ends = [
+            ring.edges[loop][e] if ring.edges[loop] else _nothing(build, ring.vertices[loop][0])
+            for ring in (near, far)
+        ]
+        face = _side(build, piece, ends[0], ends[1], columns[e], columns[(e + 1) % len(columns)])
+        build.Add(shell, face.Oriented(_FORWARD if outward else _REVERSED))
+
+
+def _nothing(build: BRep_Builder, vertex: TopoDS_Vertex) -> TopoDS_Edge:
+    """An edge of no length, where a face comes to a point."""
+    edge = TopoDS_Edge()
+    build.MakeEdge(edge)
+    build.Degenerated(edge, True)
+    build.Add(edge, vertex.Oriented(_FORWARD))
+    build.Add(edge, vertex.Oriented(_REVERSED))
+    build.Range(edge, 0.0, 1.0)
+    return edge
 
 
 def _long_edge(
-    build: BRep_Builder, piece: _Piece, start: TopoDS_Vertex, end: TopoDS_Vertex
+    build: BRep_Builder, piece: _Piece, start: TopoDS_Vertex, end: TopoDS_Vertex, column: int
 ) -> TopoDS_Edge:
     knots, multiplicities = _knots(piece.knots)
     curve = Geom_BSplineCurve(
-        _points(piece.poles[:, 0]), _numbers(knots), _integers(multiplicities), DEGREE
+        _points(piece.poles[:, column]), _numbers(knots), _integers(multiplicities), DEGREE
     )
     return _edge(build, curve, start, end, float(knots[0]), float(knots[-1]))
 
@@ -168,11 +218,10 @@ def _side(
     far: TopoDS_Edge,
     left: TopoDS_Edge,
     right: TopoDS_Edge,
-    low: float,
-    high: float,
 ) -> TopoDS_Face:
     """The face of one piece; its first parameter runs around the section, its second along the wire."""
     along, around = piece.poles.shape[:2]
+    low, high = float(piece.knots[0]), float(piece.knots[-1])
     poles, weights = Array2_gp_Pnt(1, around, 1, along), Array2_double(1, around, 1, along)
     for i in range(around):
         for j in range(along):
@@ -215,11 +264,12 @@ def _cap(build: BRep_Builder, ring: _Ring, side: float) -> TopoDS_Face:
     turning /= np.linalg.norm(turning)
     face = TopoDS_Face()
     build.MakeFace(face, Geom_Plane(gp_Pnt(*centre), gp_Dir(*turning)), TOLERANCE)
-    wire = TopoDS_Wire()
-    build.MakeWire(wire)
-    for edge in ring.edges:
-        build.Add(wire, edge.Oriented(_FORWARD))
-    build.Add(face, wire)
+    for loop, edges in enumerate(ring.edges):
+        wire = TopoDS_Wire()
+        build.MakeWire(wire)
+        for edge in edges:
+            build.Add(wire, edge.Oriented(_FORWARD))
+        build.Add(face, wire.Oriented(_REVERSED if loop else _FORWARD))
     return face.Oriented(_FORWARD if side > 0 else _REVERSED)
 
 

@@ -38,8 +38,11 @@ class Limits:
 
 
 def usual_chord_error(part: Part) -> float:
-    """Chord error, mm, of a mesh where none is asked for: 1/60 of the section's reach."""
-    return max(part.outline.reach / 60, 1e-4)
+    """Chord error, mm, of a mesh where none is asked for: 1/60 of the section's reach, and less for one
+    that is thin for its perimeter."""
+    outline = part.outline
+    thin = outline.area / outline.perimeter if outline.closed else outline.reach
+    return max(min(part.sweep.section.reach() / 60, thin / 12), 1e-4)
 
 
 def build_files(

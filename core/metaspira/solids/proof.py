@@ -12,28 +12,36 @@ class ProofError(Exception):
 
 @dataclass(frozen=True)
 class Proof:
-    """Measured on the file as read back; volumes in mm³, `allowed` is the most relative error."""
+    """Measured on the file as read back; volumes in mm³, `allowed` is the most relative error.
+
+    A skin encloses nothing, and is proven by its area in mm² (`area`, `predicted_area`) instead.
+    """
 
     closed: bool
     valid: bool
     volume: float
     predicted_volume: float
     allowed: float
+    area: float | None = None
+    predicted_area: float | None = None
 
     @property
     def relative_error(self) -> float:
+        if self.area is not None and self.predicted_area is not None:
+            return abs(self.area - self.predicted_area) / abs(self.predicted_area)
         return abs(self.volume - self.predicted_volume) / abs(self.predicted_volume)
 
     @property
     def holds(self) -> bool:
-        return self.closed and self.valid and self.relative_error <= self.allowed
+        whole = self.closed or self.area is not None
+        return whole and self.valid and self.relative_error <= self.allowed
 
     def demand(self, what: str) -> Proof:
         """Itself where it holds. Raises ProofError."""
         if not self.holds:
             raise ProofError(
                 f"the {what} did not prove right (closed {self.closed}, valid {self.valid}, "
-                f"volume off by {self.relative_error:.2g} of {self.allowed:.1g} allowed)"
+                f"{'volume' if self.area is None else 'area'} off by {self.relative_error:.2g} of {self.allowed:.1g} allowed)"
             )
         return self
 

@@ -21,7 +21,7 @@ from OCP.TopExp import TopExp_Explorer
 from OCP.TopoDS import TopoDS, TopoDS_Face, TopoDS_Shape
 from scipy.interpolate import BSpline
 
-from metaspira.paths.quadrature import Array
+from metaspira.numbers.jets import Array
 from metaspira.solids.proof import ProofError
 from metaspira.sweep.frames import cross
 
@@ -31,11 +31,28 @@ _ALONG_NODES, _ALONG_WEIGHTS = np.polynomial.legendre.leggauss(8)
 
 def volume_of(shape: TopoDS_Shape) -> float:
     """Volume in mm³ of a shape made of whole B-spline faces and planes. Raises ProofError."""
+    faces = _faces(shape)
+    origin = _vertex(faces[0])
+    return sum(_flux(face, origin) for face in faces) / 3
+
+
+def area_of(shape: TopoDS_Shape) -> float:
+    """Area in mm² of a shape's B-spline faces; plane ones are left out. Raises ProofError."""
+    total = 0.0
+    for face in _faces(shape):
+        surface = BRep_Tool.Surface_s(face)
+        if isinstance(surface, Geom_BSplineSurface):
+            _demand_whole(face, surface)
+            _, across, weights = _sampled(surface, np.zeros(3))
+            total += float(weights[0] @ np.linalg.norm(across, axis=-1) @ weights[1])
+    return total
+
+
+def _faces(shape: TopoDS_Shape) -> list[TopoDS_Face]:
     faces = [TopoDS.Face(face) for face in each(shape, TopAbs_ShapeEnum.TopAbs_FACE)]
     if not faces:
         raise ProofError("the file holds no face")
-    origin = _vertex(faces[0])
-    return sum(_flux(face, origin) for face in faces) / 3
+    return faces
 
 
 def each(shape: TopoDS_Shape, kind: TopAbs_ShapeEnum) -> Iterator[TopoDS_Shape]:
@@ -55,16 +72,23 @@ def _flux(face: TopoDS_Face, origin: Array) -> float:
     surface = BRep_Tool.Surface_s(face)
     sign = -1.0 if face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED else 1.0
     if isinstance(surface, Geom_BSplineSurface):
-        bounds = np.array(BRepTools.UVBounds_s(face))
-        if np.abs(bounds - np.array(surface.Bounds())).max() > 1e-6:
-            raise ProofError("a face was trimmed")
-        return sign * _spline_flux(surface, origin)
+        _demand_whole(face, surface)
+        point, across, weights = _sampled(surface, origin)
+        return sign * float(weights[0] @ np.sum(point * across, axis=-1) @ weights[1])
     if isinstance(surface, Geom_Plane):
         return float(_area_vector(face) @ (_vertex(face) - origin))
     raise ProofError(f"a face became {type(surface).__name__}")
 
 
-def _spline_flux(surface: Geom_BSplineSurface, origin: Array) -> float:
+def _demand_whole(face: TopoDS_Face, surface: Geom_BSplineSurface) -> None:
+    bounds = np.array(BRepTools.UVBounds_s(face))
+    if np.abs(bounds - np.array(surface.Bounds())).max() > 1e-6:
+        raise ProofError("a face was trimmed")
+
+
+def _sampled(surface: Geom_BSplineSurface, origin: Array) -> tuple[Array, Array, tuple[Array, Array]]:
+    """Points less `origin` and normals ∂X/∂u × ∂X/∂v (along, around, 3) at Gauss points, with the weights
+    along and around."""
     nu, nv = surface.NbUPoles(), surface.NbVPoles()
     homogeneous = np.empty((nv, nu, 4))
     for i in range(nu):
@@ -93,7 +117,7 @@ def _spline_flux(surface: Geom_BSplineSurface, origin: Array) -> float:
     x = point[..., :3] / w
     xu = (by_u[..., :3] - x * by_u[..., 3:]) / w
     xv = (by_v[..., :3] - x * by_v[..., 3:]) / w
-    return float(v_weights @ np.sum(x * cross(xu, xv), axis=-1) @ u_weights)
+    return x, cross(xu, xv), (v_weights, u_weights)
 
 
 def _area_vector(face: TopoDS_Face) -> Array:

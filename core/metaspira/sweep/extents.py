@@ -8,10 +8,11 @@ from functools import lru_cache
 
 import numpy as np
 
-from metaspira.paths.quadrature import Array
+from metaspira.numbers.jets import Array
 from metaspira.sweep.sweep import Sweep
 
 _MOST_STATIONS = 4000
+_FINE = 1440
 
 
 @dataclass(frozen=True)
@@ -28,7 +29,17 @@ class Extents:
         return self.high - self.low
 
 
-@lru_cache(maxsize=8)
+def joint(parts: list[Extents]) -> Extents:
+    """The extents of several bodies together."""
+    return Extents(
+        max(part.outside_radius for part in parts),
+        min(part.inside_radius for part in parts),
+        min(part.low for part in parts),
+        max(part.high for part in parts),
+    )
+
+
+@lru_cache(maxsize=32)
 def extents(sweep: Sweep) -> Extents:
     """Extents of the swept surface: sampled (densest near the ends), then refined."""
     s = sweep.stations(24, least=9)
@@ -36,13 +47,12 @@ def extents(sweep: Sweep) -> Extents:
     if len(s) > _MOST_STATIONS:
         between = s[np.linspace(ends, len(s) - ends, _MOST_STATIONS).astype(int)]
         s = np.unique(np.concatenate([s[:ends], between, s[-ends:]]))
-    uv = sweep.outline.ring(48).points
-    points = sweep.frames(s).points(uv)
+    points = sweep.frames(s).points(sweep.ring(s, 48))
     return Extents(
-        _refined(sweep, s, uv, points, _radius, 1.0),
-        _refined(sweep, s, uv, points, _radius, -1.0),
-        _refined(sweep, s, uv, points, _height, -1.0),
-        _refined(sweep, s, uv, points, _height, 1.0),
+        _refined(sweep, s, points, _radius, 1.0),
+        _refined(sweep, s, points, _radius, -1.0),
+        _refined(sweep, s, points, _height, -1.0),
+        _refined(sweep, s, points, _height, 1.0),
     )
 
 
@@ -55,18 +65,20 @@ def _height(points: Array) -> Array:
 
 
 def _refined(
-    sweep: Sweep, s: Array, uv: Array, points: Array, figure: Callable[[Array], Array], sign: float
+    sweep: Sweep, s: Array, points: Array, figure: Callable[[Array], Array], sign: float
 ) -> float:
     """The extreme of `figure` over the surface, searched ever finer from the best sample."""
     value = sign * figure(points)
     i, k = np.unravel_index(int(np.argmax(value)), value.shape)
     best = float(value[i, k])
-    around = sweep.outline.ring(1440).points
-    around = around[np.argsort(np.linalg.norm(around - uv[k], axis=1))[:64]]
+    coarse = sweep.section.rings(48)[0].points[0]
+    fine = sweep.section.rings(_FINE)[0].points
+    nearest = np.argsort(np.linalg.norm(fine[0] - coarse[k], axis=1))[:64]
+    around = fine[:, nearest]
     centre, half = float(s[i]), float(np.diff(s).max())
     for _ in range(8):
         places = np.clip(centre + half * np.linspace(-1, 1, 9), 0.0, sweep.length)
-        found = sign * figure(sweep.frames(places).points(around))
+        found = sign * figure(sweep.frames(places).points(sweep.uv(around, places)))
         i, k = np.unravel_index(int(np.argmax(found)), found.shape)
         centre, half = float(places[i]), half / 4
         gained = float(found[i, k]) - best

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from metaspira.paths.quadrature import Array
+from metaspira.numbers.jets import Array
 
 
 @dataclass(frozen=True)
@@ -38,17 +38,27 @@ class Frames:
             cos * self.d_second - sin * self.d_first - rate * first,
         )
 
-    def scaled(self, size: Array, rate: Array) -> Frames:
-        """The axes multiplied by `size` (n,), which changes by `rate` (n,) per mm."""
-        size, rate = size[:, None], rate[:, None]
+    def scaled(self, width: Array, d_width: Array, depth: Array, d_depth: Array) -> Frames:
+        """The axes multiplied by width and depth (n,), which change by d_width and d_depth per mm."""
+        width, d_width, depth, d_depth = (v[:, None] for v in (width, d_width, depth, d_depth))
         return Frames(
             self.origin,
-            size * self.first,
-            size * self.second,
+            width * self.first,
+            depth * self.second,
             self.d_origin,
-            size * self.d_first + rate * self.first,
-            size * self.d_second + rate * self.second,
+            width * self.d_first + d_width * self.first,
+            depth * self.d_second + d_depth * self.second,
         )
+
+    def tilted(self, angle: Array, rate: Array) -> Frames:
+        """The second axis leant by `angle` (n,) about the first, out of the plane towards first × second;
+        the angle changes by `rate` (n,) per mm. The axes must be unit vectors."""
+        out = cross(self.first, self.second)
+        d_out = cross(self.d_first, self.second) + cross(self.first, self.d_second)
+        cos, sin, rate = np.cos(angle)[:, None], np.sin(angle)[:, None], rate[:, None]
+        second = cos * self.second + sin * out
+        d_second = cos * self.d_second + sin * d_out + rate * (cos * out - sin * self.second)
+        return Frames(self.origin, self.first, second, self.d_origin, self.d_first, d_second)
 
     @property
     def normal(self) -> Array:
@@ -56,19 +66,19 @@ class Frames:
         return cross(self.first, self.second)
 
     def points(self, uv: Array) -> Array:
-        """Places (n, k, 3) in space of the section points uv (k, 2)."""
+        """Places (n, k, 3) in space of the section points uv (k, 2), or (n, k, 2) where they change."""
         return (
             self.origin[:, None, :]
-            + uv[None, :, 0:1] * self.first[:, None, :]
-            + uv[None, :, 1:2] * self.second[:, None, :]
+            + uv[..., 0:1] * self.first[:, None, :]
+            + uv[..., 1:2] * self.second[:, None, :]
         )
 
     def speeds(self, uv: Array) -> Array:
-        """dX/ds (n, k, 3) of the section points uv (k, 2)."""
+        """dX/ds (n, k, 3) of the section points uv (k, 2) or (n, k, 2), held in the section."""
         return (
             self.d_origin[:, None, :]
-            + uv[None, :, 0:1] * self.d_first[:, None, :]
-            + uv[None, :, 1:2] * self.d_second[:, None, :]
+            + uv[..., 0:1] * self.d_first[:, None, :]
+            + uv[..., 1:2] * self.d_second[:, None, :]
         )
 
 

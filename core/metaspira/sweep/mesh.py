@@ -1,6 +1,6 @@
-"""Triangles of a swept shape: one grid of stations × ring points, closed by two caps.
+"""Triangles of a swept shape: one grid of stations × ring points for each loop, closed by two caps.
 
-The vertices are shared, so the mesh is watertight; `Strips` is the same surface for shading, with
+The vertices are shared, so the mesh is watertight; `strips` is the same surface for shading, with
 normals of its own on either side of each edge of the section.
 """
 
@@ -13,24 +13,27 @@ import manifold3d
 import numpy as np
 from numpy.typing import NDArray
 
-from metaspira.paths.quadrature import Array
-from metaspira.sections.outline import Ring
+from metaspira.numbers.jets import Array
+from metaspira.sections.blend import Rings
 from metaspira.sweep.frames import Frames, cross
 from metaspira.sweep.sweep import Sweep
 
 Indices = NDArray[np.int32]
 
 MAX_VERTICES = 120_000
+_SLIVER = 1e-9
 
 
 @dataclass(frozen=True, eq=False)
 class Mesh:
-    """vertices (n, 3) mm, faces (m, 3) turning counter-clockwise seen from outside, and the true
-    length (n,) at which each vertex stands."""
+    """vertices (n, 3) mm, faces (m, 3) turning counter-clockwise seen from outside, the true length (n,)
+    at which each vertex stands, and the paint (m,) of each face: an index into `colours`, −1 for none."""
 
     vertices: Array
     faces: Indices
     length: Array
+    paint: Indices
+    colours: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -38,21 +41,21 @@ class Fineness:
     """Stations for each turn of the wire, facets for each turn of the section's outline, and pieces
     of each of its straight edges (which a twist makes hollow)."""
 
-    per_turn: int = 32
+    per_turn: float = 32
     facets: int = 32
     line_pieces: int = 1
-
-    def ring(self, sweep: Sweep) -> Ring:
-        return sweep.outline.ring(self.facets, self.line_pieces)
 
 
 def preview_fineness(sweep: Sweep) -> Fineness:
     """As fine as looks smooth, coarser for very long coils so that the mesh stays in bounds."""
-    fineness = Fineness(per_turn=48, line_pieces=1 if sweep.twist.constant else 4)
+    hollow = sweep.changes.twist.constant is None or sweep.section.varies
+    fineness = Fineness(per_turn=48, line_pieces=4 if hollow else 1)
     turns = max(1.0, sweep.turning / (2 * math.pi))
-    while fineness.per_turn * turns * len(fineness.ring(sweep).points) > MAX_VERTICES:
+    while fineness.per_turn * turns * _around(sweep, fineness) > MAX_VERTICES:
         coarser = Fineness(
-            max(8, fineness.per_turn * 3 // 4), max(6, fineness.facets * 3 // 4), fineness.line_pieces
+            max(8, int(fineness.per_turn) * 3 // 4),
+            max(6, fineness.facets * 3 // 4),
+            max(1, fineness.line_pieces - 1),
         )
         if coarser == fineness:
             break
@@ -60,41 +63,124 @@ def preview_fineness(sweep: Sweep) -> Fineness:
     return fineness
 
 
+def _around(sweep: Sweep, fineness: Fineness) -> int:
+    rings = sweep.section.rings(fineness.facets, fineness.line_pieces)
+    return sum(ring.points.shape[1] for ring in rings)
+
+
 def fineness_for(sweep: Sweep, chord_error: float) -> Fineness:
-    """Stations and facets that keep the mesh within `chord_error` mm of the shape."""
-    coil = sweep.path.coil
-    size = max(abs(sweep.size.start), abs(sweep.size.end))
-    swing = sweep.outline.reach * size
-    if coil is not None:
-        swing += max(coil.start_radius, coil.end_radius)
+    """Stations and facets that keep the mesh within `chord_error` mm of the shape, measured on it."""
+    s = np.linspace(0.0, sweep.length, 65)
+    width, _, depth, _ = sweep.scale(s)
+    size = float(np.maximum(np.abs(width), np.abs(depth)).max())
     facets = 8
-    while facets < 512 and sweep.outline.ring(facets).chord_error * size > chord_error / 2:
+    loops = [loop for outline in sweep.section.outlines for loop in outline.loops]
+    while (
+        facets < 512 and max(loop.ring(facets).chord_error for loop in loops) * size > chord_error / 2
+    ):
         facets = facets * 5 // 4
-    per_turn = _arcs(swing, chord_error / 2)
-    twisting = abs(sweep.twist.rate) * sweep.length / max(sweep.turning, 1e-12)
-    hollow = sweep.outline.reach * size * 2 * math.pi / per_turn * twisting
+    per_turn = 24.0
+    while per_turn < 2000:
+        error = chord_error_along(sweep, per_turn)
+        if error <= chord_error / 2:
+            break
+        per_turn *= min(2.0, max(1.05, math.sqrt(2 * error / chord_error)))
+    share = s / sweep.length
+    twisting = float(np.ptp(sweep.changes.twist.value(share))) / max(sweep.turning, 1e-12)
+    hollow = sweep.reach() * 2 * math.pi / per_turn * twisting
     return Fineness(per_turn, facets, min(48, max(1, math.ceil(hollow / chord_error))))
 
 
-def _arcs(radius: float, chord_error: float) -> int:
-    share = min(1.0, chord_error / radius)
-    return max(12, min(512, math.ceil(math.pi / math.acos(1 - share))))
+def chord_error_along(sweep: Sweep, per_turn: float) -> float:
+    """Greatest distance, mm, of the middle of a chord along the wire from the shape, over a few fibres."""
+    s = sweep.stations(per_turn)
+    first = np.arange(len(s) - 1)
+    if len(first) > 2000:
+        first = np.unique(np.linspace(0, len(s) - 2, 2000).astype(int))
+    low, high = s[first], s[first + 1]
+    places = np.concatenate([low, 0.5 * (low + high), high])
+    start, middle, end = np.split(sweep.frames(places).points(sweep.ring(places, 8)), 3)
+    return float(np.linalg.norm(middle - 0.5 * (start + end), axis=2).max())
 
 
 def tessellate(sweep: Sweep, fineness: Fineness) -> Mesh:
-    """The watertight mesh of a sweep."""
-    ring = fineness.ring(sweep)
+    """The mesh of a sweep, watertight where it is a solid."""
     s = sweep.stations(fineness.per_turn)
-    points = sweep.frames(s).points(ring.points)
-    n, k = points.shape[:2]
-    faces = np.concatenate(
-        [_grid_faces(n, k, closed=True), _cap_faces(ring, 0), _cap_faces(ring, n - 1)]
-    )
-    first_cap = len(faces) - 2 * (k - 2)
-    faces[first_cap : first_cap + k - 2] = faces[first_cap : first_cap + k - 2, ::-1]
+    frames = sweep.frames(s)
+    closes = _closing(sweep)
+    rows = len(s) - 1 if sweep.closed else len(s)
+    vertices, faces, lengths, paint = [], [], [], []
+    colours = _colours(sweep)
+    count = 0
+    starts = []
+    rings = sweep.section.rings(fineness.facets, fineness.line_pieces)
+    for index, ring in enumerate(rings):
+        points = frames.points(sweep.uv(ring.points, s))[:rows]
+        k = points.shape[1]
+        grid = _grid_faces(rows, k, ring.closed, sweep.closed)
+        quads = grid.reshape(-1, 6)
+        edge = np.tile(ring.edge, len(quads) // len(ring.edge))
+        if index:
+            grid = grid[:, ::-1]
+        starts.append(count)
+        vertices.append(points.reshape(-1, 3))
+        faces.append(grid + count)
+        paint.append(np.repeat(_paint(sweep, edge, colours, index), 2))
+        lengths.append(np.repeat(s[:rows], k))
+        count += rows * k
+    for row, capped in ((0, closes[0]), (rows - 1, closes[1])):
+        if capped:
+            cap = _cap_faces(sweep, rings, s[row], starts, row)
+            faces.append(cap[:, ::-1] if row == 0 else cap)
+            paint.append(np.full(len(cap), -1))
+    all_faces = np.concatenate(faces)
     if sweep.orientation < 0:
-        faces = faces[:, ::-1]
-    return Mesh(points.reshape(-1, 3), np.ascontiguousarray(faces), np.repeat(s, k))
+        all_faces = all_faces[:, ::-1]
+    mesh = Mesh(
+        np.concatenate(vertices),
+        np.ascontiguousarray(all_faces),
+        np.concatenate(lengths),
+        np.concatenate(paint).astype(np.int32),
+        colours,
+    )
+    return _without_slivers(mesh) if any(end.closes for end in sweep.ends) else mesh
+
+
+def _without_slivers(mesh: Mesh) -> Mesh:
+    """The mesh with the vertices of each tip, which lie in one place, made one."""
+    _, keep, back = np.unique(
+        np.round(mesh.vertices, 9), axis=0, return_index=True, return_inverse=True
+    )
+    faces = back.reshape(-1)[mesh.faces]
+    whole = (faces[:, 0] != faces[:, 1]) & (faces[:, 1] != faces[:, 2]) & (faces[:, 2] != faces[:, 0])
+    return Mesh(
+        mesh.vertices[keep],
+        np.ascontiguousarray(faces[whole].astype(np.int32)),
+        mesh.length[keep],
+        mesh.paint[whole],
+        mesh.colours,
+    )
+
+
+def _closing(sweep: Sweep) -> tuple[bool, bool]:
+    """Which ends have a face of their own."""
+    if sweep.closed or not sweep.section.first.closed:
+        return False, False
+    first, last = (not end.closes and end.kind != "open" for end in sweep.ends)
+    return first, last
+
+
+def _colours(sweep: Sweep) -> tuple[str, ...]:
+    found = {edge.colour for edge in sweep.outline.edges if edge.colour}
+    return tuple(sorted(found))
+
+
+def _paint(sweep: Sweep, edge: NDArray[np.int64], colours: tuple[str, ...], loop: int) -> Indices:
+    if loop or not colours:
+        return np.full(len(edge), -1, dtype=np.int32)
+    known = {None: -1, **{colour: i for i, colour in enumerate(colours)}}
+    of_edge = np.array([known[e.colour] for e in sweep.outline.edges], dtype=np.int32)
+    return of_edge[edge]
 
 
 @dataclass(frozen=True, eq=False)
@@ -107,60 +193,98 @@ class Strips:
 
 def strips(sweep: Sweep, fineness: Fineness) -> Strips:
     """The surface of a sweep, each section edge a smooth strip of its own."""
-    ring = fineness.ring(sweep)
     s = sweep.stations(fineness.per_turn)
     frames = sweep.frames(s)
-    grid = frames.points(ring.points)
     n = len(s)
-    vertices, normals, faces, lengths = [], [], [], []
+    rings = sweep.section.rings(fineness.facets, fineness.line_pieces)
+    colours = _colours(sweep)
+    vertices, normals, faces, lengths, paint = [], [], [], [], []
     count = 0
-    for index, edge in enumerate(sweep.outline.edges):
-        on_edge = np.flatnonzero(ring.edge == index)
-        columns = np.append(on_edge, (on_edge[-1] + 1) % len(ring.points))
-        point, slope = edge.at(np.append(ring.t[on_edge], 1.0))
-        k = len(columns)
-        vertices.append(grid[:, columns].reshape(-1, 3))
-        normals.append(_normals(sweep, frames, point, slope).reshape(-1, 3))
-        faces.append(_grid_faces(n, k, closed=False) + count)
-        lengths.append(np.repeat(s, k))
-        count += n * k
-    cap = _cap_faces(ring, 0)
-    for at, sign in ((0, -1.0), (n - 1, 1.0)):
-        end = Frames(*(getattr(frames, name)[at : at + 1] for name in Frames.__annotations__))
-        vertices.append(grid[at])
+    for loop, ring in enumerate(rings):
+        inward = -1.0 if loop else 1.0
+        for index, t in enumerate(ring.spans):
+            at = [outline.loops[loop].edges[index].at(t) for outline in sweep.section.outlines]
+            point = sweep.uv(np.stack([p for p, _ in at]), s)
+            slope = sweep.uv(np.stack([d for _, d in at]), s)
+            vertices.append(frames.points(point).reshape(-1, 3))
+            normals.append(
+                inward * _normals(sweep, frames, point, slope, s, [p for p, _ in at]).reshape(-1, 3)
+            )
+            grid = _grid_faces(n, len(t), False, False)
+            faces.append((grid[:, ::-1] if loop else grid) + count)
+            mark = _paint(sweep, np.array([index]), colours, loop)[0]
+            paint.append(np.full(len(grid), mark))
+            lengths.append(np.repeat(s, len(t)))
+            count += n * len(t)
+    for row, capped, sign in zip((0, n - 1), _closing(sweep), (-1.0, 1.0), strict=True):
+        if not capped:
+            continue
+        end = Frames(*(getattr(frames, name)[row : row + 1] for name in Frames.__annotations__))
+        points = [end.points(sweep.uv(ring.points, s[row : row + 1]))[0] for ring in rings]
+        starts = [count + sum(len(p) for p in points[:i]) for i in range(len(points))]
+        total = sum(len(p) for p in points)
         normal = sign * sweep.orientation * end.normal
-        normals.append(
-            np.repeat(normal / max(float(np.linalg.norm(normal)), 1e-300), len(ring.points), 0)
-        )
-        faces.append((cap if sign > 0 else cap[:, ::-1]) + count)
-        lengths.append(np.full(len(ring.points), s[at]))
-        count += len(ring.points)
-    all_faces = np.concatenate(faces)
+        cap = _cap_faces(sweep, rings, s[row], starts, 0)
+        vertices += points
+        normals.append(np.repeat(normal / max(float(np.linalg.norm(normal)), 1e-300), total, 0))
+        faces.append(cap if sign > 0 else cap[:, ::-1])
+        paint.append(np.full(len(cap), -1))
+        lengths.append(np.full(total, s[row]))
+        count += total
+    all_faces, all_paint = np.concatenate(faces), np.concatenate(paint).astype(np.int32)
+    places = np.concatenate(vertices)
+    if any(end.closes for end in sweep.ends):
+        corners = places[all_faces]
+        sides = np.linalg.norm(corners - np.roll(corners, 1, axis=1), axis=2)
+        whole = sides.min(axis=1) > _SLIVER
+        all_faces, all_paint = all_faces[whole], all_paint[whole]
     if sweep.orientation < 0:
         all_faces = all_faces[:, ::-1]
-    mesh = Mesh(np.concatenate(vertices), np.ascontiguousarray(all_faces), np.concatenate(lengths))
+    mesh = Mesh(
+        places,
+        np.ascontiguousarray(all_faces.astype(np.int32)),
+        np.concatenate(lengths),
+        all_paint,
+        colours,
+    )
     return Strips(mesh, np.concatenate(normals))
 
 
-def _grid_faces(n: int, k: int, closed: bool) -> Indices:
+def _grid_faces(n: int, k: int, closed: bool, around: bool) -> Indices:
+    """Two faces for each cell of n stations × k points; `around` joins the last station to the first."""
     columns = k if closed else k - 1
-    row, column = np.meshgrid(np.arange(n - 1), np.arange(columns), indexing="ij")
+    rows = n if around else n - 1
+    row, column = np.meshgrid(np.arange(rows), np.arange(columns), indexing="ij")
     a = (row * k + column).ravel()
     b = (row * k + (column + 1) % k).ravel()
-    faces = np.stack([np.stack([a, b, a + k], 1), np.stack([b, b + k, a + k], 1)], 1)
+    c, d = ((row + 1) % n * k + column).ravel(), ((row + 1) % n * k + (column + 1) % k).ravel()
+    faces = np.stack([np.stack([a, b, c], 1), np.stack([b, d, c], 1)], 1)
     return faces.reshape(-1, 3).astype(np.int32)
 
 
-def _cap_faces(ring: Ring, station: int) -> Indices:
-    k = len(ring.points)
-    triangles = np.asarray(manifold3d.triangulate([ring.points]), dtype=np.int32)
-    return triangles + np.int32(station * k)
+def _cap_faces(
+    sweep: Sweep, rings: tuple[Rings, ...], s: float, starts: list[int], row: int
+) -> Indices:
+    """Triangles of the end face at s; loop i's points of that row begin at starts[i] + row · k."""
+    place = np.array([s])
+    polygons = []
+    numbers = []
+    for index, ring in enumerate(rings):
+        points = sweep.uv(ring.points, place)
+        points = points[0] if points.ndim == 3 else points
+        k = len(points)
+        numbers.append(starts[index] + row * k + np.arange(k))
+        polygons.append(points if index == 0 else points[::-1])
+        if index:
+            numbers[-1] = numbers[-1][::-1]
+    triangles = np.asarray(manifold3d.triangulate(polygons), dtype=np.int64)
+    return np.concatenate(numbers)[triangles].astype(np.int32)
 
 
-def _normals(sweep: Sweep, frames: Frames, point: Array, slope: Array) -> Array:
-    along = frames.speeds(point)
-    around = (
-        slope[None, :, 0:1] * frames.first[:, None, :] + slope[None, :, 1:2] * frames.second[:, None, :]
-    )
+def _normals(
+    sweep: Sweep, frames: Frames, point: Array, slope: Array, s: Array, at: list[Array]
+) -> Array:
+    along = frames.speeds(point) + sweep.flow(point, frames, s, at)
+    around = slope[..., 0:1] * frames.first[:, None, :] + slope[..., 1:2] * frames.second[:, None, :]
     normal = sweep.orientation * cross(around, along)
     return normal / np.maximum(np.linalg.norm(normal, axis=2, keepdims=True), 1e-300)

@@ -1,68 +1,243 @@
 """Stances: how the section stands while it travels. Each gives frames at any places of a path.
 
-outward   a = the direction away from the axis, made square to the wire; b = its upward companion
-axial     a = away from the axis, b = along the axis: the plane that contains the axis
-steady    the outward frame turned back by φ(s) = ∫ a'·b ds, so that it does not roll (Bishop 1975)
+outward   a = the direction away from the axis, made square to the wire
+upright   b = the axis direction, made square to the wire
+plumb     b = the axis direction itself; a = level, square to the wire: the plane contains the axis direction
+seated    a = the direction square to a turned body, made square to the wire
+aimed     a = the direction to a second curve, at the same share of its length, made square to the wire
+steady    a carried along without roll (`paths.transport`)
 fixed     the frame of the wire's start, everywhere
+
+The other axis follows from b = ± a × T. Legs go on steadily from the way the section leaves the path.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Literal
+from dataclasses import dataclass
+from typing import Annotated, Literal
 
 import numpy as np
+from pydantic import Field
 
+from metaspira.numbers.jets import Array
 from metaspira.numbers.kind import Kind
-from metaspira.paths.path import Path, Stations
-from metaspira.paths.quadrature import Array, RunningIntegral
+from metaspira.paths import JoinedPath, Path, PathKind
+from metaspira.paths.base import NO_REACH
+from metaspira.paths.path import Stations
+from metaspira.paths.transport import Transport, square_to
+from metaspira.paths.turned import TurnedBody, TurnedSurface
+from metaspira.paths.wrap import WrapPath
 from metaspira.problems import Fix, Problem, RecipeError
-from metaspira.sweep.frames import Frames, cross, normalised, perpendicular
+from metaspira.sweep.frames import Frames, cross, perpendicular
 
-FrameAt = Callable[[Array], Frames]
+_AXIS = np.array([0.0, 0.0, 1.0])
 
-
-class Stance(Kind):
-    """How the section stands while it travels."""
-
-    kind: Literal["outward", "steady", "fixed"]
+Direction = Callable[[Stations], tuple[Array, Array]]
+"""A direction (n, 3) and its derivative by true length, at stations of a path."""
 
 
-def stance_frames(path: Path, stance: Stance, plane: Literal["across", "axial"]) -> FrameAt:
-    """Frames of `stance` on `path`, as a function of true length (n,). Raises RecipeError."""
-    if plane == "axial":
-        return _axial(path, stance)
-    return {"outward": _outward, "steady": _steady, "fixed": _fixed}[stance.kind](path)
+@dataclass(frozen=True, eq=False)
+class Stand:
+    """A stance on a path: `frames` and how firmly it is defined there, both at true lengths (n,).
+
+    `firm` is the sine of the angle between the wire and the direction that the stance goes by; at 0 the
+    stance is not defined. `stretch` gives a factor on the section's width and its change per mm, where
+    the section reaches to a second curve (`both`: on its depth too). `turning` is how much, in radians,
+    the stance turns beyond the path.
+    """
+
+    frames: Callable[[Array], Frames]
+    firm: Callable[[Array], Array]
+    stretch: Callable[[Array], tuple[Array, Array]] | None = None
+    both: bool = False
+    turning: float = 0.0
 
 
-def _outward(path: Path) -> FrameAt:
-    if path.coil is None:
-        raise RecipeError(
-            Problem(
-                "/stance/kind",
-                "a straight path lies on its axis, so nothing is outward",
-                "use “steady”",
-                Fix("/stance/kind", "steady"),
+class Steady(Kind):
+    """Rolls as little as possible."""
+
+    kind: Literal["steady"]
+
+    def stand(self, path: Path, outer: float) -> Stand:
+        return _steady(path)
+
+
+class Outward(Kind):
+    """Faces away from the axis (of a winding: from its core)."""
+
+    kind: Literal["outward"]
+
+    def stand(self, path: Path, outer: float) -> Stand:
+        main = path.pieces[path.main] if isinstance(path, JoinedPath) else path
+        if main.away(main.at(np.zeros(1))) is None:
+            raise RecipeError(
+                Problem(
+                    "/stance/kind",
+                    "this path runs around no axis, so nothing is outward",
+                    "use “steady”",
+                    Fix("/stance/kind", "steady"),
+                )
             )
+
+        def away(stations: Stations) -> tuple[Array, Array]:
+            found = main.away(stations)
+            assert found is not None
+            return found
+
+        return _with_legs(path, lambda piece: _facing(piece, away))
+
+
+class Upright(Kind):
+    """Its second axis leans as little as it can from the axis direction."""
+
+    kind: Literal["upright"]
+
+    def stand(self, path: Path, outer: float) -> Stand:
+        side = _side(path)
+
+        def frames(s: Array) -> Frames:
+            st = path.at(s)
+            up, still = np.broadcast_to(_AXIS, st.tangent.shape), np.zeros_like(st.tangent)
+            second, d_second = perpendicular(up, still, st.tangent, st.curvature)
+            first = side * cross(st.tangent, second)
+            d_first = side * (cross(st.curvature, second) + cross(st.tangent, d_second))
+            return Frames(st.position, first, second, st.tangent, d_first, d_second)
+
+        return Stand(frames, lambda s: _level(path, s))
+
+
+class Plumb(Kind):
+    """Its plane always contains the axis direction."""
+
+    kind: Literal["plumb"]
+
+    def stand(self, path: Path, outer: float) -> Stand:
+        side = _side(path)
+
+        def frames(s: Array) -> Frames:
+            st = path.at(s)
+            level, d_level = (
+                cross(st.tangent, np.broadcast_to(_AXIS, st.tangent.shape)),
+                cross(st.curvature, np.broadcast_to(_AXIS, st.tangent.shape)),
+            )
+            size = np.maximum(np.linalg.norm(level, axis=1, keepdims=True), 1e-12)
+            first = side * level / size
+            change = side * d_level / size
+            d_first = change - np.einsum("ij,ij->i", change, first)[:, None] * first
+            second = np.broadcast_to(_AXIS, first.shape)
+            return Frames(st.position, first, second, st.tangent, d_first, np.zeros_like(first))
+
+        return Stand(frames, lambda s: _level(path, s))
+
+
+class Fixed(Kind):
+    """Never turns: parallel to itself, as it is at the start."""
+
+    kind: Literal["fixed"]
+
+    def stand(self, path: Path, outer: float) -> Stand:
+        first, second = _start_axes(path)
+
+        def frames(s: Array) -> Frames:
+            st = path.at(s)
+            zero = np.zeros_like(st.position)
+            return Frames(st.position, first + zero, second + zero, st.tangent, zero, zero)
+
+        return Stand(frames, np.ones_like)
+
+
+class Aimed(Kind):
+    """Points at a second `curve`, at the same share of its true length. With `stretch` the section grows
+    until it reaches that curve: in its width, or in both directions."""
+
+    kind: Literal["aimed"]
+    curve: PathKind
+    stretch: Literal["none", "width", "both"] = "none"
+
+    def stand(self, path: Path, outer: float) -> Stand:
+        other = self.curve.path("/stance/curve", NO_REACH)
+        ratio = other.length / path.length
+
+        def towards(stations: Stations) -> tuple[Array, Array]:
+            there = other.at(np.clip(stations.s * ratio, 0.0, other.length))
+            return there.position - stations.position, there.tangent * ratio - stations.tangent
+
+        def stretch(s: Array) -> tuple[Array, Array]:
+            stations = path.at(s)
+            reach, change = towards(stations)
+            along = np.einsum("ij,ij->i", reach, stations.tangent)
+            d_along = np.einsum("ij,ij->i", change, stations.tangent) + np.einsum(
+                "ij,ij->i", reach, stations.curvature
+            )
+            flat = reach - along[:, None] * stations.tangent
+            d_flat = change - d_along[:, None] * stations.tangent - along[:, None] * stations.curvature
+            size = np.maximum(np.linalg.norm(flat, axis=1), 1e-12)
+            return size / outer, np.einsum("ij,ij->i", flat, d_flat) / size / outer
+
+        if self.stretch != "none" and outer <= 1e-9:
+            raise RecipeError(
+                Problem(
+                    "/stance/stretch",
+                    "the section does not extend towards the second curve from the point that rides on the path",
+                    "let it ride at its centre or inside",
+                    Fix("/stance/stretch", "none"),
+                )
+            )
+        return Stand(
+            lambda s: _facing_frames(path.at(s), towards, _side(path)),
+            lambda s: _firmness(path.at(s), towards),
+            None if self.stretch == "none" else stretch,
+            self.stretch == "both",
+            other.turning,
         )
-    return lambda s: _outward_frames(path, path.at(s))
 
 
-def _outward_frames(path: Path, stations: Stations) -> Frames:
-    assert path.coil is not None
-    radial, d_radial = _radial(stations)
-    first, d_first = perpendicular(radial, d_radial, stations.tangent, stations.curvature)
-    second = path.coil.hand * cross(first, stations.tangent)
-    d_second = path.coil.hand * (cross(d_first, stations.tangent) + cross(first, stations.curvature))
-    return Frames(stations.position, first, second, stations.tangent, d_first, d_second)
+class Seated(Kind):
+    """Square to the surface of a turned `body` (of a wrap, its own where none is given)."""
+
+    kind: Literal["seated"]
+    body: TurnedBody | None = None
+
+    def stand(self, path: Path, outer: float) -> Stand:
+        surface: TurnedSurface | None = None
+        if self.body is not None:
+            surface = self.body.surface("/stance/body")
+        else:
+            main = path.pieces[path.main] if isinstance(path, JoinedPath) else path
+            main = getattr(main, "whole", main)
+            surface = main.body if isinstance(main, WrapPath) else None
+        if surface is None:
+            raise RecipeError(
+                Problem(
+                    "/stance/body",
+                    "there is no body to be seated on",
+                    "give its diameter or its profile, or use “outward”",
+                    Fix("/stance/kind", "outward"),
+                )
+            )
+        seat = surface
+        return _with_legs(
+            path, lambda piece: _facing(piece, lambda st: seat.normals(st.position, st.tangent))
+        )
 
 
-def _axial(path: Path, stance: Stance) -> FrameAt:
-    if path.coil is None or stance.kind != "outward":
+StanceKind = Annotated[
+    Steady | Outward | Upright | Plumb | Fixed | Aimed | Seated, Field(discriminator="kind")
+]
+
+
+def stand_of(path: Path, stance: StanceKind, plane: Literal["across", "axial"], outer: float) -> Stand:
+    """The stance on a path; `outer` is how far the section reaches along its first axis, mm. A section
+    given through the axis stands in the plane that contains it. Raises RecipeError."""
+    if plane == "across" or stance.kind == "plumb":
+        return stance.stand(path, outer)
+    if path.coil is None or stance.kind != "outward" or isinstance(path, JoinedPath):
         raise RecipeError(
             Problem(
                 "/section/plane",
-                "the plane through the axis goes along only with a coil in the outward stance",
+                "the plane through the axis goes along only with a coil without legs in the outward stance, "
+                "or with the stance “plumb”",
                 "use “across”",
                 Fix("/section/plane", "across"),
             )
@@ -70,43 +245,119 @@ def _axial(path: Path, stance: Stance) -> FrameAt:
 
     def frames(s: Array) -> Frames:
         stations = path.at(s)
-        first, d_first = _radial(stations)
-        second = np.broadcast_to([0.0, 0.0, 1.0], first.shape)
-        return Frames(stations.position, first, second, stations.tangent, d_first, np.zeros_like(first))
+        away = path.away(stations)
+        assert away is not None
+        second = np.broadcast_to(_AXIS, away[0].shape)
+        return Frames(
+            stations.position, away[0], second, stations.tangent, away[1], np.zeros_like(away[0])
+        )
 
-    return frames
+    return Stand(frames, lambda s: _level(path, s))
 
 
-def _steady(path: Path) -> FrameAt:
-    if path.coil is None:
-        return _fixed(path)
-    outward = _outward(path)
+def _side(path: Path) -> float:
+    """The sign in b = ± a × T that turns b up."""
+    if path.coil is not None:
+        return float(path.coil.hand)
+    tangent = path.at(np.zeros(1)).tangent[0]
+    up = float(np.cross(square_to(tangent), tangent)[2])
+    return 1.0 if up > 1e-6 else -1.0
 
-    def roll(s: Array) -> Array:
-        frames = outward(s)
-        return -np.einsum("ij,ij->i", frames.d_first, frames.second)
 
-    angle = RunningIntegral(roll, 0.0, path.length, tolerance=1e-12)
-    return lambda s: (frames := outward(s)).turned(
-        angle(s), -np.einsum("ij,ij->i", frames.d_first, frames.second)
+def _level(path: Path, s: Array) -> Array:
+    tangent = path.at(s).tangent
+    return np.hypot(tangent[:, 0], tangent[:, 1])
+
+
+def _facing(path: Path, direction: Direction) -> Stand:
+    side = _side(path)
+    return Stand(
+        lambda s: _facing_frames(path.at(s), direction, side),
+        lambda s: _firmness(path.at(s), direction),
     )
 
 
-def _fixed(path: Path) -> FrameAt:
-    if path.coil is None:
-        first, second = np.array([[1.0, 0.0, 0.0]]), np.array([[0.0, 1.0, 0.0]])
-    else:
-        start = _outward_frames(path, path.at(np.zeros(1)))
-        first, second = start.first, start.second
+def _facing_frames(stations: Stations, direction: Direction, side: float) -> Frames:
+    first, d_first = perpendicular(*direction(stations), stations.tangent, stations.curvature)
+    second = side * cross(first, stations.tangent)
+    d_second = side * (cross(d_first, stations.tangent) + cross(first, stations.curvature))
+    return Frames(stations.position, first, second, stations.tangent, d_first, d_second)
+
+
+def _firmness(stations: Stations, direction: Direction) -> Array:
+    vector = direction(stations)[0]
+    size = np.linalg.norm(vector, axis=1)
+    beside = np.linalg.norm(cross(vector, stations.tangent), axis=1)
+    return np.where(size > 1e-9, beside / np.maximum(size, 1e-300), 0.0)
+
+
+def _start_axes(path: Path) -> tuple[Array, Array]:
+    main = path.pieces[path.main] if isinstance(path, JoinedPath) else path
+    away = None if main is not path else path.away(path.at(np.zeros(1)))
+    start = path.at(np.zeros(1))
+    tangent = start.tangent[0]
+    first = square_to(tangent) if away is None else away[0][0]
+    first = first - (first @ tangent) * tangent
+    first = first / np.linalg.norm(first)
+    return first, _side(path) * np.cross(first, tangent)
+
+
+def _steady(path: Path, first: Array | None = None) -> Stand:
+    if first is None:
+        first = _start_axes(path)[0]
+    carried = Transport(path, first)
+    side = _side(path)
+    return Stand(lambda s: _facing_frames(path.at(s), carried.directions, side), np.ones_like)
+
+
+def _with_legs(path: Path, stand: Callable[[Path], Stand]) -> Stand:
+    """A stance on the main piece of a path, and steadily on from it along its legs."""
+    if not isinstance(path, JoinedPath):
+        return stand(path)
+    low, high = path.legs_at
+    main = path.pieces[path.main]
+    middle = stand(main)
+    side = _side(path)
+    before = after = None
+    if path.main > 0:
+        legs = JoinedPath(path.pieces[: path.main])
+        wanted = middle.frames(np.zeros(1)).first[0]
+        before = _carried_to(legs, wanted)
+    if path.main + 1 < len(path.pieces):
+        legs = JoinedPath(path.pieces[path.main + 1 :])
+        after = Transport(legs, middle.frames(np.array([main.length])).first[0])
 
     def frames(s: Array) -> Frames:
-        stations = path.at(s)
-        zero = np.zeros_like(stations.position)
-        return Frames(stations.position, first + zero, second + zero, stations.tangent, zero, zero)
+        parts: list[tuple[Array, Frames]] = []
+        inside = (s >= low) & (s <= high)
+        if inside.any():
+            parts.append((inside, middle.frames(np.clip(s[inside] - low, 0.0, main.length))))
+        for carried, on, shift in ((before, s < low, 0.0), (after, s > high, high)):
+            if carried is not None and on.any():
+                stations = carried.path.at(np.clip(s[on] - shift, 0.0, carried.path.length))
+                parts.append((on, _facing_frames(stations, carried.directions, side)))
+        names = Frames.__annotations__
+        whole = {name: np.empty((len(s), 3)) for name in names}
+        for on, part in parts:
+            for name in names:
+                whole[name][on] = getattr(part, name)
+        return Frames(**whole)
 
-    return frames
+    def firm(s: Array) -> Array:
+        value = np.ones_like(s)
+        inside = (s >= low) & (s <= high)
+        value[inside] = middle.firm(np.clip(s[inside] - low, 0.0, main.length))
+        return value
+
+    return Stand(frames, firm)
 
 
-def _radial(stations: Stations) -> tuple[Array, Array]:
-    flat = np.array([1.0, 1.0, 0.0])
-    return normalised(stations.position * flat, stations.tangent * flat)
+def _carried_to(path: Path, last: Array) -> Transport:
+    """The transport along a path that ends with the direction `last`."""
+    ends = path.at(np.array([0.0, path.length]))
+    trial = Transport(path, square_to(ends.tangent[0]))
+    there = trial.directions(Stations(*(getattr(ends, n)[1:] for n in Stations.__annotations__)))[0][0]
+    tangent = ends.tangent[1]
+    angle = np.arctan2(np.cross(there, last) @ tangent, there @ last)
+    first = trial.first
+    return Transport(path, np.cos(angle) * first + np.sin(angle) * np.cross(ends.tangent[0], first))

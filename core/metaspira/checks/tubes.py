@@ -1,0 +1,169 @@
+"""Gaps of round wire, exact to rounding.
+
+    f(s₁, s₂) = |x(s₁) − x(s₂)| − r(s₁) − r(s₂)
+
+minimised by Newton's method from a sampled start. With a size that changes, r(s) is the radius of the
+ball around x(s), which contains the section: never more air than there is.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.spatial import cKDTree
+
+from metaspira.checks.check import Lane
+from metaspira.checks.meeting import (
+    NEIGHBOUR_TURN,
+    Gaps,
+    Ints,
+    apart,
+    meant_to_touch,
+    nothing,
+    pairs_within,
+    reach_of_search,
+)
+from metaspira.numbers.jets import Array
+from metaspira.sweep.sweep import Sweep
+
+
+def within(sweep: Sweep, s: Array, meant: float) -> Gaps:
+    """The gaps of a wire to itself, searched from stations s (n,). Where the wire is wound to touch,
+    only an overlap deeper than `meant` mm counts."""
+    centre = sweep.path.derivatives(s, 0)[0]
+    radius = _radius(sweep, s)[0]
+    turned = sweep.path.turned(s)
+    whole = sweep.path.turning if sweep.closed else None
+    pairs = pairs_within(centre, reach_of_search(centre, turned, float(radius.max()), whole))
+    pairs = pairs[apart(turned, pairs[:, 1], pairs[:, 0], whole) > NEIGHBOUR_TURN]
+    i, j = np.concatenate([pairs, pairs[:, ::-1]]).T
+    gap = _ball_gap(centre, radius, i, j)
+    last = len(s) - 1
+    before = np.where(j > 0, _ball_gap(centre, radius, i, np.maximum(j - 1, 0)), np.inf)
+    after = np.where(j < last, _ball_gap(centre, radius, i, np.minimum(j + 1, last)), np.inf)
+    low = (gap <= before) & (gap <= after)
+    touching = meant_to_touch(sweep, s)
+    low &= ~((touching[i] | touching[j]) & (gap > -meant))
+    if not low.any():
+        return nothing(s)
+    i, j, gap = i[low], j[low], gap[low]
+    order = np.lexsort((gap, i))
+    i, j = i[order], j[order]
+    first = np.concatenate([[True], i[1:] != i[:-1]])
+    return _refined(sweep, s, i[first], sweep, s, j[first])
+
+
+def between(one: Sweep, s1: Array, two: Sweep, s2: Array) -> Gaps:
+    """The gaps of a wire to another, searched from stations s1 (n,) and s2 (m,)."""
+    there = cKDTree(two.path.derivatives(s2, 0)[0])
+    j = there.query(one.path.derivatives(s1, 0)[0])[1].astype(np.int64)
+    return _refined(one, s1, np.arange(len(s1)), two, s2, j)
+
+
+def _refined(one: Sweep, s1: Array, i: Ints, two: Sweep, s2: Array, j: Ints) -> Gaps:
+    """The gaps from pairs of stations i (m,) of one and j (m,) of two, each i once."""
+    last = len(s2) - 1
+    bounds = (s2[np.maximum(j - 1, 0)], s2[np.minimum(j + 1, last)])
+    second, gap = _newton_one(one, s1[i], two, s2[j], bounds)
+    lane = np.full_like(s1, np.nan)
+    lane[i] = gap
+    best = np.argsort(gap)[:8]
+    pair, smallest = _newton_two(one, s1[i[best]], s1, two, second[best], s2)
+    ends = [
+        sweep.path.derivatives(np.array([at]), 0)[0][0]
+        for sweep, at in zip((one, two), pair, strict=True)
+    ]
+    x, y, z = (float(c) for c in 0.5 * (ends[0] + ends[1]))
+    return Gaps(smallest, pair, (x, y, z), Lane(s1, lane), 0.0)
+
+
+def _radius(sweep: Sweep, s: Array) -> tuple[Array, Array]:
+    """Radius of the ball around the wire at s (n,), and its change per mm."""
+    reach = sweep.outline.reach
+    if sweep.keeps_size:
+        return np.full_like(s, reach), np.zeros_like(s)
+    width, change, _, _ = sweep.scale(s)
+    return reach * np.maximum(width, 0.0), reach * change
+
+
+def _ball_gap(centre: Array, radius: Array, i: Ints, j: Ints) -> Array:
+    return np.asarray(np.linalg.norm(centre[i] - centre[j], axis=1) - radius[i] - radius[j])
+
+
+@dataclass(frozen=True)
+class _Local:
+    """f and its derivatives by s₁ and s₂, each (n,)."""
+
+    f: Array
+    f1: Array
+    f2: Array
+    f11: Array
+    f12: Array
+    f22: Array
+
+
+def _ball_gap_at(first: Sweep, s1: Array, second: Sweep, s2: Array) -> _Local:
+    one, two = first.path.at(s1), second.path.at(s2)
+    (radius1, rate1), (radius2, rate2) = _radius(first, s1), _radius(second, s2)
+    delta = one.position - two.position
+    distance = np.maximum(np.linalg.norm(delta, axis=1), 1e-12)
+    u = delta / distance[:, None]
+    u1 = np.einsum("ij,ij->i", u, one.tangent)
+    u2 = np.einsum("ij,ij->i", u, two.tangent)
+    k1 = np.einsum("ij,ij->i", delta, one.curvature)
+    k2 = np.einsum("ij,ij->i", delta, two.curvature)
+    tangents = np.einsum("ij,ij->i", one.tangent, two.tangent)
+    return _Local(
+        distance - radius1 - radius2,
+        u1 - rate1,
+        -u2 - rate2,
+        (1 + k1 - u1 * u1) / distance,
+        (u1 * u2 - tangents) / distance,
+        (1 - k2 - u2 * u2) / distance,
+    )
+
+
+def _newton_one(
+    one: Sweep, s1: Array, two: Sweep, s2: Array, bounds: tuple[Array, Array]
+) -> tuple[Array, Array]:
+    """The s₂ (n,) nearest to each s₁, within bounds, and the gap there."""
+    local = _ball_gap_at(one, s1, two, s2)
+    for _ in range(8):
+        safe = np.where(local.f22 > 0, local.f22, np.inf)
+        step = np.clip(s2 - local.f2 / safe, *bounds) - s2
+        if np.all(np.abs(step) < 1e-12 * two.length):
+            break
+        s2 = s2 + step
+        local = _ball_gap_at(one, s1, two, s2)
+    return s2, local.f
+
+
+def _newton_two(
+    one: Sweep, s1: Array, stations1: Array, two: Sweep, s2: Array, stations2: Array
+) -> tuple[tuple[float, float], float]:
+    """The smallest f within a station's distance of the starts s₁, s₂ (n,)."""
+    best = ((float(s1[0]), float(s2[0])), math.inf)
+    (low1, high1), (low2, high2) = (
+        [np.clip(start + sign * np.diff(stations).max(), stations[0], stations[-1]) for sign in (-1, 1)]
+        for start, stations in ((s1, stations1), (s2, stations2))
+    )
+    for _ in range(12):
+        local = _ball_gap_at(one, s1, two, s2)
+        at = int(np.argmin(local.f))
+        if local.f[at] < best[1]:
+            best = ((float(s1[at]), float(s2[at])), float(local.f[at]))
+        if np.all(np.abs(local.f1) + np.abs(local.f2) < 1e-12):
+            break
+        damping = 1e-9 * (np.abs(local.f11) + np.abs(local.f22)) + 1e-300
+        a, b, c = local.f11 + damping, local.f12, local.f22 + damping
+        determinant = a * c - b * b
+        convex = (determinant > 1e-12 * a * c) & (a > 0)
+        scale = np.where(convex, determinant, np.inf)
+        step = np.stack([(c * local.f1 - b * local.f2) / scale, (a * local.f2 - b * local.f1) / scale])
+        if np.all(np.abs(step) < 1e-13 * (one.length + two.length)):
+            break
+        s1 = np.clip(s1 - step[0], low1, high1)
+        s2 = np.clip(s2 - step[1], low2, high2)
+    return best

@@ -1,0 +1,139 @@
+"""Formula: x, y, z, or radius, angle and height, as functions of t over a range."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+import numpy as np
+from pydantic import Field
+
+from metaspira.numbers.fields import AnyLength, Factor, FormulaOf
+from metaspira.numbers.formulas import Formula
+from metaspira.numbers.jets import Array, Jet, sin_cos
+from metaspira.paths.base import PathBase, Reach
+from metaspira.paths.path import CurvePath, Path
+from metaspira.problems import Problem, RecipeError
+
+AnyTurning = Annotated[Formula, FormulaOf("radian")]
+
+_SAMPLES = 2049
+_KINK = 0.02
+
+
+@dataclass(frozen=True, eq=False)
+class FormulaCurve:
+    """Three formulas of t: x, y, z, or radius, angle (radians) and height."""
+
+    formulas: tuple[Formula, Formula, Formula]
+    round: bool
+    start: float
+    end: float
+    breaks: tuple[float, ...] = ()
+
+    def derivatives(self, t: Array, order: int) -> tuple[Array, ...]:
+        along = Jet.variable(t, order)
+        first, second, third = (formula(t=along) for formula in self.formulas)
+        if self.round:
+            sine, cosine = sin_cos(second)
+            first, second = first * cosine, first * sine
+        columns = zip(*(c.derivatives() for c in (first, second, third)), strict=True)
+        return tuple(np.stack(column, axis=1) for column in columns)
+
+    def speed(self, t: Array) -> Array:
+        return np.linalg.norm(self.derivatives(t, 1)[1], axis=1)
+
+
+class FormulaPath(PathBase):
+    """A curve by formulas of t, from `from` to `to`: x, y and z, or radius, angle and height.
+
+    A plain angle is in radians here, as in sin and cos.
+    """
+
+    kind: Literal["formula"]
+    x: AnyLength | None = None
+    y: AnyLength | None = None
+    z: AnyLength | None = None
+    radius: AnyLength | None = None
+    angle: AnyTurning | None = None
+    height: AnyLength | None = None
+    from_: Factor = Field(0.0, alias="from")
+    to: Factor = 1.0
+
+    def curve(self, place: str, reach: Reach) -> Path:
+        """The path of a resolved formula. Raises RecipeError with places below `place`."""
+        flat, around = ("x", "y", "z"), ("radius", "angle", "height")
+        given = [name for name in (*flat, *around) if getattr(self, name) is not None]
+        for names in (flat, around):
+            if set(given) == set(names):
+                break
+        else:
+            wanted = around if given and given[0] in around else flat
+            stray = [name for name in given if name not in wanted]
+            missing = [name for name in wanted if name not in given]
+            name = (stray or missing)[0]
+            raise RecipeError(
+                Problem(
+                    f"{place}/{name}",
+                    f"a formula path is given by {', '.join(flat)} or by {', '.join(around)}; it has "
+                    f"{', '.join(given) or 'none of them'}",
+                    f"leave {name} out" if stray else f"add {name}",
+                )
+            )
+        if not self.to > self.from_:
+            raise RecipeError(
+                Problem(
+                    f"{place}/to",
+                    f"the range ends at {self.to:g}, where it starts or before",
+                    "give a larger “to”",
+                )
+            )
+        formulas: tuple[Formula, Formula, Formula] = tuple(getattr(self, n) for n in names)  # type: ignore[assignment]
+        curve = FormulaCurve(formulas, names is around, self.from_, self.to)
+        _demand_smooth(curve, formulas[0].place)
+        ends = curve.derivatives(np.array([curve.start, curve.end]), 1)
+        scale = float(np.abs(ends[0]).max()) + 1e-9
+        unit = ends[1] / np.linalg.norm(ends[1], axis=1, keepdims=True)
+        closed = bool(
+            np.linalg.norm(ends[0][1] - ends[0][0]) < 1e-9 * scale and unit[0] @ unit[1] > 1 - 1e-9
+        )
+        return CurvePath(curve, closed=closed)
+
+
+def _demand_smooth(curve: FormulaCurve, place: str) -> None:
+    """Refuse a curve that stands still or turns sharply anywhere, and say where."""
+    t = np.linspace(curve.start, curve.end, _SAMPLES)
+    slope = curve.derivatives(t, 1)[1]
+    speed = np.linalg.norm(slope, axis=1)
+    still = speed < 1e-9 * max(float(speed.max()), 1e-300)
+    if still.any() or speed.max() == 0:
+        at = float(t[int(np.argmax(still))])
+        raise RecipeError(
+            Problem(
+                place,
+                f"the curve stands still at t = {at:.6g}",
+                "change the formula or the range so that it moves on everywhere",
+            )
+        )
+    unit = slope / speed[:, None]
+    bend = np.linalg.norm(np.diff(unit, axis=0), axis=1)
+    for i in np.flatnonzero(bend > _KINK):
+        low, high = float(t[i]), float(t[i + 1])
+        for _ in range(30):
+            middle = 0.5 * (low + high)
+            one, two, three = (
+                d / np.linalg.norm(d) for d in curve.derivatives(np.array([low, middle, high]), 1)[1]
+            )
+            if np.linalg.norm(two - one) >= np.linalg.norm(three - two):
+                high = middle
+            else:
+                low = middle
+        one, two = (d / np.linalg.norm(d) for d in curve.derivatives(np.array([low, high]), 1)[1])
+        if np.linalg.norm(two - one) > 0.5 * _KINK:
+            raise RecipeError(
+                Problem(
+                    place,
+                    f"the curve has a corner at t = {0.5 * (low + high):.6g}",
+                    "round it, or use only one side of it",
+                )
+            )
