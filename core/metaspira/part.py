@@ -31,11 +31,12 @@ _MOST_TURNS = 25_000
 
 @dataclass(frozen=True, eq=False)
 class Body:
-    """One wire of a part. `core` bodies are what others are wound on, and are meant to be touched."""
+    """One wire of a part. Bodies of one `bundle` are laid to touch each other: the strands of a rope, a
+    winding and its core."""
 
     name: str
     sweep: Sweep
-    core: bool = False
+    bundle: str = ""
 
 
 @dataclass(frozen=True, eq=False)
@@ -124,12 +125,15 @@ def _wires(wire: Wire, recipe: Recipe, place: str, name: str) -> list[Body]:
     else:
         paths = wire.strands.paths(path, 2 * section.reach(), f"{place}/strands")
     bare = skin and recipe.use.thickness is None
+    packed = wire.strands is not None and wire.strands.lay is not None and wire.strands.radius is None
+    wound = wire.path if isinstance(wire.path, Winding) and wire.path.core is not None else None
+    bundle = name if packed or wound else ""
     bodies = [
-        Body(strand, _sweep(wire, section, changes, its_path, bare, place), strand == "core strand")
+        Body(strand, _sweep(wire, section, changes, its_path, bare, place), bundle)
         for strand, its_path in paths
     ]
-    if isinstance(wire.path, Winding) and wire.path.core is not None and isinstance(path, WoundPath):
-        bodies.append(Body(f"core of the {name}", _round_along(path.core, wire.path.core), True))
+    if wound is not None and wound.core is not None and isinstance(path, WoundPath):
+        bodies.append(Body(f"core of the {name}", _round_along(path.core, wound.core), bundle))
     return bodies
 
 

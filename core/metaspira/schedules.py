@@ -7,9 +7,9 @@ Given as `total` (evenly from nothing), `from` and `to`, `points` (straight or s
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass, field
-from typing import Generic, Literal, TypeVar
+from typing import Any, Generic, Literal, TypeVar
 
 import numpy as np
 from pydantic import Field
@@ -96,7 +96,7 @@ def linearly(start: float, end: float) -> Varying:
     return Varying(jet, pieces=1)
 
 
-def piecewise(pieces: PPoly, breaks: Sequence[float]) -> Varying:
+def piecewise(pieces: PPoly, breaks: Array) -> Varying:
     """A piecewise polynomial of t; it goes on as its outer pieces do."""
 
     def jet(t: Array, order: int) -> Jet:
@@ -189,11 +189,12 @@ class Schedule(Kind, Generic[V, F]):
         return through(at, values, self.ease)
 
     def _by_formula(self, changing: dict[str, Callable[[Jet], Jet]]) -> Varying:
-        formula = self.formula
+        formula: Any = self.formula
 
         def jet(t: Array, order: int) -> Jet:
             share = Jet.variable(t, order)
-            return formula(t=share, **{name: f(share) for name, f in changing.items()})  # type: ignore[no-any-return, operator]
+            found: Jet = formula(t=share, **{name: f(share) for name, f in changing.items()})
+            return found
 
         whole = jet(np.linspace(0.0, 1.0, 129), 1)
         if all(np.ptp(c) == 0 for c in whole.c):

@@ -51,7 +51,7 @@ def part_gaps(part: Part, window: Window) -> PartGaps:
     between = tuple(
         (
             f"between {one.name} and {two.name}",
-            pair_gaps(one.sweep, two.sweep, meant=one.core or two.core),
+            pair_gaps(one.sweep, two.sweep, meant=bool(one.bundle) and one.bundle == two.bundle),
         )
         for one, two in _near(bodies)
     )
@@ -87,14 +87,11 @@ def self_gaps(sweep: Sweep, window: Window) -> Gaps:
 
 @lru_cache(maxsize=512)
 def pair_gaps(one: Sweep, two: Sweep, meant: bool = False) -> Gaps:
-    """The gaps between two wires; where they are `meant` to touch, only an overlap counts."""
+    """The gaps between two wires; where they are `meant` to touch, touching counts as nothing to meet."""
     s1, s2 = stations_in(one, WHOLE), stations_in(two, WHOLE)
     found = (tubes if one.is_tube and two.is_tube else swept).between(one, s1, two, s2)
-    if (
-        meant
-        and found.smallest is not None
-        and found.smallest > -_MEANT * min(one.reach(), two.reach())
-    ):
+    allowed = _MEANT * min(one.reach(), two.reach())
+    if meant and found.smallest is not None and abs(found.smallest) < allowed:
         return replace(found, smallest=None, lane=Lane(s1, np.full_like(s1, np.nan)))
     return found
 

@@ -10,7 +10,6 @@ import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import lru_cache
-from itertools import islice
 
 from metaspira.checks.check import WHOLE, Check, Remedy, Window, worst
 from metaspira.numbers.fields import Quantity
@@ -63,7 +62,8 @@ _INPUTS = {
     "section": ("/section",),
 }
 _NEVER = ("rides_at", "at", "turn", "holes", "paint")
-_MOST_INPUTS = 12
+_BUDGET = 100
+_SMALL_BUDGET = 36
 _MOST = 4
 _FURTHEST = 2.0
 _LONG = 6
@@ -96,8 +96,11 @@ def remedies_for(part: Part, check: Check, check_of: CheckOf, run_all: AllChecks
         if remedied is not None and clears(remedied):
             found.append((0.0, Remedy("/stance/kind", stance, f"stance {stance}")))
             break
-    for field in islice(_inputs(part, check.id), _MOST_INPUTS):
-        value = _search(part, field, window, check_of)
+    budget = _Budget(_SMALL_BUDGET if len(part.bodies) > 1 or not part.sweep.is_tube else _BUDGET)
+    for field in _inputs(part, check.id):
+        if budget.left <= 0 or len(found) > _MOST:
+            break
+        value = _search(part, field, window, check_of, budget)
         if value is None:
             continue
         remedied = _with(part, field.parts, value)
@@ -138,7 +141,16 @@ def _window(part: Part, check: Check) -> Window:
     return middle - half, middle + half
 
 
-def _search(part: Part, field: _Input, window: Window, check_of: CheckOf) -> float | None:
+@dataclass
+class _Budget:
+    """How many more parts may be tried."""
+
+    left: int
+
+
+def _search(
+    part: Part, field: _Input, window: Window, check_of: CheckOf, budget: _Budget
+) -> float | None:
     """The value nearest to the present one, rounded, at which the margin is not negative.
 
     Steps by the secant, a little beyond its zero, in the direction in which the margin grows.
@@ -147,6 +159,7 @@ def _search(part: Part, field: _Input, window: Window, check_of: CheckOf) -> flo
 
     def at(value: float) -> float:
         if value not in known:
+            budget.left -= 1
             changed = _with(part, field.parts, value)
             known[value] = -math.inf if changed is None else check_of(changed, window).margin
         return known[value]

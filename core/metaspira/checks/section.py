@@ -43,10 +43,10 @@ def _crossing(part: Part) -> tuple[float, bool]:
     if not section.first.closed:
         return 0.0, False
     shares = np.linspace(0.0, 1.0, 33) if section.varies else np.zeros(1)
-    for share in shares:
-        outline = section.at(float(share))
-        inner = [hole.ring(96).points for hole in outline.holes]
-        if not Polygon(outline.ring(96).points, inner).is_valid:
+    rings = [section.spread(ring.points, shares) for ring in section.rings(96)]
+    for i, share in enumerate(shares):
+        outer, *inner = [ring if ring.ndim == 2 else ring[i] for ring in rings]
+        if not Polygon(outer, inner).is_valid:
             return float(share), True
     return 0.0, False
 

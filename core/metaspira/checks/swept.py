@@ -31,6 +31,7 @@ from metaspira.sweep.sweep import Sweep
 _ZOOM_POINTS = 20
 _COARSE = 48
 _FINE = 360
+_REFINED = 12
 _MANY = 50_000
 
 
@@ -94,7 +95,7 @@ def between(one: Sweep, s1: Array, two: Sweep, s2: Array) -> Gaps:
     return _searched(first, second, np.array(pairs, dtype=np.int64), (np.zeros(0, dtype=bool), 0.0, -1))
 
 
-def _searched(one: _Wire, two: _Wire, pairs: Ints, same: tuple[np.ndarray, float, int]) -> Gaps:  # type: ignore[type-arg]
+def _searched(one: _Wire, two: _Wire, pairs: Ints, same: tuple[np.ndarray, float, int]) -> Gaps:
     """The gaps from pairs (m, 2) of stations in order; `same` tells of one wire which stations are meant
     to touch, how deep, and how many stations go around it where it is closed (−1: two wires)."""
     touching, meant, lap = same
@@ -227,6 +228,8 @@ def _distances_near(points, j, table, polygons):  # type: ignore[no-untyped-def]
             d, t = _plane_distance(points[p], step, table, polygons, reach, gap[p])
             if d < gap[p]:
                 gap[p], place[p] = d, step + t
+    nearest = np.argsort(gap)[:_REFINED]
+    for p in nearest:
         if np.isfinite(gap[p]) and gap[p] > 0:
             gap[p], place[p] = _nearest_in_space(points[p], place[p], table, polygons)
     return gap, place

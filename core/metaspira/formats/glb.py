@@ -78,7 +78,8 @@ def glb_bytes(part: Part, surfaces: list[Strips]) -> bytes:
     """The GLB file of the surfaces of a part's bodies, in millimetres."""
     buffers = _Buffers()
     colours = [part.material.colour]
-    meshes, nodes = [], []
+    meshes: list[Mesh] = []
+    nodes: list[Node] = []
     for body, surface in zip(part.bodies, surfaces, strict=True):
         meshes.append(_mesh(buffers, body, surface, colours))
         nodes.append(Node(mesh=len(nodes), name=body.name, rotation=_UPRIGHT, scale=[1e-3] * 3))

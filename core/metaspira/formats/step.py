@@ -32,13 +32,11 @@ def write(
     count = len(part.bodies)
     shapes = []
     for index, body in enumerate(part.bodies):
-        progress(0.05 + 0.35 * index / count, "control nets")
-        nets = control_nets(body.sweep)
-        shapes.append(
-            build_shape(
-                nets, lambda share, i=index: progress(0.05 + 0.35 * (i + share) / count, "faces")
-            )
-        )
+
+        def built(share: float, index: int = index) -> None:
+            progress(0.05 + 0.35 * (index + share) / count, "faces")
+
+        shapes.append(build_shape(control_nets(body.sweep), built))
     progress(0.4, "writing STEP")
     Interface_Static.SetCVal_s("write.step.unit", "MM")
     Interface_Static.SetCVal_s("write.step.product.name", _ascii(part.recipe.name))

@@ -97,7 +97,8 @@ class Jet:
             return Jet([a * other for a in self.c])
         a, b = self.c, other.c
         order = min(self.order, other.order)
-        return Jet([sum(a[j] * b[k - j] for j in range(k + 1)) for k in range(order + 1)])
+        zero = np.zeros_like(a[0])
+        return Jet([sum((a[j] * b[k - j] for j in range(k + 1)), zero) for k in range(order + 1)])
 
     __rmul__ = __mul__
 
@@ -117,10 +118,10 @@ class Jet:
         if isinstance(exponent, Jet):
             return exp(log(self) * exponent)
         if float(exponent).is_integer() and 0 <= exponent <= 8:
-            total = self.lifted(1.0)
+            power = self.lifted(1.0)
             for _ in range(int(exponent)):
-                total = total * self
-            return total
+                power = power * self
+            return power
         f = self.c
         out = [f[0] ** exponent]
         for k in range(1, self.order + 1):

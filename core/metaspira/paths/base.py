@@ -75,13 +75,14 @@ class HookLeg(Kind):
     """A hook: a bend of `bend_radius` away from the coil, `reach` straight on, and a loop.
 
     `half-loop` and `full-loop` turn over the axis through 180° and 300°, `side-loop` turns through 300°
-    at the side of the coil. The loop's radius is that of the coil where it is left out.
+    at the side of the coil. Left out, the loop's radius is that of the coil, and the reach is nothing
+    before a half loop, and the loop's radius before a longer one, which keeps it off the coil.
     """
 
     kind: Literal["hook"]
     form: Literal["half-loop", "full-loop", "side-loop"] = "full-loop"
     bend_radius: Length
-    reach: Distance = 0.0
+    reach: Distance | None = None
     radius: Length | None = None
 
 
@@ -275,8 +276,9 @@ def _steps(leg: Leg, path: Path, at_end: bool, place: str) -> list[StraightLeg |
         kind="arc", radius=leg.bend_radius, angle=rise, side="up" if at_end else "down"
     )
     steps: list[StraightLeg | ArcLeg] = [bend]
-    if leg.reach > 0:
-        steps.append(StraightLeg.model_construct(kind="straight", length=leg.reach))
+    reach = leg.reach if leg.reach is not None else 0.0 if leg.form == "half-loop" else radius
+    if reach > 0:
+        steps.append(StraightLeg.model_construct(kind="straight", length=reach))
     loop = math.pi if leg.form == "half-loop" else math.radians(300)
     side = "inward" if leg.form != "side-loop" else "down" if at_end else "up"
     steps.append(ArcLeg.model_construct(kind="arc", radius=radius, angle=loop, side=side))

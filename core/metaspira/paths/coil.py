@@ -30,6 +30,9 @@ from metaspira.schedules import Schedule, Varying, linearly
 
 _TURN = 2 * math.pi
 
+Base = Callable[[Jet], tuple[Jet, Jet]]
+"""A base outline: x and y for a radius of 1, from the angle."""
+
 EvenTurns = Annotated[float, Quantity("turns", 0.0, 50.0)]
 AtTurns = Annotated[float, Quantity("turns", 0.0, 20_000)]
 
@@ -78,7 +81,7 @@ class ShapedCoil:
     hand: int
     start_angle: float
     end: float
-    base: Callable[[Jet], tuple[Jet, Jet]]
+    base: Base
     base_breaks: tuple[float, ...] = ()
     around: bool = True
     start: float = 0.0
@@ -139,7 +142,7 @@ class Oval(Kind):
 
     def outline(
         self, diameter: float, turns: float, hand: int, start: float, place: str
-    ) -> tuple[Callable[[Jet], tuple[Jet, Jet]], tuple[float, ...]]:
+    ) -> tuple[Base, tuple[float, ...]]:
         ratio = self.depth / diameter
 
         def base(angle: Jet) -> tuple[Jet, Jet]:
@@ -158,7 +161,7 @@ class RoundedRectangle(Kind):
 
     def outline(
         self, diameter: float, turns: float, hand: int, start: float, place: str
-    ) -> tuple[Callable[[Jet], tuple[Jet, Jet]], tuple[float, ...]]:
+    ) -> tuple[Base, tuple[float, ...]]:
         """The outline by its own true length, once around in a turn, in units of half the diameter."""
         a, b, r = diameter / 2, self.depth / 2, self.corner_radius
         if r > min(a, b):
@@ -227,9 +230,7 @@ class DiameterSchedule(Schedule[Length, AnyLength]):
     exponentially.
     """
 
-    points: tuple[tuple[AtTurns, Length], ...] | None = Field(  # type: ignore[assignment]
-        None, min_length=1, max_length=200
-    )
+    points: tuple[tuple[AtTurns, Length], ...] | None = Field(None, min_length=1, max_length=200)
     over: Literal["share", "turns"] = "share"
     shape: Literal["barrel", "hourglass", "dome", "horn"] | None = None
     middle: Length | None = None
@@ -238,9 +239,7 @@ class DiameterSchedule(Schedule[Length, AnyLength]):
 class PitchSchedule(Schedule[Distance, AnyLength]):
     """A pitch over the turns, by points or formula (of t or turn)."""
 
-    points: tuple[tuple[AtTurns, Distance], ...] | None = Field(  # type: ignore[assignment]
-        None, min_length=1, max_length=200
-    )
+    points: tuple[tuple[AtTurns, Distance], ...] | None = Field(None, min_length=1, max_length=200)
     over: Literal["share", "turns"] = "share"
 
 
@@ -305,7 +304,8 @@ class Coil(PathBase):
                     "keep it above zero all along",
                 )
             )
-        base, base_breaks = _circle, ()
+        base: Base = _circle
+        base_breaks: tuple[float, ...] = ()
         if self.base is not None:
             base, base_breaks = self.base.outline(
                 2 * greatest, turns, hand, self.start_angle, f"{place}/base"

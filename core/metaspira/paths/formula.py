@@ -88,7 +88,7 @@ class FormulaPath(PathBase):
                     "give a larger “to”",
                 )
             )
-        formulas: tuple[Formula, Formula, Formula] = tuple(getattr(self, n) for n in names)  # type: ignore[assignment]
+        formulas: tuple[Formula, Formula, Formula] = tuple(getattr(self, n) for n in names)
         curve = FormulaCurve(formulas, names is around, self.from_, self.to)
         _demand_smooth(curve, formulas[0].place)
         ends = curve.derivatives(np.array([curve.start, curve.end]), 1)

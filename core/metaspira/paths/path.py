@@ -13,8 +13,8 @@ from typing import Protocol
 
 import numpy as np
 
-from metaspira.numbers.jets import Jet, sqrt
-from metaspira.numbers.quadrature import Array, RunningIntegral
+from metaspira.numbers.jets import Array, Jet, sqrt
+from metaspira.numbers.quadrature import RunningIntegral
 
 Span = tuple[float, float]
 """From and to, in mm of true length."""
@@ -157,7 +157,7 @@ class CurvePath(Path):
         return self._length.total
 
     @cached_property
-    def breaks(self) -> tuple[float, ...]:  # type: ignore[override]
+    def breaks(self) -> tuple[float, ...]:
         return tuple(float(s) for s in self._length(np.array(self.curve.breaks, dtype=float)))
 
     def parameter(self, s: Array) -> Array:
@@ -188,6 +188,8 @@ class CurvePath(Path):
             return (stations.position, stations.tangent, stations.curvature)[: order + 1]
         t = self.parameter(s)
         given = self.curve.derivatives(t, order)
+        if order == 3:
+            return _by_length(*given)
         coordinates = [Jet.of_derivatives([d[:, k] for d in given]) for k in range(3)]
         slopes = [x.derivative() for x in coordinates]
         pace = 1 / sqrt(slopes[0] * slopes[0] + slopes[1] * slopes[1] + slopes[2] * slopes[2])
@@ -212,6 +214,19 @@ class CurvePath(Path):
             direction: tuple[Array, Array] = own(self, stations)
             return direction
         return radial(stations) if self.coil is not None else None
+
+
+def _by_length(x: Array, x1: Array, x2: Array, x3: Array) -> tuple[Array, ...]:
+    """Derivatives by true length from those by any parameter, to the third, each (n, 3).
+
+    x′ = v T,  x″ = v′ T + v² K,  x‴ = v″ T + 3 v v′ K + v³ dK/ds
+    """
+    v = np.linalg.norm(x1, axis=1, keepdims=True)
+    tangent = x1 / v
+    dv = np.einsum("ij,ij->i", x2, tangent)[:, None]
+    bend = (x2 - dv * tangent) / v**2
+    ddv = (np.einsum("ij,ij->i", x3, tangent) + np.einsum("ij,ij->i", x2, bend) * v[:, 0])[:, None]
+    return x, tangent, bend, (x3 - ddv * tangent - 3 * v * dv * bend) / v**3
 
 
 @dataclass(frozen=True, eq=False)

@@ -140,7 +140,7 @@ def outline_path(
                 f"{place}/{at}", "this point is where the one before it is", "move it, or take it out"
             )
         )
-    bulges = [float(p[2]) if len(p) > 2 else 0.0 for p in profile]  # type: ignore[misc]
+    bulges = [float(p[2]) if len(p) > 2 else 0.0 for p in profile]
     if ease == "smooth":
         if any(bulges):
             at = next(i for i, b in enumerate(bulges) if b)

@@ -48,6 +48,8 @@ class WoundCurve:
         return self.core.breaks
 
     def derivatives(self, t: Array, order: int) -> tuple[Array, ...]:
+        if order <= 2:
+            return self._near(t)[: order + 1]
         core = self.core.derivatives(t, order + 1)
         centre = [Jet.of_derivatives([d[:, k] for d in core]) for k in range(3)]
         tangent = [c.derivative() for c in centre]
@@ -59,9 +61,27 @@ class WoundCurve:
         ]
         return tuple(np.stack([c[k] for c in columns], axis=1) for k in range(order + 1))
 
+    def _near(self, t: Array) -> tuple[Array, Array, Array]:
+        """X, X' and X″, with e away from the core and f = T × e:  e' = ω f − (K·e) T,
+        f' = −ω e − (K·f) T,  X' = (1 − r K·e) T + r ω f."""
+        centre, tangent, bend, jerk = self.core.derivatives(t, 3)
+        away, _ = self._direction(Stations(t, centre, tangent, bend))
+        beside = np.cross(tangent, away)
+        rate, r = self.rate + self.transport.roll, self.radius
+        inward = np.einsum("ij,ij->i", bend, away)[:, None]
+        sideways = np.einsum("ij,ij->i", bend, beside)[:, None]
+        change = np.einsum("ij,ij->i", jerk, away)[:, None] + rate * sideways
+        return (
+            centre + r * away,
+            (1 - r * inward) * tangent + r * rate * beside,
+            (1 - r * inward) * bend
+            - r * (change + rate * sideways) * tangent
+            - r * rate**2 * away,
+        )
+
     def speed(self, t: Array) -> Array:
-        direction, _ = self._direction(self.core.at(t))
-        bend = np.einsum("ij,ij->i", self.core.at(t).curvature, direction)
+        core = self.core.at(t)
+        bend = np.einsum("ij,ij->i", core.curvature, self._direction(core)[0])
         return np.hypot(1 - self.radius * bend, self.radius * (self.rate + self.transport.roll))
 
     def away(self, path: CurvePath, stations: Stations) -> tuple[Array, Array]:

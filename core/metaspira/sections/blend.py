@@ -8,9 +8,11 @@ The section at s then has the control points Σ βⱼ(s) Cⱼ, and everything th
 
 from __future__ import annotations
 
+import itertools
 import math
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -168,7 +170,11 @@ def _rings(section: SectionAlong, facets: int, line_pieces: int) -> tuple[Rings,
 
 
 def blended(
-    outlines: list[Outline], at: list[float], turns: list[float], ease: str, place: str
+    outlines: list[Outline],
+    at: list[float],
+    turns: list[float],
+    ease: Literal["straight", "smooth"],
+    place: str,
 ) -> SectionAlong:
     """The blend of outlines at ascending shares, each matching turned by `turns` (radians) by hand."""
     for i in range(1, len(at)):
@@ -198,8 +204,7 @@ def blended(
         Outline(loops[0][i].edges, tuple(loop[i] for loop in loops[1:])) for i in range(len(outlines))
     )
     places = np.array(at)
-    smooth = "smooth" if ease == "smooth" else "straight"
-    mix = tuple(through(places, row, smooth) for row in np.eye(len(at)))
+    mix = tuple(through(places, row, ease) for row in np.eye(len(at)))
     return SectionAlong(matched, mix)
 
 
@@ -208,10 +213,7 @@ class _Loop:
 
     def __init__(self, outline: Outline):
         self.outline = outline
-        self._lengths = [
-            RunningIntegral(lambda t, e=edge: np.linalg.norm(e.at(t)[1], axis=1), 0.0, 1.0)
-            for edge in outline.edges
-        ]
+        self._lengths = [RunningIntegral(edge.speed, 0.0, 1.0) for edge in outline.edges]
         ends = np.cumsum([length.total for length in self._lengths])
         self.ends = np.concatenate([[0.0], ends / ends[-1]])
         self.perimeter = float(ends[-1])
@@ -296,14 +298,14 @@ def _matched(outlines: list[Outline], turns: list[float]) -> list[Outline]:
         cuts = np.zeros(1)
     bounds = np.append(cuts, cuts[0] + 1.0)
     fine: list[float] = []
-    for low, high in zip(bounds[:-1], bounds[1:], strict=True):
+    for low, high in itertools.pairwise(bounds):
         turning = max(
             _turning(loop, start + low, start + high) for loop, start in zip(loops, starts, strict=True)
         )
         fine += list(np.linspace(low, high, max(1, math.ceil(turning / (math.pi / 2) - 1e-6)) + 1)[:-1])
     fine.append(fine[0] + 1.0)
     made: list[list[Edge]] = [[] for _ in loops]
-    for low, high in zip(fine[:-1], fine[1:], strict=True):
+    for low, high in itertools.pairwise(fine):
         points = [
             loop.within(start + low, start + high, _NODES)
             for loop, start in zip(loops, starts, strict=True)

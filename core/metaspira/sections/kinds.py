@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from typing import TYPE_CHECKING, Annotated, Literal
 
@@ -331,13 +332,13 @@ class Trough(SectionBase):
         if sides:
             corners += [np.array([w, top]), np.array([w - t, top])]
         corners.append(inner[0].points[0])
-        edges += [line(tuple(a), tuple(b)) for a, b in zip(corners[:-1], corners[1:], strict=True)]
+        edges += [line(tuple(a), tuple(b)) for a, b in itertools.pairwise(corners)]
         edges += inner
         corners = [inner[-1].points[-1]]
         if sides:
             corners += [np.array([-(w - t), top]), np.array([-w, top])]
         corners.append(outer[0].points[0])
-        edges += [line(tuple(a), tuple(b)) for a, b in zip(corners[:-1], corners[1:], strict=True)]
+        edges += [line(tuple(a), tuple(b)) for a, b in itertools.pairwise(corners)]
         return Outline(tuple(edges))
 
 

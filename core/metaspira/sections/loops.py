@@ -130,7 +130,8 @@ def bezier_pieces(spline: BSpline, low: float, high: float) -> list[Edge]:
     for a, b in itertools.pairwise(knots):
         if b - a > 1e-12:
             slopes = [spline(a, nu=i)[:2] * (b - a) ** i / math.factorial(i) for i in range(degree + 1)]
-            edges.append(Edge((choose / choose[degree]) @ np.array(slopes), np.ones(degree + 1)))
+            control = np.asarray((choose / choose[degree]) @ np.array(slopes), dtype=float)
+            edges.append(Edge(control.astype(float), np.ones(degree + 1)))
     return edges
 
 

@@ -38,6 +38,10 @@ class Edge:
     def is_line(self) -> bool:
         return len(self.points) == 2
 
+    def speed(self, t: Array) -> Array:
+        """|dX/dt| (n,) at parameters t (n,)."""
+        return np.linalg.norm(self.at(t)[1], axis=1)
+
     @cached_property
     def turning(self) -> float:
         """Share of a full turn by which the edge's direction turns."""

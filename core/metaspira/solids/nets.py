@@ -62,7 +62,7 @@ class Nets:
 
 def control_nets(sweep: Sweep) -> Nets:
     """The control nets of a sweep."""
-    loops = [[edge for edge in loop.edges] for loop in sweep.outline.loops]
+    loops = [list(loop.edges) for loop in sweep.outline.loops]
     points = [
         np.concatenate([edge.points for loop in outline.loops for edge in loop.edges])
         for outline in sweep.section.outlines

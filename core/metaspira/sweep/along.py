@@ -101,7 +101,7 @@ def _size(along: Along, section: SectionAlong, place: str, varying) -> Varying: 
             )
         )
     if not given or given == ["size"]:
-        return varying("size", constantly(1.0))  # type: ignore[no-any-return]
+        return varying("size", constantly(1.0))
     name = given[0]
     if section.varies or not section.first.closed:
         raise RecipeError(

@@ -178,7 +178,8 @@ def _colours(sweep: Sweep) -> tuple[str, ...]:
 def _paint(sweep: Sweep, edge: NDArray[np.int64], colours: tuple[str, ...], loop: int) -> Indices:
     if loop or not colours:
         return np.full(len(edge), -1, dtype=np.int32)
-    known = {None: -1, **{colour: i for i, colour in enumerate(colours)}}
+    known: dict[str | None, int] = {colour: i for i, colour in enumerate(colours)}
+    known[None] = -1
     of_edge = np.array([known[e.colour] for e in sweep.outline.edges], dtype=np.int32)
     return of_edge[edge]
 

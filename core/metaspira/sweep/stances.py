@@ -18,6 +18,7 @@ from dataclasses import dataclass
 from typing import Annotated, Literal
 
 import numpy as np
+from numpy.typing import NDArray
 from pydantic import Field
 
 from metaspira.numbers.jets import Array
@@ -328,7 +329,7 @@ def _with_legs(path: Path, stand: Callable[[Path], Stand]) -> Stand:
         after = Transport(legs, middle.frames(np.array([main.length])).first[0])
 
     def frames(s: Array) -> Frames:
-        parts: list[tuple[Array, Frames]] = []
+        parts: list[tuple[NDArray[np.bool_], Frames]] = []
         inside = (s >= low) & (s <= high)
         if inside.any():
             parts.append((inside, middle.frames(np.clip(s[inside] - low, 0.0, main.length))))

@@ -10,6 +10,7 @@ folds over where J ≤ 0.
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -273,7 +274,7 @@ class Sweep:
             if place - cuts[-1] > margin:
                 cuts.append(place)
         cuts.append(high)
-        pieces = [Stretch(a, b) for a, b in zip(cuts[:-1], cuts[1:], strict=True)]
+        pieces = [Stretch(a, b) for a, b in itertools.pairwise(cuts)]
         if low > 0:
             pieces.insert(0, Stretch(0.0, low, self.ends[0], -1))
         if high < self.length:
