@@ -22,7 +22,12 @@ from metaspira.part import Part, make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import json_schema
 from metaspira.recipe.reading import read_recipe_file
-from metaspira.solids.building import BuildError, build_files
+from metaspira.solids.building import (
+    LEAST_CHORD_ERROR,
+    MOST_CHORD_ERROR,
+    BuildError,
+    build_files,
+)
 
 _MARKS = {"clear": "[green]● clear[/]", "watch": "[yellow]▲ watch[/]", "stop": "[red]■ stop[/]"}
 
@@ -79,7 +84,8 @@ def _build(options: argparse.Namespace) -> int:
         )
     if not output.parent.is_dir():
         raise RecipeError(Problem("", f"there is no folder {output.parent}", "make it first"))
-    if options.chord_error is not None and not 1e-5 <= options.chord_error <= 1e3:
+    chord_error = options.chord_error
+    if chord_error is not None and not LEAST_CHORD_ERROR <= chord_error <= MOST_CHORD_ERROR:
         raise RecipeError(
             Problem("", f"a chord error of {options.chord_error} mm is out of range", "use 0.01")
         )

@@ -223,7 +223,7 @@ def _demand_closing(sweep: Sweep, place: str) -> None:
                 f"twist it by {works:g}°"
                 if twisted
                 else "use “steady”, and schedules that end as they start",
-                Fix(f"{place}/along/twist", {"total": works})  # type: ignore[arg-type]
+                Fix(f"{place}/along/twist", {"total": works})
                 if twisted
                 else Fix(f"{place}/stance/kind", "steady"),
             )

@@ -13,7 +13,7 @@ class Fix:
     """One press: put `value` (in the recipe's own units) at the JSON pointer `input`."""
 
     input: str
-    value: float | str
+    value: float | str | dict[str, Any]
 
 
 @dataclass(frozen=True)

@@ -30,7 +30,7 @@ def cancel(request: HttpRequest, build_id: uuid.UUID) -> dict[str, Any]:
 
 @router.get("/{uuid:build_id}/files/{str:suffix}", response={404: Problems})
 def file(request: HttpRequest, build_id: uuid.UUID, suffix: str) -> FileResponse:
-    """A proven file of a finished build, as a download. `suffix` is step, stl or glb."""
+    """A proven file of a finished build, as a download. `suffix` is one of the build's formats."""
     build = Build.objects.select_related("revision__design").get(pk=build_id)
     if f".{suffix}" not in build.proofs:
         raise Build.DoesNotExist

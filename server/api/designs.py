@@ -24,6 +24,7 @@ from api.schemas import (
     RevisionOut,
     Save,
     ShelfItem,
+    Wanted,
 )
 
 router = Router()
@@ -103,6 +104,9 @@ def revision_picture(request: HttpRequest, design_id: uuid.UUID, number: int) ->
 
 
 @router.post("/{uuid:design_id}/builds", response={202: BuildOut, 404: Problems, 422: Problems})
-def build(request: HttpRequest, design_id: uuid.UUID) -> Status[dict[str, Any]]:
+def build(
+    request: HttpRequest, design_id: uuid.UUID, body: Wanted | None = None
+) -> Status[dict[str, Any]]:
     """Start building the newest revision's solid and files."""
-    return Status(202, BuildOut.of(request_build(design_id)))
+    wanted = body or Wanted()
+    return Status(202, BuildOut.of(request_build(design_id, wanted.formats, wanted.chord_error)))

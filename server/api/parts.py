@@ -2,17 +2,28 @@
 
 from __future__ import annotations
 
+from pathlib import PurePath
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from metaspira.checks import report_on
+from metaspira.formats.drawing import MAX_BYTES, read_drawing
 from metaspira.formats.glb import preview_glb
 from metaspira.part import make_part
 from metaspira.recipe.model import Recipe, json_schema
-from metaspira.views import field_values, section_planes, strip
-from ninja import Body, Router
+from metaspira.views import (
+    field_values,
+    guides,
+    point_bends,
+    ribs,
+    section_planes,
+    slice_at,
+    strip,
+)
+from ninja import Body, File, Form, Router
+from ninja.files import UploadedFile
 
-from api.schemas import Problems, ReportOut
+from api.schemas import DrawingOut, Problems, ReportOut, SliceOut
 
 router = Router()
 
@@ -31,9 +42,12 @@ _GLB = "model/gltf-binary"
         }
     },
 )
-def preview(request: HttpRequest, recipe: Body[Recipe]) -> HttpResponse:
-    """The part's mesh as a GLB file."""
-    return HttpResponse(preview_glb(make_part(recipe)), content_type=_GLB)
+def preview(
+    request: HttpRequest, recipe: Body[Recipe], chord_error: float | None = None
+) -> HttpResponse:
+    """The part's mesh as a GLB file: as fine as looks smooth, or as it would be exported within
+    `chord_error` mm."""
+    return HttpResponse(preview_glb(make_part(recipe), chord_error), content_type=_GLB)
 
 
 @router.post("/check", response={200: ReportOut, 422: Problems})
@@ -49,8 +63,27 @@ def check(
         **report.as_dict(),
         "strip": strip(report),
         "section": section_planes(part),
+        "ribs": ribs(part),
+        "guides": guides(part),
+        "points": point_bends(part),
+        "bodies": [body.name for body in part.bodies],
         "values": field_values(part),
     }
+
+
+@router.post("/slice", response={200: SliceOut, 422: Problems})
+def slice_(request: HttpRequest, recipe: Body[Recipe], at: float) -> dict[str, Any]:
+    """The cut through a part in the section's plane at a true length `at`, mm, with what is near it."""
+    return slice_at(make_part(recipe), at)
+
+
+@router.post("/drawing", response={200: DrawingOut, 422: Problems})
+def drawing(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -> dict[str, Any]:
+    """The loops of a DXF or SVG drawing, in mm, as a section or an outline takes them. `unit` is that of
+    a drawing which does not say its own."""
+    found = read_drawing(file.read(MAX_BYTES + 1), PurePath(file.name or "").suffix, unit or None)
+    loops = [loop.model_dump(mode="json") for loop in found.loops]
+    return {"loops": loops, "faults": [vars(fault) for fault in found.faults]}
 
 
 @router.get("/schema", response=dict[str, Any])

@@ -6,7 +6,7 @@ import uuid
 from datetime import datetime
 from typing import Any, Literal
 
-from builds.models import Build
+from builds.models import USUAL_FORMATS, Build
 from designs.models import Revision
 from ninja import Schema
 
@@ -15,7 +15,7 @@ Verdict = Literal["clear", "watch", "stop"]
 
 class FixOut(Schema):
     input: str
-    value: float | str
+    value: float | str | dict[str, Any]
 
 
 class ProblemOut(Schema):
@@ -37,7 +37,7 @@ class ConflictOut(Problems):
 
 class RemedyOut(Schema):
     input: str
-    value: float | str
+    value: float | str | dict[str, Any]
     text: str
 
 
@@ -66,15 +66,59 @@ class StripOut(Schema):
     s: list[float]
     twist: list[float]
     size: list[float]
+    width: list[float] | None
+    depth: list[float] | None
+    tilt: list[float] | None
+    shape: list[float] | None
     gap: list[float | None]
     x: list[float]
     y: list[float]
     z: list[float]
 
 
+class BlendOut(Schema):
+    at: float
+    ring: list[list[float]]
+
+
 class SectionOut(Schema):
-    across: list[list[float]]
-    axial: list[list[float]] | None
+    """Rings in both planes, the outer one first, then the holes; `edges` holds the number of the point in
+    the outer ring at which each edge starts."""
+
+    across: list[list[list[float]]] | None
+    axial: list[list[list[float]]] | None
+    edges: list[int]
+    closed: bool
+    blend: list[BlendOut]
+
+
+class GuidesOut(Schema):
+    body: list[list[float]] | None
+    aim: list[list[float]] | None
+    core: list[list[float]] | None
+    points: list[list[float]] | None
+
+
+class PointOut(Schema):
+    bend: float | None
+    keep: float | None
+
+
+class SliceOut(Schema):
+    s: float
+    own: list[list[float]]
+    segments: list[list[list[float]]]
+
+
+class FaultOut(Schema):
+    what: str
+    text: str
+    points: list[list[float]]
+
+
+class DrawingOut(Schema):
+    loops: list[dict[str, Any]]
+    faults: list[FaultOut]
 
 
 class ReportOut(Schema):
@@ -86,6 +130,10 @@ class ReportOut(Schema):
     why: dict[str, WhyOut]
     strip: StripOut
     section: SectionOut
+    ribs: list[list[list[float]]]
+    guides: GuidesOut
+    points: list[PointOut]
+    bodies: list[str]
     values: dict[str, float]
 
 
@@ -137,13 +185,24 @@ class Rename(Schema):
     name: str
 
 
+class Wanted(Schema):
+    """Which files to build (their suffixes), and the chord error of meshes, mm (null: the usual one)."""
+
+    formats: list[str] = list(USUAL_FORMATS)
+    chord_error: float | None = None
+
+
 class ProofOut(Schema):
+    """A skin has its area (mm²) in place of a volume."""
+
     closed: bool
     valid: bool
     volume: float
     predicted_volume: float
     relative_error: float
     allowed: float
+    area: float | None = None
+    predicted_area: float | None = None
 
 
 class BuildFile(Schema):

@@ -7,11 +7,16 @@ from designs.models import Revision
 from django.conf import settings
 from django.db import models
 
-SUFFIXES = (".step", ".stl", ".glb")
+USUAL_FORMATS = (".step", ".stl", ".glb")
+
+
+def usual_formats() -> list[str]:
+    return list(USUAL_FORMATS)
 
 
 class Build(models.Model):
-    """One build of a revision. `proofs` holds a proof for each file's suffix."""
+    """One build of a revision in `formats` (suffixes), meshes within `chord_error` mm (null: the usual).
+    `proofs` holds a proof for each file's suffix."""
 
     class State(models.TextChoices):
         QUEUED = "queued"
@@ -22,6 +27,8 @@ class Build(models.Model):
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     revision = models.ForeignKey(Revision, on_delete=models.CASCADE, related_name="builds")
+    formats = models.JSONField(default=usual_formats)
+    chord_error = models.FloatField(null=True, default=None)
     state = models.CharField(max_length=9, choices=State.choices, default=State.QUEUED)
     progress = models.FloatField(default=0.0)
     step = models.CharField(max_length=40, default="waiting")

@@ -4,26 +4,43 @@ from __future__ import annotations
 
 import time
 import uuid
+from collections.abc import Sequence
 
 from designs.services import head
 from django.utils import timezone
 from metaspira.checks import report_on
+from metaspira.formats import FORMATS
 from metaspira.part import part_of
-from metaspira.problems import RecipeError
-from metaspira.solids.building import BuildCancelled, BuildError, build_files
+from metaspira.problems import Problem, RecipeError
+from metaspira.solids.building import (
+    LEAST_CHORD_ERROR,
+    MOST_CHORD_ERROR,
+    BuildCancelled,
+    BuildError,
+    build_files,
+)
 
-from builds.models import SUFFIXES, Build
+from builds.models import USUAL_FORMATS, Build
 
 _State = Build.State
 
 
-def request_build(design_id: uuid.UUID) -> Build:
-    """A build of the design's newest revision, queued. Raises RecipeError where it cannot be used."""
+def request_build(
+    design_id: uuid.UUID,
+    formats: Sequence[str] = USUAL_FORMATS,
+    chord_error: float | None = None,
+) -> Build:
+    """A build of the design's newest revision, queued. Raises RecipeError where it cannot be used, or
+    where the formats or the chord error (mm) of the meshes cannot."""
     from builds.tasks import run_build
+
+    _demand(formats, chord_error)
 
     revision = head(design_id)
     part_of(revision.recipe)
-    build = Build.objects.create(revision=revision)
+    build = Build.objects.create(
+        revision=revision, formats=list(dict.fromkeys(formats)), chord_error=chord_error
+    )
     run_build(str(build.id))
     return build
 
@@ -64,13 +81,24 @@ def fail_interrupted() -> None:
     )
 
 
+def _demand(formats: Sequence[str], chord_error: float | None) -> None:
+    wrong = next((name for name in formats if name not in FORMATS), None)
+    if wrong is not None or not formats:
+        given = f"“{wrong}” is not a format made here" if wrong else "no format is asked for"
+        raise RecipeError(Problem("/formats", given, f"use {', '.join(FORMATS)}"))
+    if chord_error is not None and not LEAST_CHORD_ERROR <= chord_error <= MOST_CHORD_ERROR:
+        raise RecipeError(
+            Problem("/chord_error", f"a chord error of {chord_error:g} mm is out of range", "use 0.01")
+        )
+
+
 def _build(build: Build) -> dict[str, object]:
     part = part_of(build.revision.recipe)
     report = report_on(part, with_remedies=False)
     if report.verdict == "stop":
         stops = ", ".join(check.title for check in report.checks if check.verdict == "stop")
         raise BuildError(f"a check says stop ({stops}); take its remedy, then build")
-    files = [build.file(suffix) for suffix in SUFFIXES]
+    files = [build.file(suffix) for suffix in build.formats]
     files[0].parent.mkdir(parents=True, exist_ok=True)
     told = 0.0
     asked = 0.0
@@ -89,7 +117,7 @@ def _build(build: Build) -> dict[str, object]:
             wanted = Build.objects.filter(pk=build.pk, cancel_wanted=True).exists()
         return wanted
 
-    return dict(build_files(part, files, progress=progress, cancelled=cancelled))
+    return dict(build_files(part, files, build.chord_error, progress, cancelled))
 
 
 def _finish(build: Build, state: str, **fields: object) -> None:

@@ -25,7 +25,11 @@ _LEAST_SIZE = 1e-6
 def stretch_along(sweep: Sweep, window: Window) -> Lane:
     """Smallest fibre stretch at stations along a wire (within a share of it)."""
     s = sweep.stations(48, least=17)
-    s = s[(s >= window[0] * sweep.length) & (s <= window[1] * sweep.length)]
+    if window != WHOLE:
+        s = s[(s >= window[0] * sweep.length) & (s <= window[1] * sweep.length)]
+    if sweep.is_tube and sweep.keeps_size:
+        bend = np.linalg.norm(sweep.path.derivatives(s, 2)[2], axis=1)
+        return Lane(s, 1 - sweep.outline.reach * bend)
     least = []
     for block in np.array_split(s, math.ceil(len(s) / _BLOCK)):
         width, _, depth, _ = sweep.scale(block)

@@ -26,7 +26,7 @@ class Remedy:
     """The nearest value of one input that makes a check clear, in the recipe's units."""
 
     input: str
-    value: float | str
+    value: float | str | dict[str, Any]
     text: str = ""
 
 

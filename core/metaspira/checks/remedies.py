@@ -94,7 +94,7 @@ def remedies_for(part: Part, check: Check, check_of: CheckOf, run_all: AllChecks
     for stance in _stances(part, check.id):
         remedied = _with_stance(part, stance)
         if remedied is not None and clears(remedied):
-            found.append((0.0, Remedy("/stance/kind", stance, f"stance {stance}")))
+            found.append((0.0, _stance_remedy(part, stance)))
             break
     budget = _Budget(_SMALL_BUDGET if len(part.bodies) > 1 or not part.sweep.is_tube else _BUDGET)
     for field in _inputs(part, check.id):
@@ -216,6 +216,14 @@ def _with(part: Part, parts: Parts, value: float | str) -> Part | None:
         return make_part(replaced(part.typed, parts, value))
     except RecipeError:
         return None
+
+
+def _stance_remedy(part: Part, kind: str) -> Remedy:
+    now = part.recipe.stance
+    plain = now is not None and set(type(now).model_fields) == {"kind"}
+    if plain:
+        return Remedy("/stance/kind", kind, f"stance {kind}")
+    return Remedy("/stance", {"kind": kind}, f"stance {kind}")
 
 
 def _with_stance(part: Part, kind: str) -> Part | None:

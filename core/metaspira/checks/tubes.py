@@ -12,6 +12,7 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy.spatial import cKDTree
 
 from metaspira.checks.check import Lane
@@ -26,6 +27,7 @@ from metaspira.checks.meeting import (
     reach_of_search,
 )
 from metaspira.numbers.jets import Array
+from metaspira.paths.path import Stations
 from metaspira.sweep.sweep import Sweep
 
 
@@ -105,10 +107,30 @@ class _Local:
 
 
 def _ball_gap_at(first: Sweep, s1: Array, second: Sweep, s2: Array) -> _Local:
-    one, two = first.path.at(s1), second.path.at(s2)
-    (radius1, rate1), (radius2, rate2) = _radius(first, s1), _radius(second, s2)
+    return _local(_ball(first, s1), _ball(second, s2))
+
+
+@dataclass(frozen=True)
+class _Ball:
+    """The balls around a wire at n places: what the path is there, the radius and its change per mm."""
+
+    at: Stations
+    radius: Array
+    rate: Array
+
+    def only(self, some: NDArray[np.bool_]) -> _Ball:
+        at = Stations(*(getattr(self.at, name)[some] for name in Stations.__annotations__))
+        return _Ball(at, self.radius[some], self.rate[some])
+
+
+def _ball(sweep: Sweep, s: Array) -> _Ball:
+    return _Ball(sweep.path.at(s), *_radius(sweep, s))
+
+
+def _local(first: _Ball, second: _Ball) -> _Local:
+    one, two = first.at, second.at
     delta = one.position - two.position
-    distance = np.maximum(np.linalg.norm(delta, axis=1), 1e-12)
+    distance = np.maximum(np.sqrt(np.einsum("ij,ij->i", delta, delta)), 1e-12)
     u = delta / distance[:, None]
     u1 = np.einsum("ij,ij->i", u, one.tangent)
     u2 = np.einsum("ij,ij->i", u, two.tangent)
@@ -116,9 +138,9 @@ def _ball_gap_at(first: Sweep, s1: Array, second: Sweep, s2: Array) -> _Local:
     k2 = np.einsum("ij,ij->i", delta, two.curvature)
     tangents = np.einsum("ij,ij->i", one.tangent, two.tangent)
     return _Local(
-        distance - radius1 - radius2,
-        u1 - rate1,
-        -u2 - rate2,
+        distance - first.radius - second.radius,
+        u1 - first.rate,
+        -u2 - second.rate,
         (1 + k1 - u1 * u1) / distance,
         (u1 * u2 - tangents) / distance,
         (1 - k2 - u2 * u2) / distance,
@@ -129,15 +151,22 @@ def _newton_one(
     one: Sweep, s1: Array, two: Sweep, s2: Array, bounds: tuple[Array, Array]
 ) -> tuple[Array, Array]:
     """The s₂ (n,) nearest to each s₁, within bounds, and the gap there."""
-    local = _ball_gap_at(one, s1, two, s2)
+    here = _ball(one, s1)
+    local = _local(here, _ball(two, s2))
+    s2, gap = s2.copy(), local.f
+    moving = np.ones(len(s2), dtype=bool)
     for _ in range(8):
+        low, high = bounds[0][moving], bounds[1][moving]
         safe = np.where(local.f22 > 0, local.f22, np.inf)
-        step = np.clip(s2 - local.f2 / safe, *bounds) - s2
-        if np.all(np.abs(step) < 1e-12 * two.length):
+        step = np.clip(s2[moving] - local.f2 / safe, low, high) - s2[moving]
+        going = np.abs(step) >= 1e-9 * two.length
+        s2[moving] += step
+        moving[moving] = going
+        if not moving.any():
             break
-        s2 = s2 + step
-        local = _ball_gap_at(one, s1, two, s2)
-    return s2, local.f
+        local = _local(here.only(moving), _ball(two, s2[moving]))
+        gap[moving] = local.f
+    return s2, gap
 
 
 def _newton_two(

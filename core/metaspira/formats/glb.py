@@ -31,9 +31,17 @@ from pygltflib import (
 from metaspira import __version__
 from metaspira.formats.meshes import Progress, loaded, measure_mesh, rgb
 from metaspira.part import Body, Part
+from metaspira.problems import Problem, RecipeError
 from metaspira.solids.proof import Proof
-from metaspira.sweep.mesh import Strips, fineness_for, preview_fineness, strips
+from metaspira.sweep.mesh import (
+    Strips,
+    fineness_for,
+    preview_fineness,
+    strips,
+    vertex_count,
+)
 
+_MOST_SHOWN = 1_500_000
 _UPRIGHT = [-(0.5**0.5), 0.0, 0.0, 0.5**0.5]
 
 
@@ -47,9 +55,25 @@ def write(part: Part, file: FilePath, chord_error: float, progress: Progress) ->
     return measure_mesh(loaded(file), part, chord_error)
 
 
-def preview_glb(part: Part) -> bytes:
-    """The part as it is shown while it is being worked on, as the bytes of a GLB file."""
-    return glb_bytes(part, [strips(body.sweep, preview_fineness(body.sweep)) for body in part.bodies])
+def preview_glb(part: Part, chord_error: float | None = None) -> bytes:
+    """The part as it is shown while it is being worked on, or as it would be exported within a chord
+    error (mm), as the bytes of a GLB file. Raises RecipeError where that makes too large a mesh."""
+    surfaces = []
+    for body in part.bodies:
+        fineness = preview_fineness(body.sweep)
+        if chord_error is not None:
+            fineness = fineness_for(body.sweep, max(chord_error, 1e-6))
+            count = vertex_count(body.sweep, fineness)
+            if count > _MOST_SHOWN:
+                raise RecipeError(
+                    Problem(
+                        "/chord_error",
+                        f"a mesh within {chord_error:g} mm has {count} vertices, too many to show",
+                        "look at a larger chord error; the file can still be made with this one",
+                    )
+                )
+        surfaces.append(strips(body.sweep, fineness))
+    return glb_bytes(part, surfaces)
 
 
 class _Buffers:

@@ -19,6 +19,8 @@ from metaspira.numbers.jets import Array
 _COUNT = 12
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(_COUNT)
 _SERIES = np.linalg.inv(np.polynomial.legendre.legvander(_NODES, _COUNT - 1)).T
+_N = np.arange(_COUNT)
+_UP, _DOWN, _OVER = (2 * _N + 1) / (_N + 1), _N / (_N + 1), 1 / (2 * _N + 1)
 _MAX_HALVINGS = 24
 _MOST_PIECES = 400_000
 
@@ -94,9 +96,9 @@ def _piece(x, c):  # type: ignore[no-untyped-def]
     value = c[0]
     total = c[0] * (x + 1.0)
     for n in range(1, len(c)):
-        after = ((2 * n + 1) * x * here - n * before) / (n + 1)
+        after = _UP[n] * x * here - _DOWN[n] * before
         value += c[n] * here
-        total += c[n] * (after - before) / (2 * n + 1)
+        total += c[n] * _OVER[n] * (after - before)
         before, here = here, after
     return total, value
 
@@ -118,8 +120,10 @@ def _sum_at(t, edges, sums, series):  # type: ignore[no-untyped-def]
 def _inverse(s, edges, sums, series):  # type: ignore[no-untyped-def]
     out = np.empty(len(s))
     last = len(edges) - 2
+    k = 0
     for i in range(len(s)):
-        k = min(max(np.searchsorted(sums, s[i], "right") - 1, 0), last)
+        if not (sums[k] <= s[i] and (k == last or s[i] < sums[k + 1])):
+            k = min(max(np.searchsorted(sums, s[i], "right") - 1, 0), last)
         half = 0.5 * (edges[k + 1] - edges[k])
         wanted = (s[i] - sums[k]) / half
         whole = (sums[k + 1] - sums[k]) / half
@@ -128,7 +132,7 @@ def _inverse(s, edges, sums, series):  # type: ignore[no-untyped-def]
             total, value = _piece(x, series[k])
             step = (total - wanted) / value
             x = min(max(x - step, -1.0), 1.0)
-            if abs(step) < 1e-15:
+            if abs(step) < 1e-9:
                 break
         out[i] = edges[k] + half * (x + 1.0)
     return out

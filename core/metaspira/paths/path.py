@@ -6,15 +6,19 @@ x(t): t ∈ [start, end],   s(t) = ∫ |x'|,   T = dx/ds,   K = dT/ds (curvature
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Protocol
+from typing import Generic, Protocol, TypeVar
 
 import numpy as np
 
 from metaspira.numbers.jets import Array, Jet, sqrt
 from metaspira.numbers.quadrature import RunningIntegral
+
+T = TypeVar("T")
+
+_REMEMBERED = 2
 
 Span = tuple[float, float]
 """From and to, in mm of true length."""
@@ -135,6 +139,24 @@ def total_curvature(path: Path, rough: int = 64) -> tuple[Array, Array]:
     return s, np.concatenate([[0.0], np.cumsum(step)])
 
 
+class Remembered(Generic[T]):
+    """A function of an array with its latest answers, found again where it is asked of the same array;
+    arrays of true lengths are never changed in place."""
+
+    def __init__(self, function: Callable[[Array], T]):
+        self._function = function
+        self._known: list[tuple[Array, T]] = []
+
+    def __call__(self, s: Array) -> T:
+        for known, answer in self._known:
+            if known is s:
+                return answer
+        answer = self._function(s)
+        self._known.insert(0, (s, answer))
+        del self._known[_REMEMBERED:]
+        return answer
+
+
 @dataclass(frozen=True, eq=False)
 class CurvePath(Path):
     """A curve, by true length. With `turns`, its parameter grows by the same for each of them."""
@@ -160,9 +182,17 @@ class CurvePath(Path):
     def breaks(self) -> tuple[float, ...]:
         return tuple(float(s) for s in self._length(np.array(self.curve.breaks, dtype=float)))
 
+    @cached_property
+    def _parameters(self) -> Remembered[Array]:
+        return Remembered(self._length.inverse)
+
+    @cached_property
+    def _stations(self) -> Remembered[Stations]:
+        return Remembered(self._station)
+
     def parameter(self, s: Array) -> Array:
         """The curve's own parameter at true length s (n,)."""
-        return self._length.inverse(s)
+        return self._parameters(s)
 
     def true_length(self, t: Array) -> Array:
         """True length at the curve's own parameter t (n,)."""
@@ -176,6 +206,9 @@ class CurvePath(Path):
         return float(self._length(np.array([start + (end - start) * turn / self.turns]))[0])
 
     def at(self, s: Array) -> Stations:
+        return self._stations(s)
+
+    def _station(self, s: Array) -> Stations:
         position, first, second = self.curve.derivatives(self.parameter(s), 2)
         speed = np.linalg.norm(first, axis=1, keepdims=True)
         tangent = first / speed

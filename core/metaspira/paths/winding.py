@@ -74,9 +74,7 @@ class WoundCurve:
         return (
             centre + r * away,
             (1 - r * inward) * tangent + r * rate * beside,
-            (1 - r * inward) * bend
-            - r * (change + rate * sideways) * tangent
-            - r * rate**2 * away,
+            (1 - r * inward) * bend - r * (change + rate * sideways) * tangent - r * rate**2 * away,
         )
 
     def speed(self, t: Array) -> Array:

@@ -36,11 +36,14 @@ _GAUSS, _WEIGHTS = (
 @dataclass(frozen=True, eq=False)
 class Rings:
     """Points around one loop of every outline, at the same places: points (outlines, k, 2); piece i runs
-    on edge `edge[i]` from parameter `t[i]`. `spans` holds, for each edge, its parameters with both ends."""
+    on edge `edge[i]`. `strip` and `slopes` (outlines, m, 2) hold the same points with both ends of each
+    edge and their derivatives; `strip_edge` (m,) is the edge that each is on."""
 
     points: Array
     edge: NDArray[np.int64]
-    spans: tuple[Array, ...]
+    strip: Array
+    slopes: Array
+    strip_edge: NDArray[np.int64]
     closed: bool
 
 
@@ -73,6 +76,10 @@ class SectionAlong:
     def weights(self, share: Array) -> Array:
         """How much of each outline there is, (n, outlines)."""
         return np.stack([m.value(share) for m in self.mix], axis=1)
+
+    def rates(self, share: Array) -> Array:
+        """How fast the share of each outline changes with the share of the wire, (n, outlines)."""
+        return np.stack([m(share)[1] for m in self.mix], axis=1)
 
     def spread(self, values: Array, share: Array) -> Array:
         """Values (outlines, k, 2) mixed at each share, (n, k, 2); (k, 2) where the section stays the same."""
@@ -155,17 +162,20 @@ def _rings(section: SectionAlong, facets: int, line_pieces: int) -> tuple[Rings,
                 for edge in across
             )
             spans.append(np.linspace(0.0, 1.0, pieces + 1))
-        points = [
-            np.concatenate([edge.at(t)[0][:-1] for edge, t in zip(loop.edges, spans, strict=True)])
-            for loop in same
-        ]
+        at = [[edge.at(t) for edge, t in zip(loop.edges, spans, strict=True)] for loop in same]
+        points = [np.concatenate([p[:-1] for p, _ in row]) for row in at]
+        strip, slopes = (
+            np.stack([np.concatenate([pair[k] for pair in row]) for row in at]) for k in (0, 1)
+        )
         edge_of = np.concatenate([np.full(len(t) - 1, i) for i, t in enumerate(spans)])
+        strip_edge = np.concatenate([np.full(len(t), i) for i, t in enumerate(spans)])
         if not section.first.closed:
             points = [
                 np.concatenate([p, loop.edges[-1].at(np.ones(1))[0]])
                 for p, loop in zip(points, same, strict=True)
             ]
-        found.append(Rings(np.stack(points), edge_of, tuple(spans), section.first.closed))
+        closed = section.first.closed
+        found.append(Rings(np.stack(points), edge_of, strip, slopes, strip_edge, closed))
     return tuple(found)
 
 

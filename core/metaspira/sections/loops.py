@@ -235,7 +235,7 @@ def fitted(t: Array, points: Array, colour: str | None = None) -> Edge:
     basis = (
         np.array([math.comb(degree, i) for i in k]) * t[:, None] ** k * (1 - t[:, None]) ** (degree - k)
     )
-    control = np.linalg.solve(basis, points)
+    control: Array = np.linalg.solve(basis, points).astype(float)
     control[0], control[-1] = points[0], points[-1]
     return Edge(control, np.ones(degree + 1), colour)
 

@@ -20,6 +20,8 @@ _OUT_OF_MEMORY = (b"MemoryError", b"bad_alloc", b"failed to map segment", b"Cann
 
 Progress = Callable[[float, str], None]
 
+LEAST_CHORD_ERROR, MOST_CHORD_ERROR = 1e-5, 1e3
+
 
 class BuildError(Exception):
     """The build did not give a proven file; the message says why."""

@@ -20,7 +20,7 @@ from metaspira.sweep.sweep import Sweep
 
 Indices = NDArray[np.int32]
 
-MAX_VERTICES = 120_000
+MAX_VERTICES = 80_000
 _SLIVER = 1e-9
 
 
@@ -50,8 +50,7 @@ def preview_fineness(sweep: Sweep) -> Fineness:
     """As fine as looks smooth, coarser for very long coils so that the mesh stays in bounds."""
     hollow = sweep.changes.twist.constant is None or sweep.section.varies
     fineness = Fineness(per_turn=48, line_pieces=4 if hollow else 1)
-    turns = max(1.0, sweep.turning / (2 * math.pi))
-    while fineness.per_turn * turns * _around(sweep, fineness) > MAX_VERTICES:
+    while vertex_count(sweep, fineness) > MAX_VERTICES:
         coarser = Fineness(
             max(8, int(fineness.per_turn) * 3 // 4),
             max(6, fineness.facets * 3 // 4),
@@ -63,9 +62,11 @@ def preview_fineness(sweep: Sweep) -> Fineness:
     return fineness
 
 
-def _around(sweep: Sweep, fineness: Fineness) -> int:
+def vertex_count(sweep: Sweep, fineness: Fineness) -> int:
+    """About how many vertices a mesh has."""
     rings = sweep.section.rings(fineness.facets, fineness.line_pieces)
-    return sum(ring.points.shape[1] for ring in rings)
+    turns = max(1.0, sweep.turning / (2 * math.pi))
+    return int(fineness.per_turn * turns) * sum(ring.points.shape[1] for ring in rings)
 
 
 def fineness_for(sweep: Sweep, chord_error: float) -> Fineness:
@@ -202,21 +203,21 @@ def strips(sweep: Sweep, fineness: Fineness) -> Strips:
     vertices, normals, faces, lengths, paint = [], [], [], [], []
     count = 0
     for loop, ring in enumerate(rings):
-        inward = -1.0 if loop else 1.0
-        for index, t in enumerate(ring.spans):
-            at = [outline.loops[loop].edges[index].at(t) for outline in sweep.section.outlines]
-            point = sweep.uv(np.stack([p for p, _ in at]), s)
-            slope = sweep.uv(np.stack([d for _, d in at]), s)
-            vertices.append(frames.points(point).reshape(-1, 3))
-            normals.append(
-                inward * _normals(sweep, frames, point, slope, s, [p for p, _ in at]).reshape(-1, 3)
-            )
-            grid = _grid_faces(n, len(t), False, False)
-            faces.append((grid[:, ::-1] if loop else grid) + count)
-            mark = _paint(sweep, np.array([index]), colours, loop)[0]
-            paint.append(np.full(len(grid), mark))
-            lengths.append(np.repeat(s, len(t)))
-            count += n * len(t)
+        point, slope = sweep.uv(ring.strip, s), sweep.uv(ring.slopes, s)
+        k = ring.strip.shape[1]
+        vertices.append(frames.points(point).reshape(-1, 3))
+        along = frames.speeds(point) + sweep.flow(frames, s, ring.strip)
+        around = slope[..., 0:1] * frames.first[:, None] + slope[..., 1:2] * frames.second[:, None]
+        normal = (-sweep.orientation if loop else sweep.orientation) * cross(around, along)
+        size = np.sqrt(np.einsum("nki,nki->nk", normal, normal))[..., None]
+        normals.append((normal / np.maximum(size, 1e-300)).reshape(-1, 3))
+        columns = np.flatnonzero(np.diff(ring.strip_edge) == 0)
+        grid = _cells(np.arange(n - 1), columns, columns + 1, k, k)
+        faces.append((grid[:, ::-1] if loop else grid) + count)
+        mark = _paint(sweep, ring.strip_edge[columns], colours, loop)
+        paint.append(np.repeat(np.tile(mark, n - 1), 2))
+        lengths.append(np.repeat(s, k))
+        count += n * k
     for row, capped, sign in zip((0, n - 1), _closing(sweep), (-1.0, 1.0), strict=True):
         if not capped:
             continue
@@ -253,14 +254,22 @@ def strips(sweep: Sweep, fineness: Fineness) -> Strips:
 
 def _grid_faces(n: int, k: int, closed: bool, around: bool) -> Indices:
     """Two faces for each cell of n stations × k points; `around` joins the last station to the first."""
-    columns = k if closed else k - 1
-    rows = n if around else n - 1
-    row, column = np.meshgrid(np.arange(rows), np.arange(columns), indexing="ij")
-    a = (row * k + column).ravel()
-    b = (row * k + (column + 1) % k).ravel()
-    c, d = ((row + 1) % n * k + column).ravel(), ((row + 1) % n * k + (column + 1) % k).ravel()
-    faces = np.stack([np.stack([a, b, c], 1), np.stack([b, d, c], 1)], 1)
-    return faces.reshape(-1, 3).astype(np.int32)
+    columns = np.arange(k if closed else k - 1)
+    rows = np.arange(n if around else n - 1)
+    return _cells(rows, columns, (columns + 1) % k, k, k if not around else k - n * k)
+
+
+def _cells(
+    rows: NDArray[np.int64], left: NDArray[np.int64], right: NDArray[np.int64], k: int, last: int
+) -> Indices:
+    """Two faces for each row and each pair of columns; the row after row r begins k further on, after the
+    last one `last`."""
+    start = (rows * k).astype(np.int32)[:, None]
+    step = np.full(len(rows), k, dtype=np.int32)
+    step[-1:] = last
+    a, b = start + left.astype(np.int32), start + right.astype(np.int32)
+    c, d = a + step[:, None], b + step[:, None]
+    return np.stack([a, b, c, b, d, c], axis=-1).reshape(-1, 3)
 
 
 def _cap_faces(
@@ -280,12 +289,3 @@ def _cap_faces(
             numbers[-1] = numbers[-1][::-1]
     triangles = np.asarray(manifold3d.triangulate(polygons), dtype=np.int64)
     return np.concatenate(numbers)[triangles].astype(np.int32)
-
-
-def _normals(
-    sweep: Sweep, frames: Frames, point: Array, slope: Array, s: Array, at: list[Array]
-) -> Array:
-    along = frames.speeds(point) + sweep.flow(point, frames, s, at)
-    around = slope[..., 0:1] * frames.first[:, None, :] + slope[..., 1:2] * frames.second[:, None, :]
-    normal = sweep.orientation * cross(around, along)
-    return normal / np.maximum(np.linalg.norm(normal, axis=2, keepdims=True), 1e-300)

@@ -218,7 +218,7 @@ class Sweep:
                 for index in range(len(self.outline.loops[loop].edges)):
                     at = [o.loops[loop].edges[index].at(nodes) for o in self.section.outlines]
                     point, slope = (self.uv(np.stack([a[k] for a in at]), s) for k in (0, 1))
-                    along = frames.speeds(point) + self.flow(point, frames, s, [a[0] for a in at])
+                    along = frames.speeds(point) + self.flow(frames, s, np.stack([a[0] for a in at]))
                     around = (
                         slope[..., 0:1] * frames.first[:, None]
                         + slope[..., 1:2] * frames.second[:, None]
@@ -227,15 +227,14 @@ class Sweep:
                     total += float((weights * pace) @ density)
         return total
 
-    def flow(self, point: Array, frames: Frames, s: Array, at: list[Array]) -> Array | float:
-        """How fast section points (n, k, 2), `at` (k, 2) on each outline, move within a section that
-        changes, per mm, in space (n, k, 3)."""
+    def flow(self, frames: Frames, s: Array, at: Array) -> Array | float:
+        """How fast section points `at` (outlines, k, 2) move within a section that changes, per mm, in
+        space (n, k, 3)."""
         if not self.section.varies:
             return 0.0
-        h = 1e-6 * self.length
-        low, high = np.clip(s - h, 0.0, self.length), np.clip(s + h, 0.0, self.length)
-        step = (high - low)[:, None, None]
-        rate = (self.uv(np.stack(at), high) - self.uv(np.stack(at), low)) / step
+        place, pace = self.changes.shape(s / self.length)
+        rates = self.section.rates(place) * (pace / self.length)[:, None]
+        rate = np.tensordot(rates, at, axes=1)
         return np.asarray(
             rate[..., 0:1] * frames.first[:, None, :] + rate[..., 1:2] * frames.second[:, None, :]
         )
@@ -335,6 +334,16 @@ class Sweep:
     def stations(self, per_turn: float, least: int = 2) -> Array:
         """True lengths (n,) from 0 to the length, `per_turn` of them for each turn of the frame, and
         every place among them where the shape is not smooth."""
+        known = self._stations_known.get((per_turn, least))
+        if known is None:
+            known = self._stations_known[per_turn, least] = self._new_stations(per_turn, least)
+        return known
+
+    @cached_property
+    def _stations_known(self) -> dict[tuple[float, int], Array]:
+        return {}
+
+    def _new_stations(self, per_turn: float, least: int) -> Array:
         if self._even:
             count = max(least, math.ceil(per_turn * self.turning / _TURN - 1e-9) + 1)
             return np.linspace(0.0, self.length, count)

@@ -207,7 +207,8 @@ export interface paths {
         put?: never;
         /**
          * Preview
-         * @description The part's mesh as a GLB file.
+         * @description The part's mesh as a GLB file: as fine as looks smooth, or as it would be exported within
+         *     `chord_error` mm.
          */
         post: operations["api_parts_preview"];
         delete?: never;
@@ -230,6 +231,47 @@ export interface paths {
          * @description Figures and checks of a recipe; `remedies=false` leaves the search for remedies out.
          */
         post: operations["api_parts_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/slice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Slice
+         * @description The cut through a part in the section's plane at a true length `at`, mm, with what is near it.
+         */
+        post: operations["api_parts_slice_"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drawing
+         * @description The loops of a DXF or SVG drawing, in mm, as a section or an outline takes them. `unit` is that of
+         *     a drawing which does not say its own.
+         */
+        post: operations["api_parts_drawing"];
         delete?: never;
         options?: never;
         head?: never;
@@ -305,7 +347,7 @@ export interface paths {
         };
         /**
          * File
-         * @description A proven file of a finished build, as a download. `suffix` is step, stl or glb.
+         * @description A proven file of a finished build, as a download. `suffix` is one of the build's formats.
          */
         get: operations["api_builds_file"];
         put?: never;
@@ -378,7 +420,9 @@ export interface components {
             /** Input */
             input: string;
             /** Value */
-            value: number | string;
+            value: number | string | {
+                [key: string]: unknown;
+            };
         };
         /** ProblemOut */
         ProblemOut: {
@@ -467,7 +511,10 @@ export interface components {
             /** Files */
             files: components["schemas"]["BuildFile"][];
         };
-        /** ProofOut */
+        /**
+         * ProofOut
+         * @description A skin has its area (mm²) in place of a volume.
+         */
         ProofOut: {
             /** Closed */
             closed: boolean;
@@ -481,20 +528,282 @@ export interface components {
             relative_error: number;
             /** Allowed */
             allowed: number;
+            /** Area */
+            area?: number | null;
+            /** Predicted Area */
+            predicted_area?: number | null;
+        };
+        /**
+         * Wanted
+         * @description Which files to build (their suffixes), and the chord error of meshes, mm (null: the usual one).
+         */
+        Wanted: {
+            /**
+             * Formats
+             * @default [
+             *       ".step",
+             *       ".stl",
+             *       ".glb"
+             *     ]
+             */
+            formats?: string[];
+            /** Chord Error */
+            chord_error?: number | null;
+        };
+        /**
+         * Aimed
+         * @description Points at a second `curve`, at the same share of its true length. With `stretch` the section grows
+         *     until it reaches that curve: in its width, or in both directions.
+         */
+        Aimed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "aimed";
+            /** Curve */
+            curve: components["schemas"]["Coil"] | components["schemas"]["Straight"] | components["schemas"]["Points"] | components["schemas"]["FormulaPath"] | components["schemas"]["Winding"] | components["schemas"]["Wrap"];
+            /**
+             * Stretch
+             * @default none
+             * @enum {string}
+             */
+            stretch?: "none" | "width" | "both";
         };
         /**
          * Along
          * @description What changes along the wire.
+         *
+         *     `twist` rolls the section about the wire, `tilt` leans its plane about its first axis; `size` is a
+         *     factor on the whole section, `width` and `depth` on its first and second axis. The size may instead be
+         *     given as the section's `diameter` (its extent along the first axis), `perimeter` or `area`. `shape` is
+         *     the place within a blend, 0 to 1.
          */
         Along: {
-            twist?: components["schemas"]["Twist"] | null;
-            size?: components["schemas"]["Size"] | null;
+            twist?: components["schemas"]["AngleSchedule"] | null;
+            size?: components["schemas"]["FactorSchedule"] | null;
+            diameter?: components["schemas"]["LengthSchedule"] | null;
+            perimeter?: components["schemas"]["LengthSchedule"] | null;
+            area?: components["schemas"]["AreaSchedule"] | null;
+            width?: components["schemas"]["FactorSchedule"] | null;
+            depth?: components["schemas"]["FactorSchedule"] | null;
+            tilt?: components["schemas"]["AngleSchedule"] | null;
+            shape?: components["schemas"]["FactorSchedule"] | null;
+        };
+        /**
+         * AngleSchedule
+         * @description An angle along the wire.
+         */
+        AngleSchedule: {
+            /** Total */
+            total?: (number | string) | null;
+            /** From */
+            from?: (number | string) | null;
+            /** To */
+            to?: (number | string) | null;
+            /** Points */
+            points?: [
+                number | string,
+                number | string
+            ][] | null;
+            /**
+             * Ease
+             * @default straight
+             * @enum {string}
+             */
+            ease?: "straight" | "smooth";
+            /** Formula */
+            formula?: string | null;
+            /**
+             * On
+             * @default true
+             */
+            on?: boolean;
+        };
+        /**
+         * ArcLeg
+         * @description A bend of `radius` through `angle`, towards `side`: a word, or an angle from outward to up.
+         */
+        ArcLeg: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "arc";
+            /** Radius */
+            radius: number | string;
+            /** Angle */
+            angle: number | string;
+            /**
+             * Side
+             * @default outward
+             */
+            side?: ("outward" | "inward" | "up" | "down") | (number | string);
+        };
+        /**
+         * AreaSchedule
+         * @description An area along the wire.
+         */
+        AreaSchedule: {
+            /** Total */
+            total?: (number | string) | null;
+            /** From */
+            from?: (number | string) | null;
+            /** To */
+            to?: (number | string) | null;
+            /** Points */
+            points?: [
+                number | string,
+                number | string
+            ][] | null;
+            /**
+             * Ease
+             * @default straight
+             * @enum {string}
+             */
+            ease?: "straight" | "smooth";
+            /** Formula */
+            formula?: string | null;
+            /**
+             * On
+             * @default true
+             */
+            on?: boolean;
+        };
+        /**
+         * Blend
+         * @description Several sections that blend into each other along the wire, straight or smooth.
+         */
+        Blend: {
+            /**
+             * Plane
+             * @default across
+             * @enum {string}
+             */
+            plane?: "across" | "axial";
+            /**
+             * Rides At
+             * @default centre
+             */
+            rides_at?: ("centre" | "inside" | "outside") | [
+                number | string,
+                number | string
+            ];
+            /**
+             * Holes
+             * @default []
+             */
+            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            /**
+             * Paint
+             * @default []
+             */
+            paint?: components["schemas"]["Paint"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "blend";
+            /** Sections */
+            sections: components["schemas"]["BlendAt"][];
+            /**
+             * Ease
+             * @default straight
+             * @enum {string}
+             */
+            ease?: "straight" | "smooth";
+        };
+        /**
+         * BlendAt
+         * @description One section of a blend: its place, 0 to 1, and by how much its matching is turned by hand.
+         */
+        BlendAt: {
+            /** At */
+            at: number | string;
+            /** Section */
+            section: components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"];
+            /**
+             * Turn
+             * @default 0
+             */
+            turn?: number | string;
+        };
+        /**
+         * Channel
+         * @description A square channel that is open along the second axis: outside `width` and `depth`, and `wall`.
+         */
+        Channel: {
+            /**
+             * Plane
+             * @default across
+             * @enum {string}
+             */
+            plane?: "across" | "axial";
+            /**
+             * Rides At
+             * @default centre
+             */
+            rides_at?: ("centre" | "inside" | "outside") | [
+                number | string,
+                number | string
+            ];
+            /**
+             * Holes
+             * @default []
+             */
+            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            /**
+             * Paint
+             * @default []
+             */
+            paint?: components["schemas"]["Paint"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "channel";
+            /** Width */
+            width: number | string;
+            /** Depth */
+            depth: number | string;
+            /** Wall */
+            wall: number | string;
+        };
+        /**
+         * ClosedTurns
+         * @description Turns at the ends that are wound to touch: how many at the start and at the end, over how many
+         *     turns the pitch changes, and their pitch (the solid pitch where it is left out).
+         */
+        ClosedTurns: {
+            /**
+             * Start
+             * @default 0
+             */
+            start?: number | string;
+            /**
+             * End
+             * @default 0
+             */
+            end?: number | string;
+            /**
+             * Change
+             * @default 0.5
+             */
+            change?: number | string;
+            /** Pitch */
+            pitch?: (number | string) | null;
         };
         /**
          * Coil
          * @description A coil around the z axis, by any two of turns, pitch and height (of the centre line).
+         *
+         *     With `closed` end turns the turns and the height are those of the whole coil, and the pitch is that
+         *     of the turns between.
          */
         Coil: {
+            /** Span */
+            span?: (components["schemas"]["SpanByShare"] | components["schemas"]["SpanByTurns"] | components["schemas"]["SpanByLength"]) | null;
+            legs?: components["schemas"]["Legs"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -512,7 +821,7 @@ export interface components {
              */
             start_angle?: number | string;
             /** Diameter */
-            diameter: number | string;
+            diameter: (number | string) | components["schemas"]["DiameterSchedule"];
             /**
              * Diameter At
              * @default mean
@@ -526,9 +835,69 @@ export interface components {
             /** Turns */
             turns?: (number | string) | null;
             /** Pitch */
-            pitch?: (number | string) | null;
+            pitch?: (number | string) | components["schemas"]["PitchSchedule"] | null;
             /** Height */
             height?: (number | string) | null;
+            /** Base */
+            base?: (components["schemas"]["Oval"] | components["schemas"]["RoundedRectangle"]) | null;
+            closed?: components["schemas"]["ClosedTurns"] | null;
+        };
+        /**
+         * DiameterSchedule
+         * @description A diameter over the turns, by points, formula (of t or turn), or a shape.
+         *
+         *     `over` says whether points stand at shares of the turns or at turns. Shapes: `barrel` and `hourglass`
+         *     go `from` – `middle` – `to` along a parabola, `dome` falls like a quarter cosine, `horn` grows
+         *     exponentially.
+         */
+        DiameterSchedule: {
+            /** Total */
+            total?: (number | string) | null;
+            /** From */
+            from?: (number | string) | null;
+            /** To */
+            to?: (number | string) | null;
+            /** Points */
+            points?: [
+                number | string,
+                number | string
+            ][] | null;
+            /**
+             * Ease
+             * @default straight
+             * @enum {string}
+             */
+            ease?: "straight" | "smooth";
+            /** Formula */
+            formula?: string | null;
+            /**
+             * On
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * Over
+             * @default share
+             * @enum {string}
+             */
+            over?: "share" | "turns";
+            /** Shape */
+            shape?: ("barrel" | "hourglass" | "dome" | "horn") | null;
+            /** Middle */
+            middle?: (number | string) | null;
+        };
+        /**
+         * DomeEnd
+         * @description Rounded; the radius is that of a full dome where it is left out.
+         */
+        DomeEnd: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "dome";
+            /** Radius */
+            radius?: (number | string) | null;
         };
         /**
          * Ellipse
@@ -550,6 +919,16 @@ export interface components {
                 number | string
             ];
             /**
+             * Holes
+             * @default []
+             */
+            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            /**
+             * Paint
+             * @default []
+             */
+            paint?: components["schemas"]["Paint"][];
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -558,6 +937,46 @@ export interface components {
             width: number | string;
             /** Height */
             height: number | string;
+        };
+        /**
+         * Ends
+         * @description How the wire stops at its start and at its end: flat where nothing is said, open on a skin.
+         */
+        Ends: {
+            /** Start */
+            start?: (components["schemas"]["FlatEnd"] | components["schemas"]["OpenEnd"] | components["schemas"]["DomeEnd"] | components["schemas"]["PointEnd"] | components["schemas"]["GroundEnd"]) | null;
+            /** End */
+            end?: (components["schemas"]["FlatEnd"] | components["schemas"]["OpenEnd"] | components["schemas"]["DomeEnd"] | components["schemas"]["PointEnd"] | components["schemas"]["GroundEnd"]) | null;
+        };
+        /**
+         * FactorSchedule
+         * @description A factor along the wire.
+         */
+        FactorSchedule: {
+            /** Total */
+            total?: (number | string) | null;
+            /** From */
+            from?: (number | string) | null;
+            /** To */
+            to?: (number | string) | null;
+            /** Points */
+            points?: [
+                number | string,
+                number | string
+            ][] | null;
+            /**
+             * Ease
+             * @default straight
+             * @enum {string}
+             */
+            ease?: "straight" | "smooth";
+            /** Formula */
+            formula?: string | null;
+            /**
+             * On
+             * @default true
+             */
+            on?: boolean;
         };
         /**
          * Fit
@@ -575,6 +994,473 @@ export interface components {
             length?: (number | string) | null;
             /** Gap */
             gap?: (number | string) | null;
+        };
+        /**
+         * Fixed
+         * @description Never turns: parallel to itself, as it is at the start.
+         */
+        Fixed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "fixed";
+        };
+        /**
+         * FlatEnd
+         * @description Cut flat in the plane of the section.
+         */
+        FlatEnd: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "flat";
+        };
+        /**
+         * Flatted
+         * @description Round with one flat that faces along the first axis; `flat` is the size across it, from the flat to
+         *     the round side opposite, as a caliper measures it.
+         */
+        Flatted: {
+            /**
+             * Plane
+             * @default across
+             * @enum {string}
+             */
+            plane?: "across" | "axial";
+            /**
+             * Rides At
+             * @default centre
+             */
+            rides_at?: ("centre" | "inside" | "outside") | [
+                number | string,
+                number | string
+            ];
+            /**
+             * Holes
+             * @default []
+             */
+            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            /**
+             * Paint
+             * @default []
+             */
+            paint?: components["schemas"]["Paint"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "flatted";
+            /** Diameter */
+            diameter: number | string;
+            /** Flat */
+            flat: number | string;
+        };
+        /**
+         * FormulaPath
+         * @description A curve by formulas of t, from `from` to `to`: x, y and z, or radius, angle and height.
+         *
+         *     A plain angle is in radians here, as in sin and cos.
+         */
+        FormulaPath: {
+            /** Span */
+            span?: (components["schemas"]["SpanByShare"] | components["schemas"]["SpanByTurns"] | components["schemas"]["SpanByLength"]) | null;
+            legs?: components["schemas"]["Legs"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "formula";
+            /** X */
+            x?: string | null;
+            /** Y */
+            y?: string | null;
+            /** Z */
+            z?: string | null;
+            /** Radius */
+            radius?: string | null;
+            /** Angle */
+            angle?: string | null;
+            /** Height */
+            height?: string | null;
+            /**
+             * From
+             * @default 0
+             */
+            from?: number | string;
+            /**
+             * To
+             * @default 1
+             */
+            to?: number | string;
+        };
+        /**
+         * Free
+         * @description Any outline by `loops`: the outer one first, then holes; or one open line, which makes a skin.
+         */
+        Free: {
+            /**
+             * Plane
+             * @default across
+             * @enum {string}
+             */
+            plane?: "across" | "axial";
+            /**
+             * Rides At
+             * @default centre
+             */
+            rides_at?: ("centre" | "inside" | "outside") | [
+                number | string,
+                number | string
+            ];
+            /**
+             * Holes
+             * @default []
+             */
+            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            /**
+             * Paint
+             * @default []
+             */
+            paint?: components["schemas"]["Paint"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "free";
+            /** Loops */
+            loops: components["schemas"]["Loop"][];
+        };
+        /**
+         * FurtherWire
+         * @description Another wire of the same part, such as an inner coil.
+         */
+        FurtherWire: {
+            /** Path */
+            path: components["schemas"]["Coil"] | components["schemas"]["Straight"] | components["schemas"]["Points"] | components["schemas"]["FormulaPath"] | components["schemas"]["Winding"] | components["schemas"]["Wrap"];
+            /** Section */
+            section: components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"];
+            /** Stance */
+            stance?: (components["schemas"]["Steady"] | components["schemas"]["Outward"] | components["schemas"]["Upright"] | components["schemas"]["Plumb"] | components["schemas"]["Fixed"] | components["schemas"]["Aimed"] | components["schemas"]["Seated"]) | null;
+            /**
+             * @default {
+             *       "twist": null,
+             *       "size": null,
+             *       "diameter": null,
+             *       "perimeter": null,
+             *       "area": null,
+             *       "width": null,
+             *       "depth": null,
+             *       "tilt": null,
+             *       "shape": null
+             *     }
+             */
+            along?: components["schemas"]["Along"];
+            /**
+             * @default {
+             *       "start": null,
+             *       "end": null
+             *     }
+             */
+            ends?: components["schemas"]["Ends"];
+            strands?: components["schemas"]["Strands"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+        };
+        /**
+         * GroundEnd
+         * @description Ground square to the axis: the wire ends at a plane across the z axis, `depth` into the wire from
+         *     its outermost place (half the wire where it is left out).
+         */
+        GroundEnd: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ground";
+            /** Depth */
+            depth?: (number | string) | null;
+        };
+        /**
+         * HookLeg
+         * @description A hook: a bend of `bend_radius` away from the coil, `reach` straight on, and a loop.
+         *
+         *     `half-loop` and `full-loop` turn over the axis through 180° and 300°, `side-loop` turns through 300°
+         *     at the side of the coil. Left out, the loop's radius is that of the coil, and the reach is nothing
+         *     before a half loop, and the loop's radius before a longer one, which keeps it off the coil.
+         */
+        HookLeg: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hook";
+            /**
+             * Form
+             * @default full-loop
+             * @enum {string}
+             */
+            form?: "half-loop" | "full-loop" | "side-loop";
+            /** Bend Radius */
+            bend_radius: number | string;
+            /** Reach */
+            reach?: (number | string) | null;
+            /** Radius */
+            radius?: (number | string) | null;
+        };
+        /**
+         * Legs
+         * @description What the wire does beyond the path, each list from the path outward.
+         */
+        Legs: {
+            /**
+             * Start
+             * @default []
+             */
+            start?: (components["schemas"]["StraightLeg"] | components["schemas"]["ArcLeg"] | components["schemas"]["HookLeg"])[];
+            /**
+             * End
+             * @default []
+             */
+            end?: (components["schemas"]["StraightLeg"] | components["schemas"]["ArcLeg"] | components["schemas"]["HookLeg"])[];
+        };
+        /**
+         * LengthSchedule
+         * @description A length along the wire.
+         */
+        LengthSchedule: {
+            /** Total */
+            total?: (number | string) | null;
+            /** From */
+            from?: (number | string) | null;
+            /** To */
+            to?: (number | string) | null;
+            /** Points */
+            points?: [
+                number | string,
+                number | string
+            ][] | null;
+            /**
+             * Ease
+             * @default straight
+             * @enum {string}
+             */
+            ease?: "straight" | "smooth";
+            /** Formula */
+            formula?: string | null;
+            /**
+             * On
+             * @default true
+             */
+            on?: boolean;
+        };
+        /**
+         * Lobed
+         * @description A round core with `lobes` round lobes whose centres lie on the core's circle.
+         */
+        Lobed: {
+            /**
+             * Plane
+             * @default across
+             * @enum {string}
+             */
+            plane?: "across" | "axial";
+            /**
+             * Rides At
+             * @default centre
+             */
+            rides_at?: ("centre" | "inside" | "outside") | [
+                number | string,
+                number | string
+            ];
+            /**
+             * Holes
+             * @default []
+             */
+            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            /**
+             * Paint
+             * @default []
+             */
+            paint?: components["schemas"]["Paint"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lobed";
+            /** Lobes */
+            lobes: number | string;
+            /** Core Diameter */
+            core_diameter: number | string;
+            /** Lobe Diameter */
+            lobe_diameter: number | string;
+        };
+        /**
+         * Loop
+         * @description One loop of a section, or one open line. `paint` gives edges, by their number, a colour.
+         */
+        Loop: {
+            /** Points */
+            points: ([
+                number | string,
+                number | string
+            ] | [
+                number | string,
+                number | string,
+                number | string
+            ] | [
+                number | string,
+                number | string,
+                number | string,
+                number | string,
+                number | string,
+                number | string
+            ])[];
+            /**
+             * Ease
+             * @default straight
+             * @enum {string}
+             */
+            ease?: "straight" | "smooth";
+            /**
+             * Closed
+             * @default true
+             */
+            closed?: boolean;
+        };
+        /**
+         * OpenEnd
+         * @description No face at the end: the surface stays open, and the part is a skin.
+         */
+        OpenEnd: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "open";
+        };
+        /**
+         * Outward
+         * @description Faces away from the axis (of a winding: from its core).
+         */
+        Outward: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "outward";
+        };
+        /**
+         * Oval
+         * @description An oval base: `depth` is its diameter in y, while the coil's diameter is the one in x.
+         */
+        Oval: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "oval";
+            /** Depth */
+            depth: number | string;
+        };
+        /**
+         * Paint
+         * @description A colour on one edge of the outer loop, by its number from 0: a band along the wire.
+         */
+        Paint: {
+            /** Edge */
+            edge: number;
+            /** Colour */
+            colour: string;
+        };
+        /**
+         * PitchSchedule
+         * @description A pitch over the turns, by points or formula (of t or turn).
+         */
+        PitchSchedule: {
+            /** Total */
+            total?: (number | string) | null;
+            /** From */
+            from?: (number | string) | null;
+            /** To */
+            to?: (number | string) | null;
+            /** Points */
+            points?: [
+                number | string,
+                number | string
+            ][] | null;
+            /**
+             * Ease
+             * @default straight
+             * @enum {string}
+             */
+            ease?: "straight" | "smooth";
+            /** Formula */
+            formula?: string | null;
+            /**
+             * On
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * Over
+             * @default share
+             * @enum {string}
+             */
+            over?: "share" | "turns";
+        };
+        /**
+         * Plumb
+         * @description Its plane always contains the axis direction.
+         */
+        Plumb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plumb";
+        };
+        /**
+         * PointEnd
+         * @description Pointed over a length.
+         */
+        PointEnd: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "point";
+            /** Length */
+            length: number | string;
+        };
+        /**
+         * Points
+         * @description A curve through `points` in space, in their order; `closed` joins the last to the first.
+         */
+        Points: {
+            /** Span */
+            span?: (components["schemas"]["SpanByShare"] | components["schemas"]["SpanByTurns"] | components["schemas"]["SpanByLength"]) | null;
+            legs?: components["schemas"]["Legs"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "points";
+            /** Points */
+            points: [
+                number | string,
+                number | string,
+                number | string
+            ][];
+            /**
+             * Closed
+             * @default false
+             */
+            closed?: boolean;
         };
         /**
          * Polygon
@@ -598,6 +1484,16 @@ export interface components {
                 number | string
             ];
             /**
+             * Holes
+             * @default []
+             */
+            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            /**
+             * Paint
+             * @default []
+             */
+            paint?: components["schemas"]["Paint"][];
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -612,6 +1508,34 @@ export interface components {
          * @description One design as typed; every number may be a number in `unit` or degrees, or a formula.
          */
         Recipe: {
+            /** Path */
+            path: components["schemas"]["Coil"] | components["schemas"]["Straight"] | components["schemas"]["Points"] | components["schemas"]["FormulaPath"] | components["schemas"]["Winding"] | components["schemas"]["Wrap"];
+            /** Section */
+            section: components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"];
+            /** Stance */
+            stance?: (components["schemas"]["Steady"] | components["schemas"]["Outward"] | components["schemas"]["Upright"] | components["schemas"]["Plumb"] | components["schemas"]["Fixed"] | components["schemas"]["Aimed"] | components["schemas"]["Seated"]) | null;
+            /**
+             * @default {
+             *       "twist": null,
+             *       "size": null,
+             *       "diameter": null,
+             *       "perimeter": null,
+             *       "area": null,
+             *       "width": null,
+             *       "depth": null,
+             *       "tilt": null,
+             *       "shape": null
+             *     }
+             */
+            along?: components["schemas"]["Along"];
+            /**
+             * @default {
+             *       "start": null,
+             *       "end": null
+             *     }
+             */
+            ends?: components["schemas"]["Ends"];
+            strands?: components["schemas"]["Strands"] | null;
             /**
              * Format
              * @constant
@@ -641,18 +1565,11 @@ export interface components {
              *     }
              */
             fit?: components["schemas"]["Fit"];
-            /** Path */
-            path: components["schemas"]["Coil"] | components["schemas"]["Straight"];
-            /** Section */
-            section: components["schemas"]["Round"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"];
-            stance: components["schemas"]["Stance"];
             /**
-             * @default {
-             *       "twist": null,
-             *       "size": null
-             *     }
+             * Wires
+             * @default []
              */
-            along?: components["schemas"]["Along"];
+            wires?: components["schemas"]["FurtherWire"][];
             use?: components["schemas"]["Use"];
             /**
              * Material
@@ -685,6 +1602,16 @@ export interface components {
                 number | string,
                 number | string
             ];
+            /**
+             * Holes
+             * @default []
+             */
+            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            /**
+             * Paint
+             * @default []
+             */
+            paint?: components["schemas"]["Paint"][];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -720,6 +1647,16 @@ export interface components {
                 number | string
             ];
             /**
+             * Holes
+             * @default []
+             */
+            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            /**
+             * Paint
+             * @default []
+             */
+            paint?: components["schemas"]["Paint"][];
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -728,36 +1665,155 @@ export interface components {
             diameter: number | string;
         };
         /**
-         * Size
-         * @description Size of the section against what is typed for it, from the start to the end of the wire.
+         * RoundedRectangle
+         * @description A rounded rectangle as base: the coil's diameter is its width in x, `depth` its width in y.
          */
-        Size: {
-            /** From */
-            from: number | string;
-            /** To */
-            to: number | string;
+        RoundedRectangle: {
             /**
-             * On
-             * @default true
-             */
-            on?: boolean;
-        };
-        /**
-         * Stance
-         * @description How the section stands while it travels.
-         */
-        Stance: {
-            /**
-             * Kind
+             * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            kind: "outward" | "steady" | "fixed";
+            kind: "rectangle";
+            /** Depth */
+            depth: number | string;
+            /** Corner Radius */
+            corner_radius: number | string;
+        };
+        /**
+         * Seated
+         * @description Square to the surface of a turned `body` (of a wrap, its own where none is given).
+         */
+        Seated: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "seated";
+            body?: components["schemas"]["TurnedBody"] | null;
+        };
+        /**
+         * SpanByLength
+         * @description The part of the path that is used, by its true length.
+         */
+        SpanByLength: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            by: "length";
+            /**
+             * From
+             * @default 0
+             */
+            from?: number | string;
+            /** To */
+            to?: (number | string) | null;
+        };
+        /**
+         * SpanByShare
+         * @description The part of the path that is used, by shares of its true length.
+         */
+        SpanByShare: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            by: "share";
+            /**
+             * From
+             * @default 0
+             */
+            from?: number | string;
+            /**
+             * To
+             * @default 1
+             */
+            to?: number | string;
+        };
+        /**
+         * SpanByTurns
+         * @description The part of the path that is used, by its turns.
+         */
+        SpanByTurns: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            by: "turns";
+            /**
+             * From
+             * @default 0
+             */
+            from?: number | string;
+            /** To */
+            to?: (number | string) | null;
+        };
+        /**
+         * Star
+         * @description A star of `points` tips on the outer circle and as many valleys on the inner one, all rounded by
+         *     `fillet`. A tip faces along the first axis.
+         */
+        Star: {
+            /**
+             * Plane
+             * @default across
+             * @enum {string}
+             */
+            plane?: "across" | "axial";
+            /**
+             * Rides At
+             * @default centre
+             */
+            rides_at?: ("centre" | "inside" | "outside") | [
+                number | string,
+                number | string
+            ];
+            /**
+             * Holes
+             * @default []
+             */
+            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            /**
+             * Paint
+             * @default []
+             */
+            paint?: components["schemas"]["Paint"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "star";
+            /** Points */
+            points: number | string;
+            /** Outer Diameter */
+            outer_diameter: number | string;
+            /** Inner Diameter */
+            inner_diameter: number | string;
+            /**
+             * Fillet
+             * @default 0
+             */
+            fillet?: number | string;
+        };
+        /**
+         * Steady
+         * @description Rolls as little as possible.
+         */
+        Steady: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "steady";
         };
         /**
          * Straight
          * @description A straight piece of wire, `length` long, standing on the origin.
          */
         Straight: {
+            /** Span */
+            span?: (components["schemas"]["SpanByShare"] | components["schemas"]["SpanByTurns"] | components["schemas"]["SpanByLength"]) | null;
+            legs?: components["schemas"]["Legs"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -767,29 +1823,319 @@ export interface components {
             length: number | string;
         };
         /**
-         * Twist
-         * @description Roll about the wire, even in true length: `total` from start to end.
+         * StraightLeg
+         * @description Straight on.
          */
-        Twist: {
-            /** Total */
-            total: number | string;
+        StraightLeg: {
             /**
-             * On
-             * @default true
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
-            on?: boolean;
+            kind: "straight";
+            /** Length */
+            length: number | string;
+        };
+        /**
+         * Strands
+         * @description `count` equal wires. With a `lay` (mm of the path for one turn around it) they are laid around the
+         *     path, touching each other where no `radius` is given, and around one more along it with `core`.
+         *     Without a lay they are the starts of a coil, spread evenly around its axis.
+         */
+        Strands: {
+            /** Count */
+            count: number | string;
+            /** Lay */
+            lay?: (number | string) | null;
+            /** Radius */
+            radius?: (number | string) | null;
+            /**
+             * Hand
+             * @default right
+             * @enum {string}
+             */
+            hand?: "right" | "left";
+            /**
+             * Core
+             * @default false
+             */
+            core?: boolean;
+        };
+        /**
+         * Trapezoid
+         * @description A trapezoid: `base` below and `top` above, along the first axis, `height` along the second.
+         */
+        Trapezoid: {
+            /**
+             * Plane
+             * @default across
+             * @enum {string}
+             */
+            plane?: "across" | "axial";
+            /**
+             * Rides At
+             * @default centre
+             */
+            rides_at?: ("centre" | "inside" | "outside") | [
+                number | string,
+                number | string
+            ];
+            /**
+             * Holes
+             * @default []
+             */
+            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            /**
+             * Paint
+             * @default []
+             */
+            paint?: components["schemas"]["Paint"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "trapezoid";
+            /** Base */
+            base: number | string;
+            /** Top */
+            top: number | string;
+            /** Height */
+            height: number | string;
+        };
+        /**
+         * Trough
+         * @description A half-round trough that is open along the second axis: outside `width`, outside `depth`, `wall`.
+         *
+         *     Deeper than half its width it has straight sides; shallower, its bottom is a flatter arc.
+         */
+        Trough: {
+            /**
+             * Plane
+             * @default across
+             * @enum {string}
+             */
+            plane?: "across" | "axial";
+            /**
+             * Rides At
+             * @default centre
+             */
+            rides_at?: ("centre" | "inside" | "outside") | [
+                number | string,
+                number | string
+            ];
+            /**
+             * Holes
+             * @default []
+             */
+            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            /**
+             * Paint
+             * @default []
+             */
+            paint?: components["schemas"]["Paint"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "trough";
+            /** Width */
+            width: number | string;
+            /** Depth */
+            depth: number | string;
+            /** Wall */
+            wall: number | string;
+        };
+        /**
+         * Tube
+         * @description A round tube: outside diameter and wall.
+         */
+        Tube: {
+            /**
+             * Plane
+             * @default across
+             * @enum {string}
+             */
+            plane?: "across" | "axial";
+            /**
+             * Rides At
+             * @default centre
+             */
+            rides_at?: ("centre" | "inside" | "outside") | [
+                number | string,
+                number | string
+            ];
+            /**
+             * Holes
+             * @default []
+             */
+            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            /**
+             * Paint
+             * @default []
+             */
+            paint?: components["schemas"]["Paint"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tube";
+            /** Diameter */
+            diameter: number | string;
+            /** Wall */
+            wall: number | string;
+        };
+        /**
+         * TurnedBody
+         * @description A body of revolution about the z axis: a cylinder by its `diameter`, or any outline by `profile`.
+         */
+        TurnedBody: {
+            /** Diameter */
+            diameter?: (number | string) | null;
+            /** Profile */
+            profile?: ([
+                number | string,
+                number | string
+            ] | [
+                number | string,
+                number | string,
+                number | string
+            ])[] | null;
+            /**
+             * Ease
+             * @default straight
+             * @enum {string}
+             */
+            ease?: "straight" | "smooth";
+            /**
+             * Corner Radius
+             * @default 0
+             */
+            corner_radius?: number | string;
+        };
+        /**
+         * Upright
+         * @description Its second axis leans as little as it can from the axis direction.
+         */
+        Upright: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "upright";
         };
         /**
          * Use
-         * @description What the swept shape becomes.
+         * @description What the swept shape becomes: a body, or a skin, which the line of an open section may be
+         *     thickened from.
          */
         Use: {
             /**
              * As
              * @default body
-             * @constant
+             * @enum {string}
              */
-            as?: "body";
+            as?: "body" | "skin";
+            /** Thickness */
+            thickness?: (number | string) | null;
+        };
+        /**
+         * Winding
+         * @description A coil around another path at `radius`, by its turns or by its pitch along that path.
+         */
+        Winding: {
+            /** Span */
+            span?: (components["schemas"]["SpanByShare"] | components["schemas"]["SpanByTurns"] | components["schemas"]["SpanByLength"]) | null;
+            legs?: components["schemas"]["Legs"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "winding";
+            /** Around */
+            around: components["schemas"]["Coil"] | components["schemas"]["Straight"] | components["schemas"]["Points"] | components["schemas"]["FormulaPath"] | components["schemas"]["Winding"] | components["schemas"]["Wrap"];
+            /** Radius */
+            radius: number | string;
+            /** Turns */
+            turns?: (number | string) | null;
+            /** Pitch */
+            pitch?: (number | string) | null;
+            /**
+             * Hand
+             * @default right
+             * @enum {string}
+             */
+            hand?: "right" | "left";
+            /**
+             * Start Angle
+             * @default 0
+             */
+            start_angle?: number | string;
+            /** Core */
+            core?: (number | string) | null;
+        };
+        /**
+         * Wrap
+         * @description A coil on a turned body, by its `profile`, and by turns or by a pitch that is even `along` the
+         *     outline or the axis. `offset` moves the path off the surface; left out, the section lies on it.
+         */
+        Wrap: {
+            /** Span */
+            span?: (components["schemas"]["SpanByShare"] | components["schemas"]["SpanByTurns"] | components["schemas"]["SpanByLength"]) | null;
+            legs?: components["schemas"]["Legs"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "wrap";
+            /** Profile */
+            profile: ([
+                number | string,
+                number | string
+            ] | [
+                number | string,
+                number | string,
+                number | string
+            ])[];
+            /**
+             * Ease
+             * @default straight
+             * @enum {string}
+             */
+            ease?: "straight" | "smooth";
+            /**
+             * Corner Radius
+             * @default 0
+             */
+            corner_radius?: number | string;
+            /** Turns */
+            turns?: (number | string) | null;
+            /** Pitch */
+            pitch?: (number | string) | null;
+            /**
+             * Along
+             * @default profile
+             * @enum {string}
+             */
+            along?: "profile" | "axis";
+            /** Offset */
+            offset?: (number | string) | null;
+            /**
+             * Hand
+             * @default right
+             * @enum {string}
+             */
+            hand?: "right" | "left";
+            /**
+             * Start Angle
+             * @default 0
+             */
+            start_angle?: number | string;
+        };
+        /** BlendOut */
+        BlendOut: {
+            /** At */
+            at: number;
+            /** Ring */
+            ring: number[][];
         };
         /** CheckOut */
         CheckOut: {
@@ -817,12 +2163,32 @@ export interface components {
             /** Remedies */
             remedies: components["schemas"]["RemedyOut"][];
         };
+        /** GuidesOut */
+        GuidesOut: {
+            /** Body */
+            body: number[][] | null;
+            /** Aim */
+            aim: number[][] | null;
+            /** Core */
+            core: number[][] | null;
+            /** Points */
+            points: number[][] | null;
+        };
+        /** PointOut */
+        PointOut: {
+            /** Bend */
+            bend: number | null;
+            /** Keep */
+            keep: number | null;
+        };
         /** RemedyOut */
         RemedyOut: {
             /** Input */
             input: string;
             /** Value */
-            value: number | string;
+            value: number | string | {
+                [key: string]: unknown;
+            };
             /** Text */
             text: string;
         };
@@ -848,17 +2214,34 @@ export interface components {
             };
             strip: components["schemas"]["StripOut"];
             section: components["schemas"]["SectionOut"];
+            /** Ribs */
+            ribs: number[][][];
+            guides: components["schemas"]["GuidesOut"];
+            /** Points */
+            points: components["schemas"]["PointOut"][];
+            /** Bodies */
+            bodies: string[];
             /** Values */
             values: {
                 [key: string]: number;
             };
         };
-        /** SectionOut */
+        /**
+         * SectionOut
+         * @description Rings in both planes, the outer one first, then the holes; `edges` holds the number of the point in
+         *     the outer ring at which each edge starts.
+         */
         SectionOut: {
             /** Across */
-            across: number[][];
+            across: number[][][] | null;
             /** Axial */
-            axial: number[][] | null;
+            axial: number[][][] | null;
+            /** Edges */
+            edges: number[];
+            /** Closed */
+            closed: boolean;
+            /** Blend */
+            blend: components["schemas"]["BlendOut"][];
         };
         /** StripOut */
         StripOut: {
@@ -868,6 +2251,14 @@ export interface components {
             twist: number[];
             /** Size */
             size: number[];
+            /** Width */
+            width: number[] | null;
+            /** Depth */
+            depth: number[] | null;
+            /** Tilt */
+            tilt: number[] | null;
+            /** Shape */
+            shape: number[] | null;
             /** Gap */
             gap: (number | null)[];
             /** X */
@@ -889,6 +2280,33 @@ export interface components {
             inputs: string;
             /** Source */
             source: string;
+        };
+        /** SliceOut */
+        SliceOut: {
+            /** S */
+            s: number;
+            /** Own */
+            own: number[][];
+            /** Segments */
+            segments: number[][][];
+        };
+        /** DrawingOut */
+        DrawingOut: {
+            /** Loops */
+            loops: {
+                [key: string]: unknown;
+            }[];
+            /** Faults */
+            faults: components["schemas"]["FaultOut"][];
+        };
+        /** FaultOut */
+        FaultOut: {
+            /** What */
+            what: string;
+            /** Text */
+            text: string;
+            /** Points */
+            points: number[][];
         };
     };
     responses: never;
@@ -1250,7 +2668,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Wanted"] | null;
+            };
+        };
         responses: {
             /** @description Accepted */
             202: {
@@ -1283,7 +2705,9 @@ export interface operations {
     };
     api_parts_preview: {
         parameters: {
-            query?: never;
+            query?: {
+                chord_error?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -1336,6 +2760,85 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReportOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_parts_slice_: {
+        parameters: {
+            query: {
+                at: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recipe"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SliceOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_parts_drawing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Unit
+                     * @default
+                     */
+                    unit?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingOut"];
                 };
             };
             /** @description Unprocessable Entity */

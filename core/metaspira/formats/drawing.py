@@ -1,0 +1,294 @@
+"""Loops read from a drawing, DXF (`ezdxf`) or SVG (`svgelements`), in millimetres.
+
+Lines, arcs, circles, ellipses, polylines with bulges, splines and paths become loops of lines, arcs and
+cubic curves; pieces that meet end to end are joined. What is open, tiny or crosses itself is named.
+"""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from io import BytesIO, StringIO
+from typing import Any
+
+import ezdxf
+import ezdxf.path
+import numpy as np
+import svgelements
+from shapely import LinearRing, Polygon
+from shapely.validation import explain_validity
+
+from metaspira.numbers.jets import Array
+from metaspira.numbers.measure import unit
+from metaspira.problems import Fix, Problem, RecipeError
+from metaspira.sections.loops import Loop
+
+MAX_BYTES = 4_000_000
+_MOST_PIECES = 20_000
+_JOIN = 1e-4
+_TINY_AREA = 1e-4
+_DXF_UNITS = {1: "in", 2: "ft", 4: "mm", 5: "cm", 6: "m", 8: "thou", 13: "um"}
+
+Piece = list[Array]
+"""Control points (2,) of a line (two of them) or of a cubic curve (four)."""
+
+
+@dataclass(frozen=True)
+class Drawing:
+    """`loops`, the largest first, each closed or open; `faults` says what was left out or is not right,
+    each with a point to look at where there is one, in mm."""
+
+    loops: tuple[Loop, ...]
+    faults: tuple[Fault, ...] = field(default=())
+
+
+@dataclass(frozen=True)
+class Fault:
+    """`what` is open, tiny or crossing."""
+
+    what: str
+    text: str
+    points: tuple[tuple[float, float], ...]
+
+
+def read_drawing(data: bytes, suffix: str, unit_name: str | None) -> Drawing:
+    """The loops in the bytes of a DXF or SVG file. `unit_name` is the unit of its numbers where the file
+    does not say. Raises RecipeError where it cannot be read, or where its unit is not known."""
+    if len(data) > MAX_BYTES:
+        raise RecipeError(
+            Problem("/file", f"the drawing has {len(data)} bytes", f"keep it under {MAX_BYTES}")
+        )
+    readers = {".dxf": _dxf, ".svg": _svg}
+    if suffix.lower() not in readers:
+        raise RecipeError(
+            Problem("/file", f"“{suffix}” is no drawing that is read here", "give a DXF or an SVG file")
+        )
+    pieces, own = readers[suffix.lower()](data)
+    if own is None and unit_name is None:
+        raise RecipeError(
+            Problem(
+                "/unit",
+                "the drawing does not say its unit",
+                "say which it is: mm, cm, m or in",
+                Fix("/unit", "mm"),
+            )
+        )
+    scale = own if own is not None else unit(unit_name or "mm").value
+    if not pieces:
+        raise RecipeError(
+            Problem("/file", "the drawing holds no lines, arcs or curves", "draw the outline with them")
+        )
+    return _drawing(_chains([[scale * p for p in piece] for piece in pieces]))
+
+
+def _dxf(data: bytes) -> tuple[list[Piece], float | None]:
+    try:
+        document = ezdxf.read(StringIO(data.decode("utf-8", errors="replace")))
+    except (ezdxf.DXFError, ValueError, KeyError, IndexError, TypeError, AttributeError):
+        raise RecipeError(
+            Problem("/file", "this is not a DXF file that can be read", "save it again as a text DXF")
+        ) from None
+    name = _DXF_UNITS.get(int(document.header.get("$INSUNITS", 0)))
+    pieces: list[Piece] = []
+    for entity in document.modelspace():
+        try:
+            path = ezdxf.path.make_path(entity)
+        except (TypeError, ValueError, ezdxf.DXFError):
+            continue
+        pieces += _of_path(path)
+        if len(pieces) > _MOST_PIECES:
+            raise _too_many()
+    return pieces, None if name is None else unit(name).value
+
+
+def _of_path(path: Any) -> Iterator[Piece]:
+    here = path.start
+    for command in path.commands():
+        there = command.end
+        if command.type.name == "LINE_TO":
+            yield [_xy(here), _xy(there)]
+        elif command.type.name == "CURVE4_TO":
+            yield [_xy(here), _xy(command.ctrl1), _xy(command.ctrl2), _xy(there)]
+        elif command.type.name == "CURVE3_TO":
+            yield _raised([_xy(here), _xy(command.ctrl), _xy(there)])
+        here = there
+
+
+def _svg(data: bytes) -> tuple[list[Piece], float | None]:
+    lowered = data[:4000].lower()
+    if b"<!entity" in lowered or (b"<!doctype" in lowered and b"[" in lowered):
+        raise RecipeError(
+            Problem("/file", "the SVG defines entities of its own", "save it as a plain SVG")
+        )
+    try:
+        document = svgelements.SVG.parse(BytesIO(data), ppi=96.0, reify=True)
+    except Exception:
+        raise RecipeError(
+            Problem("/file", "this is not an SVG file that can be read", "save it again as a plain SVG")
+        ) from None
+    pieces: list[Piece] = []
+    for element in document.elements():
+        if not isinstance(element, svgelements.Shape):
+            continue
+        for segment in svgelements.Path(element):
+            pieces += _of_segment(segment)
+            if len(pieces) > _MOST_PIECES:
+                raise _too_many()
+    written = document.values.get("attributes", {}).get("width", "")
+    sized = str(written).strip().lower().endswith(("mm", "cm", "in", "pt", "pc"))
+    return pieces, 25.4 / 96 if sized else None
+
+
+def _of_segment(segment: Any) -> list[Piece]:
+    if segment.start is None or segment.end is None:
+        return []
+    ends = [_flipped(segment.start), _flipped(segment.end)]
+    if isinstance(segment, svgelements.Line | svgelements.Close):
+        return [ends] if np.linalg.norm(ends[1] - ends[0]) > 0 else []
+    if isinstance(segment, svgelements.QuadraticBezier):
+        return [_raised([ends[0], _flipped(segment.control), ends[1]])]
+    if isinstance(segment, svgelements.CubicBezier):
+        return [[ends[0], _flipped(segment.control1), _flipped(segment.control2), ends[1]]]
+    if isinstance(segment, svgelements.Arc):
+        return [p for curve in segment.as_cubic_curves() for p in _of_segment(curve)]
+    return []
+
+
+def _xy(point: Any) -> Array:
+    return np.array([float(point.x), float(point.y)])
+
+
+def _flipped(point: Any) -> Array:
+    return np.array([float(point.x), -float(point.y)])
+
+
+def _raised(quadratic: Piece) -> Piece:
+    a, b, c = quadratic
+    return [a, a + 2 / 3 * (b - a), c + 2 / 3 * (b - c), c]
+
+
+def _too_many() -> RecipeError:
+    return RecipeError(
+        Problem(
+            "/file", f"the drawing has more than {_MOST_PIECES} pieces", "keep only the outline in it"
+        )
+    )
+
+
+def _chains(pieces: list[Piece]) -> list[list[Piece]]:
+    """Pieces joined end to end, each chain as long as it goes."""
+    size = max(float(np.ptp(np.concatenate([np.array(p) for p in pieces]), axis=0).max()), 1e-9)
+    near = max(_JOIN * size, 1e-9)
+    pieces = [
+        p
+        for p in pieces
+        if sum(np.linalg.norm(b - a) for a, b in itertools.pairwise(p)) > 1e-9 * size
+    ]
+    ends: dict[tuple[int, int], list[int]] = {}
+
+    def cell(point: Array) -> tuple[int, int]:
+        return int(math.floor(point[0] / near)), int(math.floor(point[1] / near))
+
+    for i, piece in enumerate(pieces):
+        for point in (piece[0], piece[-1]):
+            ends.setdefault(cell(point), []).append(i)
+    free = set(range(len(pieces)))
+
+    def following(point: Array) -> tuple[int, bool] | None:
+        cx, cy = cell(point)
+        for dx in (0, -1, 1):
+            for dy in (0, -1, 1):
+                for i in ends.get((cx + dx, cy + dy), []):
+                    if i in free:
+                        if np.linalg.norm(pieces[i][0] - point) < near:
+                            return i, False
+                        if np.linalg.norm(pieces[i][-1] - point) < near:
+                            return i, True
+        return None
+
+    chains = []
+    while free:
+        chain = [pieces[free.pop()]]
+        for backward in (False, True):
+            while not (len(chain) > 1 and np.linalg.norm(chain[0][0] - chain[-1][-1]) < near):
+                found = following(chain[0][0] if backward else chain[-1][-1])
+                if found is None:
+                    break
+                index, reverse = found
+                free.discard(index)
+                piece = pieces[index]
+                if backward:
+                    chain.insert(0, piece if reverse else piece[::-1])
+                else:
+                    chain.append(piece[::-1] if reverse else piece)
+        chains.append(chain)
+    return chains
+
+
+def _drawing(chains: list[list[Piece]]) -> Drawing:
+    found: list[tuple[float, Loop]] = []
+    faults: list[Fault] = []
+    for chain in chains:
+        polyline = _polyline(chain)
+        size = float(np.ptp(polyline, axis=0).max())
+        closed = bool(np.linalg.norm(chain[0][0] - chain[-1][-1]) < max(_JOIN * size, 1e-9) * 2)
+        loop = _loop(chain, closed)
+        if not closed:
+            faults.append(
+                Fault(
+                    "open",
+                    f"a line {size:.4g} mm across is open",
+                    (_pair(polyline[0]), _pair(polyline[-1])),
+                )
+            )
+            found.append((0.0, loop))
+            continue
+        ring = polyline[:-1] if np.allclose(polyline[0], polyline[-1]) else polyline
+        if len(ring) > 2 and size > _JOIN and not LinearRing(ring).is_simple:
+            said = explain_validity(Polygon(ring))
+            numbers = said[said.find("[") + 1 : said.find("]")].split() if "[" in said else []
+            where = ((float(numbers[0]), float(numbers[1])),) if len(numbers) == 2 else ()
+            faults.append(Fault("crossing", f"a loop {size:.4g} mm across crosses itself", where))
+            found.append((0.0, loop))
+            continue
+        area = abs(Polygon(ring).area) if len(ring) > 2 else 0.0
+        if area < _TINY_AREA:
+            text = f"a loop of {area:.2g} mm² is tiny, and was left out"
+            faults.append(Fault("tiny", text, (_pair(ring[0]),)))
+            continue
+        found.append((area, loop))
+    found.sort(key=lambda item: -item[0])
+    return Drawing(tuple(loop for _, loop in found), tuple(faults))
+
+
+def _pair(point: Array) -> tuple[float, float]:
+    return float(point[0]), float(point[1])
+
+
+def _polyline(chain: list[Piece]) -> Array:
+    t = np.linspace(0.0, 1.0, 17)[:, None]
+    points = [chain[0][0][None]]
+    for piece in chain:
+        if len(piece) == 2:
+            points.append(piece[1][None])
+        else:
+            a, b, c, d = piece
+            curve = (1 - t) ** 3 * a + 3 * (1 - t) ** 2 * t * b + 3 * (1 - t) * t * t * c + t**3 * d
+            points.append(curve[1:])
+    return np.concatenate(points)
+
+
+def _loop(chain: list[Piece], closed: bool) -> Loop:
+    entries: list[tuple[float, ...]] = [tuple(_rounded(chain[0][0]))]
+    for piece in chain:
+        numbers = [n for point in piece[1:] for n in _rounded(point)]
+        entries.append(tuple(numbers))
+    if closed:
+        entries[-1] = (*entries[-1][:-2], *entries[0])
+    return Loop.model_validate({"points": entries, "closed": closed})
+
+
+def _rounded(point: Array) -> list[float]:
+    return [round(float(c), 9) for c in point]
