@@ -12,7 +12,7 @@ import trimesh
 from metaspira.checks import Report
 from metaspira.numbers.jets import Array
 from metaspira.part import Part
-from metaspira.paths import Path
+from metaspira.paths import CurvePath, Path
 from metaspira.paths.base import NO_REACH
 from metaspira.paths.points import Points
 from metaspira.paths.turned import outline_path
@@ -27,6 +27,7 @@ from metaspira.sweep.stances import Aimed, Seated
 
 _STRIP_STATIONS = 400
 _RIBS = 24
+_MOST_MARKS = 120
 _GUIDE_POINTS = 160
 _SLICE_REACH = 6.0
 
@@ -56,7 +57,16 @@ def strip(report: Report) -> dict[str, list[float | None] | None]:
     for name, factor in (("width", 1.0), ("depth", 1.0), ("tilt", math.degrees(1.0)), ("shape", 1.0)):
         varying = getattr(changes, name)
         lanes[name] = None if varying.constant is not None else factor * varying.value(share)
+    lanes["turns"] = _whole_turns(part)
     return {name: None if values is None else _plain(values) for name, values in lanes.items()}
+
+
+def _whole_turns(part: Part) -> Array:
+    """True lengths at which whole turns end; none where there are too many to mark."""
+    path = part.path
+    if path.turns is None or not isinstance(path, CurvePath) or path.turns > _MOST_MARKS:
+        return np.zeros(0)
+    return np.array([path.length_at_turn(float(k)) for k in range(1, math.ceil(path.turns))])
 
 
 def section_planes(part: Part) -> dict[str, Any]:

@@ -9,6 +9,7 @@ from typing import Any
 from designs.services import Conflict
 from django.core.exceptions import ObjectDoesNotExist
 from django.http import HttpRequest, HttpResponse
+from django.http.request import RawPostDataException
 from metaspira import __version__
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import problems_of
@@ -64,7 +65,7 @@ def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
     """pydantic's faults told as the command line tells them; a recipe's places start at the recipe."""
     try:
         body = json.loads(request.body)
-    except ValueError:
+    except (ValueError, RawPostDataException):
         body = None
     stripped = []
     for fault in error.errors:

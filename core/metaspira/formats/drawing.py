@@ -182,9 +182,7 @@ def _chains(pieces: list[Piece]) -> list[list[Piece]]:
     size = max(float(np.ptp(np.concatenate([np.array(p) for p in pieces]), axis=0).max()), 1e-9)
     near = max(_JOIN * size, 1e-9)
     pieces = [
-        p
-        for p in pieces
-        if sum(np.linalg.norm(b - a) for a, b in itertools.pairwise(p)) > 1e-9 * size
+        p for p in pieces if sum(np.linalg.norm(b - a) for a, b in itertools.pairwise(p)) > 1e-9 * size
     ]
     ends: dict[tuple[int, int], list[int]] = {}
 

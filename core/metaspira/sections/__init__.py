@@ -3,35 +3,10 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from typing import Annotated
 
-from pydantic import Field
-
-from metaspira.sections import kinds
 from metaspira.sections.blend import SectionAlong, blended
-from metaspira.sections.kinds import Blend, Round
+from metaspira.sections.kinds import Blend, Round, SectionKind
 from metaspira.sections.outline import Outline
-
-SectionKind = Annotated[
-    kinds.Round
-    | kinds.Tube
-    | kinds.Rectangle
-    | kinds.Polygon
-    | kinds.Ellipse
-    | kinds.Flatted
-    | kinds.Star
-    | kinds.Lobed
-    | kinds.Trough
-    | kinds.Channel
-    | kinds.Trapezoid
-    | kinds.Free
-    | kinds.Blend,
-    Field(discriminator="kind"),
-]
-
-for _kind in SectionKind.__origin__.__args__:  # type: ignore[attr-defined]
-    _kind.model_rebuild(_types_namespace={"SectionKind": SectionKind})
-kinds.BlendAt.model_rebuild(_types_namespace={"SectionKind": SectionKind})
 
 
 @lru_cache(maxsize=64)

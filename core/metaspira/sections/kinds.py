@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
-from typing import TYPE_CHECKING, Annotated, Literal
+from typing import Annotated, Literal
 
 import numpy as np
 from pydantic import Field, StringConstraints
@@ -15,9 +15,6 @@ from metaspira.numbers.kind import Kind
 from metaspira.problems import Fix, Problem, RecipeError
 from metaspira.sections.loops import Loop, outline_of
 from metaspira.sections.outline import Edge, Outline, arc, ellipse, fillet, line, polygon, quarter
-
-if TYPE_CHECKING:
-    from metaspira.sections import SectionKind
 
 RidesAt = Literal["centre", "inside", "outside"] | tuple[Offset, Offset]
 Colour = Annotated[str, StringConstraints(pattern=r"^#[0-9a-fA-F]{6}$")]
@@ -30,27 +27,40 @@ class Paint(Kind):
     colour: Colour
 
 
-class SectionBase(Kind):
-    """What all sections share: the plane they are given in, the point that rides on the path, holes
-    (each a section placed by its own `rides_at`), and paint."""
-
-    plane: Literal["across", "axial"] = "across"
-    rides_at: RidesAt = "centre"
-    holes: tuple[SectionKind, ...] = Field((), max_length=24)
-    paint: tuple[Paint, ...] = Field((), max_length=200)
+class Shape(Kind):
+    """Something with an outline."""
 
     def shape(self, place: str) -> Outline:
         """The outline around its own centre. Raises RecipeError with places below `place`."""
         raise NotImplementedError
+
+
+class HoleBase(Shape):
+    """A hole all the way through a section; `centre` is where its centre lies from the section's own."""
+
+    centre: tuple[Offset, Offset] = (0.0, 0.0)
+
+    def outline(self, place: str) -> Outline:
+        """The hole's outline, in the section that it is in."""
+        return self.shape(place).moved(*self.centre)
+
+
+class SectionBase(Shape):
+    """What all sections share: the plane they are given in, the point that rides on the path, holes, and
+    paint."""
+
+    plane: Literal["across", "axial"] = "across"
+    rides_at: RidesAt = "centre"
+    holes: tuple[HoleKind, ...] = Field((), max_length=24)
+    paint: tuple[Paint, ...] = Field((), max_length=200)
 
     def outline(self, place: str) -> Outline:
         """The outline with holes and paint, its origin at the point that rides on the path."""
         shape = self.shape(place)
         low, high, _, _ = shape.box
         if self.holes:
-            shape = _pierced(
-                shape, [h.outline(f"{place}/holes/{i}") for i, h in enumerate(self.holes)], place
-            )
+            holes = [h.outline(f"{place}/holes/{i}") for i, h in enumerate(self.holes)]
+            shape = _pierced(shape, holes, place)
         if self.paint:
             shape = _painted(shape, self.paint, place)
         if self.rides_at == "centre":
@@ -111,7 +121,7 @@ def _demand(value: float, most: float, place: str, reason: str) -> None:
         )
 
 
-class Round(SectionBase):
+class _Round(Shape):
     """Round wire."""
 
     kind: Literal["round"]
@@ -139,7 +149,7 @@ class Tube(SectionBase):
         return Outline(ellipse(self.diameter, self.diameter).edges, (ellipse(bore, bore),))
 
 
-class Ellipse(SectionBase):
+class _Ellipse(Shape):
     """An ellipse, `width` along the first axis and `height` along the second."""
 
     kind: Literal["ellipse"]
@@ -150,7 +160,7 @@ class Ellipse(SectionBase):
         return ellipse(self.width, self.height)
 
 
-class Rectangle(SectionBase):
+class _Rectangle(Shape):
     """A rectangle, its corners rounded by `corner_radius`."""
 
     kind: Literal["rectangle"]
@@ -185,7 +195,7 @@ class Rectangle(SectionBase):
         return Outline(tuple(edges))
 
 
-class Polygon(SectionBase):
+class _Polygon(Shape):
     """A regular polygon with a flat facing along the first axis.
 
     `across_flats` is the diameter of the circle that touches its sides.
@@ -226,7 +236,7 @@ class Flatted(SectionBase):
         return Outline((*round_, line((x, -y), (x, y))))
 
 
-class Star(SectionBase):
+class _Star(Shape):
     """A star of `points` tips on the outer circle and as many valleys on the inner one, all rounded by
     `fillet`. A tip faces along the first axis."""
 
@@ -252,7 +262,7 @@ class Star(SectionBase):
         return rounded_polygon(corners, self.fillet, f"{place}/fillet")
 
 
-class Lobed(SectionBase):
+class _Lobed(Shape):
     """A round core with `lobes` round lobes whose centres lie on the core's circle."""
 
     kind: Literal["lobed"]
@@ -389,11 +399,80 @@ class Free(SectionBase):
         return outline_of(self.loops, f"{place}/loops")
 
 
+class Round(_Round, SectionBase):
+    """Round wire."""
+
+
+class RoundHole(_Round, HoleBase):
+    """A hole of this shape."""
+
+
+class Ellipse(_Ellipse, SectionBase):
+    """An ellipse, `width` along the first axis and `height` along the second."""
+
+
+class EllipseHole(_Ellipse, HoleBase):
+    """A hole of this shape."""
+
+
+class Rectangle(_Rectangle, SectionBase):
+    """A rectangle, its corners rounded by `corner_radius`."""
+
+
+class RectangleHole(_Rectangle, HoleBase):
+    """A hole of this shape."""
+
+
+class Polygon(_Polygon, SectionBase):
+    """A regular polygon with a flat facing along the first axis."""
+
+
+class PolygonHole(_Polygon, HoleBase):
+    """A hole of this shape."""
+
+
+class Star(_Star, SectionBase):
+    """A star with rounded tips and valleys."""
+
+
+class StarHole(_Star, HoleBase):
+    """A hole of this shape."""
+
+
+class Lobed(_Lobed, SectionBase):
+    """A round core with round lobes."""
+
+
+class LobedHole(_Lobed, HoleBase):
+    """A hole of this shape."""
+
+
+HoleKind = Annotated[
+    RoundHole | EllipseHole | RectangleHole | PolygonHole | StarHole | LobedHole,
+    Field(discriminator="kind"),
+]
+PlainSection = Annotated[
+    Round
+    | Tube
+    | Rectangle
+    | Polygon
+    | Ellipse
+    | Flatted
+    | Star
+    | Lobed
+    | Trough
+    | Channel
+    | Trapezoid
+    | Free,
+    Field(discriminator="kind"),
+]
+
+
 class BlendAt(Kind):
     """One section of a blend: its place, 0 to 1, and by how much its matching is turned by hand."""
 
     at: Share
-    section: SectionKind
+    section: PlainSection
     turn: Angle = 0.0
 
 
@@ -446,3 +525,24 @@ def rounded_polygon(corners: Array, radius: float, place: str) -> Outline:
         if np.linalg.norm(end - start) > 1e-9 * sides[i]:
             edges.append(line(tuple(start), tuple(end)))
     return Outline(tuple(edges))
+
+
+SectionKind = Annotated[PlainSection | Blend, Field(discriminator="kind")]
+
+for _kind in (
+    Round,
+    Tube,
+    Rectangle,
+    Polygon,
+    Ellipse,
+    Flatted,
+    Star,
+    Lobed,
+    Trough,
+    Channel,
+    Trapezoid,
+    Free,
+):
+    _kind.model_rebuild()
+for _kind in (BlendAt, Blend):
+    _kind.model_rebuild()

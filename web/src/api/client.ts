@@ -12,6 +12,15 @@ export type Problem = Schemas["ProblemOut"];
 export type Design = Schemas["DesignOut"];
 export type ShelfItem = Schemas["ShelfItem"];
 export type Build = Schemas["BuildOut"];
+export type Slice = Schemas["SliceOut"];
+export type Proof = Schemas["ProofOut"];
+
+type Loops = Extract<Recipe["section"], { kind: "free" }>["loops"];
+/** What was read of a drawing: its loops, in mm, and what is not right in it. */
+export interface Drawing {
+  loops: (Omit<Loops[number], "points"> & { points: number[][] })[];
+  faults: Schemas["FaultOut"][];
+}
 
 export const client = createClient<paths>({ baseUrl: "/" });
 
@@ -41,8 +50,13 @@ export async function answer<T>(
 }
 
 /** The part's preview as the bytes of a GLB file. */
-export async function preview(recipe: Recipe, signal: AbortSignal): Promise<ArrayBuffer> {
-  const response = await fetch("/api/parts/preview", {
+export async function preview(
+  recipe: Recipe,
+  signal: AbortSignal,
+  chordError: number | null = null,
+): Promise<ArrayBuffer> {
+  const query = chordError === null ? "" : `?chord_error=${chordError}`;
+  const response = await fetch(`/api/parts/preview${query}`, {
     method: "POST",
     headers: { "Content-Type": "application/json" },
     body: JSON.stringify(recipe),
@@ -50,6 +64,24 @@ export async function preview(recipe: Recipe, signal: AbortSignal): Promise<Arra
   });
   if (!response.ok) throw refusalOf(response.status, await response.json().catch(() => null));
   return response.arrayBuffer();
+}
+
+/** The cut through a part at a true length, mm, with what is near it. */
+export function slice(recipe: Recipe, at: number, signal: AbortSignal): Promise<Slice> {
+  return answer(
+    client.POST("/api/parts/slice", { params: { query: { at } }, body: recipe, signal }),
+  );
+}
+
+/** The loops of a DXF or SVG file; `unit` is that of a drawing which does not say its own. */
+export async function readDrawing(file: File, unit: string): Promise<Drawing> {
+  const form = new FormData();
+  form.append("file", file);
+  form.append("unit", unit);
+  const response = await fetch("/api/parts/drawing", { method: "POST", body: form });
+  const body: unknown = await response.json().catch(() => null);
+  if (!response.ok) throw refusalOf(response.status, body);
+  return body as Drawing;
 }
 
 export function check(recipe: Recipe, remedies: boolean, signal: AbortSignal): Promise<Report> {

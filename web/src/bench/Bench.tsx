@@ -48,9 +48,11 @@ export function Bench({ design }: { design: Design }) {
     clear();
     setCursor(null);
     tellSolid(null);
+    useDesk.getState().showChordError(null);
   }, [design, load, clear, setCursor, tellSolid]);
   useUndoKeys(undo, redo);
-  const part = usePart(recipe);
+  const chordError = useDesk((state) => state.chordError);
+  const part = usePart(recipe, chordError);
   const saving = useAutosave(design, recipe);
   const unit: LengthUnit = recipe?.unit ?? "mm";
   const context = useMemo(

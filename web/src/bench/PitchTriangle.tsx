@@ -3,10 +3,11 @@ import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useRef } from "react";
-import type { Recipe } from "../api/client";
+import type { Recipe, Report } from "../api/client";
 import { useLook } from "../look/Look";
-import { MM, digits, lengthText } from "../look/numbers";
+import { MM, digits, lengthText, type LengthUnit } from "../look/numbers";
 import { useRecipe } from "../state/bench";
+import { at, put } from "../state/pointer";
 import { usePartContext } from "./PartContext";
 import { ValueField } from "./ValueField";
 
@@ -23,24 +24,15 @@ const FLOOR = 96;
  * The unrolled coil: circumference × turns along the base, height up the side, wire along the slope. Two of
  * turns, pitch and height are held and the third follows; its corner is dragged, or moved by arrow keys.
  */
-export function PitchTriangle() {
+export function PitchTriangle({ place }: { place: string }) {
   const { recipe, part, unit } = usePartContext();
   const { colours } = useLook();
   const change = useRecipe((state) => state.change);
   const drag = useRef<{ x: number; y: number; turns: number; height: number } | null>(null);
-  const path = recipe.path as Coil;
+  const path = at(recipe, place) as Coil;
   const held = SIDES.filter((side) => path[side] != null);
   const follower = SIDES.find((side) => path[side] == null) ?? "height";
-  const figures = part.report?.figures;
-  const typed = (mm: number) => mm / MM[unit];
-  const now: Record<Side, number> = {
-    turns: figures?.turns ?? 0,
-    pitch: typed(figures?.pitch ?? 0),
-    height: typed(figures?.height ?? 0),
-  };
-  const length = figures?.path_length ?? 0;
-  const height = figures?.height ?? 0;
-  const base = Math.sqrt(Math.max(0, length * length - height * height));
+  const { now, base, height } = unrolled(part.report, path, place, unit);
   const rise = 1 - Math.exp((-7 * height) / Math.max(base, 1e-9));
   const drawn = (rise * (FLOOR - TOP) * base) / Math.max(BASE * height, 1e-9);
   const x0 = 14;
@@ -49,19 +41,19 @@ export function PitchTriangle() {
 
   const follow = (side: Side) =>
     change((old) => {
-      const next: Coil = { ...(old.path as Coil) };
+      const next: Coil = { ...(at(old, place) as Coil) };
       next[follower] = Number(now[follower].toPrecision(9));
       delete next[side];
-      return { ...old, path: next };
+      return put(old, place, next);
     });
   const move = (turns: number, rising: number) =>
     change((old) => {
-      const next: Coil = { ...(old.path as Coil) };
+      const next: Coil = { ...(at(old, place) as Coil) };
       const round = (value: number) => Number(Math.max(value, 0).toPrecision(4));
       if (next.turns != null) next.turns = round(Math.max(turns, 0.1));
       if (next.height != null) next.height = round(rising);
       if (next.pitch != null) next.pitch = round(rising / Math.max(turns, 0.1));
-      return { ...old, path: next };
+      return put(old, place, next);
     });
 
   return (
@@ -114,7 +106,8 @@ export function PitchTriangle() {
           {digits(now.height, 4)} {unit}
         </text>
         <text x={x0} y={TOP - 2} fontSize="11.5" fill={colours.pencil}>
-          wire {lengthText(length, unit)}, lead angle {digits(figures?.lead_angle ?? 0, 3)}°
+          wire {lengthText(Math.hypot(base, height), unit)}, lead angle{" "}
+          {digits((Math.atan2(height, base) * 180) / Math.PI, 3)}°
           {height > 0 && `, height drawn × ${digits(drawn, 2)}`}
         </text>
         <circle
@@ -173,7 +166,7 @@ export function PitchTriangle() {
               <>
                 <ValueField
                   label={`${side[0]!.toUpperCase()}${side.slice(1)}, held`}
-                  place={`/path/${side}`}
+                  place={`${place}/${side}`}
                   unit={side === "turns" ? "" : unit}
                 />
                 <Button
@@ -191,6 +184,43 @@ export function PitchTriangle() {
       </Stack>
     </Box>
   );
+}
+
+interface Unrolled {
+  /** In the recipe's unit. */
+  now: Record<Side, number>;
+  /** Of the triangle, in mm. */
+  base: number;
+  height: number;
+}
+
+/** The three sides as they are: the part's own figures where they speak of this coil alone. */
+function unrolled(report: Report | null, path: Coil, place: string, unit: LengthUnit): Unrolled {
+  const figures = report?.figures;
+  const alone = place === "/path" && !path.legs && !path.span;
+  if (alone || !report) {
+    const length = figures?.path_length ?? 0;
+    const height = figures?.height ?? 0;
+    const typed = (mm: number) => mm / MM[unit];
+    return {
+      now: {
+        turns: figures?.turns ?? 0,
+        pitch: typed(figures?.pitch ?? 0),
+        height: typed(height),
+      },
+      base: Math.sqrt(Math.max(0, length * length - height * height)),
+      height,
+    };
+  }
+  const value = (name: string) => report.values[`${place}/${name}`];
+  const turns = value("turns") ?? (value("height") ?? 0) / (value("pitch") || 1);
+  const height = value("height") ?? turns * (value("pitch") ?? 0);
+  const around = Math.PI * (value("diameter") ?? 20) * turns * MM[unit];
+  return {
+    now: { turns, pitch: height / Math.max(turns, 1e-9), height },
+    base: around,
+    height: height * MM[unit],
+  };
 }
 
 function FollowingSide({ side, value, unit }: { side: Side; value: number; unit: string }) {

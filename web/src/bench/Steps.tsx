@@ -16,6 +16,7 @@ import {
   pathSentence,
   sectionSentence,
   stanceSentence,
+  wiresSentence,
 } from "./sentences";
 import { AlongStep } from "./steps/AlongStep";
 import { ChecksStep } from "./steps/ChecksStep";
@@ -25,6 +26,7 @@ import { PathStep } from "./steps/PathStep";
 import { SectionStep } from "./steps/SectionStep";
 import { SolidStep } from "./steps/SolidStep";
 import { StanceStep } from "./steps/StanceStep";
+import { WiresStep } from "./steps/WiresStep";
 
 interface StepRow {
   id: string;
@@ -82,9 +84,16 @@ export function Steps() {
     {
       id: "ends",
       title: "Span and ends",
-      sentence: endsSentence(part.report, unit),
+      sentence: endsSentence(recipe, part.report, unit),
       body: <EndsStep />,
-      places: [],
+      places: ["/ends", "/path/span", "/path/legs"],
+    },
+    {
+      id: "wires",
+      title: "Wires",
+      sentence: wiresSentence(recipe),
+      body: <WiresStep />,
+      places: ["/strands", "/wires"],
     },
     {
       id: "checks",

@@ -2,7 +2,7 @@ import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import type { ReactNode } from "react";
-import type { Check } from "../api/client";
+import type { Check, Remedy } from "../api/client";
 import { useLook } from "../look/Look";
 import { VerdictMark, type VerdictWord } from "../look/Verdict";
 import { useRecipe } from "../state/bench";
@@ -10,7 +10,7 @@ import { usePartContext } from "./PartContext";
 
 interface RemedyProps {
   input: string;
-  value: number | string;
+  value: Remedy["value"];
   text?: string;
   primary?: boolean;
 }
@@ -25,9 +25,13 @@ export function RemedyButton({ input, value, text, primary = false }: RemedyProp
       data-remedy={input}
       sx={{ py: 0.1, whiteSpace: "nowrap" }}
     >
-      Take {text || `${input.split("/").slice(1).join(" ")} ${value}`}
+      Take {text || `${input.split("/").slice(1).join(" ")} ${said(value)}`}
     </Button>
   );
+}
+
+function said(value: Remedy["value"]): string {
+  return typeof value === "object" ? Object.values(value).join(" ") : String(value);
 }
 
 /** The gravest trouble of the moment, over the part that is still shown, with what cures it. */

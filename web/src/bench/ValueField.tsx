@@ -15,13 +15,22 @@ interface Props {
   optional?: boolean;
   /** The step of the arrow keys and of the drag, in typed units. */
   step?: number;
+  /** The field holds a formula and stays a text. */
+  text?: boolean;
+  /** What a reader hears, where the label alone does not tell which one it is. */
+  name?: string;
+  /** Small, for tables. */
+  dense?: boolean;
 }
+
+const DENSE = { padding: "5px 4px", fontSize: "0.82rem" } as const;
 
 /**
  * A number or a formula. Every keystroke goes to the part; arrow keys and dragging the unit sideways step
  * a plain number; a formula shows what it comes to, and a fault shows where it is.
  */
-export function ValueField({ label, place, unit = "", optional = false, step = 0.1 }: Props) {
+export function ValueField(props: Props) {
+  const { label, place, unit = "", optional = false, step = 0.1, text: isText = false } = props;
   const value = useRecipe((state) => at(state.recipe, place)) as number | string | undefined;
   const set = useRecipe((state) => state.set);
   const { part } = usePartContext();
@@ -29,8 +38,9 @@ export function ValueField({ label, place, unit = "", optional = false, step = 0
   const drag = useRef<{ x: number; start: number } | null>(null);
   const text = draft ?? (value === undefined ? "" : String(value));
   useEffect(() => {
-    if (draft !== null && value !== undefined && typedValue(draft) !== value) setDraft(null);
-  }, [value, draft]);
+    const kept = draft === null || isText ? draft : typedValue(draft);
+    if (draft !== null && value !== undefined && kept !== value) setDraft(null);
+  }, [value, draft, isText]);
 
   const problem = part.problems.find((p) => p.place === place);
   const comesTo = part.report?.values[place];
@@ -43,7 +53,8 @@ export function ValueField({ label, place, unit = "", optional = false, step = 0
 
   const put = (next: string) => {
     setDraft(next);
-    set(place, next.trim() === "" && optional ? undefined : typedValue(next));
+    const kept = isText ? next : typedValue(next);
+    set(place, next.trim() === "" && optional ? undefined : kept);
   };
   const nudge = (start: number, steps: number) => {
     const next = Number((start + steps * step).toFixed(6));
@@ -67,14 +78,20 @@ export function ValueField({ label, place, unit = "", optional = false, step = 0
         nudge(value, direction * (event.shiftKey ? 10 : 1));
       }}
       slotProps={{
-        htmlInput: { inputMode: "text", style: { textAlign: "right" }, "data-place": place },
+        htmlInput: {
+          inputMode: "text",
+          style: { textAlign: isText ? "left" : "right", ...(props.dense && DENSE) },
+          "data-place": place,
+          "aria-label": props.name,
+        },
         formHelperText: { sx: { mx: 0.5, textAlign: "right" } },
         input: {
           endAdornment: (
             <InputAdornment
               position="end"
               sx={{
-                minWidth: 26,
+                minWidth: props.dense ? 0 : 26,
+                ml: props.dense ? 0.25 : 1,
                 cursor: typeof value === "number" ? "ew-resize" : "default",
                 touchAction: "none",
                 userSelect: "none",
@@ -91,7 +108,7 @@ export function ValueField({ label, place, unit = "", optional = false, step = 0
               }}
               onPointerUp={() => (drag.current = null)}
             >
-              {unit || "↔"}
+              {props.dense ? "" : isText ? unit : unit || "↔"}
             </InputAdornment>
           ),
         },

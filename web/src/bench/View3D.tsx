@@ -9,18 +9,18 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import {
   DoubleSide,
   Plane,
+  Sphere,
   Vector3,
-  type BufferGeometry,
   type OrthographicCamera as Orthographic,
   type PerspectiveCamera as Perspective,
-  type Sphere,
 } from "three";
 import type { OrbitControls as Controls } from "three-stdlib";
 import type { Report } from "../api/client";
 import { useLook } from "../look/Look";
 import { MM, lengthText } from "../look/numbers";
 import { useDesk } from "../state/bench";
-import { geometryOf, paint } from "./geometry";
+import { Guides, PathPoints, Ribs } from "./Guides";
+import { paint, piecesOf, type Piece } from "./geometry";
 import { usePartContext } from "./PartContext";
 
 const VIEWS = {
@@ -51,10 +51,12 @@ export function View3D() {
     view: "Fit",
     count: 0,
   });
-  const geometry = useGeometry(part.glb, part.report);
+  const pieces = usePieces(part.glb, part.report);
+  const asExported = useDesk((state) => state.chordError) !== null;
+  const step = useDesk((state) => state.step);
   const look = (view: keyof typeof VIEWS) => setWanted((old) => ({ view, count: old.count + 1 }));
   const change = (some: Partial<Settings>) => setSettings((old) => ({ ...old, ...some }));
-  const sphere = geometry?.boundingSphere ?? null;
+  const sphere = useMemo(() => around(pieces), [pieces]);
   return (
     <Box
       sx={{ position: "absolute", inset: 0 }}
@@ -77,8 +79,18 @@ export function View3D() {
           <hemisphereLight args={["#ffffff", "#8a7d6c", 1.5]} />
           <directionalLight position={[-40, -90, 120]} intensity={2.2} />
           <directionalLight position={[90, 40, -30]} intensity={0.6} />
-          {geometry && <Part geometry={geometry} settings={settings} />}
+          {pieces.map((piece, index) => (
+            <PartPiece
+              key={index}
+              piece={piece}
+              radius={sphere?.radius ?? 1}
+              settings={asExported ? { ...settings, wireframe: true } : settings}
+            />
+          ))}
           <FitBodies sphere={sphere} />
+          <Guides report={part.report} />
+          {step === "stance" && <Ribs report={part.report} />}
+          {step === "path" && <PathPoints sphere={sphere} />}
           <Cursor report={part.report} sphere={sphere} />
         </Canvas>
       </div>
@@ -161,9 +173,9 @@ function Toggle(props: { name: string; on: boolean; onChange: (on: boolean) => v
   );
 }
 
-/** The geometry of the latest preview, painted by the latest report. */
-function useGeometry(glb: ArrayBuffer | null, report: Report | null): BufferGeometry | null {
-  const [geometry, setGeometry] = useState<BufferGeometry | null>(null);
+/** The pieces of the latest preview, painted by the latest report. */
+function usePieces(glb: ArrayBuffer | null, report: Report | null): Piece[] {
+  const [pieces, setPieces] = useState<Piece[]>([]);
   const told = useRef(report);
   useEffect(() => {
     told.current = report;
@@ -171,12 +183,12 @@ function useGeometry(glb: ArrayBuffer | null, report: Report | null): BufferGeom
   useEffect(() => {
     if (!glb) return;
     let current = true;
-    geometryOf(glb).then((next) => {
-      if (!current) return next.dispose();
+    piecesOf(glb).then((next) => {
+      if (!current) return next.forEach((piece) => piece.geometry.dispose());
       paint(next, told.current);
-      next.computeBoundingSphere();
-      setGeometry((old) => {
-        old?.dispose();
+      next.forEach((piece) => piece.geometry.computeBoundingSphere());
+      setPieces((old) => {
+        old.forEach((piece) => piece.geometry.dispose());
         return next;
       });
     });
@@ -184,23 +196,32 @@ function useGeometry(glb: ArrayBuffer | null, report: Report | null): BufferGeom
       current = false;
     };
   }, [glb]);
-  useEffect(() => {
-    if (geometry) paint(geometry, report);
-  }, [geometry, report]);
-  return geometry;
+  useEffect(() => paint(pieces, report), [pieces, report]);
+  return pieces;
 }
 
-function Part({ geometry, settings }: { geometry: BufferGeometry; settings: Settings }) {
+/** The sphere around all pieces. */
+function around(pieces: Piece[]): Sphere | null {
+  const spheres = pieces.map((piece) => piece.geometry.boundingSphere).filter((s) => s !== null);
+  const [first, ...rest] = spheres;
+  if (!first) return null;
+  return rest.reduce((whole, sphere) => whole.union(sphere), first.clone());
+}
+
+function PartPiece(props: { piece: Piece; radius: number; settings: Settings }) {
+  const { piece, radius, settings } = props;
+  const { geometry } = piece;
   const { colours } = useLook();
   const setCursor = useDesk((state) => state.setCursor);
+  const step = useDesk((state) => state.step);
   const invalidate = useThree((state) => state.invalidate);
-  const radius = geometry.boundingSphere?.radius ?? 1;
   const planes = useMemo(
     () => (settings.cut === null ? [] : [new Plane(new Vector3(0, 1, 0), -settings.cut * radius)]),
     [settings.cut, radius],
   );
   const { report } = usePartContext().part;
-  useEffect(() => invalidate(), [geometry, settings, report, colours, invalidate]);
+  const faint = report?.verdict === "stop" || step === "stance";
+  useEffect(() => invalidate(), [geometry, settings, report, colours, faint, invalidate]);
   const pick = useCallback(
     (event: ThreeEvent<PointerEvent>) => {
       const face = event.face;
@@ -209,15 +230,19 @@ function Part({ geometry, settings }: { geometry: BufferGeometry; settings: Sett
     },
     [geometry, setCursor],
   );
-  const picked = (geometry.index?.count ?? 0) / 3 < MOST_PICKED;
+  const picked = piece.body === 0 && (geometry.index?.count ?? 0) / 3 < MOST_PICKED;
   return (
     <>
       <mesh geometry={geometry} onPointerMove={picked ? pick : undefined} dispose={null}>
         <meshStandardMaterial
-          key={planes.length}
+          key={`${planes.length} ${faint}`}
           vertexColors
           roughness={0.42}
           metalness={0.25}
+          side={DoubleSide}
+          transparent={faint}
+          opacity={faint ? 0.55 : 1}
+          depthWrite={!faint}
           wireframe={settings.wireframe}
           clippingPlanes={planes}
         />

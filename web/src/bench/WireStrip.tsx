@@ -6,6 +6,7 @@ import type { Check, Report } from "../api/client";
 import { useLook } from "../look/Look";
 import { MM, digits, lengthText, shown } from "../look/numbers";
 import { useDesk } from "../state/bench";
+import { LanePoints, type LaneKey } from "./LanePoints";
 import { usePartContext } from "./PartContext";
 
 const LEFT = 112;
@@ -18,7 +19,16 @@ interface LaneData {
   name: string;
   unit: string;
   values: (number | null)[];
+  /** The schedule that the lane shows. */
+  key?: LaneKey;
 }
+
+const MORE = [
+  { name: "Width", unit: "×", key: "width" },
+  { name: "Depth", unit: "×", key: "depth" },
+  { name: "Tilt", unit: "°", key: "tilt" },
+  { name: "Shape", unit: "", key: "shape" },
+] as const;
 
 /** The wire laid out straight: a lane for each schedule, one for the gap, one for where checks speak. */
 export function WireStrip() {
@@ -47,8 +57,12 @@ function Strip({ report, width }: { report: Report; width: number }) {
   const inner = Math.max(width - LEFT - RIGHT, 50);
   const x = (s: number) => LEFT + (s / length) * inner;
   const lanes: LaneData[] = [
-    { name: "Twist", unit: "°", values: strip.twist },
-    { name: "Size", unit: "×", values: strip.size },
+    { name: "Twist", unit: "°", values: strip.twist, key: "twist" },
+    { name: "Size", unit: "×", values: strip.size, key: "size" },
+    ...MORE.flatMap(({ name, unit: its, key }) => {
+      const values = strip[key];
+      return values ? [{ name, unit: its, values, key }] : [];
+    }),
     { name: "Gap", unit: "mm", values: strip.gap },
   ];
   const top = 6;
@@ -97,6 +111,7 @@ function Strip({ report, width }: { report: Report; width: number }) {
             x={x}
             y={top + index * (LANE + GAP)}
             width={inner}
+            turns={strip.turns}
           />
         ))}
         <text x={LEFT - 8} y={placesTop + 11} textAnchor="end" fontSize="12" fill={colours.pencil}>
@@ -113,6 +128,9 @@ function Strip({ report, width }: { report: Report; width: number }) {
         {report.checks.flatMap((check) =>
           check.verdict === "clear" ? [] : places(check, x, placesTop),
         )}
+        {strip.turns.map((s) => (
+          <path key={s} d={`M${x(s)} ${bottom - 3}v6`} stroke={colours.pencil} strokeWidth="0.8" />
+        ))}
         <Axis length={length} x={x} y={bottom} />
         {here !== null && (
           <g>
@@ -162,8 +180,9 @@ function Lane(props: {
   x: (s: number) => number;
   y: number;
   width: number;
+  turns: number[];
 }) {
-  const { lane, s, x, y, width } = props;
+  const { lane, s, x, y, width, turns } = props;
   const { unit } = usePartContext();
   const { colours } = useLook();
   const known = lane.values.filter((v): v is number => v !== null);
@@ -201,7 +220,15 @@ function Lane(props: {
       {lane.name === "Gap" && !flat && low < 0 && (
         <path d={`M${LEFT} ${at(0)}H${LEFT + width}`} stroke={colours.stop} strokeDasharray="4 3" />
       )}
-      <path d={path} fill="none" stroke={colours.copper} strokeWidth="2" />
+      <path d={path} fill="none" stroke={colours.copper} strokeWidth="2" pointerEvents="none" />
+      {lane.key && (
+        <LanePoints
+          name={lane.key}
+          unit={lane.unit}
+          frame={{ x: LEFT, y, width, height: LANE, low, high: flat ? low + 1 : high, flat }}
+          turns={turns.map((at) => at / (s[s.length - 1] || 1))}
+        />
+      )}
       <text x={LEFT - 8} y={y + 13} textAnchor="end" fontSize="12" fill={colours.ink}>
         {lane.name}
       </text>

@@ -1,31 +1,52 @@
-/** From the bytes of the preview to a geometry in mm, z up, painted by what the checks say. */
+/** From the bytes of the preview to geometries in mm, z up, painted by what the checks say. */
 
-import { BufferAttribute, BufferGeometry, Color, type Mesh } from "three";
+import {
+  BufferAttribute,
+  Color,
+  type BufferGeometry,
+  type Mesh,
+  type MeshStandardMaterial,
+} from "three";
 import { GLTFLoader } from "three/addons/loaders/GLTFLoader.js";
 import type { Report } from "../api/client";
 
 const loader = new GLTFLoader();
 const WIRE = new Color("#b8693d");
-const STOP = new Color("#c22f4b");
-const WATCH = new Color("#d99a1f");
+const OTHERS = ["#8a7a55", "#6d8379", "#9a6a72", "#6f7a8c"].map((c) => new Color(c));
+const STOP = new Color("#e0455f");
+const WATCH = new Color("#e0a83a");
 
-/** The geometry in the preview, in its own axes; `_length` is the true length at each vertex, mm. */
-export async function geometryOf(glb: ArrayBuffer): Promise<BufferGeometry> {
+/** One piece of a body's surface: its geometry in its own axes, with the true length at each vertex (mm) in
+ * `_length`, the body's number, and its paint where it has one. */
+export interface Piece {
+  geometry: BufferGeometry;
+  body: number;
+  paint: Color | null;
+}
+
+/** The pieces in the preview. */
+export async function piecesOf(glb: ArrayBuffer): Promise<Piece[]> {
   const { scene } = await loader.parseAsync(glb, "");
-  let geometry: BufferGeometry | null = null;
-  scene.traverse((object) => {
-    const mesh = object as Mesh;
-    if (mesh.isMesh) geometry = mesh.geometry;
-  });
-  if (!geometry) throw new Error("the preview holds no mesh");
-  return geometry;
+  const pieces: Piece[] = [];
+  scene.children.forEach((node, body) =>
+    node.traverse((object) => {
+      const mesh = object as Mesh;
+      if (!mesh.isMesh) return;
+      const material = mesh.material as MeshStandardMaterial;
+      const painted = material.name.startsWith("paint ");
+      pieces.push({
+        geometry: mesh.geometry,
+        body,
+        paint: painted ? material.color.clone() : null,
+      });
+    }),
+  );
+  if (!pieces.length) throw new Error("the preview holds no mesh");
+  return pieces;
 }
 
 /** Paint each vertex: the wire's colour, and the places where a check stops or watches in its own. */
-export function paint(geometry: BufferGeometry, report: Report | null): void {
-  const lengths = geometry.getAttribute("_length");
-  const count = lengths.count;
-  const painted = new Float32Array(count * 3);
+export function paint(pieces: Piece[], report: Report | null): void {
   const spans = (report?.checks ?? [])
     .filter((check) => check.verdict !== "clear")
     .sort((a) => (a.verdict === "stop" ? 1 : -1))
@@ -36,13 +57,22 @@ export function paint(geometry: BufferGeometry, report: Report | null): void {
         colour: check.verdict === "stop" ? STOP : WATCH,
       })),
     );
-  for (let i = 0; i < count; i++) {
-    const s = lengths.getX(i);
-    let colour = WIRE;
-    for (const span of spans) if (s >= span.from && s <= span.to) colour = span.colour;
-    painted[3 * i] = colour.r;
-    painted[3 * i + 1] = colour.g;
-    painted[3 * i + 2] = colour.b;
+  for (const piece of pieces) {
+    const lengths = piece.geometry.getAttribute("_length");
+    const count = lengths.count;
+    const painted = new Float32Array(count * 3);
+    const own =
+      piece.paint ?? (piece.body === 0 ? WIRE : OTHERS[(piece.body - 1) % OTHERS.length]!);
+    for (let i = 0; i < count; i++) {
+      let colour = own;
+      if (piece.body === 0) {
+        const s = lengths.getX(i);
+        for (const span of spans) if (s >= span.from && s <= span.to) colour = span.colour;
+      }
+      painted[3 * i] = colour.r;
+      painted[3 * i + 1] = colour.g;
+      painted[3 * i + 2] = colour.b;
+    }
+    piece.geometry.setAttribute("color", new BufferAttribute(painted, 3));
   }
-  geometry.setAttribute("color", new BufferAttribute(painted, 3));
 }

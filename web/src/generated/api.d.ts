@@ -693,7 +693,7 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
@@ -721,7 +721,7 @@ export interface components {
             /** At */
             at: number | string;
             /** Section */
-            section: components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"];
+            section: components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"];
             /**
              * Turn
              * @default 0
@@ -751,7 +751,7 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
@@ -922,12 +922,38 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
              */
             paint?: components["schemas"]["Paint"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ellipse";
+            /** Width */
+            width: number | string;
+            /** Height */
+            height: number | string;
+        };
+        /**
+         * EllipseHole
+         * @description A hole of this shape.
+         */
+        EllipseHole: {
+            /**
+             * Centre
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            centre?: [
+                number | string,
+                number | string
+            ];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1041,7 +1067,7 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
@@ -1118,7 +1144,7 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
@@ -1260,7 +1286,7 @@ export interface components {
         };
         /**
          * Lobed
-         * @description A round core with `lobes` round lobes whose centres lie on the core's circle.
+         * @description A round core with round lobes.
          */
         Lobed: {
             /**
@@ -1281,12 +1307,40 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
              */
             paint?: components["schemas"]["Paint"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lobed";
+            /** Lobes */
+            lobes: number | string;
+            /** Core Diameter */
+            core_diameter: number | string;
+            /** Lobe Diameter */
+            lobe_diameter: number | string;
+        };
+        /**
+         * LobedHole
+         * @description A hole of this shape.
+         */
+        LobedHole: {
+            /**
+             * Centre
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            centre?: [
+                number | string,
+                number | string
+            ];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1465,8 +1519,6 @@ export interface components {
         /**
          * Polygon
          * @description A regular polygon with a flat facing along the first axis.
-         *
-         *     `across_flats` is the diameter of the circle that touches its sides.
          */
         Polygon: {
             /**
@@ -1487,12 +1539,38 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
              */
             paint?: components["schemas"]["Paint"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "polygon";
+            /** Sides */
+            sides: number | string;
+            /** Across Flats */
+            across_flats: number | string;
+        };
+        /**
+         * PolygonHole
+         * @description A hole of this shape.
+         */
+        PolygonHole: {
+            /**
+             * Centre
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            centre?: [
+                number | string,
+                number | string
+            ];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1606,12 +1684,43 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
              */
             paint?: components["schemas"]["Paint"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rectangle";
+            /** Width */
+            width: number | string;
+            /** Height */
+            height: number | string;
+            /**
+             * Corner Radius
+             * @default 0
+             */
+            corner_radius?: number | string;
+        };
+        /**
+         * RectangleHole
+         * @description A hole of this shape.
+         */
+        RectangleHole: {
+            /**
+             * Centre
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            centre?: [
+                number | string,
+                number | string
+            ];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1650,12 +1759,36 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
              */
             paint?: components["schemas"]["Paint"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "round";
+            /** Diameter */
+            diameter: number | string;
+        };
+        /**
+         * RoundHole
+         * @description A hole of this shape.
+         */
+        RoundHole: {
+            /**
+             * Centre
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            centre?: [
+                number | string,
+                number | string
+            ];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1750,8 +1883,7 @@ export interface components {
         };
         /**
          * Star
-         * @description A star of `points` tips on the outer circle and as many valleys on the inner one, all rounded by
-         *     `fillet`. A tip faces along the first axis.
+         * @description A star with rounded tips and valleys.
          */
         Star: {
             /**
@@ -1772,12 +1904,45 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
              */
             paint?: components["schemas"]["Paint"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "star";
+            /** Points */
+            points: number | string;
+            /** Outer Diameter */
+            outer_diameter: number | string;
+            /** Inner Diameter */
+            inner_diameter: number | string;
+            /**
+             * Fillet
+             * @default 0
+             */
+            fillet?: number | string;
+        };
+        /**
+         * StarHole
+         * @description A hole of this shape.
+         */
+        StarHole: {
+            /**
+             * Centre
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            centre?: [
+                number | string,
+                number | string
+            ];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1883,7 +2048,7 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
@@ -1926,7 +2091,7 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
@@ -1967,7 +2132,7 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
@@ -2261,6 +2426,8 @@ export interface components {
             shape: number[] | null;
             /** Gap */
             gap: (number | null)[];
+            /** Turns */
+            turns: number[];
             /** X */
             x: number[];
             /** Y */

@@ -47,6 +47,9 @@ interface DeskState {
   setCursor: (cursor: number | null) => void;
   step: string | null;
   openStep: (step: string | null) => void;
+  /** The chord error, mm, of the mesh that is shown as it would be exported; null for the preview. */
+  chordError: number | null;
+  showChordError: (chordError: number | null) => void;
   /** How the solid stands, in words; null before the first build. */
   solid: string | null;
   tellSolid: (solid: string | null) => void;
@@ -57,6 +60,8 @@ export const useDesk = create<DeskState>()((set) => ({
   setCursor: (cursor) => set({ cursor }),
   step: "path",
   openStep: (step) => set({ step }),
+  chordError: null,
+  showChordError: (chordError) => set({ chordError }),
   solid: null,
   tellSolid: (solid) => set({ solid }),
 }));

@@ -14,6 +14,12 @@ export interface PartState {
   offline: boolean;
 }
 
+/** A mesh to be shown; with a chord error, mm, as it would be exported. */
+interface Wish {
+  recipe: Recipe;
+  chordError: number | null;
+}
+
 const REMEDY_DELAY_MS = 200;
 const EMPTY: PartState = {
   glb: null,
@@ -24,9 +30,9 @@ const EMPTY: PartState = {
   offline: false,
 };
 
-export function usePart(recipe: Recipe | null): PartState {
+export function usePart(recipe: Recipe | null, chordError: number | null): PartState {
   const [state, setState] = useState<PartState>(EMPTY);
-  const pumps = useRef<{ mesh: Pump<Recipe>; check: Pump<Recipe> } | null>(null);
+  const pumps = useRef<{ mesh: Pump<Wish>; check: Pump<Recipe> } | null>(null);
 
   useEffect(() => {
     const abort = new AbortController();
@@ -38,8 +44,8 @@ export function usePart(recipe: Recipe | null): PartState {
       if (error instanceof Refusal) update({ problems: error.problems, offline: false });
       else if (!abort.signal.aborted) update({ offline: true });
     };
-    const mesh = new Pump<Recipe>(async (wanted) => {
-      const glb = await preview(wanted, abort.signal);
+    const mesh = new Pump<Wish>(async (wanted) => {
+      const glb = await preview(wanted.recipe, abort.signal, wanted.chordError);
       update({ glb, offline: false });
     }, fail);
     const checks = new Pump<Recipe>(async (wanted, isLatest) => {
@@ -71,8 +77,11 @@ export function usePart(recipe: Recipe | null): PartState {
 
   useEffect(() => {
     if (!recipe) return;
-    pumps.current?.mesh.want(recipe);
-    pumps.current?.check.want(recipe);
+    pumps.current?.mesh.want({ recipe, chordError });
+  }, [recipe, chordError]);
+
+  useEffect(() => {
+    if (recipe) pumps.current?.check.want(recipe);
   }, [recipe]);
   return state;
 }

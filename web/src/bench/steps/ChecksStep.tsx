@@ -7,6 +7,7 @@ import { digits, lengthText } from "../../look/numbers";
 import { VerdictLabel } from "../../look/Verdict";
 import { useDesk } from "../../state/bench";
 import { usePartContext } from "../PartContext";
+import { Slice } from "../Slice";
 import { RemedyButton } from "../Trouble";
 
 /** Every check with its figure, explanation, places and remedies; the worst first. */
@@ -20,6 +21,9 @@ export function ChecksStep() {
       {checks.map((check) => (
         <CheckItem key={check.id} check={check} />
       ))}
+      <li>
+        <Slice />
+      </li>
     </Stack>
   );
 }

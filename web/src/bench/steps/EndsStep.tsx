@@ -1,24 +1,101 @@
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
+import type { Recipe } from "../../api/client";
 import { lengthText } from "../../look/numbers";
+import { useRecipe } from "../../state/bench";
+import { Choice } from "../Choice";
+import { LegsFields } from "../forms/LegsFields";
 import { usePartContext } from "../PartContext";
+import { ValueField } from "../ValueField";
 
-/** The part of the path that is used, and how it ends. */
+type End = NonNullable<NonNullable<Recipe["ends"]>["start"]>;
+
+const KINDS = [
+  ["flat", "flat, across the wire"],
+  ["ground", "ground, square to the axis"],
+  ["dome", "a dome"],
+  ["point", "a point"],
+  ["open", "open"],
+] as const satisfies readonly (readonly [End["kind"], string])[];
+const SPANS = [
+  ["whole", "the whole path"],
+  ["share", "by shares, 0 to 1"],
+  ["turns", "by turns"],
+  ["length", "by true length"],
+] as const;
+
+/** The part of the path that is used, how it ends, and the legs beyond. */
 export function EndsStep() {
-  const { part, unit } = usePartContext();
+  const { recipe, part, unit } = usePartContext();
+  const set = useRecipe((state) => state.set);
+  const span = recipe.path.span;
   const strip = part.report?.strip;
-  if (!strip) return <Typography variant="body2">Nothing to show yet.</Typography>;
-  const last = strip.s.length - 1;
+  const last = (strip?.s.length ?? 1) - 1;
   const place = (i: number) =>
-    [strip.x[i]!, strip.y[i]!, strip.z[i]!].map((c) => lengthText(c, unit)).join(", ");
+    [strip!.x[i]!, strip!.y[i]!, strip!.z[i]!].map((c) => lengthText(c, unit)).join(", ");
   return (
-    <Stack spacing={0.75}>
-      <Typography variant="body2">
-        The whole path is used, from 0 to {lengthText(strip.s[last]!, unit)}.
-      </Typography>
-      <Typography variant="body2">Starts at {place(0)}</Typography>
-      <Typography variant="body2">Ends at {place(last)}</Typography>
-      <Typography variant="body2">Both ends are cut flat, in the plane of the section.</Typography>
+    <Stack spacing={1.5}>
+      <Choice
+        label="Span"
+        value={span?.by ?? (span ? "share" : "whole")}
+        options={SPANS}
+        onChange={(by) =>
+          set(
+            "/path/span",
+            by === "whole" ? undefined : { by, from: 0, ...(by === "share" && { to: 1 }) },
+          )
+        }
+      />
+      {span && (
+        <Stack direction="row" spacing={1}>
+          <ValueField
+            label="From"
+            place="/path/span/from"
+            unit={span.by === "length" ? unit : ""}
+            optional
+          />
+          <ValueField
+            label="To, or the end"
+            place="/path/span/to"
+            unit={span.by === "length" ? unit : ""}
+            optional
+          />
+        </Stack>
+      )}
+      <EndFields end="start" />
+      <EndFields end="end" />
+      <LegsFields end="start" />
+      <LegsFields end="end" />
+      {strip && (
+        <Typography variant="body2" color="text.secondary">
+          {lengthText(strip.s[last]!, unit)} of path, from {place(0)} to {place(last)}.
+        </Typography>
+      )}
+    </Stack>
+  );
+}
+
+function EndFields({ end }: { end: "start" | "end" }) {
+  const { recipe, unit } = usePartContext();
+  const set = useRecipe((state) => state.set);
+  const kind = recipe.ends?.[end]?.kind ?? (recipe.use?.as === "skin" ? "open" : "flat");
+  return (
+    <Stack direction="row" spacing={1}>
+      <Choice
+        label={end === "start" ? "The start is" : "The end is"}
+        value={kind}
+        options={KINDS}
+        onChange={(next) =>
+          set(`/ends/${end}`, next === "point" ? { kind: next, length: 5 } : { kind: next })
+        }
+      />
+      {kind === "dome" && (
+        <ValueField label="Radius, or full" place={`/ends/${end}/radius`} unit={unit} optional />
+      )}
+      {kind === "ground" && (
+        <ValueField label="Depth, or half" place={`/ends/${end}/depth`} unit={unit} optional />
+      )}
+      {kind === "point" && <ValueField label="Over" place={`/ends/${end}/length`} unit={unit} />}
     </Stack>
   );
 }

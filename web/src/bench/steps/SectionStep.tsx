@@ -1,22 +1,14 @@
 import Box from "@mui/material/Box";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
-import type { Recipe } from "../../api/client";
 import { MM, lengthText, type LengthUnit } from "../../look/numbers";
 import { useLook } from "../../look/Look";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
+import { SectionExtras, SectionFields } from "../forms/SectionFields";
 import { usePartContext } from "../PartContext";
 import { ValueField } from "../ValueField";
 
-type Section = Recipe["section"];
-
-const KINDS = [
-  ["round", "round"],
-  ["rectangle", "rectangle"],
-  ["polygon", "polygon"],
-  ["ellipse", "ellipse"],
-] as const;
 const PLANES = [
   ["across", "across the wire"],
   ["axial", "through the axis"],
@@ -31,39 +23,14 @@ const RIDES = [
 /** The shape of the wire, drawn in both of its planes. */
 export function SectionStep() {
   const { recipe, unit, part } = usePartContext();
-  const change = useRecipe((state) => state.change);
   const set = useRecipe((state) => state.set);
   const section = recipe.section;
   const rides = typeof section.rides_at === "string" ? section.rides_at : "centre";
   const offset = Array.isArray(section.rides_at);
+  const size = sizeOf(part) / MM[unit];
   return (
     <Stack spacing={1.5}>
-      <Choice
-        label="Shape"
-        value={section.kind}
-        options={KINDS}
-        onChange={(kind) =>
-          change((old) => ({ ...old, section: shaped(kind, old.section, unit, sizeOf(part)) }))
-        }
-      />
-      {section.kind === "round" && (
-        <ValueField label="Wire diameter" place="/section/diameter" unit={unit} />
-      )}
-      {(section.kind === "rectangle" || section.kind === "ellipse") && (
-        <Stack direction="row" spacing={1}>
-          <ValueField label="Width, from the axis" place="/section/width" unit={unit} />
-          <ValueField label="Height, along it" place="/section/height" unit={unit} />
-        </Stack>
-      )}
-      {section.kind === "rectangle" && (
-        <ValueField label="Corner radius" place="/section/corner_radius" unit={unit} optional />
-      )}
-      {section.kind === "polygon" && (
-        <Stack direction="row" spacing={1}>
-          <ValueField label="Sides" place="/section/sides" step={1} />
-          <ValueField label="Across flats" place="/section/across_flats" unit={unit} />
-        </Stack>
-      )}
+      <SectionFields place="/section" size={size} label="Shape" />
       <Stack direction="row" spacing={1}>
         <Choice
           label="Given in the plane"
@@ -85,50 +52,50 @@ export function SectionStep() {
         </Stack>
       )}
       {part.report && <Planes />}
+      <SectionExtras place="/section" size={size} />
     </Stack>
   );
 }
 
 function sizeOf(part: ReturnType<typeof usePartContext>["part"]): number {
-  const u = part.report?.section.across.map(([x]) => x ?? 0) ?? [-1, 1];
+  const section = part.report?.section;
+  const u = (section?.across ?? section?.axial)?.[0]?.map(([x]) => x ?? 0) ?? [-1, 1];
   return Math.max(...u) - Math.min(...u);
 }
 
-/** A section of another kind about as large as the present one. */
-function shaped(kind: Section["kind"], old: Section, unit: LengthUnit, mm: number): Section {
-  if (old.kind === kind) return old;
-  const size = Number((mm / MM[unit]).toPrecision(3));
-  const shared = { plane: old.plane, rides_at: old.rides_at };
-  switch (kind) {
-    case "round":
-      return { kind, diameter: size, ...shared };
-    case "polygon":
-      return { kind, sides: 6, across_flats: size, ...shared };
-    case "rectangle":
-      return { kind, width: size, height: size, ...shared };
-    case "ellipse":
-      return { kind, width: size, height: size, ...shared };
-  }
+interface Drawn {
+  name: string;
+  rings: number[][][];
 }
 
-/** The outline across the wire and through the axis, to one scale. */
+/** The outline across the wire and through the axis, to one scale; of a blend, its outlines in a row. */
 function Planes() {
   const { part, unit } = usePartContext();
-  const { across, axial } = part.report!.section;
-  const drawn: [string, number[][]][] = [["across the wire", across]];
-  if (axial) drawn.push(["through the axis", axial]);
-  const spans = drawn.map(([, points]) => bounds(points));
-  const largest = Math.max(...spans.flatMap((b) => [b.width, b.height]), 1e-9);
+  const { across, axial, closed, blend, edges } = part.report!.section;
+  const drawn: Drawn[] = [];
+  if (blend.length) {
+    for (const { at, ring } of blend)
+      drawn.push({ name: `at ${Math.round(100 * at)} %`, rings: [ring] });
+  } else {
+    if (across) drawn.push({ name: "across the wire", rings: across });
+    if (axial) drawn.push({ name: "through the axis", rings: axial });
+  }
+  const boxes = drawn.map(({ rings }) => bounds(rings[0] ?? []));
+  const largest = Math.max(...boxes.flatMap((b) => [b.width, b.height]), 1e-9);
+  const side = blend.length ? 58 : 104;
   return (
-    <Stack direction="row" spacing={1} sx={{ justifyContent: "space-around" }}>
-      {drawn.map(([name, points], index) => (
+    <Stack direction="row" spacing={0.5} sx={{ justifyContent: "space-around" }}>
+      {drawn.map(({ name, rings }, index) => (
         <Outline
           key={name}
           name={name}
-          points={points}
-          scale={84 / largest}
+          rings={rings}
+          scale={(side - 18) / largest}
+          side={side}
           unit={unit}
-          box={spans[index]!}
+          box={boxes[index]!}
+          closed={closed}
+          edges={blend.length || index > 0 ? [] : edges}
         />
       ))}
     </Stack>
@@ -152,26 +119,68 @@ function bounds(points: number[][]): Box2 {
 
 function Outline(props: {
   name: string;
-  points: number[][];
+  rings: number[][][];
   scale: number;
+  side: number;
   box: Box2;
   unit: LengthUnit;
+  closed: boolean;
+  edges: number[];
 }) {
+  const { recipe } = usePartContext();
   const { colours } = useLook();
-  const { points, scale, box, unit } = props;
-  const x = (u: number) => 62 + (u - box.left - box.width / 2) * scale;
-  const y = (v: number) => 52 - (v - box.low - box.height / 2) * scale;
-  const d = points.map((p, i) => `${i ? "L" : "M"}${x(p[0]!)} ${y(p[1]!)}`).join("") + "Z";
+  const { rings, scale, side, box, unit, closed, edges } = props;
+  const width = side + 20;
+  const x = (u: number) => width / 2 + (u - box.left - box.width / 2) * scale;
+  const y = (v: number) => side / 2 - (v - box.low - box.height / 2) * scale;
+  const path = (points: number[][]) =>
+    points.map((p, i) => `${i ? "L" : "M"}${x(p[0]!)} ${y(p[1]!)}`).join("");
+  const d = rings.map((ring) => path(ring) + (closed ? "Z" : "")).join("");
+  const outer = rings[0] ?? [];
+  const painted = recipe.section.paint ?? [];
   return (
     <Box component="figure" sx={{ m: 0, textAlign: "center" }}>
-      <svg width="124" height="104" role="img" aria-label={`Section ${props.name}`}>
+      <svg width={width} height={side} role="img" aria-label={`Section ${props.name}`}>
         <path
           d={d}
-          fill={colours.copper}
+          fill={closed ? colours.copper : "none"}
           fillOpacity="0.28"
+          fillRule="evenodd"
           stroke={colours.copper}
           strokeWidth="1.5"
         />
+        {edges.length > 0 &&
+          painted.map((band) => {
+            const from = edges[band.edge] ?? 0;
+            const to = edges[band.edge + 1] ?? outer.length;
+            const run = [...outer.slice(from, to), outer[to % outer.length]!];
+            return (
+              <path
+                key={band.edge}
+                d={path(run)}
+                fill="none"
+                stroke={band.colour}
+                strokeWidth="4"
+              />
+            );
+          })}
+        {painted.length > 0 &&
+          edges.map((from, i) => {
+            const to = edges[i + 1] ?? outer.length;
+            const middle = outer[Math.floor((from + to) / 2) % outer.length]!;
+            return (
+              <text
+                key={i}
+                x={x(middle[0]! * 0.82)}
+                y={y(middle[1]! * 0.82) + 3}
+                fontSize="9"
+                textAnchor="middle"
+                fill={colours.ink}
+              >
+                {i + 1}
+              </text>
+            );
+          })}
         <path
           d={`M${x(0) - 5} ${y(0)}h10M${x(0)} ${y(0) - 5}v10`}
           stroke={colours.ink}

@@ -1,5 +1,10 @@
 import { MM } from "../../look/numbers";
+import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import InputAdornment from "@mui/material/InputAdornment";
+import TextField from "@mui/material/TextField";
 import LinearProgress from "@mui/material/LinearProgress";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
@@ -12,15 +17,24 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { answer, client, Refusal, type Build } from "../../api/client";
 import { VerdictLabel } from "../../look/Verdict";
-import { useDesk } from "../../state/bench";
+import { useDesk, useRecipe } from "../../state/bench";
+import { Choice } from "../Choice";
 import { usePartContext } from "../PartContext";
+import { ValueField } from "../ValueField";
 
 const RUNNING = new Set(["queued", "running"]);
 
 /** Checks, builds and proves the solid, and offers its files. */
 export function SolidStep() {
-  const { designId, part, saving } = usePartContext();
+  const { designId, part, saving, recipe, unit } = usePartContext();
+  const set = useRecipe((state) => state.set);
   const [buildId, setBuildId] = useState<string | null>(null);
+  const [formats, setFormats] = useState<string[]>([".step", ".stl", ".glb"]);
+  const [chord, setChord] = useState("");
+  const shownError = useDesk((state) => state.chordError);
+  const showError = useDesk((state) => state.showChordError);
+  const typed = Number(chord) * MM[unit];
+  const chordError = chord.trim() !== "" && typed > 0 ? typed : null;
   const start = useMutation({
     mutationFn: async () => {
       const revision = await saving.flush();
@@ -28,6 +42,7 @@ export function SolidStep() {
       return answer(
         client.POST("/api/designs/{design_id}/builds", {
           params: { path: { design_id: designId } },
+          body: { formats, chord_error: chordError },
         }),
       );
     },
@@ -65,11 +80,70 @@ export function SolidStep() {
         </Typography>
       )}
       <Stack direction="row" spacing={1}>
+        <Choice
+          label="Becomes"
+          value={recipe.use?.as ?? "body"}
+          options={[
+            ["body", "a body"],
+            ["skin", "a skin"],
+          ]}
+          onChange={(as) => set("/use", { as })}
+        />
+        {recipe.use?.as === "skin" && (
+          <ValueField label="Thickness, if any" place="/use/thickness" unit={unit} optional />
+        )}
+      </Stack>
+      <Box component="fieldset" sx={{ border: 0, p: 0, m: 0 }}>
+        <Typography component="legend" variant="h3" sx={{ p: 0 }}>
+          Files
+        </Typography>
+        <Stack direction="row" useFlexGap sx={{ flexWrap: "wrap", columnGap: 1 }}>
+          {Object.entries(NAMES).map(([suffix, name]) => (
+            <FormControlLabel
+              key={suffix}
+              label={<Typography variant="body2">{name.split(",")[0]}</Typography>}
+              sx={{ mr: 0, minWidth: 88 }}
+              control={
+                <Checkbox
+                  size="small"
+                  sx={{ p: 0.4 }}
+                  checked={formats.includes(suffix)}
+                  onChange={(_, on) =>
+                    setFormats((old) => (on ? [...old, suffix] : old.filter((f) => f !== suffix)))
+                  }
+                />
+              }
+            />
+          ))}
+        </Stack>
+      </Box>
+      <Stack direction="row" spacing={1}>
+        <TextField
+          label="Chord error of meshes"
+          placeholder="usual"
+          value={chord}
+          fullWidth
+          onChange={(event) => setChord(event.target.value)}
+          slotProps={{
+            htmlInput: { style: { textAlign: "right" } },
+            input: { endAdornment: <InputAdornment position="end">{unit}</InputAdornment> },
+          }}
+        />
+        <Button
+          variant="outlined"
+          sx={{ flex: "none" }}
+          disabled={chordError === null && shownError === null}
+          onClick={() => showError(shownError === null ? chordError : null)}
+        >
+          {shownError === null ? "Show its wire-frame" : "Back to the preview"}
+        </Button>
+      </Stack>
+      <Stack direction="row" spacing={1}>
         <Button
           variant="contained"
           fullWidth
           size="medium"
-          disabled={running || stopped}
+          disabled={running || stopped || formats.length === 0}
           onClick={() => start.mutate()}
         >
           {build?.state === "done" ? "Build again" : "Check and build the solid"}
@@ -111,14 +185,22 @@ const NAMES: Record<string, string> = {
   ".step": "STEP, exact solid",
   ".stl": "STL, mesh",
   ".glb": "GLB, mesh",
+  ".3mf": "3MF, mesh",
+  ".obj": "OBJ, mesh",
+  ".ply": "PLY, mesh",
 };
 
 function ProofTable({ build, current }: { build: Build; current: number }) {
   const { unit } = usePartContext();
-  const solid = build.proofs[".step"];
+  const solid = build.proofs[".step"] ?? Object.values(build.proofs)[0];
   if (!solid) return null;
-  const scale = MM[unit] ** 3;
-  const volume = (value: number) => `${(value / scale).toPrecision(9)} ${unit}³`;
+  const skin = solid.area != null;
+  const power = skin ? 2 : 3;
+  const [measured, predicted] = skin
+    ? [solid.area!, solid.predicted_area!]
+    : [solid.volume, solid.predicted_volume];
+  const figure = (value: number) =>
+    `${(value / MM[unit] ** power).toPrecision(9)} ${unit}${skin ? "²" : "³"}`;
   return (
     <>
       {build.revision !== current && (
@@ -129,10 +211,10 @@ function ProofTable({ build, current }: { build: Build; current: number }) {
       <Table size="small" aria-label="Proof of the solid" sx={{ "& td, & th": { px: 0.5 } }}>
         <TableBody>
           <Row name="Proof, read back from the file" value="" head />
-          <Row name="Closed" value={solid.closed ? "yes" : "no"} />
+          <Row name="Closed" value={skin ? "a skin" : solid.closed ? "yes" : "no"} />
           <Row name="Valid" value={solid.valid ? "yes" : "no"} />
-          <Row name="Volume" value={volume(solid.volume)} />
-          <Row name="Predicted" value={volume(solid.predicted_volume)} />
+          <Row name={skin ? "Area" : "Volume"} value={figure(measured)} />
+          <Row name="Predicted" value={figure(predicted)} />
           <Row name="Off by" value={`${solid.relative_error.toExponential(1)} of it`} />
         </TableBody>
       </Table>

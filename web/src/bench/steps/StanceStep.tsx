@@ -2,35 +2,106 @@ import FormControl from "@mui/material/FormControl";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import Radio from "@mui/material/Radio";
 import RadioGroup from "@mui/material/RadioGroup";
+import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
+import { MM } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
+import { Choice } from "../Choice";
+import { newPath } from "../forms/kinds";
+import { PathFields, ProfileFields } from "../forms/PathFields";
 import { usePartContext } from "../PartContext";
-import { STANCES } from "../sentences";
+import { STANCES, stanceOf, type StanceKind } from "../sentences";
+import { ValueField } from "../ValueField";
 
-/** How the section stands while it travels. */
+/** How the section stands while it travels; a few sections are drawn along the path meanwhile. */
 export function StanceStep() {
-  const { recipe } = usePartContext();
+  const { recipe, part, unit } = usePartContext();
   const set = useRecipe((state) => state.set);
+  const kind = stanceOf(recipe);
+  const size = (part.report?.figures.outside_diameter ?? 20) / MM[unit];
+  const take = (next: StanceKind) => {
+    if (next === "aimed") {
+      const coil = newPath("coil", size * 1.4);
+      set("/stance", { kind: next, curve: coil });
+    } else if (next === "seated" && recipe.path.kind !== "wrap") {
+      set("/stance", { kind: next, body: { diameter: Number((size / 2).toPrecision(3)) } });
+    } else set("/stance", { kind: next });
+  };
   return (
-    <FormControl>
-      <RadioGroup
-        aria-label="Stance"
-        value={recipe.stance.kind}
-        onChange={(event) => set("/stance/kind", event.target.value)}
-      >
-        {Object.entries(STANCES).map(([kind, text]) => (
-          <FormControlLabel
-            key={kind}
-            value={kind}
-            control={<Radio size="small" />}
-            label={
-              <Typography component="span" variant="body2">
-                <strong>{kind}</strong>: {text}
-              </Typography>
+    <Stack spacing={1}>
+      <FormControl>
+        <RadioGroup
+          aria-label="Stance"
+          value={kind}
+          onChange={(event) => take(event.target.value as StanceKind)}
+        >
+          {Object.entries(STANCES).map(([name, text]) => (
+            <FormControlLabel
+              key={name}
+              value={name}
+              control={<Radio size="small" sx={{ py: 0.25 }} />}
+              label={
+                <Typography component="span" variant="body2">
+                  <strong>{name}</strong>: {text}
+                </Typography>
+              }
+            />
+          ))}
+        </RadioGroup>
+      </FormControl>
+      {recipe.stance?.kind === "aimed" && (
+        <Stack spacing={1.25} sx={{ borderLeft: 2, borderColor: "divider", pl: 1 }}>
+          <Choice
+            label="Stretch to reach the curve"
+            value={recipe.stance.stretch ?? "none"}
+            options={[
+              ["none", "no"],
+              ["width", "its width"],
+              ["both", "width and depth"],
+            ]}
+            onChange={(v) => set("/stance/stretch", v)}
+          />
+          <PathFields place="/stance/curve" label="Aimed at" size={size * 1.4} />
+        </Stack>
+      )}
+      {recipe.stance?.kind === "seated" && recipe.stance.body && (
+        <Stack spacing={1.25} sx={{ borderLeft: 2, borderColor: "divider", pl: 1 }}>
+          <Choice
+            label="Seated on"
+            value={recipe.stance.body.profile ? "profile" : "cylinder"}
+            options={[
+              ["cylinder", "a cylinder"],
+              ["profile", "a turned body"],
+            ]}
+            onChange={(v) =>
+              set(
+                "/stance/body",
+                v === "cylinder"
+                  ? { diameter: Number((size / 2).toPrecision(3)) }
+                  : {
+                      profile: [
+                        [size / 4, 0],
+                        [size / 3, size],
+                      ],
+                      ease: "straight",
+                    },
+              )
             }
           />
-        ))}
-      </RadioGroup>
-    </FormControl>
+          {recipe.stance.body.profile ? (
+            <ProfileFields place="/stance/body" ease={recipe.stance.body.ease} size={size} />
+          ) : (
+            <ValueField
+              label="Diameter of the cylinder"
+              place="/stance/body/diameter"
+              unit={unit}
+            />
+          )}
+        </Stack>
+      )}
+      <Typography variant="caption" color="text.secondary">
+        The sections drawn along the path show the choice before the solid is made.
+      </Typography>
+    </Stack>
   );
 }

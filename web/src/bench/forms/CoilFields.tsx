@@ -1,0 +1,279 @@
+import FormControlLabel from "@mui/material/FormControlLabel";
+import Stack from "@mui/material/Stack";
+import Switch from "@mui/material/Switch";
+import { MM } from "../../look/numbers";
+import { useRecipe } from "../../state/bench";
+import { Choice } from "../Choice";
+import { usePartContext } from "../PartContext";
+import { PitchTriangle } from "../PitchTriangle";
+import { ValueField } from "../ValueField";
+import type { Path } from "./kinds";
+import { ScheduleFields } from "./ScheduleFields";
+
+type Coil = Extract<Path, { kind: "coil" }>;
+
+const HANDS = [
+  ["right", "right"],
+  ["left", "left"],
+] as const;
+const PLACES = [
+  ["mean", "mean"],
+  ["outside", "outside"],
+  ["inside", "inside"],
+] as const;
+const SHAPES = [
+  ["none", "a cylinder"],
+  ["end", "a cone, by its end diameter"],
+  ["cone", "a cone, by its half angle"],
+  ["flat", "a flat spiral"],
+  ["barrel", "a barrel"],
+  ["hourglass", "an hourglass"],
+  ["dome", "a dome"],
+  ["horn", "a horn"],
+  ["points", "a diameter by points"],
+  ["formula", "a diameter by formula"],
+] as const;
+const BASES = [
+  ["round", "round"],
+  ["oval", "oval"],
+  ["rectangle", "rounded rectangle"],
+] as const;
+const PITCHES = [
+  ["even", "even"],
+  ["points", "by points"],
+  ["formula", "by formula"],
+] as const;
+
+type Shape = (typeof SHAPES)[number][0];
+
+interface Props {
+  place: string;
+  path: Coil;
+}
+
+/** A coil: its diameter, the shape it winds on, its rise, its base and its closed turns. */
+export function CoilFields({ place, path }: Props) {
+  const { unit, part } = usePartContext();
+  const set = useRecipe((state) => state.set);
+  const varied = typeof path.diameter === "object";
+  const shape = shapeOf(path);
+  const pitch =
+    typeof path.pitch === "object" ? (path.pitch?.formula ? "formula" : "points") : "even";
+  const diameter = firstDiameter(path, part.report?.values[`${place}/diameter`]);
+  const wire = wireSize(part) / MM[unit];
+  return (
+    <>
+      <Stack direction="row" spacing={1}>
+        {!varied && <ValueField label="Diameter" place={`${place}/diameter`} unit={unit} />}
+        <Choice
+          label="Measured at"
+          value={path.diameter_at ?? "mean"}
+          options={PLACES}
+          onChange={(v) => set(`${place}/diameter_at`, v)}
+        />
+      </Stack>
+      <Stack direction="row" spacing={1}>
+        <Choice
+          label="Winds on"
+          value={shape}
+          options={SHAPES}
+          onChange={(next) =>
+            set(place, shaped(path, next, diameter, wire, part.report?.figures.turns))
+          }
+        />
+        {path.end_diameter != null && (
+          <ValueField label="End diameter" place={`${place}/end_diameter`} unit={unit} />
+        )}
+        {path.cone_angle != null && (
+          <ValueField label="Half angle" place={`${place}/cone_angle`} unit="°" step={0.5} />
+        )}
+      </Stack>
+      {typeof path.diameter === "object" && path.diameter.shape && (
+        <Stack direction="row" spacing={1}>
+          <ValueField label="Start" place={`${place}/diameter/from`} unit={unit} />
+          {path.diameter.middle != null && (
+            <ValueField label="Middle" place={`${place}/diameter/middle`} unit={unit} />
+          )}
+          <ValueField label="End" place={`${place}/diameter/to`} unit={unit} />
+        </Stack>
+      )}
+      {typeof path.diameter === "object" && !path.diameter.shape && (
+        <ScheduleFields
+          name="Diameter"
+          place={`${place}/diameter`}
+          unit={unit}
+          ways={["points", "formula", "from"]}
+          step={0.5}
+          still={diameter}
+          keep={["over"]}
+        />
+      )}
+      {pitch === "even" ? (
+        <PitchTriangle place={place} />
+      ) : (
+        <Stack direction="row" spacing={1}>
+          {path.turns != null ? (
+            <ValueField label="Turns" place={`${place}/turns`} step={0.5} />
+          ) : (
+            <ValueField label="Height" place={`${place}/height`} unit={unit} />
+          )}
+        </Stack>
+      )}
+      {path.closed == null && (
+        <Choice
+          label="Pitch"
+          value={pitch}
+          options={PITCHES}
+          onChange={(next) => {
+            const even = typeof path.pitch === "object" ? 6 : (path.pitch ?? diameter / 3);
+            const rest: Coil = { ...path };
+            delete rest.height;
+            rest.turns = path.turns ?? Math.round(part.report?.figures.turns ?? 6);
+            if (next === "even") rest.pitch = even;
+            else if (next === "points")
+              rest.pitch = {
+                points: [
+                  [0, even],
+                  [0.5, even],
+                  [1, even],
+                ],
+                ease: "smooth",
+              };
+            else rest.pitch = { formula: `${even} + ${Number(even) / 4 || 1} * sin(2 * pi * t)` };
+            set(place, rest);
+          }}
+        />
+      )}
+      {typeof path.pitch === "object" && path.pitch !== null && (
+        <ScheduleFields
+          name="Pitch"
+          place={`${place}/pitch`}
+          unit={unit}
+          ways={["points", "formula", "from"]}
+          step={0.1}
+          still={6}
+          keep={["over"]}
+        />
+      )}
+      <Stack direction="row" spacing={1}>
+        <Choice
+          label="Hand"
+          value={path.hand ?? "right"}
+          options={HANDS}
+          onChange={(v) => set(`${place}/hand`, v)}
+        />
+        <ValueField label="Start angle" place={`${place}/start_angle`} unit="°" step={5} optional />
+      </Stack>
+      <Stack direction="row" spacing={1}>
+        <Choice
+          label="Base"
+          value={path.base?.kind ?? "round"}
+          options={BASES}
+          onChange={(kind) =>
+            set(
+              `${place}/base`,
+              kind === "round"
+                ? undefined
+                : kind === "oval"
+                  ? { kind, depth: round(diameter * 1.6) }
+                  : { kind, depth: round(diameter * 1.6), corner_radius: round(diameter * 0.25) },
+            )
+          }
+        />
+        {path.base && <ValueField label="Depth" place={`${place}/base/depth`} unit={unit} />}
+        {path.base?.kind === "rectangle" && (
+          <ValueField label="Corners" place={`${place}/base/corner_radius`} unit={unit} />
+        )}
+      </Stack>
+      {pitch === "even" && (
+        <FormControlLabel
+          label="Closed end turns, wound to touch"
+          control={
+            <Switch
+              size="small"
+              checked={path.closed != null}
+              onChange={(_, on) => set(`${place}/closed`, on ? { start: 1, end: 1 } : undefined)}
+            />
+          }
+        />
+      )}
+      {path.closed && (
+        <Stack direction="row" spacing={1}>
+          <ValueField label="At the start" place={`${place}/closed/start`} step={0.25} optional />
+          <ValueField label="At the end" place={`${place}/closed/end`} step={0.25} optional />
+          <ValueField label="Change over" place={`${place}/closed/change`} step={0.25} optional />
+        </Stack>
+      )}
+    </>
+  );
+}
+
+const round = (value: number) => Number(value.toPrecision(3));
+
+function wireSize(part: ReturnType<typeof usePartContext>["part"]): number {
+  const u = (part.report?.section.across ?? part.report?.section.axial)?.[0]?.map(([x]) => x ?? 0);
+  return u ? Math.max(...u) - Math.min(...u) : 1;
+}
+
+function firstDiameter(path: Coil, value: number | undefined): number {
+  if (typeof path.diameter === "object") {
+    const { from, points } = path.diameter;
+    return Number(from ?? points?.[0]?.[1]) || 20;
+  }
+  return value ?? (Number(path.diameter) || 20);
+}
+
+function shapeOf(path: Coil): Shape {
+  if (typeof path.diameter === "object") {
+    if (path.diameter.shape) return path.diameter.shape;
+    return path.diameter.formula ? "formula" : "points";
+  }
+  if (path.end_diameter != null) return path.height === 0 ? "flat" : "end";
+  return path.cone_angle != null ? "cone" : "none";
+}
+
+/** The same coil on another shape, nothing of its rise lost that still has a meaning. */
+function shaped(path: Coil, shape: Shape, d: number, wire: number, turnsNow?: number | null): Coil {
+  const rest: Coil = { ...path, diameter: typeof path.diameter === "object" ? d : path.diameter };
+  delete rest.end_diameter;
+  delete rest.cone_angle;
+  if (shape !== "flat" && path.height === 0) {
+    delete rest.height;
+    rest.pitch = round(d / 4);
+  }
+  switch (shape) {
+    case "none":
+      return rest;
+    case "cone":
+      return { ...rest, cone_angle: 10 };
+    case "end":
+      return { ...rest, end_diameter: round(d * 0.6) };
+    case "flat": {
+      delete rest.pitch;
+      const turns = path.turns ?? Math.round(turnsNow ?? 8);
+      return { ...rest, turns, height: 0, end_diameter: round(d + 3 * wire * Number(turns)) };
+    }
+    case "barrel":
+      return { ...rest, diameter: { shape, from: round(d), middle: round(d * 1.5), to: round(d) } };
+    case "hourglass":
+      return { ...rest, diameter: { shape, from: round(d), middle: round(d * 0.6), to: round(d) } };
+    case "dome":
+      return { ...rest, diameter: { shape, from: round(d), to: round(d * 0.3) } };
+    case "horn":
+      return { ...rest, diameter: { shape, from: round(d), to: round(d * 2.5) } };
+    case "points":
+      return {
+        ...rest,
+        diameter: {
+          points: [
+            [0, round(d)],
+            [0.5, round(d * 1.3)],
+            [1, round(d)],
+          ],
+          ease: "smooth",
+        },
+      };
+    case "formula":
+      return { ...rest, diameter: { formula: `${round(d)} + ${round(d / 4)} * sin(pi * t)` } };
+  }
+}

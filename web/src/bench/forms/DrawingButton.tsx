@@ -1,0 +1,138 @@
+import Button from "@mui/material/Button";
+import Stack from "@mui/material/Stack";
+import Typography from "@mui/material/Typography";
+import { useRef, useState } from "react";
+import { readDrawing, Refusal, type Drawing, type Problem } from "../../api/client";
+import { MM, type LengthUnit } from "../../look/numbers";
+import { useLook } from "../../look/Look";
+import { usePartContext } from "../PartContext";
+
+type Loop = Drawing["loops"][number];
+
+interface Props {
+  label: string;
+  /** Called with the drawing's loops, in the recipe's unit. */
+  onLoops: (loops: Loop[]) => void;
+}
+
+const UNITS: LengthUnit[] = ["mm", "cm", "m", "in"];
+
+/** Reads a drawing; asks for its unit where it has none, and shows what is open, crossing or tiny. */
+export function DrawingButton({ label, onLoops }: Props) {
+  const { unit } = usePartContext();
+  const chooser = useRef<HTMLInputElement>(null);
+  const [file, setFile] = useState<File | null>(null);
+  const [drawing, setDrawing] = useState<Drawing | null>(null);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const read = async (chosen: File, its: LengthUnit | "") => {
+    setFile(chosen);
+    setProblem(null);
+    try {
+      const found = await readDrawing(chosen, its);
+      setDrawing(found);
+      const closed = found.loops.filter((loop) => loop.closed !== false);
+      onLoops(
+        (closed.length ? closed : found.loops.slice(0, 1)).map((l) => scaled(l, 1 / MM[unit])),
+      );
+    } catch (error) {
+      setDrawing(null);
+      if (error instanceof Refusal) setProblem(error.problems[0] ?? null);
+      else
+        setProblem({
+          place: "",
+          reason: "the server does not answer",
+          remedy: "try again",
+          fix: null,
+        });
+    }
+  };
+  return (
+    <Stack spacing={0.75}>
+      <Button variant="outlined" onClick={() => chooser.current?.click()}>
+        {label}
+      </Button>
+      <input
+        ref={chooser}
+        type="file"
+        accept=".dxf,.svg"
+        aria-label={label}
+        hidden
+        onChange={(event) => {
+          const chosen = event.target.files?.[0];
+          if (chosen) void read(chosen, "");
+          event.target.value = "";
+        }}
+      />
+      {problem && (
+        <Typography variant="body2" role="alert">
+          {file?.name}: {problem.reason}; {problem.remedy}.
+        </Typography>
+      )}
+      {problem?.place === "/unit" && file && (
+        <Stack direction="row" spacing={1}>
+          {UNITS.map((its) => (
+            <Button key={its} variant="outlined" onClick={() => void read(file, its)}>
+              {its}
+            </Button>
+          ))}
+        </Stack>
+      )}
+      {drawing && drawing.faults.length > 0 && <Faults drawing={drawing} />}
+    </Stack>
+  );
+}
+
+/** What is not right in a drawing, in words and marked on it. */
+function Faults({ drawing }: { drawing: Drawing }) {
+  const { colours } = useLook();
+  const ends = drawing.loops.map((loop) => loop.points.map((p) => p.slice(-2) as number[]));
+  const marks = drawing.faults.flatMap((fault) => fault.points);
+  const all = [...ends.flat(), ...marks];
+  const xs = all.map((p) => p[0] ?? 0);
+  const ys = all.map((p) => p[1] ?? 0);
+  const [left, low] = [Math.min(...xs), Math.min(...ys)];
+  const span = Math.max(Math.max(...xs) - left, Math.max(...ys) - low, 1e-9);
+  const to = (p: number[]) =>
+    `${8 + ((p[0]! - left) / span) * 144} ${112 - ((p[1]! - low) / span) * 104}`;
+  return (
+    <Stack direction="row" spacing={1} role="status">
+      <svg
+        width="160"
+        height="120"
+        role="img"
+        aria-label="The drawing, with what is not right in it"
+      >
+        {ends.map((points, i) => (
+          <path
+            key={i}
+            d={points.map((p, k) => `${k ? "L" : "M"}${to(p)}`).join("")}
+            fill="none"
+            stroke={colours.copper}
+          />
+        ))}
+        {marks.map((p, i) => {
+          const [x, y] = to(p).split(" ");
+          return (
+            <circle key={i} cx={x} cy={y} r="4" fill="none" stroke={colours.stop} strokeWidth="2" />
+          );
+        })}
+      </svg>
+      <Stack component="ul" sx={{ m: 0, pl: 2 }}>
+        {drawing.faults.slice(0, 5).map((fault, i) => (
+          <Typography key={i} variant="body2" component="li">
+            {fault.text}
+          </Typography>
+        ))}
+      </Stack>
+    </Stack>
+  );
+}
+
+function scaled(loop: Loop, factor: number): Loop {
+  const points = loop.points.map((p) =>
+    p.map((value, k) =>
+      p.length === 3 && k === 2 ? value : Number((value * factor).toPrecision(12)),
+    ),
+  );
+  return { ...loop, points };
+}

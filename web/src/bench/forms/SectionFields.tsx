@@ -1,0 +1,347 @@
+import Button from "@mui/material/Button";
+import Stack from "@mui/material/Stack";
+import Typography from "@mui/material/Typography";
+import type { ReactNode } from "react";
+import { useRecipe } from "../../state/bench";
+import { at } from "../../state/pointer";
+import { Choice } from "../Choice";
+import { usePartContext } from "../PartContext";
+import { ValueField } from "../ValueField";
+import { DrawingButton } from "./DrawingButton";
+import { FieldRows } from "./FieldRows";
+import { newSection, SECTION_FIELDS, SECTION_KINDS, type Section } from "./kinds";
+import { Rows } from "./Rows";
+
+interface Props {
+  /** JSON pointer of the section. */
+  place: string;
+  /** About how wide a new section is, in the recipe's unit. */
+  size: number;
+  label: string;
+  /** The kinds that may be chosen here; every one where it is left out. */
+  only?: readonly Section["kind"][];
+}
+
+const HOLES = ["round", "rectangle", "polygon", "ellipse", "star", "lobed"] as const;
+const PLAIN = SECTION_KINDS.map(([kind]) => kind).filter((kind) => kind !== "blend");
+
+const EASES = [
+  ["straight", "straight"],
+  ["smooth", "smooth"],
+] as const;
+
+/** A section: its kind, its numbers, and what only some kinds have. */
+export function SectionFields({ place, size, label, only }: Props) {
+  const section = useRecipe((state) => at(state.recipe, place)) as Section;
+  const set = useRecipe((state) => state.set);
+  return (
+    <Stack spacing={1.25}>
+      <Choice
+        label={label}
+        value={section.kind}
+        options={SECTION_KINDS.filter(([kind]) => !only || only.includes(kind))}
+        onChange={(kind) =>
+          kind !== section.kind &&
+          set(place, {
+            ...newSection(kind, size),
+            ...(section.plane && { plane: section.plane }),
+            ...(section.rides_at && { rides_at: section.rides_at }),
+          })
+        }
+      />
+      <FieldRows fields={SECTION_FIELDS[section.kind]} place={place} />
+      {section.kind === "free" && <Loops place={place} size={size} section={section} />}
+      {section.kind === "blend" && <BlendList place={place} size={size} section={section} />}
+    </Stack>
+  );
+}
+
+/** Holes all the way through, and paint on the edges. */
+export function SectionExtras({ place, size }: { place: string; size: number }) {
+  const { recipe, part, unit } = usePartContext();
+  const section = at(recipe, place) as Section;
+  const set = useRecipe((state) => state.set);
+  const holes = section.holes ?? [];
+  const paint = section.paint ?? [];
+  const edges = part.report?.section.edges.length ?? 0;
+  return (
+    <Stack spacing={1.25}>
+      {holes.map((_, index) => (
+        <Group
+          key={index}
+          title={`Hole ${index + 1}`}
+          onRemove={() =>
+            set(
+              `${place}/holes`,
+              holes.filter((__, i) => i !== index),
+            )
+          }
+        >
+          <SectionFields
+            place={`${place}/holes/${index}`}
+            size={size / 3}
+            label="Shape of the hole"
+            only={HOLES}
+          />
+          <Stack direction="row" spacing={1}>
+            <ValueField
+              label="Centre across"
+              name={`Hole ${index + 1}, centre across`}
+              place={`${place}/holes/${index}/centre/0`}
+              unit={unit}
+            />
+            <ValueField
+              label="Centre up"
+              name={`Hole ${index + 1}, centre up`}
+              place={`${place}/holes/${index}/centre/1`}
+              unit={unit}
+            />
+          </Stack>
+        </Group>
+      ))}
+      {paint.map((band, index) => (
+        <Stack key={index} direction="row" spacing={1} sx={{ alignItems: "center" }}>
+          <Typography variant="body2" sx={{ flex: 1 }}>
+            Band on edge
+          </Typography>
+          <select
+            aria-label={`Edge of band ${index + 1}`}
+            value={band.edge}
+            onChange={(event) => set(`${place}/paint/${index}/edge`, Number(event.target.value))}
+          >
+            {Array.from({ length: Math.max(edges, band.edge + 1) }, (_, i) => (
+              <option key={i} value={i}>
+                {i + 1}
+              </option>
+            ))}
+          </select>
+          <input
+            type="color"
+            aria-label={`Colour of band ${index + 1}`}
+            value={band.colour}
+            onChange={(event) => set(`${place}/paint/${index}/colour`, event.target.value)}
+          />
+          <button
+            type="button"
+            className="plain-action"
+            aria-label={`Remove band ${index + 1}`}
+            onClick={() =>
+              set(
+                `${place}/paint`,
+                paint.filter((_, i) => i !== index),
+              )
+            }
+          >
+            ✕
+          </button>
+        </Stack>
+      ))}
+      <Stack direction="row" spacing={1}>
+        {section.kind !== "free" && section.kind !== "blend" && (
+          <Button
+            variant="text"
+            onClick={() =>
+              set(`${place}/holes`, [
+                ...holes,
+                { ...newSection("round", size / 3), centre: [0, 0] },
+              ])
+            }
+          >
+            Add a hole
+          </Button>
+        )}
+        {section.kind !== "blend" && (
+          <Button
+            variant="text"
+            onClick={() =>
+              set(`${place}/paint`, [
+                ...paint,
+                { edge: Math.min(paint.length, Math.max(edges - 1, 0)), colour: "#2f6f8f" },
+              ])
+            }
+          >
+            Paint an edge
+          </Button>
+        )}
+      </Stack>
+    </Stack>
+  );
+}
+
+/** A part of a form with its own title, which can be taken out. */
+export function Group(props: { title: string; onRemove?: () => void; children: ReactNode }) {
+  return (
+    <Stack
+      component="section"
+      aria-label={props.title}
+      spacing={1}
+      sx={{ borderLeft: 2, borderColor: "divider", pl: 1 }}
+    >
+      <Stack direction="row" sx={{ justifyContent: "space-between", alignItems: "baseline" }}>
+        <Typography variant="h3" component="h3">
+          {props.title}
+        </Typography>
+        {props.onRemove && (
+          <button
+            type="button"
+            className="plain-action"
+            onClick={props.onRemove}
+            aria-label={`Remove ${props.title.toLowerCase()}`}
+          >
+            remove
+          </button>
+        )}
+      </Stack>
+      {props.children}
+    </Stack>
+  );
+}
+
+function Loops(props: {
+  place: string;
+  size: number;
+  section: Extract<Section, { kind: "free" }>;
+}) {
+  const { place, section, size } = props;
+  const { unit } = usePartContext();
+  const set = useRecipe((state) => state.set);
+  return (
+    <Stack spacing={1.25}>
+      <DrawingButton
+        label="Read a DXF or SVG drawing"
+        onLoops={(loops) => loops.length && set(`${place}/loops`, loops)}
+      />
+      {section.loops.map((loop, index) => {
+        const here = `${place}/loops/${index}`;
+        const plain = loop.points.every((p) => p.length < 6) && loop.points.length <= 40;
+        return (
+          <Group
+            key={index}
+            title={index === 0 ? "Outer loop" : `Hole ${index}`}
+            onRemove={
+              index > 0
+                ? () =>
+                    set(
+                      `${place}/loops`,
+                      section.loops.filter((_, i) => i !== index),
+                    )
+                : undefined
+            }
+          >
+            <Stack direction="row" spacing={1}>
+              <Choice
+                label="Between the points"
+                value={loop.ease ?? "straight"}
+                options={EASES}
+                onChange={(ease) => set(`${here}/ease`, ease)}
+              />
+              {index === 0 && (
+                <Choice
+                  label="Is"
+                  value={loop.closed === false ? "open" : "closed"}
+                  options={[
+                    ["closed", "closed"],
+                    ["open", "an open line"],
+                  ]}
+                  onChange={(v) => set(`${here}/closed`, v === "closed")}
+                />
+              )}
+            </Stack>
+            {plain ? (
+              <Rows
+                title={index === 0 ? "Points" : `Points of hole ${index}`}
+                place={`${here}/points`}
+                columns={[
+                  { label: "across", unit },
+                  { label: "up", unit },
+                  { label: "bulge", unit: "", step: 0.05 },
+                ]}
+                least={2}
+                next={(rows) => {
+                  const last = rows[rows.length - 1] ?? [0, 0];
+                  return [Number(last[0]) + Number((size / 4).toPrecision(2)), Number(last[1])];
+                }}
+              />
+            ) : (
+              <Typography variant="body2" color="text.secondary">
+                {loop.points.length} points with curves, from a drawing. Read it again to change it.
+              </Typography>
+            )}
+          </Group>
+        );
+      })}
+    </Stack>
+  );
+}
+
+function BlendList(props: {
+  place: string;
+  size: number;
+  section: Extract<Section, { kind: "blend" }>;
+}) {
+  const { place, section, size } = props;
+  const set = useRecipe((state) => state.set);
+  const stations = section.sections;
+  return (
+    <Stack spacing={1.25}>
+      <Choice
+        label="From one to the next"
+        value={section.ease ?? "straight"}
+        options={EASES}
+        onChange={(ease) => set(`${place}/ease`, ease)}
+      />
+      {stations.map((_, index) => (
+        <Group
+          key={index}
+          title={`Section ${index + 1}`}
+          onRemove={
+            stations.length > 2
+              ? () =>
+                  set(
+                    `${place}/sections`,
+                    stations.filter((__, i) => i !== index),
+                  )
+              : undefined
+          }
+        >
+          <Stack direction="row" spacing={1}>
+            <ValueField
+              label="At, 0 to 1"
+              name={`Place of section ${index + 1}`}
+              place={`${place}/sections/${index}/at`}
+              step={0.05}
+            />
+            <ValueField
+              label="Turned by hand"
+              name={`Turn of section ${index + 1}`}
+              place={`${place}/sections/${index}/turn`}
+              unit="°"
+              step={5}
+              optional
+            />
+          </Stack>
+          <SectionFields
+            place={`${place}/sections/${index}/section`}
+            size={size}
+            label="Shape"
+            only={PLAIN}
+          />
+        </Group>
+      ))}
+      <Button
+        variant="text"
+        onClick={() => {
+          const last = Number(stations[stations.length - 1]?.at ?? 1);
+          const before = Number(stations[stations.length - 2]?.at ?? 0);
+          set(`${place}/sections`, [
+            ...stations.slice(0, -1),
+            { at: (before + last) / 2, section: newSection("round", size) },
+            ...stations.slice(-1),
+          ]);
+        }}
+      >
+        Add a section between
+      </Button>
+    </Stack>
+  );
+}
