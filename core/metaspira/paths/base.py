@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 import numpy as np
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from metaspira.numbers.fields import Angle, Distance, Length, Quantity
 from metaspira.numbers.jets import Array
@@ -101,6 +101,13 @@ class PathBase(Kind):
 
     span: SpanOf | None = None
     legs: Legs | None = None
+
+    @model_validator(mode="before")
+    @classmethod
+    def _usual_span(cls, data: Any) -> Any:
+        if isinstance(data, dict) and isinstance(data.get("span"), dict) and "by" not in data["span"]:
+            return {**data, "span": {"by": "share", **data["span"]}}
+        return data
 
     def curve(self, place: str, reach: Reach) -> Path:
         """The whole curve of a resolved path, without span and legs. Raises RecipeError below `place`."""

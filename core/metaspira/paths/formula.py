@@ -19,6 +19,7 @@ AnyTurning = Annotated[Formula, FormulaOf("radian")]
 
 _SAMPLES = 2049
 _KINK = 0.02
+_BISECTIONS = 30
 
 
 @dataclass(frozen=True, eq=False)
@@ -115,25 +116,24 @@ def _demand_smooth(curve: FormulaCurve, place: str) -> None:
                 "change the formula or the range so that it moves on everywhere",
             )
         )
-    unit = slope / speed[:, None]
-    bend = np.linalg.norm(np.diff(unit, axis=0), axis=1)
-    for i in np.flatnonzero(bend > _KINK):
-        low, high = float(t[i]), float(t[i + 1])
-        for _ in range(30):
-            middle = 0.5 * (low + high)
-            one, two, three = (
-                d / np.linalg.norm(d) for d in curve.derivatives(np.array([low, middle, high]), 1)[1]
+    directions = slope / speed[:, None]
+    sharp = np.flatnonzero(np.linalg.norm(np.diff(directions, axis=0), axis=1) > _KINK)
+    low, high = t[sharp], t[sharp + 1]
+    for _ in range(_BISECTIONS):
+        middle = 0.5 * (low + high)
+        first, second, third = (_directions(curve, at) for at in (low, middle, high))
+        before = np.linalg.norm(second - first, axis=1) >= np.linalg.norm(third - second, axis=1)
+        low, high = np.where(before, low, middle), np.where(before, middle, high)
+    left = np.linalg.norm(_directions(curve, high) - _directions(curve, low), axis=1)
+    if np.any(left > 0.5 * _KINK):
+        at = float(low[int(np.argmax(left > 0.5 * _KINK))])
+        raise RecipeError(
+            Problem(
+                place, f"the curve has a corner at t = {at:.6g}", "round it, or use only one side of it"
             )
-            if np.linalg.norm(two - one) >= np.linalg.norm(three - two):
-                high = middle
-            else:
-                low = middle
-        one, two = (d / np.linalg.norm(d) for d in curve.derivatives(np.array([low, high]), 1)[1])
-        if np.linalg.norm(two - one) > 0.5 * _KINK:
-            raise RecipeError(
-                Problem(
-                    place,
-                    f"the curve has a corner at t = {0.5 * (low + high):.6g}",
-                    "round it, or use only one side of it",
-                )
-            )
+        )
+
+
+def _directions(curve: FormulaCurve, t: Array) -> Array:
+    slope = curve.derivatives(t, 1)[1]
+    return np.asarray(slope / np.maximum(np.linalg.norm(slope, axis=1, keepdims=True), 1e-300))

@@ -107,7 +107,6 @@ class Wrap(PathBase):
         outline: Path = bare
         if offset != 0:
             outline = CurvePath(OffsetCurve(bare, offset * body._outward_sign))
-            self._demand_room(bare, offset * body._outward_sign, place)
         if (self.turns is None) == (self.pitch is None):
             raise RecipeError(Problem(place, "a wrap needs either turns or pitch", "give one of them"))
         s = outline.stations_by_turning(96, 257)
@@ -121,6 +120,8 @@ class Wrap(PathBase):
                     Fix(f"{place}/along", "profile"),
                 )
             )
+        if offset != 0:
+            self._demand_room(bare, offset * body._outward_sign, place)
         total = abs(float(height[-1] - height[0])) if self.along == "axis" else outline.length
         turns = self.turns if self.turns is not None else total / (self.pitch or 1.0)
         if not 1e-3 <= turns <= 20_000:
