@@ -27,6 +27,7 @@ from metaspira.problems import Fix, Problem, RecipeError
 StrandCount = Annotated[float, Quantity("count", 2, 37)]
 
 _TURN = 2 * math.pi
+_LEAST_LAY = 1.02
 
 
 class Strands(Kind):
@@ -49,6 +50,17 @@ class Strands(Kind):
             ]
         radius = self.radius
         if radius is None:
+            if self.lay <= count * diameter * _LEAST_LAY:
+                works = math.ceil(count * diameter * _LEAST_LAY * 1.05 * 100) / 100
+                raise RecipeError(
+                    Problem(
+                        f"{place}/lay",
+                        f"{count} wires of {diameter:.4g} mm do not fit beside each other in a lay of "
+                        f"{self.lay:.4g} mm",
+                        f"use {works:g} mm or more",
+                        Fix(f"{place}/lay", f"{works:g} mm"),
+                    )
+                )
             radius = touching_radius(count, self.lay, diameter)
             if self.core:
                 radius = max(radius, diameter)
@@ -121,7 +133,8 @@ def strand_distance(count: int, lay: float, radius: float) -> float:
 
 @lru_cache(maxsize=256)
 def touching_radius(count: int, lay: float, diameter: float) -> float:
-    """The radius, mm, at which `count` wires of `diameter` around a straight path just touch."""
+    """The radius, mm, at which `count` wires of `diameter` around a straight path just touch; the lay must
+    be longer than all of them side by side."""
     low = diameter / 2
     high = low
     while strand_distance(count, lay, high) < diameter and high < 1e3 * diameter:

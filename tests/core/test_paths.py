@@ -98,7 +98,9 @@ def test_diameters_that_vary_have_the_lengths_of_quadrature():
     # the equiangular spiral r = 10 e^{kθ}: its length is (r₁ − r₀) √(1 + k²) / k
     k = math.log(3) / (3 * TURN)
     assert horn.length == pytest.approx(20 * math.sqrt(1 + k * k) / k, rel=1e-11)
-    shape = path_of({"kind": "coil", "turns": 3, "height": 0, "diameter": {"shape": "horn", "from": 20, "to": 60}})
+    shape = path_of(
+        {"kind": "coil", "turns": 3, "height": 0, "diameter": {"shape": "horn", "from": 20, "to": 60}}
+    )
     assert shape.length == pytest.approx(horn.length, rel=1e-12)
 
 
@@ -113,7 +115,9 @@ def test_bases_have_the_perimeters_of_an_ellipse_and_of_a_rounded_rectangle():
     flat = {"kind": "coil", "turns": 1, "pitch": 0}
     oval = path_of({**flat, "diameter": 20, "base": {"kind": "oval", "depth": 36}})
     assert oval.length == pytest.approx(4 * 18 * ellipe(1 - (10 / 18) ** 2), rel=1e-11)
-    rounded = path_of({**flat, "diameter": 20, "base": {"kind": "rectangle", "depth": 36, "corner_radius": 4}})
+    rounded = path_of(
+        {**flat, "diameter": 20, "base": {"kind": "rectangle", "depth": 36, "corner_radius": 4}}
+    )
     assert rounded.length == pytest.approx(2 * (12 + 28) + TURN * 4, rel=1e-11)
 
 
@@ -137,7 +141,9 @@ def test_closed_turns_touch_and_are_meant_to():
 def test_points_are_gone_through_and_a_closed_path_closes():
     points = [[0, 0, 0], [30, 0, 10], [40, 30, 20], [10, 40, 40]]
     for closed in (False, True):
-        path = path_of({"kind": "points", "points": points, "closed": closed}, stance={"kind": "steady"})
+        path = path_of(
+            {"kind": "points", "points": points, "closed": closed}, stance={"kind": "steady"}
+        )
         line = path.derivatives(np.linspace(0, path.length, 20_001), 0)[0]
         for point in points:
             assert np.linalg.norm(line - point, axis=1).min() < 6e-3
@@ -149,9 +155,21 @@ def test_points_are_gone_through_and_a_closed_path_closes():
 
 
 def test_a_formula_is_a_coil_and_says_where_it_is_not_smooth():
-    helix = {"kind": "formula", "x": "10 * cos(t)", "y": "10 * sin(t)", "z": "6 * t / (2 * pi)", "to": "16 * pi"}
+    helix = {
+        "kind": "formula",
+        "x": "10 * cos(t)",
+        "y": "10 * sin(t)",
+        "z": "6 * t / (2 * pi)",
+        "to": "16 * pi",
+    }
     assert path_of(helix).length == pytest.approx(8 * math.hypot(20 * math.pi, 6), rel=1e-12)
-    around = {"kind": "formula", "radius": 10, "angle": "t", "height": "6 * t / (2 * pi)", "to": "16 * pi"}
+    around = {
+        "kind": "formula",
+        "radius": 10,
+        "angle": "t",
+        "height": "6 * t / (2 * pi)",
+        "to": "16 * pi",
+    }
     with pytest.raises(RecipeError, match="radius"):
         path_of(around)  # a formula is a text
     assert path_of({**around, "radius": "10"}).length == pytest.approx(path_of(helix).length)
@@ -161,12 +179,17 @@ def test_a_formula_is_a_coil_and_says_where_it_is_not_smooth():
         path_of({"kind": "formula", "x": "sqrt(t - 1)", "y": "t", "z": "t", "to": 3})
     with pytest.raises(RecipeError, match="stands still at t = 0"):
         path_of({"kind": "formula", "x": "t^2", "y": "t^3", "z": "0 * t", "to": 1})
-    with pytest.raises(RecipeError, match="/path/z: .*add z"):
+    with pytest.raises(RecipeError, match=r"/path/z: .*add z"):
         path_of({"kind": "formula", "x": "t", "y": "t"})
 
 
 def test_windings_have_closed_forms_and_even_turns():
-    straight = {"kind": "winding", "around": {"kind": "straight", "length": 100}, "radius": 5, "turns": 12}
+    straight = {
+        "kind": "winding",
+        "around": {"kind": "straight", "length": 100},
+        "radius": 5,
+        "turns": 12,
+    }
     assert path_of(straight).length == pytest.approx(math.hypot(12 * TURN * 5, 100), rel=1e-12)
     by_pitch = {**straight, "pitch": 100 / 12}
     del by_pitch["turns"]
@@ -193,7 +216,12 @@ def test_each_turn_of_a_winding_takes_the_same_length_of_any_core():
 
 
 def test_a_winding_that_would_run_backwards_is_refused_with_a_radius_that_works():
-    recipe = {"kind": "winding", "radius": 15, "turns": 9, "around": {"kind": "coil", "diameter": 20, "turns": 2, "pitch": 20}}
+    recipe = {
+        "kind": "winding",
+        "radius": 15,
+        "turns": 9,
+        "around": {"kind": "coil", "diameter": 20, "turns": 2, "pitch": 20},
+    }
     with pytest.raises(RecipeError, match="run backwards") as refused:
         path_of(recipe)
     fix = refused.value.problems[0].fix
@@ -215,26 +243,35 @@ def test_a_wrap_lies_on_its_body():
 
 def test_outlines_with_corners_and_hollows_are_refused_with_what_works():
     sharp = {"kind": "wrap", "profile": [[10, 0], [20, 20], [10, 40]], "turns": 4}
-    with pytest.raises(RecipeError, match="profile/1: .*sharp corner"):
+    with pytest.raises(RecipeError, match=r"profile/1: .*sharp corner"):
         path_of(sharp)
     assert path_of({**sharp, "corner_radius": 5}).length > 0
     hollow = {**sharp, "profile": [[20, 0], [10, 20], [20, 40]], "corner_radius": 0.5}
     with pytest.raises(RecipeError, match="hollow"):
         path_of(hollow)
     with pytest.raises(RecipeError, match="up and down"):
-        path_of({**sharp, "profile": [[10, 0], [20, 20], [25, 10]], "corner_radius": 1, "along": "axis"})
+        path_of(
+            {**sharp, "profile": [[10, 0], [20, 20], [25, 10]], "corner_radius": 1, "along": "axis"}
+        )
 
 
 def test_legs_have_their_lengths_and_go_on_as_the_coil_ends():
     bare = path_of({**COIL, "diameter": 20})
-    legs = {"end": [{"kind": "arc", "radius": 6, "angle": 90, "side": "up"}, {"kind": "straight", "length": 11}]}
+    legs = {
+        "end": [
+            {"kind": "arc", "radius": 6, "angle": 90, "side": "up"},
+            {"kind": "straight", "length": 11},
+        ]
+    }
     path = path_of({**COIL, "diameter": 20, "legs": legs})
     assert path.length == pytest.approx(bare.length + 6 * math.pi / 2 + 11)
     end = path.derivatives(np.array([path.length]), 1)[1][0]
     start = bare.derivatives(np.array([bare.length]), 1)[1][0]
     assert end @ start == pytest.approx(0, abs=1e-12)
     assert end[2] > 0.9
-    report = report_on(part_on({**COIL, "diameter": 20, "legs": {"start": [{"kind": "hook", "bend_radius": 4}]}}))
+    report = report_on(
+        part_on({**COIL, "diameter": 20, "legs": {"start": [{"kind": "hook", "bend_radius": 4}]}})
+    )
     assert report.verdict == "clear"
     assert report.figures["turns"] == 4
 

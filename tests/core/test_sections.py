@@ -123,7 +123,11 @@ def test_a_blend_of_two_rounds_is_a_cone():
 
 
 def test_a_blend_keeps_the_areas_of_its_sections_and_does_not_wring():
-    section = along(blend({"kind": "round", "diameter": 6}, {"kind": "polygon", "sides": 6, "across_flats": 7}, STAR))
+    section = along(
+        blend(
+            {"kind": "round", "diameter": 6}, {"kind": "polygon", "sides": 6, "across_flats": 7}, STAR
+        )
+    )
     for at, area in ((0.0, math.pi * 9), (0.5, 49 * math.sqrt(3) / 2), (1.0, AREAS["star"][1])):
         assert section.moments(np.array([at]))[0][0] == pytest.approx(area, rel=1e-9)
     middle = section.at(0.25)
@@ -161,7 +165,16 @@ def test_an_open_line_makes_a_skin_and_may_be_thickened():
 
 
 def test_paint_names_an_edge_that_is_there():
-    painted = outline({"kind": "polygon", "sides": 5, "across_flats": 8, "paint": [{"edge": 2, "colour": "#AA3322"}]})
+    painted = outline(
+        {"kind": "polygon", "sides": 5, "across_flats": 8, "paint": [{"edge": 2, "colour": "#AA3322"}]}
+    )
     assert [edge.colour for edge in painted.edges] == [None, None, "#aa3322", None, None]
     with pytest.raises(RecipeError, match="has 5 edges"):
-        outline({"kind": "polygon", "sides": 5, "across_flats": 8, "paint": [{"edge": 5, "colour": "#aa3322"}]})
+        outline(
+            {
+                "kind": "polygon",
+                "sides": 5,
+                "across_flats": 8,
+                "paint": [{"edge": 5, "colour": "#aa3322"}],
+            }
+        )

@@ -29,6 +29,8 @@ MAX_BYTES = 4_000_000
 _MOST_PIECES = 20_000
 _JOIN = 1e-4
 _TINY_AREA = 1e-4
+_TINY = 1e-2
+_SVG_UNITS = {"mm": 1.0, "cm": 10.0, "in": 25.4, "pt": 25.4 / 72, "pc": 25.4 / 6}
 _DXF_UNITS = {1: "in", 2: "ft", 4: "mm", 5: "cm", 6: "m", 8: "thou", 13: "um"}
 
 Piece = list[Array]
@@ -137,8 +139,10 @@ def _svg(data: bytes) -> tuple[list[Piece], float | None]:
             if len(pieces) > _MOST_PIECES:
                 raise _too_many()
     written = document.values.get("attributes", {}).get("width", "")
-    sized = str(written).strip().lower().endswith(("mm", "cm", "in", "pt", "pc"))
-    return pieces, 25.4 / 96 if sized else None
+    name = str(written).strip().lower()[-2:]
+    if name not in _SVG_UNITS:
+        return pieces, None
+    return pieces, _SVG_UNITS[name] / float(svgelements.Length(f"1{name}").value(ppi=96.0))
 
 
 def _of_segment(segment: Any) -> list[Piece]:
@@ -187,7 +191,7 @@ def _chains(pieces: list[Piece]) -> list[list[Piece]]:
     ends: dict[tuple[int, int], list[int]] = {}
 
     def cell(point: Array) -> tuple[int, int]:
-        return int(math.floor(point[0] / near)), int(math.floor(point[1] / near))
+        return math.floor(point[0] / near), math.floor(point[1] / near)
 
     for i, piece in enumerate(pieces):
         for point in (piece[0], piece[-1]):
@@ -244,7 +248,7 @@ def _drawing(chains: list[list[Piece]]) -> Drawing:
             found.append((0.0, loop))
             continue
         ring = polyline[:-1] if np.allclose(polyline[0], polyline[-1]) else polyline
-        if len(ring) > 2 and size > _JOIN and not LinearRing(ring).is_simple:
+        if len(ring) > 2 and size > _TINY and not LinearRing(ring).is_simple:
             said = explain_validity(Polygon(ring))
             numbers = said[said.find("[") + 1 : said.find("]")].split() if "[" in said else []
             where = ((float(numbers[0]), float(numbers[1])),) if len(numbers) == 2 else ()
