@@ -6,9 +6,9 @@ import uuid
 from datetime import datetime
 from typing import Any, Literal
 
-from builds.models import USUAL_FORMATS, Build
+from builds.models import Build, usual_formats
 from designs.models import Revision
-from ninja import Schema
+from ninja import Field, Schema
 
 Verdict = Literal["clear", "watch", "stop"]
 
@@ -189,7 +189,7 @@ class Rename(Schema):
 class Wanted(Schema):
     """Which files to build (their suffixes), and the chord error of meshes, mm (null: the usual one)."""
 
-    formats: list[str] = list(USUAL_FORMATS)
+    formats: list[str] = Field(default_factory=usual_formats)
     chord_error: float | None = None
 
 

@@ -4,9 +4,11 @@ import copy
 import json
 from pathlib import Path
 
+import numpy as np
 import pytest
 from api import api
 from designs.models import Revision
+from django.core.files.uploadedfile import SimpleUploadedFile
 from pygltflib import GLTF2
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -155,3 +157,41 @@ def test_requests_of_other_sites_are_refused(client, design):
 def test_the_published_schema_is_the_servers_own():
     published = json.loads((ROOT / "docs/api/openapi.json").read_text())
     assert published == json.loads(json.dumps(api.get_openapi_schema(), default=str))
+
+
+def test_a_slice_shows_the_outline_and_its_neighbours(client, spring):
+    spring["path"]["pitch"] = 3
+    answer = send(client, "post", "/parts/slice?at=250", spring).json()
+    assert answer["s"] == 250
+    own = np.array(answer["own"])
+    assert np.hypot(*own.T) == pytest.approx(1.25)
+    near = np.array(answer["segments"]).reshape(-1, 2)
+    # the next turns stand a pitch away, nearly along the section's second axis
+    assert np.abs(near[:, 1]).max() == pytest.approx(2 * 3 + 1.25, abs=0.2)
+
+
+def test_the_report_holds_what_the_bench_draws(client, spring):
+    spring["path"] = {"kind": "points", "points": [[0, 0, 0], [30, 0, 10], [40, 30, 20], [10, 40, 40]]}
+    spring["stance"] = {"kind": "seated", "body": {"profile": [[5, 0], [9, 30]]}}
+    answer = send(client, "post", "/parts/check", spring).json()
+    assert len(answer["ribs"]) == 24
+    assert answer["guides"]["body"][-1] == [9, 30]
+    assert answer["guides"]["points"][1] == [30, 0, 10]
+    assert [point["keep"] is None for point in answer["points"]] == [True, False, False, True]
+    assert answer["bodies"] == ["wire"]
+
+
+def test_drawings_are_read_and_refused(client):
+    drawn = b'<svg xmlns="http://www.w3.org/2000/svg" width="20mm" height="20mm" viewBox="0 0 20 20"><path d="M0 0h9v4h-9z"/></svg>'
+
+    def upload(name, data, **fields):
+        return client.post("/api/parts/drawing", {"file": SimpleUploadedFile(name, data), **fields})
+
+    loops = upload("plate.svg", drawn).json()["loops"]
+    assert len(loops[0]["points"]) == 5
+    assert (
+        problems(upload("plate.svg", drawn.replace(b'width="20mm"', b"")), 422)[0]["place"] == "/unit"
+    )
+    assert upload("plate.svg", drawn.replace(b'width="20mm"', b""), unit="in").status_code == 200
+    assert problems(upload("plate.doc", b"x"), 422)[0]["place"] == "/file"
+    assert problems(client.post("/api/parts/drawing", {"unit": "mm"}), 422)

@@ -74,9 +74,34 @@ def test_a_stop_is_not_built(client, spring, no_worker):
 def test_an_unusable_recipe_is_refused(client, spring, no_worker):
     spring["path"]["diameter"] = "8 *"
     design = designs.create(spring).design_id
-    response = client.post(f"/api/designs/{design}/builds")
+    response = ask(client, design, {})
     assert response.status_code == 422
     assert json.loads(response.content)["problems"][0]["place"] == "/path/diameter"
+
+
+def ask(client, design, body):
+    path = f"/api/designs/{design}/builds"
+    return client.post(path, json.dumps(body), content_type="application/json")
+
+
+def test_the_files_and_their_chord_error_are_chosen(client, spring, no_worker):
+    design = designs.create(spring).design_id
+    build = Build.objects.get(
+        pk=ask(client, design, {"formats": [".3mf", ".ply"], "chord_error": 0.05}).json()["id"]
+    )
+    services.run(build.id)
+    told = client.get(f"/api/builds/{build.id}").json()
+    assert [file["suffix"] for file in told["files"]] == [".3mf", ".ply"]
+    assert client.get(f"/api/builds/{build.id}/files/3mf").status_code == 200
+    assert client.get(f"/api/builds/{build.id}/files/step").status_code == 404
+    for body, place in (
+        ({"formats": [".doc"]}, "/formats"),
+        ({"formats": []}, "/formats"),
+        ({"chord_error": -1}, "/chord_error"),
+    ):
+        refused = ask(client, design, body)
+        assert refused.status_code == 422
+        assert refused.json()["problems"][0]["place"] == place
 
 
 def test_builds_that_a_worker_left_are_told_as_failed(build):

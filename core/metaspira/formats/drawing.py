@@ -237,6 +237,10 @@ def _drawing(chains: list[list[Piece]]) -> Drawing:
         size = float(np.ptp(polyline, axis=0).max())
         closed = bool(np.linalg.norm(chain[0][0] - chain[-1][-1]) < max(_JOIN * size, 1e-9) * 2)
         loop = _loop(chain, closed)
+        if size < _TINY:
+            text = f"a loop {size:.2g} mm across is tiny, and was left out"
+            faults.append(Fault("tiny", text, (_pair(polyline[0]),)))
+            continue
         if not closed:
             faults.append(
                 Fault(
@@ -248,7 +252,7 @@ def _drawing(chains: list[list[Piece]]) -> Drawing:
             found.append((0.0, loop))
             continue
         ring = polyline[:-1] if np.allclose(polyline[0], polyline[-1]) else polyline
-        if len(ring) > 2 and size > _TINY and not LinearRing(ring).is_simple:
+        if len(ring) > 2 and not LinearRing(ring).is_simple:
             said = explain_validity(Polygon(ring))
             numbers = said[said.find("[") + 1 : said.find("]")].split() if "[" in said else []
             where = ((float(numbers[0]), float(numbers[1])),) if len(numbers) == 2 else ()

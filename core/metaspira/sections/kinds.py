@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
-from typing import Annotated, Literal
+from typing import Annotated, Literal, get_args
 
 import numpy as np
 from pydantic import Field, StringConstraints
@@ -529,20 +529,7 @@ def rounded_polygon(corners: Array, radius: float, place: str) -> Outline:
 
 SectionKind = Annotated[PlainSection | Blend, Field(discriminator="kind")]
 
-for _kind in (
-    Round,
-    Tube,
-    Rectangle,
-    Polygon,
-    Ellipse,
-    Flatted,
-    Star,
-    Lobed,
-    Trough,
-    Channel,
-    Trapezoid,
-    Free,
-):
-    _kind.model_rebuild()
-for _kind in (BlendAt, Blend):
+BlendAt.model_rebuild()
+Blend.model_rebuild()
+for _kind in get_args(get_args(PlainSection)[0]):
     _kind.model_rebuild()

@@ -538,14 +538,7 @@ export interface components {
          * @description Which files to build (their suffixes), and the chord error of meshes, mm (null: the usual one).
          */
         Wanted: {
-            /**
-             * Formats
-             * @default [
-             *       ".step",
-             *       ".stl",
-             *       ".glb"
-             *     ]
-             */
+            /** Formats */
             formats?: string[];
             /** Chord Error */
             chord_error?: number | null;
