@@ -23,6 +23,7 @@ from metaspira.sections.loops import thickened
 from metaspira.sections.outline import ellipse
 from metaspira.sweep.along import Changes, changes_of
 from metaspira.sweep.ends import EndShape, FlatEnd, OpenEnd, end_shapes
+from metaspira.sweep.ground import volume_of
 from metaspira.sweep.stances import Steady, stand_of
 from metaspira.sweep.sweep import Sweep
 
@@ -68,7 +69,7 @@ class Part:
     @property
     def volume(self) -> float:
         """Predicted volume of all bodies, mm³."""
-        return 0.0 if self.is_skin else sum(body.sweep.volume for body in self.bodies)
+        return 0.0 if self.is_skin else sum(volume_of(body.sweep) for body in self.bodies)
 
     @property
     def length_unit(self) -> float:

@@ -22,7 +22,8 @@ from metaspira.problems import pointer
 from metaspira.recipe.fields import number_fields
 from metaspira.recipe.resolving import in_typed_units, variable_values
 from metaspira.sections.planes import across_from_axial, axial_from_across
-from metaspira.sweep.mesh import preview_fineness, tessellate
+from metaspira.sweep.ground import mesh_of
+from metaspira.sweep.mesh import preview_fineness
 from metaspira.sweep.stances import Aimed, Seated
 
 _STRIP_STATIONS = 400
@@ -142,7 +143,7 @@ def slice_at(part: Part, s: float) -> dict[str, Any]:
     reach = _SLICE_REACH * sweep.reach()
     segments = []
     for body in part.bodies:
-        mesh = tessellate(body.sweep, preview_fineness(body.sweep))
+        mesh = mesh_of(body.sweep, preview_fineness(body.sweep))
         solid = trimesh.Trimesh(mesh.vertices, mesh.faces, process=False)
         cut = trimesh.intersections.mesh_plane(solid, normal, origin)
         if len(cut):

@@ -9,6 +9,7 @@ import lib3mf
 import numpy as np
 import pytest
 import trimesh
+from metaspira.checks import report_on
 from metaspira.part import part_of
 from metaspira.solids.building import BuildCancelled, BuildError, Limits, build_files
 from metaspira.solids.volume import each
@@ -167,6 +168,28 @@ def expected_faces(sweep):
     pieces = sum(max(1, math.ceil(turns / 8 - 1e-9)) for turns in turned)
     caps = 0 if sweep.closed else sum(not end.closes for end in sweep.ends)
     return edges * max(pieces, 2 if sweep.closed else 1) + caps
+
+
+GROUND = {
+    "path": {"kind": "coil", "diameter": 20, "turns": 6, "pitch": 6, "closed": {"start": 1, "end": 1}},
+    "section": {"kind": "round", "diameter": 2.5},
+    "ends": {"start": {"kind": "ground"}, "end": {"kind": "ground"}},
+}
+
+
+def test_closed_and_ground_ends_are_flat_and_proven(tmp_path):
+    part = part_of({"format": "metaspira/1", **GROUND})
+    files = [tmp_path / f"part{suffix}" for suffix in (".step", ".stl", ".glb", ".3mf")]
+    proofs = build_files(part, files, chord_error=0.004)
+    assert proofs[".step"]["relative_error"] < 1e-5
+    mesh = trimesh.load(files[1])
+    assert mesh.is_watertight
+    # a fine mesh cut by manifold3d, independent of the integral
+    assert mesh.volume == pytest.approx(part.volume, rel=2e-3)
+    assert np.ptp(mesh.bounds[:, 2]) == pytest.approx(report_on(part).figures["overall_height"], abs=1e-4)
+    level = np.abs(mesh.face_normals[:, 2]) > 1 - 1e-9
+    flat = mesh.area_faces[level & (np.abs(mesh.triangles_center[:, 2] - mesh.bounds[0][2]) < 1e-4)]
+    assert flat.sum() > 20  # mm² that the spring stands on
 
 
 SKINS = {

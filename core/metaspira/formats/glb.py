@@ -33,11 +33,11 @@ from metaspira.formats.meshes import Progress, loaded, measure_mesh, rgb
 from metaspira.part import Body, Part
 from metaspira.problems import Problem, RecipeError
 from metaspira.solids.proof import Proof
+from metaspira.sweep.ground import strips_of
 from metaspira.sweep.mesh import (
     Strips,
     fineness_for,
     preview_fineness,
-    strips,
     vertex_count,
 )
 
@@ -48,7 +48,7 @@ _UPRIGHT = [-(0.5**0.5), 0.0, 0.0, 0.5**0.5]
 def write(part: Part, file: FilePath, chord_error: float, progress: Progress) -> Proof:
     """Write the mesh within `chord_error` mm of the shape and prove it. Raises ProofError."""
     progress(0.1, "mesh")
-    surfaces = [strips(body.sweep, fineness_for(body.sweep, chord_error)) for body in part.bodies]
+    surfaces = [strips_of(body.sweep, fineness_for(body.sweep, chord_error)) for body in part.bodies]
     progress(0.4, "writing GLB")
     file.write_bytes(glb_bytes(part, surfaces))
     progress(0.6, "reading back")
@@ -72,7 +72,7 @@ def preview_glb(part: Part, chord_error: float | None = None) -> bytes:
                         "look at a larger chord error; the file can still be made with this one",
                     )
                 )
-        surfaces.append(strips(body.sweep, fineness))
+        surfaces.append(strips_of(body.sweep, fineness))
     return glb_bytes(part, surfaces)
 
 

@@ -11,7 +11,8 @@ import trimesh
 
 from metaspira.part import Part
 from metaspira.solids.proof import Proof
-from metaspira.sweep.mesh import Mesh, fineness_for, tessellate
+from metaspira.sweep.ground import mesh_of
+from metaspira.sweep.mesh import Mesh, fineness_for
 
 Progress = Callable[[float, str], None]
 
@@ -46,7 +47,7 @@ def written(
     meshes = []
     for index, body in enumerate(part.bodies):
         progress(0.05 + 0.4 * index / len(part.bodies), "mesh")
-        mesh = tessellate(body.sweep, fineness_for(body.sweep, chord_error))
+        mesh = mesh_of(body.sweep, fineness_for(body.sweep, chord_error))
         meshes.append(NamedMesh(body.name, mesh, part.material.colour))
     progress(0.5, f"writing {file.suffix[1:].upper()}")
     export(meshes, file)

@@ -11,7 +11,8 @@ from PIL import Image, ImageDraw
 from metaspira.formats.meshes import rgb
 from metaspira.numbers.jets import Array
 from metaspira.part import Part
-from metaspira.sweep.mesh import Fineness, Mesh, tessellate
+from metaspira.sweep.ground import mesh_of
+from metaspira.sweep.mesh import Fineness, Mesh
 from metaspira.sweep.sweep import Sweep
 
 _COPPER = np.array([184.0, 105.0, 61.0])
@@ -61,7 +62,7 @@ def _flat(seen: Array, width: int, height: int) -> tuple[Array, float]:
 
 def _coarse(sweep: Sweep, per_turn: int) -> Mesh:
     hollow = sweep.changes.twist.constant is None or sweep.section.varies
-    return tessellate(sweep, Fineness(per_turn, 12, 3 if hollow else 1))
+    return mesh_of(sweep, Fineness(per_turn, 12, 3 if hollow else 1))
 
 
 def _draw_faces(

@@ -7,6 +7,8 @@ from pathlib import Path as FilePath
 
 from OCP.BRep import BRep_Tool
 from OCP.BRepCheck import BRepCheck_Analyzer
+from OCP.BRepGProp import BRepGProp
+from OCP.GProp import GProp_GProps
 from OCP.IFSelect import IFSelect_ReturnStatus
 from OCP.Interface import Interface_Static
 from OCP.STEPControl import STEPControl_Reader, STEPControl_StepModelType, STEPControl_Writer
@@ -15,11 +17,14 @@ from OCP.TopoDS import TopoDS_Shape
 
 from metaspira.part import Part
 from metaspira.solids.brep import build_shape
+from metaspira.solids.grinding import ground
 from metaspira.solids.nets import control_nets
 from metaspira.solids.proof import Proof, ProofError
 from metaspira.solids.volume import area_of, each, volume_of
+from metaspira.sweep.ground import ground_planes
 
 ALLOWED = 1e-6
+ALLOWED_CUT = 1e-5
 
 
 def write(
@@ -36,7 +41,7 @@ def write(
         def built(share: float, index: int = index) -> None:
             progress(0.05 + 0.35 * (index + share) / count, "faces")
 
-        shapes.append(build_shape(control_nets(body.sweep), built))
+        shapes.append(ground(build_shape(control_nets(body.sweep), built), body.sweep))
     progress(0.4, "writing STEP")
     Interface_Static.SetCVal_s("write.step.unit", "MM")
     Interface_Static.SetCVal_s("write.step.product.name", _ascii(part.recipe.name))
@@ -48,7 +53,8 @@ def write(
     progress(0.55, "reading back")
     if part.is_skin:
         return measure_skin(file, sum(body.sweep.lateral_area for body in part.bodies), progress)
-    return measure(file, part.volume, progress, count).demand("solid")
+    cut = any(ground_planes(body.sweep) for body in part.bodies)
+    return measure(file, part.volume, progress, count, cut).demand("solid")
 
 
 def measure(
@@ -56,8 +62,10 @@ def measure(
     predicted: float,
     progress: Callable[[float, str], None] = lambda share, step: None,
     bodies: int = 1,
+    cut: bool = False,
 ) -> Proof:
-    """What the kernel finds in a STEP file: `bodies` closed, valid solids and their volume."""
+    """What the kernel finds in a STEP file: `bodies` closed, valid solids and their volume. Where ends
+    were `cut` by the kernel, its faces are no longer whole, and its own integration is what there is."""
     shape = _read(file)
     progress(0.7, "proving")
     valid = BRepCheck_Analyzer(shape).IsValid()
@@ -67,6 +75,10 @@ def measure(
     closed = len(solids) == len(shells) == bodies and all(
         BRep_Tool.IsClosed_s(shell) for shell in shells
     )
+    if cut:
+        properties = GProp_GProps()
+        BRepGProp.VolumeProperties_s(shape, properties, 1e-9, False, False)
+        return Proof(closed, valid, float(properties.Mass()), predicted, ALLOWED_CUT)
     volume = sum(volume_of(solid) for solid in solids)
     return Proof(closed, valid, volume, predicted, ALLOWED)
 

@@ -46,7 +46,9 @@ def _export(meshes: list[NamedMesh], file: FilePath) -> None:
         body.SetAllTriangleProperties(properties)
         body.SetObjectLevelProperty(resource, ids[0])
         model.AddBuildItem(body, lib3mf.get_wrapper().GetIdentityTransform())
-    model.QueryWriter("3mf").WriteToFile(str(file))
+    writer = model.QueryWriter("3mf")
+    writer.SetDecimalPrecision(9)
+    writer.WriteToFile(str(file))
 
 
 def _load(file: FilePath) -> trimesh.Trimesh:

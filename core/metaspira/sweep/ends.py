@@ -70,11 +70,13 @@ class Ends(Kind):
 
 @dataclass(frozen=True)
 class EndShape:
-    """`length` mm of the wire are shaped; `share` is ρ/R of a dome, 1 for a point or a full dome."""
+    """`length` mm of the wire are shaped; `share` is ρ/R of a dome, 1 for a point or a full dome; `depth`
+    is how deep a ground end is ground, 0 for half the wire."""
 
     kind: Literal["flat", "open", "dome", "point", "ground"]
     length: float = 0.0
     share: float = 0.0
+    depth: float = 0.0
 
     @property
     def closes(self) -> bool:
@@ -123,6 +125,8 @@ def end_shapes(
             shapes.append(EndShape("dome", radius, min(1.0, radius / reach)))
         elif isinstance(end, PointEnd):
             shapes.append(EndShape("point", end.length, 1.0))
+        elif isinstance(end, GroundEnd):
+            shapes.append(EndShape("ground", depth=end.depth or 0.0))
         else:
             shapes.append(EndShape(end.kind))
     used = shapes[0].length + shapes[1].length

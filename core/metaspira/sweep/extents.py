@@ -9,6 +9,7 @@ from functools import lru_cache
 import numpy as np
 
 from metaspira.numbers.jets import Array
+from metaspira.sweep.ground import ground_planes
 from metaspira.sweep.sweep import Sweep
 
 _MOST_STATIONS = 4000
@@ -48,11 +49,11 @@ def extents(sweep: Sweep) -> Extents:
         between = s[np.linspace(ends, len(s) - ends, _MOST_STATIONS).astype(int)]
         s = np.unique(np.concatenate([s[:ends], between, s[-ends:]]))
     points = sweep.frames(s).points(sweep.ring(s, 48))
+    low, high = (_refined(sweep, s, points, _height, sign) for sign in (-1.0, 1.0))
+    for plane in ground_planes(sweep):
+        low, high = (low, plane.height) if plane.above else (plane.height, high)
     return Extents(
-        _refined(sweep, s, points, _radius, 1.0),
-        _refined(sweep, s, points, _radius, -1.0),
-        _refined(sweep, s, points, _height, -1.0),
-        _refined(sweep, s, points, _height, 1.0),
+        _refined(sweep, s, points, _radius, 1.0), _refined(sweep, s, points, _radius, -1.0), low, high
     )
 
 

@@ -1,0 +1,38 @@
+"""Grinding: the kernel's cut of a solid by the planes of its ground ends."""
+
+from __future__ import annotations
+
+import numpy as np
+from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
+from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox
+from OCP.gp import gp_Pnt
+from OCP.TopAbs import TopAbs_ShapeEnum
+from OCP.TopoDS import TopoDS_Shape
+
+from metaspira.solids.proof import ProofError
+from metaspira.solids.volume import each
+from metaspira.sweep.extents import extents
+from metaspira.sweep.ground import GroundPlane, ground_planes
+from metaspira.sweep.sweep import Sweep
+
+
+def ground(shape: TopoDS_Shape, sweep: Sweep) -> TopoDS_Shape:
+    """The solid of a sweep with its ends ground. Raises ProofError where the kernel does not cut it."""
+    for plane in ground_planes(sweep):
+        cut = BRepAlgoAPI_Cut(shape, _beyond(sweep, plane))
+        if not cut.IsDone():
+            raise ProofError("the kernel did not grind the end")
+        solids = list(each(cut.Shape(), TopAbs_ShapeEnum.TopAbs_SOLID))
+        if len(solids) != 1:
+            raise ProofError(f"the ground end left {len(solids)} solids")
+        shape = solids[0]
+    return shape
+
+
+def _beyond(sweep: Sweep, plane: GroundPlane) -> TopoDS_Shape:
+    """A box that holds all of the shape beyond a plane."""
+    reach = 2 * extents(sweep).outside_radius + 10 * sweep.reach()
+    far = plane.height - plane.sign * (sweep.length + reach)
+    low, high = sorted((plane.height, far))
+    corners = np.array([[-reach, -reach, low], [reach, reach, high]])
+    return BRepPrimAPI_MakeBox(gp_Pnt(*corners[0]), gp_Pnt(*corners[1])).Shape()

@@ -1,0 +1,174 @@
+"""Ground ends: what a plane square to the axis takes off a swept shape.
+
+The plane z = c cuts the section's plane at s in a line. The section beyond that line has area A and first
+moments M, and what is lost is  ∫ ± (a × b) · (A o' + M_u a' + M_v b') ds  over the wire that the plane
+meets. A and M are those of the triangles from a point on the line to each clipped piece of the outline.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import manifold3d
+import numpy as np
+import trimesh
+from numba import njit
+
+from metaspira.numbers.quadrature import gauss_points
+from metaspira.sweep.mesh import Fineness, Mesh, Strips, strips, tessellate
+from metaspira.sweep.sweep import Sweep
+
+_FACETS = 1440
+_PIECES = 160
+_BLOCKS = 8
+_SHARP = 0.6
+
+
+@dataclass(frozen=True)
+class GroundPlane:
+    """The plane z = `height`; what is `above` it, or else below it, is ground away. `low` and `high` are
+    the true lengths between which the wire meets it."""
+
+    height: float
+    above: bool
+    low: float
+    high: float
+
+    @property
+    def sign(self) -> float:
+        """Of z where the shape is kept."""
+        return -1.0 if self.above else 1.0
+
+
+@lru_cache(maxsize=64)
+def ground_planes(sweep: Sweep) -> tuple[GroundPlane, ...]:
+    """The planes of the ends that are ground, if any."""
+    found = []
+    for index, end in enumerate(sweep.ends):
+        if end.kind != "ground":
+            continue
+        found.append(_plane(sweep, index, end.depth))
+    return tuple(found)
+
+
+def _plane(sweep: Sweep, index: int, depth: float) -> GroundPlane:
+    s = sweep.stations(96, least=193)
+    z = sweep.frames(s).points(sweep.ring(s, 96, 8))[..., 2]
+    here, other = (0, -1) if index == 0 else (-1, 0)
+    above = bool(z[here].mean() > z[other].mean())
+    sign = -1.0 if above else 1.0
+    outermost = float((sign * z).min())
+    if depth <= 0:
+        depth = 0.5 * float(np.ptp(z[here]))
+    height = sign * (outermost + depth)
+    cut = np.flatnonzero((sign * (z - height)).min(axis=1) < 0)
+    step = float(np.diff(s).max())
+    low = max(float(s[cut[0]]) - step, 0.0)
+    high = min(float(s[cut[-1]]) + step, sweep.length)
+    return GroundPlane(height, above, low, high)
+
+
+def volume_of(sweep: Sweep) -> float:
+    """Predicted volume of a swept shape with its ends ground, mm³."""
+    return sweep.volume - sum(_taken(sweep, plane) for plane in ground_planes(sweep))
+
+
+def mesh_of(sweep: Sweep, fineness: Fineness) -> Mesh:
+    """The mesh of a swept shape with its ends ground."""
+    mesh = tessellate(sweep, fineness)
+    for plane in ground_planes(sweep):
+        mesh = _trimmed(mesh, plane)
+    return mesh
+
+
+def strips_of(sweep: Sweep, fineness: Fineness) -> Strips:
+    """The surface for shading, with the ends ground."""
+    if not ground_planes(sweep):
+        return strips(sweep, fineness)
+    mesh = mesh_of(sweep, fineness)
+    whole = trimesh.Trimesh(mesh.vertices, mesh.faces, process=False)
+    corners = mesh.faces.reshape(-1)
+    sharp = trimesh.graph.smooth_shade(whole, angle=_SHARP)
+    if len(sharp.faces) != len(mesh.faces):
+        normals = np.repeat(whole.face_normals, 3, axis=0)
+    else:
+        normals = sharp.vertex_normals[sharp.faces.reshape(-1)]
+    apart = Mesh(
+        mesh.vertices[corners],
+        np.arange(len(corners), dtype=np.int32).reshape(-1, 3),
+        mesh.length[corners],
+        mesh.paint,
+        mesh.colours,
+    )
+    return Strips(apart, normals)
+
+
+def _trimmed(mesh: Mesh, plane: GroundPlane) -> Mesh:
+    properties = np.column_stack([mesh.vertices, mesh.length]).astype(np.float32)
+    whole = manifold3d.Manifold(manifold3d.Mesh(properties, mesh.faces.astype(np.uint32)))
+    kept = whole.trim_by_plane((0.0, 0.0, plane.sign), plane.sign * plane.height).to_mesh()
+    rows = np.asarray(kept.vert_properties, dtype=float)
+    faces = np.ascontiguousarray(np.asarray(kept.tri_verts, dtype=np.int32))
+    merged = np.arange(len(rows))
+    merged[np.asarray(kept.merge_from_vert, dtype=int)] = np.asarray(kept.merge_to_vert, dtype=int)
+    return Mesh(
+        rows[:, :3], merged[faces].astype(np.int32), rows[:, 3], np.full(len(faces), -1, dtype=np.int32)
+    )
+
+
+def _taken(sweep: Sweep, plane: GroundPlane) -> float:
+    """What a plane takes off, mm³."""
+    s, weights = gauss_points(plane.low, plane.high, _PIECES)
+    total = 0.0
+    sign = plane.sign
+    for at, weight in zip(np.array_split(s, _BLOCKS), np.array_split(weights, _BLOCKS), strict=True):
+        frames = sweep.frames(at)
+        slope = sign * np.stack([frames.first[:, 2], frames.second[:, 2]], axis=1)
+        level = sign * (frames.origin[:, 2] - plane.height)
+        moments = np.zeros((len(at), 3))
+        for index, ring in enumerate(sweep.section.rings(_FACETS, 64)):
+            points = sweep.uv(ring.points, at)
+            points = points[None] if points.ndim == 2 else points
+            taken = _beyond(np.ascontiguousarray(points), level, slope)
+            moments += -taken if index else taken
+        moving = (
+            moments[:, 0:1] * frames.d_origin
+            + moments[:, 1:2] * frames.d_first
+            + moments[:, 2:3] * frames.d_second
+        )
+        total += float(weight @ np.einsum("ij,ij->i", frames.normal, moving))
+    return sweep.orientation * total
+
+
+@njit(cache=True)
+def _beyond(points, level, slope):  # type: ignore[no-untyped-def]
+    """Area and first moments (n, 3) of polygons (n or 1, k, 2) where level + slope · p < 0, by the
+    triangles from the line's foot (on which that is 0) to each clipped piece."""
+    n, k = len(level), points.shape[1]
+    out = np.zeros((n, 3))
+    for i in range(n):
+        row = points[i] if points.shape[0] > 1 else points[0]
+        a, b, c = slope[i, 0], slope[i, 1], level[i]
+        steep = max(a * a + b * b, 1e-300)
+        fu, fv = -c * a / steep, -c * b / steep
+        u0, v0 = row[k - 1, 0], row[k - 1, 1]
+        d0 = c + a * u0 + b * v0
+        for j in range(k):
+            u1, v1 = row[j, 0], row[j, 1]
+            d1 = c + a * u1 + b * v1
+            if d0 < 0 or d1 < 0:
+                su, sv, eu, ev = u0, v0, u1, v1
+                if d0 >= 0 or d1 >= 0:
+                    t = d0 / (d0 - d1)
+                    xu, xv = u0 + t * (u1 - u0), v0 + t * (v1 - v0)
+                    if d0 >= 0:
+                        su, sv = xu, xv
+                    else:
+                        eu, ev = xu, xv
+                area = 0.5 * ((su - fu) * (ev - fv) - (sv - fv) * (eu - fu))
+                out[i, 0] += area
+                out[i, 1] += area * (su + eu + fu) / 3
+                out[i, 2] += area * (sv + ev + fv) / 3
+            u0, v0, d0 = u1, v1, d1
+    return out
