@@ -186,7 +186,9 @@ def test_closed_and_ground_ends_are_flat_and_proven(tmp_path):
     assert mesh.is_watertight
     # a fine mesh cut by manifold3d, independent of the integral
     assert mesh.volume == pytest.approx(part.volume, rel=2e-3)
-    assert np.ptp(mesh.bounds[:, 2]) == pytest.approx(report_on(part).figures["overall_height"], abs=1e-4)
+    assert np.ptp(mesh.bounds[:, 2]) == pytest.approx(
+        report_on(part).figures["overall_height"], abs=1e-4
+    )
     level = np.abs(mesh.face_normals[:, 2]) > 1 - 1e-9
     flat = mesh.area_faces[level & (np.abs(mesh.triangles_center[:, 2] - mesh.bounds[0][2]) < 1e-4)]
     assert flat.sum() > 20  # mm² that the spring stands on

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from metaspira.checks.bend import check_bend, min_bend_radius
-from metaspira.checks.check import WHOLE, Check, Lane, Verdict, Window, worst
+from metaspira.checks.check import WHOLE, Check, Lane, Remedy, Verdict, Window, worst
 from metaspira.checks.clearance import check_clearance
 from metaspira.checks.contact import check_contact
 from metaspira.checks.gaps import part_gaps
@@ -64,16 +64,25 @@ def report_on(part: Part, with_remedies: bool = True) -> Report:
     """Figures and checks of a part; each check that is not clear gets its remedies."""
     checks = run_checks(part)
     if with_remedies:
-        checks = [
-            check
-            if check.verdict == "clear"
-            else replace(check, remedies=remedies_for(part, check, CHECKS[check.id], run_checks))
-            for check in checks
-        ]
+        checks = _remedied(part, checks)
     gaps = part_gaps(part, WHOLE)
     least = None if gaps.least is None else gaps.least[1].smallest
     figures = figures_of(part, least, min_bend_radius(part.sweep))
     return Report(part, figures, tuple(checks), gaps.lane)
+
+
+def _remedied(part: Part, checks: list[Check]) -> list[Check]:
+    """Checks with their remedies; where the wire runs into itself, its clearance has the same ones."""
+    remedies: dict[str, tuple[Remedy, ...]] = {}
+    for check in checks:
+        if check.verdict == "clear":
+            continue
+        contact = remedies.get("self-contact")
+        if check.id == "clearance" and contact and (check.value or 0.0) < 0:
+            remedies[check.id] = contact
+        else:
+            remedies[check.id] = remedies_for(part, check, CHECKS[check.id], run_checks)
+    return [replace(check, remedies=remedies.get(check.id, ())) for check in checks]
 
 
 __all__ = ["CHECKS", "Check", "Lane", "Report", "Verdict", "report_on", "run_checks", "worst"]

@@ -18,7 +18,6 @@ from metaspira.checks import swept, tubes
 from metaspira.checks.check import WHOLE, Lane, Window
 from metaspira.checks.meeting import Gaps, stations_in
 from metaspira.part import Body, Part
-from metaspira.sweep.extents import extents
 from metaspira.sweep.sweep import Sweep
 
 _MEANT = 0.02
@@ -68,11 +67,15 @@ def part_gaps(part: Part, window: Window) -> PartGaps:
 
 
 def _near(bodies: tuple[Body, ...]) -> Iterator[tuple[Body, Body]]:
-    """Pairs of bodies whose heights overlap, or nearly."""
-    for one, two in combinations(bodies, 2):
-        a, b = extents(one.sweep), extents(two.sweep)
-        margin = 0.5 * (a.height + b.height)
-        if a.low - margin <= b.high and b.low - margin <= a.high:
+    """Pairs of bodies whose boxes overlap, or nearly."""
+    boxes = []
+    for body in bodies:
+        line = body.sweep.path.derivatives(body.sweep.stations(24, least=17), 0)[0]
+        reach = body.sweep.reach()
+        boxes.append((line.min(axis=0) - reach, line.max(axis=0) + reach))
+    for (one, a), (two, b) in combinations(zip(bodies, boxes, strict=True), 2):
+        margin = 0.5 * (np.linalg.norm(a[1] - a[0]) + np.linalg.norm(b[1] - b[0]))
+        if np.all(a[0] - margin <= b[1]) and np.all(b[0] - margin <= a[1]):
             yield one, two
 
 

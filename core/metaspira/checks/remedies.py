@@ -64,6 +64,7 @@ _INPUTS = {
 _NEVER = ("rides_at", "at", "turn", "holes", "paint")
 _BUDGET = 100
 _SMALL_BUDGET = 36
+_LEAST_BUDGET = 10
 _MOST = 4
 _FURTHEST = 2.0
 _LONG = 6
@@ -96,7 +97,7 @@ def remedies_for(part: Part, check: Check, check_of: CheckOf, run_all: AllChecks
         if remedied is not None and clears(remedied):
             found.append((0.0, _stance_remedy(part, stance)))
             break
-    budget = _Budget(_SMALL_BUDGET if len(part.bodies) > 1 or not part.sweep.is_tube else _BUDGET)
+    budget = _Budget(_budget(part))
     for field in _inputs(part, check.id):
         if budget.left <= 0 or len(found) > _MOST:
             break
@@ -111,6 +112,13 @@ def remedies_for(part: Part, check: Check, check_of: CheckOf, run_all: AllChecks
         found.append((change, Remedy(pointer(field.parts), value, text)))
     found.sort(key=lambda item: item[0])
     return tuple(remedy for _, remedy in found[:_MOST])
+
+
+def _budget(part: Part) -> int:
+    """How many parts may be tried: fewer where each takes long."""
+    if len(part.bodies) > 1:
+        return max(_LEAST_BUDGET, _SMALL_BUDGET // len(part.bodies) * 2)
+    return _BUDGET if part.sweep.is_tube else _SMALL_BUDGET
 
 
 def _inputs(part: Part, check_id: str) -> Iterator[_Input]:
@@ -235,9 +243,14 @@ def _with_stance(part: Part, kind: str) -> Part | None:
 
 
 def _name(parts: Parts) -> str:
-    """A field in words: “pitch”, “section height”, “size to”."""
-    words = parts[1:] if parts[0] in ("path", "along") else parts
-    return " ".join(str(word).replace("_", " ") for word in words)
+    """A field in words: “pitch”, “section height”, “size to”, “twist point 2”."""
+    words = [
+        str(word).replace("_", " ") for word in (parts[1:] if parts[0] in ("path", "along") else parts)
+    ]
+    if "points" in words:
+        at = words.index("points")
+        words = [*words[:at], "point", str(int(words[at + 1]) + 1)]
+    return " ".join(words)
 
 
 def _unit(part: Part, quantity: Quantity) -> str:

@@ -77,7 +77,8 @@ def within(sweep: Sweep, s: Array, meant: float) -> Gaps:
     pairs = pairs_within(wire.centre, near)
     pairs = pairs[pairs[:, 1] - pairs[:, 0] > 1]
     both = np.concatenate([pairs, pairs[:, ::-1]])
-    both = both[np.lexsort((both[:, 1], both[:, 0]))]
+    apart = np.linalg.norm(wire.centre[both[:, 0]] - wire.centre[both[:, 1]], axis=1)
+    both = both[np.lexsort((apart, both[:, 0]))]
     touching = meant_to_touch(sweep, s)
     return _searched(wire, wire, both, (touching, meant, len(s) - 1 if sweep.closed else 0))
 
@@ -109,6 +110,7 @@ def _searched(one: _Wire, two: _Wire, pairs: Ints, same: tuple[np.ndarray, float
         np.ascontiguousarray(pairs[:, 1]),
         two.table,
         two.polygons,
+        _least_apart(one, two, pairs),
         touching,
         meant,
         lap,
@@ -118,6 +120,13 @@ def _searched(one: _Wire, two: _Wire, pairs: Ints, same: tuple[np.ndarray, float
         return nothing(one.s)
     i = int(np.nanargmin(lane))
     return _zoomed(one, two, lane, i, samples, int(k[i]), float(t[i]))
+
+
+def _least_apart(one: _Wire, two: _Wire, pairs: Ints) -> Array:
+    """A distance (m,) below which no point of one's section comes to the wire between two's stations."""
+    centres = np.linalg.norm(one.centre[pairs[:, 0]] - two.centre[pairs[:, 1]], axis=1)
+    step = float(np.linalg.norm(np.diff(two.centre, axis=0), axis=1).max())
+    return np.asarray(centres - one.reach - two.reach - step)
 
 
 def _table(frames: Frames) -> Array:
@@ -180,8 +189,9 @@ def _chord(polygons: Array) -> float:
 
 
 @njit(cache=True)
-def _nearest_strangers(points, first, other, table, polygons, touching, meant, lap):  # type: ignore[no-untyped-def]
+def _nearest_strangers(points, first, other, table, polygons, bound, touching, meant, lap):  # type: ignore[no-untyped-def]
     """For each station: least signed distance of its points to other parts, the point, the place.
+    `bound` holds what the distance of each pair is at the least.
 
     `lap` ≥ 0: both are one wire, whose neighbouring stations are left out (across its seam too, where
     `lap` > 0)."""
@@ -195,7 +205,7 @@ def _nearest_strangers(points, first, other, table, polygons, touching, meant, l
     for i in range(n):
         for q in range(first[i], first[i + 1]):
             j = other[q]
-            if j + 1 >= m:
+            if j + 1 >= m or bound[q] > gap[i]:
                 continue
             if lap >= 0:
                 step = abs(i - j)

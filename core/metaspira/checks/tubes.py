@@ -12,6 +12,7 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
+from numba import njit
 from numpy.typing import NDArray
 from scipy.spatial import cKDTree
 
@@ -40,14 +41,11 @@ def within(sweep: Sweep, s: Array, meant: float) -> Gaps:
     whole = sweep.path.turning if sweep.closed else None
     pairs = pairs_within(centre, reach_of_search(centre, turned, float(radius.max()), whole))
     pairs = pairs[apart(turned, pairs[:, 1], pairs[:, 0], whole) > NEIGHBOUR_TURN]
-    i, j = np.concatenate([pairs, pairs[:, ::-1]]).T
-    gap = _ball_gap(centre, radius, i, j)
-    last = len(s) - 1
-    before = np.where(j > 0, _ball_gap(centre, radius, i, np.maximum(j - 1, 0)), np.inf)
-    after = np.where(j < last, _ball_gap(centre, radius, i, np.minimum(j + 1, last)), np.inf)
-    low = (gap <= before) & (gap <= after)
-    touching = meant_to_touch(sweep, s)
-    low &= ~((touching[i] | touching[j]) & (gap > -meant))
+    i, j = np.ascontiguousarray(np.concatenate([pairs, pairs[:, ::-1]]).T)
+    gap, low = _lowest(centre, radius, i, j)
+    if sweep.path.touching:
+        touching = meant_to_touch(sweep, s)
+        low &= ~((touching[i] | touching[j]) & (gap > -meant))
     if not low.any():
         return nothing(s)
     i, j, gap = i[low], j[low], gap[low]
@@ -90,8 +88,27 @@ def _radius(sweep: Sweep, s: Array) -> tuple[Array, Array]:
     return reach * np.maximum(width, 0.0), reach * change
 
 
-def _ball_gap(centre: Array, radius: Array, i: Ints, j: Ints) -> Array:
-    return np.asarray(np.linalg.norm(centre[i] - centre[j], axis=1) - radius[i] - radius[j])
+@njit(cache=True)
+def _lowest(centre, radius, i, j):  # type: ignore[no-untyped-def]
+    """The gap of each pair of stations (m,), and whether it is no larger than to the stations beside j."""
+    last = len(centre) - 1
+    gap = np.empty(len(i))
+    low = np.empty(len(i), dtype=np.bool_)
+    for q in range(len(i)):
+        a = i[q]
+        values = np.empty(3)
+        for k in range(3):
+            b = j[q] + k - 1
+            if b < 0 or b > last:
+                values[k] = np.inf
+                continue
+            square = 0.0
+            for c in range(3):
+                square += (centre[a, c] - centre[b, c]) ** 2
+            values[k] = math.sqrt(square) - radius[a] - radius[b]
+        gap[q] = values[1]
+        low[q] = values[1] <= values[0] and values[1] <= values[2]
+    return gap, low
 
 
 @dataclass(frozen=True)
@@ -181,8 +198,11 @@ def _newton_two(
     for _ in range(12):
         local = _ball_gap_at(one, s1, two, s2)
         at = int(np.argmin(local.f))
-        if local.f[at] < best[1]:
+        gained = best[1] - float(local.f[at])
+        if gained > 0:
             best = ((float(s1[at]), float(s2[at])), float(local.f[at]))
+        if abs(gained) < 1e-13 * (1 + abs(best[1])):
+            break
         if np.all(np.abs(local.f1) + np.abs(local.f2) < 1e-12):
             break
         damping = 1e-9 * (np.abs(local.f11) + np.abs(local.f22)) + 1e-300

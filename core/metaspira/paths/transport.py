@@ -15,6 +15,7 @@ import numpy as np
 from numba import njit
 
 from metaspira.numbers.jets import Array, Jet
+from metaspira.numbers.vectors import cross, dots
 from metaspira.paths.path import Path, Stations
 
 _PER_TURN = 48
@@ -45,14 +46,14 @@ class Transport:
         step = np.diff(s)
         places = (s[:-1, None] + step[:, None] * _GAUSS).ravel()
         _, tangent, curvature = self.path.derivatives(places, 2)
-        omega = np.cross(tangent, curvature).reshape(len(step), 3, 3)
+        omega = cross(tangent, curvature).reshape(len(step), 3, 3)
         h = step[:, None]
         one = h * omega[:, 1]
         two = h * _ROOT15 / 3 * (omega[:, 2] - omega[:, 0])
         three = h * 10 / 3 * (omega[:, 2] - 2 * omega[:, 1] + omega[:, 0])
-        inner = np.cross(one, two)
-        outer = -np.cross(one, 2 * three + inner) / 60
-        turn = one + three / 12 + np.cross(-20 * one - three + inner, two + outer) / 240
+        inner = cross(one, two)
+        outer = -cross(one, 2 * three + inner) / 60
+        turn = one + three / 12 + cross(-20 * one - three + inner, two + outer) / 240
         tangents = self.path.derivatives(s, 1)[1]
         return _carry(self.first, turn, tangents)
 
@@ -62,32 +63,32 @@ class Transport:
             return 0.0
         first, last = self._carried[0], self._carried[-1]
         tangent = self.path.derivatives(np.zeros(1), 1)[1][0]
-        angle = np.arctan2(np.cross(last, first) @ tangent, last @ first)
+        angle = np.arctan2(cross(last, first) @ tangent, last @ first)
         return float(angle) / self.path.length
 
     @cached_property
-    def _table(self) -> tuple[Array, ...]:
-        """Carried directions with two derivatives on either side of each interval."""
+    def _table(self) -> Array:
+        """Carried directions with two derivatives on either side of each interval, (6, n, 3)."""
         s, n = self.nodes, self._carried
         step = np.diff(s)
         inside = 1e-9 * step
         sides = []
         for places, normal in ((s[:-1] + inside, n[:-1]), (s[1:] - inside, n[1:])):
             _, tangent, bend, jerk = self.path.derivatives(places, 3)
-            along = _dot(bend, normal)
+            along = dots(bend, normal)
             first = -along * tangent
-            second = -(_dot(jerk, normal) + _dot(bend, first)) * tangent - along * bend
+            second = -(dots(jerk, normal) + dots(bend, first)) * tangent - along * bend
             sides += [normal, first * step[:, None], second * step[:, None] ** 2]
-        return tuple(sides)
+        return np.stack(sides)
 
     def directions(self, stations: Stations) -> tuple[Array, Array]:
         """The carried direction and its derivative by true length at stations, each (n, 3)."""
         normal = self._at(stations.s, stations.tangent)
-        change = -_dot(stations.curvature, normal) * stations.tangent
+        change = -dots(stations.curvature, normal) * stations.tangent
         if self.roll:
             angle = (self.roll * stations.s)[:, None]
-            side = np.cross(stations.tangent, normal)
-            d_side = np.cross(stations.curvature, normal) + np.cross(stations.tangent, change)
+            side = cross(stations.tangent, normal)
+            d_side = cross(stations.curvature, normal) + cross(stations.tangent, change)
             cos, sin = np.cos(angle), np.sin(angle)
             turned = cos * normal + sin * side
             change = cos * change + sin * d_side + self.roll * (cos * side - sin * normal)
@@ -110,26 +111,42 @@ class Transport:
         return normal, side
 
     def _at(self, s: Array, tangent: Array) -> Array:
-        nodes = self.nodes
-        i = np.clip(np.searchsorted(nodes, s, "right") - 1, 0, len(nodes) - 2)
-        t = ((s - nodes[i]) / (nodes[i + 1] - nodes[i]))[:, None]
-        n0, d0, e0, n1, d1, e1 = (column[i] for column in self._table)
-        t3, u = t**3, 1 - t
-        u3 = u**3
-        value = (
-            n0 * u3 * (1 + 3 * t + 6 * t * t)
-            + d0 * u3 * t * (1 + 3 * t)
-            + e0 * u3 * t * t / 2
-            + n1 * t3 * (1 + 3 * u + 6 * u * u)
-            - d1 * t3 * u * (1 + 3 * u)
-            + e1 * t3 * u * u / 2
-        )
-        value = value - _dot(value, tangent) * tangent
-        return value / np.linalg.norm(value, axis=1, keepdims=True)
+        return np.asarray(_hermite(s, self.nodes, self._table, tangent))
 
 
-def _dot(a: Array, b: Array) -> Array:
-    return np.einsum("ij,ij->i", a, b)[:, None]
+@njit(cache=True)
+def _hermite(s, nodes, table, tangents):  # type: ignore[no-untyped-def]
+    """Quintic Hermite interpolation of the table (6, n, 3) at s, made square to tangents and of length 1."""
+    out = np.empty((len(s), 3))
+    last = len(nodes) - 2
+    i = 0
+    for q in range(len(s)):
+        if not (nodes[i] <= s[q] and (i == last or s[q] < nodes[i + 1])):
+            i = min(max(np.searchsorted(nodes, s[q], "right") - 1, 0), last)
+        t = (s[q] - nodes[i]) / (nodes[i + 1] - nodes[i])
+        u = 1 - t
+        t3, u3 = t * t * t, u * u * u
+        w0, w1, w2 = u3 * (1 + 3 * t + 6 * t * t), u3 * t * (1 + 3 * t), u3 * t * t / 2
+        w3, w4, w5 = t3 * (1 + 3 * u + 6 * u * u), -t3 * u * (1 + 3 * u), t3 * u * u / 2
+        along = 0.0
+        for c in range(3):
+            out[q, c] = (
+                table[0, i, c] * w0
+                + table[1, i, c] * w1
+                + table[2, i, c] * w2
+                + table[3, i, c] * w3
+                + table[4, i, c] * w4
+                + table[5, i, c] * w5
+            )
+            along += out[q, c] * tangents[q, c]
+        size = 0.0
+        for c in range(3):
+            out[q, c] -= along * tangents[q, c]
+            size += out[q, c] ** 2
+        size = np.sqrt(size)
+        for c in range(3):
+            out[q, c] /= size
+    return out
 
 
 @njit(cache=True)

@@ -21,6 +21,7 @@ from metaspira.numbers.fields import Distance, Factor, Length, Offset
 from metaspira.numbers.jets import Array, Jet
 from metaspira.numbers.kind import Kind
 from metaspira.numbers.splines import spline_through
+from metaspira.numbers.vectors import cross
 from metaspira.paths.base import ArcCurve, RayCurve
 from metaspira.paths.path import CurvePath, JoinedPath, Path
 from metaspira.problems import Problem, RecipeError
@@ -80,7 +81,7 @@ class TurnedSurface:
             np.abs(1 - stiff) < 1e-9, np.inf, 1 - stiff
         )
         d_tangent = bend * np.where(inside, ds, 0.0)[:, None]
-        n, dn = np.cross(tangent, _UP), np.cross(d_tangent, _UP)
+        n, dn = cross(tangent, _UP), cross(d_tangent, _UP)
         sign = self._outward_sign
         n, dn = sign * n, sign * dn
         up = np.array([0.0, 0.0, 1.0])

@@ -17,6 +17,7 @@ import numpy as np
 
 from metaspira.numbers.fields import Angle, Length, Turns
 from metaspira.numbers.jets import Array, Jet, sin_cos
+from metaspira.numbers.vectors import cross
 from metaspira.paths.base import NO_REACH, PathBase, Reach
 from metaspira.paths.path import CurvePath, Path, Stations
 from metaspira.paths.transport import Transport, square_to
@@ -66,7 +67,7 @@ class WoundCurve:
         f' = −ω e − (K·f) T,  X' = (1 − r K·e) T + r ω f."""
         centre, tangent, bend, jerk = self.core.derivatives(t, 3)
         away, _ = self._direction(Stations(t, centre, tangent, bend))
-        beside = np.cross(tangent, away)
+        beside = cross(tangent, away)
         rate, r = self.rate + self.transport.roll, self.radius
         inward = np.einsum("ij,ij->i", bend, away)[:, None]
         sideways = np.einsum("ij,ij->i", bend, beside)[:, None]
@@ -96,8 +97,8 @@ class WoundCurve:
     def _direction(self, core: Stations) -> tuple[Array, Array]:
         """Away from the core at its stations (n, 3), and its derivative by the core's length."""
         normal, change = self.transport.directions(core)
-        side = np.cross(core.tangent, normal)
-        d_side = np.cross(core.curvature, normal) + np.cross(core.tangent, change)
+        side = cross(core.tangent, normal)
+        d_side = cross(core.curvature, normal) + cross(core.tangent, change)
         angle = (self.rate * core.s + self.phase)[:, None]
         cos, sin = np.cos(angle), np.sin(angle)
         direction = cos * normal + sin * side

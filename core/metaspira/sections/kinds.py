@@ -57,7 +57,7 @@ class SectionBase(Shape):
     def outline(self, place: str) -> Outline:
         """The outline with holes and paint, its origin at the point that rides on the path."""
         shape = self.shape(place)
-        low, high, _, _ = shape.box
+        bare = shape
         if self.holes:
             holes = [h.outline(f"{place}/holes/{i}") for i, h in enumerate(self.holes)]
             shape = _pierced(shape, holes, place)
@@ -66,9 +66,9 @@ class SectionBase(Shape):
         if self.rides_at == "centre":
             return shape
         if self.rides_at == "inside":
-            return shape.moved(-low, 0.0)
+            return shape.moved(-bare.box[0], 0.0)
         if self.rides_at == "outside":
-            return shape.moved(-high, 0.0)
+            return shape.moved(-bare.box[1], 0.0)
         u, v = self.rides_at
         return shape.moved(-u, -v)
 

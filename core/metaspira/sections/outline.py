@@ -20,6 +20,8 @@ from scipy.special import comb
 
 from metaspira.numbers.jets import Array
 
+_COARSE_T = np.linspace(0.0, 1.0, 33)
+_PROMISING = 3
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(40)
 _QUADRATURE_T = 0.5 * (_NODES + 1)
 _QUADRATURE_W = 0.5 * _WEIGHTS
@@ -153,15 +155,16 @@ class Outline:
 
     def _most(self, figure: Callable[[Array], Array]) -> float:
         """The greatest value of a figure of points (n, 2) on the outer loop, searched ever finer."""
-        best = -math.inf
-        for edge in self.edges:
-            low, high = 0.0, 1.0
-            for _ in range(1 if edge.is_line else 7):
-                t = np.linspace(low, high, 33)
-                value = figure(edge.at(t)[0])
+        coarse = [figure(edge.at(_COARSE_T)[0]) for edge in self.edges]
+        best = max(float(value.max()) for value in coarse)
+        promising = sorted(range(len(coarse)), key=lambda k: -float(coarse[k].max()))[:_PROMISING]
+        for k in promising:
+            edge, value, t = self.edges[k], coarse[k], _COARSE_T
+            for _ in range(0 if edge.is_line else 6):
                 i = int(np.argmax(value))
-                best = max(best, float(value[i]))
-                low, high = t[max(i - 1, 0)], t[min(i + 1, 32)]
+                t = np.linspace(t[max(i - 1, 0)], t[min(i + 1, len(t) - 1)], 33)
+                value = figure(edge.at(t)[0])
+                best = max(best, float(value.max()))
         return best
 
     def ring(self, facets: int, line_pieces: int = 1) -> Ring:

@@ -22,8 +22,8 @@ from OCP.TopoDS import TopoDS, TopoDS_Face, TopoDS_Shape
 from scipy.interpolate import BSpline
 
 from metaspira.numbers.jets import Array
+from metaspira.numbers.vectors import cross
 from metaspira.solids.proof import ProofError
-from metaspira.sweep.frames import cross
 
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(20)
 _ALONG_NODES, _ALONG_WEIGHTS = np.polynomial.legendre.leggauss(8)

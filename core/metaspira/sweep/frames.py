@@ -10,6 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from metaspira.numbers.jets import Array
+from metaspira.numbers.vectors import cross, dots
 
 
 @dataclass(frozen=True)
@@ -82,13 +83,6 @@ class Frames:
         )
 
 
-def cross(a: Array, b: Array) -> Array:
-    """a × b over the last axis; several times faster than numpy's on small arrays."""
-    ax, ay, az = a[..., 0], a[..., 1], a[..., 2]
-    bx, by, bz = b[..., 0], b[..., 1], b[..., 2]
-    return np.stack([ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx], axis=-1)
-
-
 def perpendicular(
     vector: Array, d_vector: Array, normal: Array, d_normal: Array
 ) -> tuple[Array, Array]:
@@ -96,8 +90,8 @@ def perpendicular(
 
     All arrays (n, 3); the derivatives are by the same variable.
     """
-    along = _dot(vector, normal)
-    d_along = _dot(d_vector, normal) + _dot(vector, d_normal)
+    along = dots(vector, normal)
+    d_along = dots(d_vector, normal) + dots(vector, d_normal)
     return normalised(vector - along * normal, d_vector - d_along * normal - along * d_normal)
 
 
@@ -105,8 +99,4 @@ def normalised(vector: Array, d_vector: Array) -> tuple[Array, Array]:
     """vector / |vector| (n, 3) and its derivative."""
     size = np.linalg.norm(vector, axis=1, keepdims=True)
     unit = vector / size
-    return unit, (d_vector - _dot(d_vector, unit) * unit) / size
-
-
-def _dot(a: Array, b: Array) -> Array:
-    return np.einsum("ij,ij->i", a, b)[:, None]
+    return unit, (d_vector - dots(d_vector, unit) * unit) / size

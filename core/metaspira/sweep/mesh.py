@@ -14,8 +14,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from metaspira.numbers.jets import Array
+from metaspira.numbers.vectors import cross
 from metaspira.sections.blend import Rings
-from metaspira.sweep.frames import Frames, cross
+from metaspira.sweep.frames import Frames
 from metaspira.sweep.sweep import Sweep
 
 Indices = NDArray[np.int32]

@@ -23,6 +23,7 @@ from pydantic import Field
 
 from metaspira.numbers.jets import Array
 from metaspira.numbers.kind import Kind
+from metaspira.numbers.vectors import cross
 from metaspira.paths import JoinedPath, Path, PathKind
 from metaspira.paths.base import NO_REACH
 from metaspira.paths.path import Stations
@@ -30,7 +31,7 @@ from metaspira.paths.transport import Transport, square_to
 from metaspira.paths.turned import TurnedBody, TurnedSurface
 from metaspira.paths.wrap import WrapPath
 from metaspira.problems import Fix, Problem, RecipeError
-from metaspira.sweep.frames import Frames, cross, perpendicular
+from metaspira.sweep.frames import Frames, perpendicular
 
 _AXIS = np.array([0.0, 0.0, 1.0])
 

@@ -20,12 +20,13 @@ import numpy as np
 
 from metaspira.numbers.jets import Array
 from metaspira.numbers.quadrature import RunningIntegral, gauss_points
+from metaspira.numbers.vectors import cross
 from metaspira.paths import Path
 from metaspira.schedules import Varying
 from metaspira.sections import Outline, SectionAlong
 from metaspira.sweep.along import Changes
 from metaspira.sweep.ends import EndShape
-from metaspira.sweep.frames import Frames, cross
+from metaspira.sweep.frames import Frames
 from metaspira.sweep.stances import Stand
 
 _TURN = 2 * math.pi
