@@ -1,4 +1,4 @@
-"""The command line: `metaspira check | build | schema`.
+"""The command line: `metaspira check | build | section | schema`.
 
 Exit status: 0 clear or watch; 1 a check says stop; 2 unusable input, told in one line on standard error.
 """
@@ -18,6 +18,8 @@ from rich.table import Table
 from metaspira.checks import Report, report_on
 from metaspira.figures import WHY
 from metaspira.formats import FORMATS
+from metaspira.formats.drawing import MAX_BYTES as MAX_DRAWING
+from metaspira.formats.drawing import read_drawing
 from metaspira.part import Part, make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import json_schema
@@ -61,6 +63,10 @@ def _parser() -> argparse.ArgumentParser:
     build.add_argument("--chord-error", type=float, help="of meshes, in mm")
     build.add_argument("--json", action="store_true")
     build.set_defaults(run=_build)
+    section = commands.add_parser("section", help="the loops of a DXF or SVG drawing, as a section")
+    section.add_argument("file", type=FilePath)
+    section.add_argument("--unit", choices=("mm", "cm", "m", "in"), help="where the drawing has none")
+    section.set_defaults(run=_section)
     schema = commands.add_parser("schema", help="the JSON Schema of recipes")
     schema.set_defaults(run=_schema)
     return parser
@@ -114,6 +120,22 @@ def _build(options: argparse.Namespace) -> int:
             f"{output}: closed {proof['closed']}, valid {proof['valid']}, volume {proof['volume']:.6g} mm³, "
             f"off the predicted by {proof['relative_error']:.1e}"
         )
+    return 0
+
+
+def _section(options: argparse.Namespace) -> int:
+    file: FilePath = options.file
+    try:
+        data = file.read_bytes()[: MAX_DRAWING + 1]
+    except OSError as error:
+        raise RecipeError(
+            Problem("/file", f"{file}: {error.strerror}", "name a drawing that can be read")
+        ) from None
+    drawing = read_drawing(data, file.suffix, options.unit)
+    loops = [loop.model_dump(mode="json") for loop in drawing.loops]
+    print(json.dumps({"kind": "free", "loops": loops}, ensure_ascii=False, indent=1))
+    for fault in drawing.faults:
+        print(f"metaspira: {fault.text}", file=sys.stderr)
     return 0
 
 

@@ -194,7 +194,7 @@ def test_a_design_that_is_not_there(page, server):
 
 
 @pytest.mark.parametrize(
-    "step", ["fit", "path", "section", "stance", "along", "ends", "checks", "solid"]
+    "step", ["fit", "path", "section", "stance", "along", "ends", "wires", "checks", "solid"]
 )
 def test_every_step_opens_by_keyboard(bench, step):
     header = bench.locator(f"#step-{step}")

@@ -102,12 +102,15 @@ function sectionWords(section: Recipe["section"], unit: string): string {
     case "trapezoid":
       return `trapezoid ${said(section.base, unit)} to ${said(section.top, unit)}`;
     case "free":
-      return section.loops[0]?.closed === false
-        ? "an open line"
-        : `${section.loops.length} drawn loops`;
+      return freeWords(section.loops);
     case "blend":
       return `${section.sections.length} sections that blend`;
   }
+}
+
+function freeWords(loops: Extract<Recipe["section"], { kind: "free" }>["loops"]): string {
+  if (loops[0]?.closed === false) return "an open line";
+  return loops.length === 1 ? "one drawn loop" : `${loops.length} drawn loops`;
 }
 
 export type StanceKind = NonNullable<Recipe["stance"]>["kind"];
