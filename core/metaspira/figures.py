@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from metaspira.part import Part
+from metaspira.strands import touching_lay
 from metaspira.sweep.extents import extents, joint
 
 
@@ -74,6 +75,20 @@ WHY = {
     "overall_height": Why(
         "Overall height", "mm", "max z − min z", "path, section, stance", "over the surface"
     ),
+    "strand_radius": Why(
+        "Strands from the path",
+        "mm",
+        "as typed, or min over φ of √(2a² (1 − cos(2π/N + φ)) + (L φ / 2π)²) = wire",
+        "strands, lay, wire",
+        "distance of two helices; Olsen and Bohr, Theor. Chem. Acc. 125 (2010)",
+    ),
+    "touching_lay": Why(
+        "Lay at which they touch",
+        "mm",
+        "the L at which that distance is the wire's diameter",
+        "strands, their radius, wire",
+        "on a straight path; Olsen and Bohr, Theor. Chem. Acc. 125 (2010)",
+    ),
     "lead_angle": Why(
         "Lead angle", "°", "atan(p / (π D))", "pitch, mean diameter at the start", "unrolled coil"
     ),
@@ -91,6 +106,7 @@ def figures_of(part: Part, min_gap: float | None, bend_radius: float | None) -> 
     turns = coil.turns if coil else part.path.turns
     ends = part.path.derivatives(np.array([0.0, part.path.length]), 0)[0]
     width, _, depth, _ = sweep.scale(np.zeros(1))
+    strand_radius, lay = _strands(part)
     area, _, _ = sweep.section.moments(sweep.changes.shape.value(np.zeros(1)))
     return {
         "wire_length": sweep.wire_length,
@@ -106,7 +122,19 @@ def figures_of(part: Part, min_gap: float | None, bend_radius: float | None) -> 
         "outside_diameter": 2 * box.outside_radius,
         "inside_diameter": 2 * box.inside_radius if around else None,
         "overall_height": box.height,
+        "strand_radius": strand_radius,
+        "touching_lay": lay,
         "lead_angle": math.degrees(math.atan2(coil.pitch, 2 * math.pi * coil.start_radius))
         if coil
         else None,
     }
+
+
+def _strands(part: Part) -> tuple[float | None, float | None]:
+    """How far strands lie from their path, and the lay at which they touch there, mm."""
+    strands = part.recipe.strands
+    if strands is None or strands.lay is None:
+        return None, None
+    diameter = 2 * part.sweep.section.reach()
+    radius = strands.laid_radius(diameter, "/strands")
+    return radius, touching_lay(int(strands.count), radius, diameter)

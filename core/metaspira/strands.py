@@ -28,6 +28,7 @@ StrandCount = Annotated[float, Quantity("count", 2, 37)]
 
 _TURN = 2 * math.pi
 _LEAST_LAY = 1.02
+_STRAIGHT = 1e4
 
 
 class Strands(Kind):
@@ -48,22 +49,7 @@ class Strands(Kind):
             return [
                 (f"start {k + 1}", start) for k, start in enumerate(self._starts(path, count, place))
             ]
-        radius = self.radius
-        if radius is None:
-            if self.lay <= count * diameter * _LEAST_LAY:
-                works = math.ceil(count * diameter * _LEAST_LAY * 1.05 * 100) / 100
-                raise RecipeError(
-                    Problem(
-                        f"{place}/lay",
-                        f"{count} wires of {diameter:.4g} mm do not fit beside each other in a lay of "
-                        f"{self.lay:.4g} mm",
-                        f"use {works:g} mm or more",
-                        Fix(f"{place}/lay", f"{works:g} mm"),
-                    )
-                )
-            radius = touching_radius(count, self.lay, diameter)
-            if self.core:
-                radius = max(radius, diameter)
+        radius = self.laid_radius(diameter, place)
         bend = float(
             np.linalg.norm(path.derivatives(path.stations_by_turning(48, 65), 2)[2], axis=1).max()
         )
@@ -84,6 +70,24 @@ class Strands(Kind):
             for k in range(count)
         ]
         return [*strands, ("core strand", path)] if self.core else strands
+
+    def laid_radius(self, diameter: float, place: str) -> float:
+        """How far the strands lie from the path, mm. Raises RecipeError below `place`."""
+        count, lay = int(self.count), self.lay
+        if self.radius is not None or lay is None:
+            return self.radius or 0.0
+        if lay <= count * diameter * _LEAST_LAY:
+            works = math.ceil(count * diameter * _LEAST_LAY * 1.05 * 100) / 100
+            raise RecipeError(
+                Problem(
+                    f"{place}/lay",
+                    f"{count} wires of {diameter:.4g} mm do not fit beside each other in a lay of {lay:.4g} mm",
+                    f"use {works:g} mm or more",
+                    Fix(f"{place}/lay", f"{works:g} mm"),
+                )
+            )
+        radius = touching_radius(count, lay, diameter)
+        return max(radius, diameter) if self.core else radius
 
     def _starts(self, path: Path, count: int, place: str) -> list[Path]:
         curve = path.curve if isinstance(path, CurvePath) else None
@@ -129,6 +133,25 @@ def strand_distance(count: int, lay: float, radius: float) -> float:
         )
         least = min(least, more.fun)
     return math.sqrt(least)
+
+
+@lru_cache(maxsize=256)
+def touching_lay(count: int, radius: float, diameter: float) -> float | None:
+    """The lay length, mm, at which `count` wires of `diameter`, `radius` from a straight path, just touch;
+    None where they overlap at any lay, or never touch."""
+    if strand_distance(count, _STRAIGHT * diameter, radius) <= diameter:
+        return None
+    short = count * diameter * 0.5
+    if strand_distance(count, short, radius) >= diameter:
+        return None
+    return float(
+        brentq(
+            lambda lay: strand_distance(count, lay, radius) - diameter,
+            short,
+            _STRAIGHT * diameter,
+            xtol=1e-9,
+        )
+    )
 
 
 @lru_cache(maxsize=256)

@@ -8,7 +8,9 @@ from typing import Any
 from builds.services import request_build
 from designs import services
 from designs.models import Revision
+from django.core.cache import cache
 from django.http import HttpRequest, HttpResponse
+from metaspira import __version__
 from metaspira.formats.picture import picture
 from metaspira.part import part_of
 from metaspira.problems import RecipeError
@@ -94,11 +96,15 @@ def revision(request: HttpRequest, design_id: uuid.UUID, number: int) -> dict[st
 @router.get("/{uuid:design_id}/revisions/{int:number}/picture", response={404: Problems})
 def revision_picture(request: HttpRequest, design_id: uuid.UUID, number: int) -> HttpResponse:
     """A small picture (PNG) of a revision; 404 where it cannot be made into a part."""
-    recipe = services.living(design_id).revisions.get(number=number).recipe
-    try:
-        image = picture(part_of(recipe))
-    except RecipeError:
-        return HttpResponse(status=404)
+    found = services.living(design_id).revisions.get(number=number)
+    key = f"picture-{__version__}-{found.pk}"
+    image = cache.get(key)
+    if image is None:
+        try:
+            image = picture(part_of(found.recipe))
+        except RecipeError:
+            return HttpResponse(status=404)
+        cache.set(key, image)
     headers = {"Cache-Control": "private, max-age=31536000, immutable"}
     return HttpResponse(image, content_type="image/png", headers=headers)
 

@@ -64,6 +64,14 @@ WHITENOISE_ROOT = WEB
 WHITENOISE_INDEX_FILE = True
 STATIC_URL = "static/"
 FILES = DATA / "builds"
+CACHES = {
+    "default": {
+        "BACKEND": "django.core.cache.backends.filebased.FileBasedCache",
+        "LOCATION": DATA / "pictures",
+        "TIMEOUT": None,
+        "OPTIONS": {"MAX_ENTRIES": 5000},
+    }
+}
 
 HUEY = {
     "huey_class": "huey.SqliteHuey",

@@ -84,7 +84,8 @@ def browser_context_args(browser_context_args):
 @pytest.fixture
 def shelf(page, server):
     """The shelf, open."""
-    page.goto(server)
+    page.set_default_timeout(60_000)
+    page.goto(server, wait_until="domcontentloaded")
     page.get_by_role("list", name="Designs").get_by_role("listitem").first.wait_for()
     return page
 

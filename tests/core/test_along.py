@@ -8,7 +8,7 @@ from metaspira.checks import report_on
 from metaspira.checks.gaps import part_gaps, self_gaps
 from metaspira.part import part_of
 from metaspira.problems import RecipeError
-from metaspira.strands import strand_distance, touching_radius
+from metaspira.strands import strand_distance, touching_lay, touching_radius
 
 WHOLE = (0.0, 1.0)
 BAR = {"kind": "rectangle", "width": 4, "height": 2}
@@ -207,6 +207,18 @@ def test_strand_distance_is_what_the_gap_check_finds():
     found = part_gaps(built, WHOLE).least[1].smallest
     assert found == pytest.approx(strand_distance(3, 20, 2.6) - 4, abs=1e-9)
     assert [body.name for body in built.bodies] == ["strand 1", "strand 2", "strand 3"]
+
+
+def test_the_lay_at_which_strands_touch_is_told():
+    """The way back from the touching radius."""
+    for count, lay in ((2, 3.6), (3, 9.0), (6, 30.0)):
+        assert touching_lay(count, touching_radius(count, lay, 1.5), 1.5) == pytest.approx(
+            lay, rel=1e-6
+        )
+    rope = {"count": 3, "lay": 26, "radius": 2.6}
+    built = part({"kind": "straight", "length": 60}, {"kind": "round", "diameter": 4}, strands=rope)
+    lay = report_on(built).figures["touching_lay"]
+    assert strand_distance(3, lay, 2.6) == pytest.approx(4, abs=1e-9)
 
 
 def test_a_packed_rope_is_clear_and_a_tight_one_names_the_lay():

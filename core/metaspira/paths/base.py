@@ -22,6 +22,8 @@ first axis and how high it is along its second, in mm, at the start and at the e
 
 NO_REACH: Reach = ((0.0, 0.0, 0.0), (0.0, 0.0, 0.0))
 
+LEAST_TURNS, MOST_TURNS = 1e-3, 20_000
+
 At = Annotated[float, Quantity("number", 0.0, 1e6)]
 AtLength = Annotated[float, Quantity("length", 0.0, 1e9)]
 
@@ -132,6 +134,23 @@ class PathBase(Kind):
         before = _legs(path, self.legs.start, at_end=False, place=f"{place}/legs/start")
         after = _legs(path, self.legs.end, at_end=True, place=f"{place}/legs/end")
         return JoinedPath((*reversed(before), path, *after), len(before))
+
+
+def turns_of(turns: float | None, pitch: float | None, length: float, place: str) -> float:
+    """The turns of a coil that is spaced over `length` mm by its turns or by its pitch. Raises
+    RecipeError with places at or below `place`."""
+    if (turns is None) == (pitch is None):
+        raise RecipeError(Problem(place, "it needs either turns or pitch", "give one of them"))
+    found = turns if turns is not None else length / (pitch or 1.0)
+    if not LEAST_TURNS <= found <= MOST_TURNS:
+        raise RecipeError(
+            Problem(
+                f"{place}/pitch",
+                f"the pitch makes {found:.6g} turns",
+                f"choose a pitch that makes between {LEAST_TURNS:g} and {MOST_TURNS} turns",
+            )
+        )
+    return found
 
 
 def _spanned(path: Path, span: SpanByShare | SpanByTurns | SpanByLength, place: str) -> Path:

@@ -18,7 +18,7 @@ import numpy as np
 from metaspira.numbers.fields import Angle, Length, Turns
 from metaspira.numbers.jets import Array, Jet, sin_cos
 from metaspira.numbers.vectors import cross
-from metaspira.paths.base import NO_REACH, PathBase, Reach
+from metaspira.paths.base import NO_REACH, PathBase, Reach, turns_of
 from metaspira.paths.path import CurvePath, Path, Stations
 from metaspira.paths.transport import Transport, square_to
 from metaspira.problems import Fix, Problem, RecipeError
@@ -150,19 +150,7 @@ class Winding(PathBase):
     def curve(self, place: str, reach: Reach) -> Path:
         """The path of a resolved winding. Raises RecipeError with places below `place`."""
         core = self.around.path(f"{place}/around", NO_REACH)
-        if (self.turns is None) == (self.pitch is None):
-            raise RecipeError(
-                Problem(place, "a winding needs either turns or pitch", "give one of them")
-            )
-        turns = self.turns if self.turns is not None else core.length / (self.pitch or 1.0)
-        if not 1e-3 <= turns <= 20_000:
-            raise RecipeError(
-                Problem(
-                    f"{place}/pitch",
-                    f"the pitch makes {turns:.6g} turns",
-                    "choose a pitch that makes between 0.001 and 20000 turns",
-                )
-            )
+        turns = turns_of(self.turns, self.pitch, core.length, place)
         s = core.stations_by_turning(48, 65)
         bend = np.linalg.norm(core.derivatives(s, 2)[2], axis=1)
         tightest = 1 / max(float(bend.max()), 1e-300)

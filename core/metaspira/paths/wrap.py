@@ -18,7 +18,7 @@ import numpy as np
 
 from metaspira.numbers.fields import Angle, Distance, Length, Offset, Turns
 from metaspira.numbers.jets import Array, Jet, sin_cos
-from metaspira.paths.base import PathBase, Reach
+from metaspira.paths.base import PathBase, Reach, turns_of
 from metaspira.paths.path import CoilFacts, CurvePath, Path
 from metaspira.paths.turned import OffsetCurve, Profile, TurnedSurface, outline_path
 from metaspira.problems import Fix, Problem, RecipeError
@@ -107,8 +107,6 @@ class Wrap(PathBase):
         outline: Path = bare
         if offset != 0:
             outline = CurvePath(OffsetCurve(bare, offset * body._outward_sign))
-        if (self.turns is None) == (self.pitch is None):
-            raise RecipeError(Problem(place, "a wrap needs either turns or pitch", "give one of them"))
         s = outline.stations_by_turning(96, 257)
         radius, height = (outline.derivatives(s, 0)[0][:, k] for k in (0, 2))
         if self.along == "axis" and np.any(np.diff(height) * np.sign(height[-1] - height[0]) < -1e-9):
@@ -123,15 +121,7 @@ class Wrap(PathBase):
         if offset != 0:
             self._demand_room(bare, offset * body._outward_sign, place)
         total = abs(float(height[-1] - height[0])) if self.along == "axis" else outline.length
-        turns = self.turns if self.turns is not None else total / (self.pitch or 1.0)
-        if not 1e-3 <= turns <= 20_000:
-            raise RecipeError(
-                Problem(
-                    f"{place}/pitch",
-                    f"the pitch makes {turns:.6g} turns",
-                    "choose a pitch that makes between 0.001 and 20000 turns",
-                )
-            )
+        turns = turns_of(self.turns, self.pitch, total, place)
         hand = 1 if self.hand == "right" else -1
         signed = total if self.along == "profile" else float(height[-1] - height[0])
         spin = hand if height[-1] >= height[0] else -hand

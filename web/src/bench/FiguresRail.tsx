@@ -4,6 +4,7 @@ import Popover from "@mui/material/Popover";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
+import type { Report } from "../api/client";
 import { shown } from "../look/numbers";
 import { VerdictLabel } from "../look/Verdict";
 import { usePartContext } from "./PartContext";
@@ -18,11 +19,19 @@ const ORDER = [
   "turns",
   "pitch",
   "lead_angle",
+  "strand_radius",
+  "touching_lay",
   "min_bend_radius",
   "section_area",
   "volume",
   "mass",
 ];
+
+const ONLY_WHERE_THERE = new Set(["strand_radius", "touching_lay"]);
+
+function shownHere(report: Report, name: string): boolean {
+  return name in report.figures && (report.figures[name] !== null || !ONLY_WHERE_THERE.has(name));
+}
 
 /** The verdict and the figures, always in sight; each figure says where it comes from. */
 export function FiguresRail() {
@@ -37,7 +46,7 @@ export function FiguresRail() {
         {verdict && <VerdictLabel verdict={verdict} big />}
       </Box>
       {report &&
-        ORDER.filter((name) => name in report.figures && report.why[name]).map((name) => {
+        ORDER.filter((name) => report.why[name] && shownHere(report, name)).map((name) => {
           const { title, unit: base } = report.why[name]!;
           const figure = shown(report.figures[name] ?? null, base, unit);
           return (
