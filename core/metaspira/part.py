@@ -24,7 +24,7 @@ from metaspira.sections.outline import ellipse
 from metaspira.sweep.along import Changes, changes_of
 from metaspira.sweep.ends import EndShape, FlatEnd, OpenEnd, end_shapes
 from metaspira.sweep.ground import volume_of
-from metaspira.sweep.stances import Steady, stand_of
+from metaspira.sweep.stances import Outward, Steady, stand_of
 from metaspira.sweep.sweep import Sweep
 
 _MOST_TURNS = 25_000
@@ -201,8 +201,6 @@ def _sweep(
 
 def usual_stance(path: Path) -> Any:
     """The stance of a wire that names none: outward where there is an axis to face away from."""
-    from metaspira.sweep.stances import Outward
-
     has_axis = path.away(path.at(np.zeros(1))) is not None or path.coil is not None
     return Outward(kind="outward") if has_axis else Steady(kind="steady")
 

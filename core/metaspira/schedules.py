@@ -156,7 +156,7 @@ class Schedule(Kind, Generic[V, F]):
         if self.total is not None:
             return linearly(0.0, self.total)  # type: ignore[arg-type]
         if self.points is not None:
-            return self._through_points(place)
+            return self.through_points(place)
         if self.formula is not None:
             return self._by_formula(changing)
         if self.from_ is None or self.to is None:
@@ -164,7 +164,8 @@ class Schedule(Kind, Generic[V, F]):
             raise RecipeError(Problem(f"{place}/{missing}", f"“{missing}” is missing", "add it"))
         return linearly(self.from_, self.to)  # type: ignore[arg-type]
 
-    def _through_points(self, place: str, last: float = 1.0) -> Varying:
+    def through_points(self, place: str, last: float = 1.0) -> Varying:
+        """The function through the points, which stand from 0 to `last`. Raises RecipeError below `place`."""
         assert self.points is not None
         at = np.array([float(p[0]) for p in self.points]) / last
         values = np.array([float(p[1]) for p in self.points])  # type: ignore[arg-type]

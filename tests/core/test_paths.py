@@ -86,8 +86,11 @@ def test_diameters_that_vary_have_the_lengths_of_quadrature():
     turns, pitch = 5, 7
     barrel = path_of({"kind": "coil", "turns": turns, "pitch": pitch,
                       "diameter": {"shape": "barrel", "from": 20, "middle": 36}})  # fmt: skip
-    share = lambda t: t / (TURN * turns)  # noqa: E731
-    radius = lambda t: 10 + 8 * 4 * share(t) * (1 - share(t)) * 1.0  # noqa: E731
+
+    def radius(t):
+        share = t / (TURN * turns)
+        return 10 + 8 * 4 * share * (1 - share)
+
     exact = mp_arc_length(
         (lambda t: radius(t) * mpmath.cos(t), lambda t: radius(t) * mpmath.sin(t), lambda t: pitch * t / TURN),
         0, TURN * turns,
@@ -233,7 +236,7 @@ def test_a_wrap_lies_on_its_body():
     by_axis = path_of({**cone, "along": "axis"})
     conical = path_of({"kind": "coil", "diameter": 20, "end_diameter": 44, "turns": 6, "height": 40})
     assert by_axis.length == pytest.approx(conical.length, rel=1e-12)
-    part = part_on({**cone, "offset": None} if False else {k: v for k, v in cone.items() if k != "offset"},
+    part = part_on({k: v for k, v in cone.items() if k != "offset"},
                    stance={"kind": "seated"})  # fmt: skip
     place = part.path.derivatives(np.linspace(0, part.path.length, 99), 0)[0]
     slope = math.atan2(12, 40)

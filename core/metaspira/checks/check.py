@@ -8,12 +8,10 @@ from typing import Any, Literal
 import numpy as np
 
 from metaspira.numbers.jets import Array
+from metaspira.paths.path import Span
 
 Verdict = Literal["clear", "watch", "stop"]
 _ORDER: dict[Verdict, int] = {"clear": 0, "watch": 1, "stop": 2}
-
-Span = tuple[float, float]
-"""From and to, in mm of true length."""
 
 Window = tuple[float, float]
 """The share of the wire that is looked at, from and to in 0..1."""

@@ -538,7 +538,7 @@ def _mean(varying: Varying) -> float:
 
 def _over_turns(schedule: DiameterSchedule | PitchSchedule, place: str, turns: float) -> Varying:
     if schedule.points is not None and schedule.over == "turns":
-        return schedule._through_points(place, last=turns)
+        return schedule.through_points(place, last=turns)
     return schedule.varying(place, turn=lambda share: share * turns)
 
 

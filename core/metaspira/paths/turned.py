@@ -82,14 +82,14 @@ class TurnedSurface:
         )
         d_tangent = bend * np.where(inside, ds, 0.0)[:, None]
         n, dn = cross(tangent, _UP), cross(d_tangent, _UP)
-        sign = self._outward_sign
+        sign = self.outward_sign
         n, dn = sign * n, sign * dn
         up = np.array([0.0, 0.0, 1.0])
         normal = n[:, :1] * out + n[:, 2:] * up
         return normal, dn[:, :1] * out + n[:, :1] * d_out + dn[:, 2:] * up
 
     @cached_property
-    def _outward_sign(self) -> float:
+    def outward_sign(self) -> float:
         """+1 where the outline's left side is outside: outlines that climb have the body on their left."""
         assert self.outline is not None
         ends = self.outline.derivatives(np.array([0.0, self.outline.length]), 0)[0]

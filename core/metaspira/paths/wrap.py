@@ -106,7 +106,7 @@ class Wrap(PathBase):
         offset = self.offset if self.offset is not None else -min(inward for inward, _, _ in reach)
         outline: Path = bare
         if offset != 0:
-            outline = CurvePath(OffsetCurve(bare, offset * body._outward_sign))
+            outline = CurvePath(OffsetCurve(bare, offset * body.outward_sign))
         s = outline.stations_by_turning(96, 257)
         radius, height = (outline.derivatives(s, 0)[0][:, k] for k in (0, 2))
         if self.along == "axis" and np.any(np.diff(height) * np.sign(height[-1] - height[0]) < -1e-9):
@@ -119,7 +119,7 @@ class Wrap(PathBase):
                 )
             )
         if offset != 0:
-            self._demand_room(bare, offset * body._outward_sign, place)
+            self._demand_room(bare, offset * body.outward_sign, place)
         total = abs(float(height[-1] - height[0])) if self.along == "axis" else outline.length
         turns = turns_of(self.turns, self.pitch, total, place)
         hand = 1 if self.hand == "right" else -1

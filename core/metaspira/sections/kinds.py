@@ -8,6 +8,7 @@ from typing import Annotated, Literal, get_args
 
 import numpy as np
 from pydantic import Field, StringConstraints
+from shapely import Polygon as Area
 
 from metaspira.numbers.fields import Angle, Count, Distance, Length, Offset, Share
 from metaspira.numbers.jets import Array
@@ -74,8 +75,6 @@ class SectionBase(Shape):
 
 
 def _pierced(shape: Outline, holes: list[Outline], place: str) -> Outline:
-    from shapely import Polygon as Area
-
     outer = Area(shape.ring(96, 2).points)
     taken = [Area(hole.ring(96, 2).points) for hole in shape.holes]
     for i, hole in enumerate(holes):

@@ -133,7 +133,7 @@ function Strip({ report, width }: { report: Report; width: number }) {
         ))}
         <Axis length={length} x={x} y={bottom} />
         {here !== null && (
-          <g>
+          <g pointerEvents="none">
             <path d={`M${x(here)} ${top}V${bottom}`} stroke={colours.ink} strokeWidth="1.2" />
             <circle cx={x(here)} cy={bottom} r="3.5" fill={colours.ink} />
           </g>

@@ -23,6 +23,7 @@ export function useAutosave(design: Design, recipe: Recipe | null): Saving {
   const saved = useRef<unknown>(design.recipe);
   const latest = useRef(recipe);
   const running = useRef<Promise<number | null> | null>(null);
+  const conflicted = useRef(false);
   useEffect(() => {
     latest.current = recipe;
   }, [recipe]);
@@ -30,6 +31,7 @@ export function useAutosave(design: Design, recipe: Recipe | null): Saving {
   const save = useCallback(async (): Promise<number | null> => {
     const body = latest.current;
     if (!body || body === saved.current) return based.current;
+    if (conflicted.current) return null;
     setState("saving");
     try {
       const answered = await answer(
@@ -44,7 +46,8 @@ export function useAutosave(design: Design, recipe: Recipe | null): Saving {
       setState(latest.current === body ? "saved" : "waiting");
       return answered.revision;
     } catch (error) {
-      setState(error instanceof Refusal && error.status === 409 ? "conflict" : "offline");
+      conflicted.current = error instanceof Refusal && error.status === 409;
+      setState(conflicted.current ? "conflict" : "offline");
       return null;
     }
   }, [design.id]);
@@ -58,7 +61,7 @@ export function useAutosave(design: Design, recipe: Recipe | null): Saving {
   }, [save]);
 
   useEffect(() => {
-    if (!recipe || recipe === saved.current || state === "conflict") return;
+    if (!recipe || recipe === saved.current || conflicted.current) return;
     setState("waiting");
     const timer = window.setTimeout(() => void flush(), state === "offline" ? 5000 : DELAY_MS);
     return () => window.clearTimeout(timer);
@@ -81,6 +84,7 @@ export function useAutosave(design: Design, recipe: Recipe | null): Saving {
     );
     based.current = newest.revision;
     saved.current = newest.recipe;
+    conflicted.current = false;
     setRevision(newest.revision);
     setState("saved");
     return newest;

@@ -82,7 +82,7 @@ function Planes() {
   }
   const boxes = drawn.map(({ rings }) => bounds(rings[0] ?? []));
   const largest = Math.max(...boxes.flatMap((b) => [b.width, b.height]), 1e-9);
-  const side = blend.length ? 58 : 104;
+  const side = blend.length ? 44 : 104;
   return (
     <Stack direction="row" spacing={0.5} sx={{ justifyContent: "space-around" }}>
       {drawn.map(({ name, rings }, index) => (
@@ -95,6 +95,7 @@ function Planes() {
           unit={unit}
           box={boxes[index]!}
           closed={closed}
+          small={blend.length > 0}
           edges={blend.length || index > 0 ? [] : edges}
         />
       ))}
@@ -125,6 +126,7 @@ function Outline(props: {
   box: Box2;
   unit: LengthUnit;
   closed: boolean;
+  small: boolean;
   edges: number[];
 }) {
   const { recipe } = usePartContext();
@@ -189,8 +191,12 @@ function Outline(props: {
       </svg>
       <Typography component="figcaption" variant="caption">
         {props.name}
-        <br />
-        {lengthText(box.width, unit)} × {lengthText(box.height, unit)}
+        {!props.small && (
+          <>
+            <br />
+            {lengthText(box.width, unit)} × {lengthText(box.height, unit)}
+          </>
+        )}
       </Typography>
     </Box>
   );

@@ -55,7 +55,7 @@ export function WiresStep() {
             <ValueField label="Lay length" place="/strands/lay" unit={unit} />
           )}
           {strands.lay != null && (
-            <ValueField label="Radius, or packed" place="/strands/radius" unit={unit} optional />
+            <ValueField label="Radius" place="/strands/radius" unit={unit} optional />
           )}
         </Stack>
       )}
@@ -68,7 +68,7 @@ export function WiresStep() {
             onChange={(v) => set("/strands/hand", v)}
           />
           <FormControlLabel
-            label="One along the middle"
+            label="One in the middle"
             sx={{ width: "100%" }}
             control={
               <Switch
