@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from metaspira.checks.check import Check, Span, Verdict, Window, spans_below
+from metaspira.checks.check import Check, Verdict, Window, spans_below
 from metaspira.checks.gaps import part_gaps
 from metaspira.part import Part
+from metaspira.paths.path import Span
 from metaspira.sweep.extents import extents, joint
 
 

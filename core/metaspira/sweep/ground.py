@@ -22,7 +22,7 @@ from metaspira.sweep.sweep import Sweep
 _FACETS = 1440
 _PIECES = 160
 _BLOCKS = 8
-_SHARP = 0.6
+_SHARP = 0.9
 
 
 @dataclass(frozen=True)
@@ -89,11 +89,10 @@ def strips_of(sweep: Sweep, fineness: Fineness) -> Strips:
     mesh = mesh_of(sweep, fineness)
     whole = trimesh.Trimesh(mesh.vertices, mesh.faces, process=False)
     corners = mesh.faces.reshape(-1)
-    sharp = trimesh.graph.smooth_shade(whole, angle=_SHARP)
-    if len(sharp.faces) != len(mesh.faces):
-        normals = np.repeat(whole.face_normals, 3, axis=0)
-    else:
-        normals = sharp.vertex_normals[sharp.faces.reshape(-1)]
+    flat = np.asarray(whole.face_normals)[:, None, :]
+    smooth = np.asarray(whole.vertex_normals)[mesh.faces]
+    rounded = np.einsum("fci,fci->fc", smooth, np.broadcast_to(flat, smooth.shape)) > _SHARP
+    normals = np.where(rounded[..., None], smooth, flat).reshape(-1, 3)
     apart = Mesh(
         mesh.vertices[corners],
         np.arange(len(corners), dtype=np.int32).reshape(-1, 3),
