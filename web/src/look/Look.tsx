@@ -94,6 +94,7 @@ function themeOf(colours: Colours, dark: boolean) {
         styleOverrides: { root: { backgroundImage: "none" } },
       },
       MuiTextField: { defaultProps: { size: "small" } },
+      MuiMenu: { defaultProps: { transitionDuration: 0 } },
       MuiTooltip: { defaultProps: { enterDelay: 500 } },
     },
   });
