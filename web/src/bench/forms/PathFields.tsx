@@ -166,19 +166,16 @@ function FormulaFields(props: { place: string; path: Extract<Path, { kind: "form
 
 /** Turns or pitch, one of them. */
 function TurnsOrPitch({ place, pitchOf }: { place: string; pitchOf: string }) {
-  const { unit } = usePartContext();
+  const { unit, part } = usePartContext();
   const path = useRecipe((state) => at(state.recipe, place)) as {
     turns?: unknown;
     pitch?: unknown;
   };
-  const change = useRecipe((state) => state.change);
   const set = useRecipe((state) => state.set);
-  const { part } = usePartContext();
   const byTurns = path.turns != null;
   const swap = (way: "turns" | "pitch") => {
     if ((way === "turns") === byTurns) return;
     const turns = part.report?.figures.turns ?? 20;
-    change((old) => old);
     set(`${place}/${byTurns ? "turns" : "pitch"}`, undefined);
     set(`${place}/${way}`, way === "turns" ? Number(digits(turns, 3)) || 20 : 5);
   };
