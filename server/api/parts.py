@@ -28,6 +28,7 @@ from api.schemas import DrawingOut, Problems, ReportOut, SliceOut
 router = Router()
 
 _GLB = "model/gltf-binary"
+_REMEDY_SECONDS = 4.0
 
 
 @router.post(
@@ -58,7 +59,7 @@ def check(
 ) -> dict[str, Any]:
     """Figures and checks of a recipe; `remedies=false` leaves the search for remedies out."""
     part = make_part(recipe)
-    report = report_on(part, with_remedies=remedies)
+    report = report_on(part, with_remedies=remedies, seconds=_REMEDY_SECONDS)
     return {
         **report.as_dict(),
         "strip": strip(report),

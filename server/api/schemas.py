@@ -129,6 +129,7 @@ class ReportOut(Schema):
     figures: dict[str, float | None]
     checks: list[CheckOut]
     why: dict[str, WhyOut]
+    searched: bool
     strip: StripOut
     section: SectionOut
     ribs: list[list[list[float]]]

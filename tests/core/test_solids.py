@@ -299,7 +299,7 @@ def test_cancelling_leaves_nothing_behind(spring, tmp_path):
 def test_limits_of_memory_and_time_are_kept(spring, tmp_path):
     part = part_of(spring)
     with pytest.raises(BuildError, match="GiB"):
-        build_files(part, [tmp_path / "part.step"], limits=Limits(memory=500 * 2**20))
+        build_files(part, [tmp_path / "part.step"], limits=Limits(memory=300 * 2**20))
     with pytest.raises(BuildError):
         build_files(part, [tmp_path / "part.step"], limits=Limits(seconds=1))
     assert list(tmp_path.iterdir()) == []

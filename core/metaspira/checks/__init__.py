@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+import time
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Any
@@ -34,12 +36,14 @@ CHECKS: dict[str, CheckOf] = {
 
 @dataclass(frozen=True)
 class Report:
-    """All that is said of a part: the verdict, the figures and the checks."""
+    """All that is said of a part: the verdict, the figures and the checks. `searched` is False where the
+    search for remedies ran out of its time."""
 
     part: Part
     figures: dict[str, float | None]
     checks: tuple[Check, ...]
     gap_lane: Lane
+    searched: bool = True
 
     @property
     def verdict(self) -> Verdict:
@@ -52,6 +56,7 @@ class Report:
             "figures": self.figures,
             "checks": [check.as_dict() for check in self.checks],
             "why": {name: vars(why) for name, why in WHY.items()},
+            "searched": self.searched,
         }
 
 
@@ -60,18 +65,21 @@ def run_checks(part: Part) -> list[Check]:
     return [check(part, WHOLE) for check in CHECKS.values()]
 
 
-def report_on(part: Part, with_remedies: bool = True) -> Report:
-    """Figures and checks of a part; each check that is not clear gets its remedies."""
+def report_on(part: Part, with_remedies: bool = True, seconds: float = math.inf) -> Report:
+    """Figures and checks of a part; each check that is not clear gets its remedies, searched for `seconds` at
+    the most."""
     checks = run_checks(part)
+    until = time.monotonic() + seconds
     if with_remedies:
-        checks = _remedied(part, checks)
+        checks = _remedied(part, checks, until)
+    searched = time.monotonic() < until
     gaps = part_gaps(part, WHOLE)
     least = None if gaps.least is None else gaps.least[1].smallest
     figures = figures_of(part, least, min_bend_radius(part.sweep))
-    return Report(part, figures, tuple(checks), gaps.lane)
+    return Report(part, figures, tuple(checks), gaps.lane, searched)
 
 
-def _remedied(part: Part, checks: list[Check]) -> list[Check]:
+def _remedied(part: Part, checks: list[Check], until: float) -> list[Check]:
     """Checks with their remedies; where the wire runs into itself, its clearance has the same ones."""
     remedies: dict[str, tuple[Remedy, ...]] = {}
     for check in checks:
@@ -81,7 +89,7 @@ def _remedied(part: Part, checks: list[Check]) -> list[Check]:
         if check.id == "clearance" and contact and (check.value or 0.0) < 0:
             remedies[check.id] = contact
         else:
-            remedies[check.id] = remedies_for(part, check, CHECKS[check.id], run_checks)
+            remedies[check.id] = remedies_for(part, check, CHECKS[check.id], run_checks, until)
     return [replace(check, remedies=remedies.get(check.id, ())) for check in checks]
 
 

@@ -7,6 +7,7 @@ tried on the whole part, and dropped where the check is not clear or another che
 from __future__ import annotations
 
 import math
+import time
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import lru_cache
@@ -77,9 +78,13 @@ class _Input:
     value: float
 
 
-def remedies_for(part: Part, check: Check, check_of: CheckOf, run_all: AllChecks) -> tuple[Remedy, ...]:
-    """Up to four remedies for a check that is not clear, the smallest change first."""
+def remedies_for(
+    part: Part, check: Check, check_of: CheckOf, run_all: AllChecks, until: float = math.inf
+) -> tuple[Remedy, ...]:
+    """Up to four remedies for a check that is not clear, the smallest change first. No more are tried once
+    `time.monotonic()` is past `until`."""
     window = _window(part, check)
+    budget = _Budget(_budget(part), until)
     verdict_before = {other.id: other.verdict for other in run_all(part)}
     found: list[tuple[float, Remedy]] = []
 
@@ -93,16 +98,17 @@ def remedies_for(part: Part, check: Check, check_of: CheckOf, run_all: AllChecks
         return True
 
     for stance in _stances(part, check.id):
+        if budget.spent:
+            break
         remedied = _with_stance(part, stance)
         if remedied is not None and clears(remedied):
             found.append((0.0, _stance_remedy(part, stance)))
             break
-    budget = _Budget(_budget(part))
     for field in _inputs(part, check.id):
-        if budget.left <= 0 or len(found) > _MOST:
+        if budget.spent or len(found) > _MOST:
             break
         value = _search(part, field, window, check_of, budget)
-        if value is None:
+        if value is None or budget.late:
             continue
         remedied = _with(part, field.parts, value)
         if remedied is None or not clears(remedied):
@@ -151,9 +157,18 @@ def _window(part: Part, check: Check) -> Window:
 
 @dataclass
 class _Budget:
-    """How many more parts may be tried."""
+    """How many more parts may be tried, and until when."""
 
     left: int
+    until: float
+
+    @property
+    def late(self) -> bool:
+        return time.monotonic() > self.until
+
+    @property
+    def spent(self) -> bool:
+        return self.left <= 0 or self.late
 
 
 def _search(
@@ -167,6 +182,8 @@ def _search(
 
     def at(value: float) -> float:
         if value not in known:
+            if budget.late:
+                return -math.inf
             budget.left -= 1
             changed = _with(part, field.parts, value)
             known[value] = -math.inf if changed is None else check_of(changed, window).margin

@@ -36,20 +36,26 @@ Progress = Callable[[float], None]
 
 @dataclass(frozen=True, eq=False)
 class _Piece:
-    """One section edge between two cuts: poles (along, around, 3) and the knots along the wire."""
+    """One section edge between two cuts: poles (along, around, 3), the knots along the wire and around."""
 
     poles: Array
     weights: Array
     knots: Array
+    around: Array
+
+    @property
+    def degree(self) -> int:
+        """Around the section."""
+        return len(self.around) - self.poles.shape[1] - 1
 
 
 @dataclass(frozen=True, eq=False)
 class _Ring:
-    """The section's vertices and edges at one cut, by loop. At a tip every vertex is the same one, and
-    there are no edges."""
+    """The section's vertices and edges at one cut, by loop. An edge that has no length there is None, and its
+    two vertices are the same one; at a tip that is so for all of them."""
 
     vertices: list[list[TopoDS_Vertex]]
-    edges: list[list[TopoDS_Edge]]
+    edges: list[list[TopoDS_Edge | None]]
     corners: Array
 
 
@@ -67,7 +73,7 @@ def build_shape(nets: Nets, progress: Progress = lambda share: None) -> TopoDS_S
     for k, cut in enumerate(cuts):
         for loop, pieces in enumerate(cut):
             outward = (nets.orientation > 0) == (loop == 0)
-            _add_sides(build, shell, nets, pieces, rings[k], rings[k + 1], loop, outward)
+            _add_sides(build, shell, pieces, rings[k], rings[k + 1], loop, outward)
         progress((k + 1) / len(cuts))
     for ring, sign, wanted in ((rings[0], -1.0, nets.faces[0]), (rings[-1], 1.0, nets.faces[1])):
         if wanted:
@@ -84,18 +90,23 @@ def build_shape(nets: Nets, progress: Progress = lambda share: None) -> TopoDS_S
     return solid
 
 
-def _cut(piece: PieceNets, least: int) -> list[list[list[_Piece]]]:
+def _cut(piece: PieceNets, least: int) -> list[list[list[_Piece | None]]]:
     """The nets of a smooth piece as `least` or more exact B-splines: by cut, loop and edge."""
-    knots = piece.loops[0][0].knots
+    knots = next(net.knots for loop in piece.loops for net in loop if net is not None)
     count = max(least, math.ceil(piece.turns / TURNS_A_FACE - 1e-9))
     cuts = np.linspace(knots[0], knots[-1], count + 1)
-    nets = [[_cut_net(net, cuts) for net in loop] for loop in piece.loops]
-    return [[[edge[k] for edge in loop] for loop in nets] for k in range(len(cuts) - 1)]
+    nets = [[None if net is None else _cut_net(net, cuts) for net in loop] for loop in piece.loops]
+    return [
+        [[None if edge is None else edge[k] for edge in loop] for loop in nets]
+        for k in range(len(cuts) - 1)
+    ]
 
 
 def _cut_net(net: Net, cuts: Array) -> list[_Piece]:
+    around = net.poles.shape[1]
+    knots_around = np.repeat([0.0, 1.0], around) if net.around is None else net.around
     if len(cuts) == 2:
-        return [_Piece(net.poles, net.weights, net.knots)]
+        return [_Piece(net.poles, net.weights, net.knots, knots_around)]
     whole = BSpline(net.knots, net.poles.reshape(len(net.poles), -1), DEGREE)
     inner = net.knots[DEGREE + 1 : -DEGREE - 1]
     pieces = []
@@ -108,25 +119,55 @@ def _cut_net(net: Net, cuts: Array) -> list[_Piece]:
         )
         greville[0], greville[-1] = low, high
         part = make_interp_spline(greville, whole(greville), k=DEGREE, t=knots)
-        pieces.append(_Piece(part.c.reshape(len(part.c), -1, 3), net.weights, knots))
+        pieces.append(_Piece(part.c.reshape(len(part.c), -1, 3), net.weights, knots, knots_around))
     return pieces
 
 
-def _ring(build: BRep_Builder, nets: Nets, cuts: list[list[list[_Piece]]], k: int) -> _Ring:
+def _ring(build: BRep_Builder, nets: Nets, cuts: list[list[list[_Piece | None]]], k: int) -> _Ring:
     """The ring before cut k; after the last one, where k is their number."""
     loops, row = (cuts[k], 0) if k < len(cuts) else (cuts[-1], -1)
-    tip = (nets.tips[0] and k == 0) or (nets.tips[1] and k == len(cuts))
-    corners = np.concatenate([piece.poles[row] for piece in loops[0]])
+    corners = np.concatenate([piece.poles[row] for piece in loops[0] if piece is not None])
     vertices, edges = [], []
-    point = _vertex(build, corners.mean(axis=0)) if tip else None
     for pieces in loops:
-        places = [piece.poles[row, 0] for piece in pieces]
-        if nets.line:
-            places.append(pieces[-1].poles[row, -1])
-        own = [point if point is not None else _vertex(build, place) for place in places]
+        own, wide = _loop_vertices(build, pieces, row, nets.line)
         vertices.append(own)
-        edges.append([] if tip else [_across(build, pieces, row, own, i) for i in range(len(pieces))])
+        edges.append(
+            [
+                _across(build, piece, row, own[i], own[(i + 1) % len(own)])
+                if piece is not None and wide[i]
+                else None
+                for i, piece in enumerate(pieces)
+            ]
+        )
     return _Ring(vertices, edges, corners)
+
+
+def _loop_vertices(
+    build: BRep_Builder, pieces: list[_Piece | None], row: int, line: bool
+) -> tuple[list[TopoDS_Vertex], list[bool]]:
+    """The vertex before each piece of a loop at a row, and whether the piece has a length there; of an open
+    line, the vertex after the last one as well."""
+    wide = [
+        piece is not None and bool(np.abs(piece.poles[row] - piece.poles[row, 0]).max() > TOLERANCE)
+        for piece in pieces
+    ]
+    own: list[TopoDS_Vertex | None] = [None] * len(pieces)
+    if not any(wide):
+        point = _vertex(build, next(piece for piece in pieces if piece is not None).poles[row, 0])
+        return [point] * (len(pieces) + line), wide
+    for i, piece in enumerate(pieces):
+        if wide[i] and piece is not None:
+            own[i] = _vertex(build, piece.poles[row, 0])
+    for i in reversed(range(2 * len(pieces))):
+        j = i % len(pieces)
+        if own[j] is None:
+            own[j] = own[(j + 1) % len(pieces)]
+    found = [vertex for vertex in own if vertex is not None]
+    if line:
+        last = pieces[-1]
+        assert last is not None
+        found.append(_vertex(build, last.poles[row, -1]))
+    return found, wide
 
 
 def _vertex(build: BRep_Builder, place: Array) -> TopoDS_Vertex:
@@ -136,25 +177,23 @@ def _vertex(build: BRep_Builder, place: Array) -> TopoDS_Vertex:
 
 
 def _across(
-    build: BRep_Builder, pieces: list[_Piece], row: int, vertices: list[TopoDS_Vertex], index: int
+    build: BRep_Builder, piece: _Piece, row: int, start: TopoDS_Vertex, end: TopoDS_Vertex
 ) -> TopoDS_Edge:
-    poles = pieces[index].poles[row]
-    degree = len(poles) - 1
+    knots, multiplicities = _knots(piece.around)
     curve = Geom_BSplineCurve(
-        _points(poles),
-        _numbers(pieces[index].weights),
-        _numbers(np.array([0.0, 1.0])),
-        _integers([degree + 1, degree + 1]),
-        degree,
+        _points(piece.poles[row]),
+        _numbers(piece.weights),
+        _numbers(knots),
+        _integers(multiplicities),
+        piece.degree,
     )
-    return _edge(build, curve, vertices[index], vertices[(index + 1) % len(vertices)], 0.0, 1.0)
+    return _edge(build, curve, start, end, 0.0, 1.0)
 
 
 def _add_sides(
     build: BRep_Builder,
     shell: TopoDS_Shell,
-    nets: Nets,
-    pieces: list[_Piece],
+    pieces: list[_Piece | None],
     near: _Ring,
     far: _Ring,
     loop: int,
@@ -162,15 +201,16 @@ def _add_sides(
 ) -> None:
     """The faces of one loop between two rings."""
     start, end = near.vertices[loop], far.vertices[loop]
-    columns = [_long_edge(build, pieces[e], start[e], end[e], 0) for e in range(len(pieces))]
-    if nets.line:
-        columns.append(_long_edge(build, pieces[-1], start[-1], end[-1], -1))
-    for e, piece in enumerate(pieces):
+    present = [(e, piece) for e, piece in enumerate(pieces) if piece is not None]
+    columns = [_long_edge(build, piece, start[e], end[e], 0) for e, piece in present]
+    if len(start) > len(pieces):
+        columns.append(_long_edge(build, present[-1][1], start[-1], end[-1], -1))
+    for k, (e, piece) in enumerate(present):
         ends = [
-            ring.edges[loop][e] if ring.edges[loop] else _nothing(build, ring.vertices[loop][0])
+            ring.edges[loop][e] or _nothing(build, ring.vertices[loop][e])
             for ring in (near, far)
         ]
-        face = _side(build, piece, ends[0], ends[1], columns[e], columns[(e + 1) % len(columns)])
+        face = _side(build, piece, ends[0], ends[1], columns[k], columns[(k + 1) % len(columns)])
         build.Add(shell, face.Oriented(_FORWARD if outward else _REVERSED))
 
 
@@ -228,14 +268,15 @@ def _side(
             poles.SetValue(i + 1, j + 1, gp_Pnt(*piece.poles[j, i]))
             weights.SetValue(i + 1, j + 1, float(piece.weights[i]))
     knots, multiplicities = _knots(piece.knots)
+    knots_around, around_multiplicities = _knots(piece.around)
     surface = Geom_BSplineSurface(
         poles,
         weights,
-        _numbers(np.array([0.0, 1.0])),
+        _numbers(knots_around),
         _numbers(knots),
-        _integers([around, around]),
+        _integers(around_multiplicities),
         _integers(multiplicities),
-        around - 1,
+        piece.degree,
         DEGREE,
     )
     face = TopoDS_Face()
@@ -248,9 +289,12 @@ def _side(
         (far, _REVERSED, (0.0, high), (1.0, 0.0)),
         (left, _REVERSED, (0.0, 0.0), (0.0, 1.0)),
     )
-    for edge, orientation, origin, direction in sides:
-        line = Geom2d_Line(gp_Pnt2d(*origin), gp_Dir2d(*direction))
-        build.UpdateEdge(edge, line, face, TOLERANCE)
+    lines = [Geom2d_Line(gp_Pnt2d(*origin), gp_Dir2d(*direction)) for _, _, origin, direction in sides]
+    if left.IsSame(right):
+        build.UpdateEdge(right, lines[1], lines[3], face, TOLERANCE)
+    for k, (edge, orientation, _, _) in enumerate(sides):
+        if k % 2 == 0 or not left.IsSame(right):
+            build.UpdateEdge(edge, lines[k], face, TOLERANCE)
         build.Add(wire, edge.Oriented(orientation))
     build.Add(face, wire)
     return face
@@ -268,7 +312,8 @@ def _cap(build: BRep_Builder, ring: _Ring, side: float) -> TopoDS_Face:
         wire = TopoDS_Wire()
         build.MakeWire(wire)
         for edge in edges:
-            build.Add(wire, edge.Oriented(_FORWARD))
+            if edge is not None:
+                build.Add(wire, edge.Oriented(_FORWARD))
         build.Add(face, wire.Oriented(_REVERSED if loop else _FORWARD))
     return face.Oriented(_FORWARD if side > 0 else _REVERSED)
 

@@ -2,19 +2,19 @@
 
 from __future__ import annotations
 
-import json
+import multiprocessing
 import os
-import selectors
-import subprocess
-import sys
 import tempfile
 import time
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from multiprocessing.connection import Connection
 from pathlib import Path as FilePath
 from typing import Any
 
 from metaspira.part import Part
+from metaspira.solids import child
+from metaspira.solids.child import Job
 
 _OUT_OF_MEMORY = (b"MemoryError", b"bad_alloc", b"failed to map segment", b"Cannot allocate memory")
 
@@ -63,84 +63,66 @@ def build_files(
     folder = files[0].parent
     with tempfile.TemporaryDirectory(prefix=".building-", dir=folder) as scratch:
         drafts = [FilePath(scratch) / f"part{file.suffix}" for file in files]
-        job = {
-            "recipe": part.typed.model_dump(mode="json", by_alias=True, exclude_none=True),
-            "files": [str(draft) for draft in drafts],
-            "chord_error": chord_error or usual_chord_error(part),
-            "memory": limits.memory,
-            "seconds": limits.seconds,
-        }
-        proofs = _run(job, progress, cancelled, limits)
+        job = Job(
+            part.typed.model_dump(mode="json", by_alias=True, exclude_none=True),
+            tuple(str(draft) for draft in drafts),
+            chord_error or usual_chord_error(part),
+            limits.memory,
+            limits.seconds,
+            str(FilePath(scratch) / "complaints"),
+        )
+        proofs = _run(job, progress, cancelled)
         for draft, file in zip(drafts, files, strict=True):
             os.replace(draft, file)
     return proofs
 
 
-def _run(
-    job: dict[str, Any], progress: Progress, cancelled: Callable[[], bool], limits: Limits
-) -> dict[str, dict[str, Any]]:
-    child = subprocess.Popen(
-        [sys.executable, "-m", "metaspira.solids.child"],
-        stdin=subprocess.PIPE,
-        stdout=subprocess.PIPE,
-        stderr=subprocess.PIPE,
-        env={
-            **os.environ,
-            "PYTHONPATH": os.pathsep.join(p for p in sys.path if p),
-            "OMP_NUM_THREADS": "1",
-        },
-    )
-    assert child.stdin and child.stdout and child.stderr
+def _run(job: Job, progress: Progress, cancelled: Callable[[], bool]) -> dict[str, dict[str, Any]]:
+    """The child is forked from a process that has the kernel loaded, so that it starts at once."""
+    processes = multiprocessing.get_context("forkserver")
+    processes.set_forkserver_preload([child.__name__, "metaspira.formats.step"])
+    answer, sender = processes.Pipe(duplex=False)
+    process = processes.Process(target=child.build, args=(job, sender), daemon=True)
+    process.start()
+    sender.close()
     try:
-        child.stdin.write(json.dumps(job).encode())
-        child.stdin.close()
-        return _listen(child, progress, cancelled, limits)
-    except BrokenPipeError:
-        raise BuildError("the building process did not start") from None
+        return _listen(answer, job, progress, cancelled)
+    except EOFError:
+        process.join()
+        raise BuildError(_complaint(job, process.exitcode)) from None
     finally:
-        child.kill()
-        child.wait()
-        child.stdout.close()
-        child.stderr.close()
+        process.kill()
+        process.join()
+        answer.close()
 
 
 def _listen(
-    child: subprocess.Popen[bytes],
-    progress: Progress,
-    cancelled: Callable[[], bool],
-    limits: Limits,
+    answer: Connection, job: Job, progress: Progress, cancelled: Callable[[], bool]
 ) -> dict[str, dict[str, Any]]:
-    assert child.stdout and child.stderr
-    deadline = time.monotonic() + limits.seconds
-    selector = selectors.DefaultSelector()
-    for stream in (child.stdout, child.stderr):
-        os.set_blocking(stream.fileno(), False)
-        selector.register(stream, selectors.EVENT_READ)
-    buffers: dict[int, bytes] = {child.stdout.fileno(): b"", child.stderr.fileno(): b""}
-    while selector.get_map():
+    """The proofs. Raises EOFError where the child ended without a word."""
+    deadline = time.monotonic() + job.seconds
+    while True:
         if cancelled():
             raise BuildCancelled
         if time.monotonic() > deadline:
-            raise BuildError(f"it took longer than {limits.seconds} s; use fewer turns")
-        for key, _ in selector.select(timeout=0.2):
-            data = os.read(key.fd, 65536)
-            if not data:
-                selector.unregister(key.fileobj)
-                continue
-            buffers[key.fd] = (buffers[key.fd] + data)[-1_000_000:]
-            if key.fileobj is child.stdout:
-                *lines, buffers[key.fd] = buffers[key.fd].split(b"\n")
-                for line in lines:
-                    message = json.loads(line)
-                    if "proofs" in message:
-                        proofs: dict[str, dict[str, Any]] = message["proofs"]
-                        return proofs
-                    if "error" in message:
-                        raise BuildError(message["error"])
-                    progress(message["progress"], message["step"])
-    child.wait()
-    complaint = buffers[child.stderr.fileno()]
-    if any(sign in complaint for sign in _OUT_OF_MEMORY) or child.returncode == -6:
-        raise BuildError(f"it needs more than {limits.memory / 2**30:.1f} GiB; use fewer turns")
-    last = complaint.decode(errors="replace").strip().splitlines()[-1:]
-    raise BuildError(f"the building process ended early ({' '.join(last) or child.returncode})")
+            raise BuildError(f"it took longer than {job.seconds} s; use fewer turns")
+        if not answer.poll(0.2):
+            continue
+        kind, told = answer.recv()
+        if kind == "progress":
+            progress(*told)
+        elif kind == "error":
+            raise BuildError(told)
+        else:
+            proofs: dict[str, dict[str, Any]] = told
+            return proofs
+
+
+def _complaint(job: Job, code: int | None) -> str:
+    """Why the child ended early."""
+    complaints = FilePath(job.complaints)
+    said = complaints.read_bytes() if complaints.exists() else b""
+    if any(sign in said for sign in _OUT_OF_MEMORY) or code == -6:
+        return f"it needs more than {job.memory / 2**30:.1f} GiB; use fewer turns"
+    last = said.decode(errors="replace").strip().splitlines()[-1:]
+    return f"the building process ended early ({' '.join(last) or code})"

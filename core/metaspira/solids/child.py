@@ -1,15 +1,11 @@
-"""The child process that builds: `python -m metaspira.solids.child`, one job on standard input.
-
-It limits its own memory and processor time, reports progress as JSON lines on standard output, and ends
-with one line that holds either the proofs or the error.
-"""
+"""The child process that builds. It limits its own memory and processor time."""
 
 from __future__ import annotations
 
-import json
 import os
 import resource
-import sys
+from dataclasses import dataclass
+from multiprocessing.connection import Connection
 from pathlib import Path as FilePath
 from typing import Any
 
@@ -18,39 +14,43 @@ from metaspira.part import part_of
 from metaspira.solids.proof import ProofError
 
 
-def main() -> None:
-    job = json.load(sys.stdin)
-    resource.setrlimit(resource.RLIMIT_AS, (job["memory"], job["memory"]))
-    resource.setrlimit(resource.RLIMIT_CPU, (job["seconds"], job["seconds"] + 5))
-    out = os.fdopen(os.dup(1), "w")
-    os.dup2(2, 1)  # the kernel prints on standard output
+@dataclass(frozen=True)
+class Job:
+    """A recipe (JSON data), the files to write (their suffixes choose the formats), the chord error of meshes
+    in mm, the limits in bytes and in seconds of processor time, and the file for complaints."""
+
+    recipe: dict[str, Any]
+    files: tuple[str, ...]
+    chord_error: float
+    memory: int
+    seconds: int
+    complaints: str
+
+
+def build(job: Job, answer: Connection) -> None:
+    """Do a job. Sends (“progress”, (share, step)) as it goes, and last (“proofs”, …) or (“error”, text)."""
+    complaints = os.open(job.complaints, os.O_WRONLY | os.O_CREAT)
+    os.dup2(complaints, 1)
+    os.dup2(complaints, 2)
+    resource.setrlimit(resource.RLIMIT_AS, (job.memory, job.memory))
+    resource.setrlimit(resource.RLIMIT_CPU, (job.seconds, job.seconds + 5))
     try:
-        _say(out, {"proofs": _run(job, out)})
+        answer.send(("proofs", _run(job, answer)))
     except ProofError as error:
-        _say(out, {"error": str(error)})
+        answer.send(("error", str(error)))
     except MemoryError:
-        _say(out, {"error": f"it needs more than {job['memory'] / 2**30:.1f} GiB of memory"})
+        answer.send(("error", f"it needs more than {job.memory / 2**30:.1f} GiB of memory"))
 
 
-def _run(job: dict[str, Any], out: Any) -> dict[str, Any]:
-    part = part_of(job["recipe"])
+def _run(job: Job, answer: Connection) -> dict[str, Any]:
+    part = part_of(job.recipe)
     proofs = {}
-    for index, name in enumerate(job["files"]):
+    for index, name in enumerate(job.files):
         file = FilePath(name)
 
         def progress(share: float, step: str, index: int = index) -> None:
-            whole = (index + share) / len(job["files"])
-            _say(out, {"progress": round(whole, 4), "step": step})
+            answer.send(("progress", ((index + share) / len(job.files), step)))
 
-        proof = writer(file.suffix)(part, file, job["chord_error"], progress)
+        proof = writer(file.suffix)(part, file, job.chord_error, progress)
         proofs[file.suffix] = proof.as_dict()
     return proofs
-
-
-def _say(out: Any, message: dict[str, Any]) -> None:
-    out.write(json.dumps(message) + "\n")
-    out.flush()
-
-
-if __name__ == "__main__":
-    main()

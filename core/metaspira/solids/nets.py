@@ -29,20 +29,23 @@ _REFINEMENTS = 6
 class Net:
     """A NURBS surface: poles (along, around, 3), weights (around,), full knot vector along the wire.
 
-    Around, it is one Bézier piece on 0..1 of degree `around − 1`. `colour` is the edge's paint.
+    Around, it is one Bézier piece on 0..1 of degree `around − 1`, or a B-spline on the full knot vector
+    `around`. `colour` is the edge's paint.
     """
 
     poles: Array
     weights: Array
     knots: Array
     colour: str | None = None
+    around: Array | None = None
 
 
 @dataclass(frozen=True, eq=False)
 class PieceNets:
-    """The nets of one smooth piece of the wire, by loop and edge, and the turns that it makes."""
+    """The nets of one smooth piece of the wire, by loop and edge, and the turns that it makes. An edge that has
+    no length on the whole piece has no net."""
 
-    loops: tuple[tuple[Net, ...], ...]
+    loops: tuple[tuple[Net | None, ...], ...]
     turns: float
 
 

@@ -2370,6 +2370,8 @@ export interface components {
             why: {
                 [key: string]: components["schemas"]["WhyOut"];
             };
+            /** Searched */
+            searched: boolean;
             strip: components["schemas"]["StripOut"];
             section: components["schemas"]["SectionOut"];
             /** Ribs */

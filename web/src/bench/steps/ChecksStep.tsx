@@ -21,6 +21,12 @@ export function ChecksStep() {
       {checks.map((check) => (
         <CheckItem key={check.id} check={check} />
       ))}
+      {!part.report.searched && (
+        <Typography component="li" variant="body2" color="text.secondary">
+          The search for remedies ran out of its time. There may be more: change a number, and it is
+          checked at once.
+        </Typography>
+      )}
       <li>
         <Slice />
       </li>

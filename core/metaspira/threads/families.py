@@ -1,0 +1,27 @@
+"""The families of threads, in the order in which a designation is tried. A new one is a module and a line here."""
+
+from __future__ import annotations
+
+from metaspira.threads.american_pipe import AmericanPipe
+from metaspira.threads.family import Family
+from metaspira.threads.iso_metric import IsoMetric
+from metaspira.threads.one_sided import AmericanButtress, BritishAssociation, Buttress, Round
+from metaspira.threads.trapezoidal import Acme, Square, Trapezoidal
+from metaspira.threads.unified import Unified
+from metaspira.threads.whitworth import ParallelPipe, TaperPipe, Whitworth
+
+FAMILIES: tuple[Family, ...] = (
+    IsoMetric(),
+    Trapezoidal(),
+    ParallelPipe(),
+    TaperPipe(),
+    AmericanPipe(),
+    Whitworth(),
+    BritishAssociation(),
+    Acme(),
+    AmericanButtress(),
+    Buttress(),
+    Round(),
+    Square(),
+    Unified(),
+)

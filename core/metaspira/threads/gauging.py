@@ -1,0 +1,161 @@
+"""What is cut, drilled and measured for a thread, each figure with its formula and source."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Any
+
+from metaspira.threads.thread import Side, Thread
+
+
+@dataclass(frozen=True)
+class Gauged:
+    """A figure: its value in `unit`, and what stands behind it."""
+
+    key: str
+    title: str
+    value: float | None
+    unit: str
+    formula: str
+    source: str
+
+
+def stress_area(thread: Thread) -> float:
+    """Area, mm², that carries a pull.
+
+    Metric: π/4 ((d₂ + d₃)/2)² (ISO 898-1). Unified: π/4 (D − 0.9743 P)² (ASME B1.1). Others as metric.
+    """
+    external = thread.external
+    if thread.family == "unified":
+        return math.pi / 4 * (external.major.basic - 0.9743 * thread.pitch) ** 2
+    return math.pi / 4 * (0.5 * (external.pitch.basic + external.root)) ** 2
+
+
+def share_of_height(thread: Thread, hole: float) -> float:
+    """How much of the basic height of engagement a drilled hole leaves, 1 for all of it."""
+    return (thread.external.major.basic - hole) / (2 * thread.depth)
+
+
+def drill(thread: Thread) -> float:
+    """Hole to drill before tapping, mm: the drill in steps of 0.05 mm (0.1 from 3 mm on) nearest to d − P, or
+    to the internal minor diameter where the form is not sharp, within its limits."""
+    wanted = thread.external.major.basic - thread.pitch
+    if thread.family not in ("metric", "unified"):
+        wanted = thread.internal.minor.basic
+    step = 0.05 if wanted < 3 else 0.1
+    hole = round(wanted / step) * step
+    minor = thread.internal.minor
+    if minor.max is not None and minor.min is not None and not minor.min <= hole <= minor.max:
+        inside = math.ceil(minor.min / step - 1e-9) * step
+        hole = inside if inside <= minor.max else 0.5 * (minor.min + minor.max)
+    return round(hole, 3)
+
+
+def best_wire(thread: Thread) -> float | None:
+    """Diameter of the wire, mm, that touches a symmetric thread at its pitch line: P / (2 cos α)."""
+    if not _symmetric(thread) or thread.leading == 0:
+        return None
+    return thread.pitch / 2 / math.cos(thread.leading)
+
+
+def over_wires(thread: Thread, pitch_diameter: float, wire: float, corrected: bool = True) -> float:
+    """Size over three wires, mm, of an external thread:
+
+        M = d₂ + W (1 + 1 / sin α) − P / (2 tan α) + C,   C = W/2 · tan²λ · cos α / tan α
+
+    C is the correction for the lead angle λ (ASME B1.2, after Berndt); α the half angle.
+    """
+    half = thread.leading
+    plain = pitch_diameter + wire * (1 + 1 / math.sin(half)) - thread.pitch / (2 * math.tan(half))
+    return plain + (lead_correction(thread, wire) if corrected else 0.0)
+
+
+def lead_correction(thread: Thread, wire: float) -> float:
+    """C of `over_wires`, mm."""
+    half = thread.leading
+    return wire / 2 * math.tan(thread.lead_angle) ** 2 * math.cos(half) / math.tan(half)
+
+
+def engagement(thread: Thread) -> tuple[float, float | None]:
+    """Height, mm, in which the flanks meet: basic, and least within the limits."""
+    major, minor = thread.external.major.min, thread.internal.minor.max
+    return thread.depth, None if major is None or minor is None else 0.5 * (major - minor)
+
+
+def gauging(thread: Thread) -> list[Gauged]:
+    """Every gauging figure of a thread, in the order of use."""
+    basic, least = engagement(thread)
+    hole = drill(thread)
+    external = thread.external.pitch
+    wire = best_wire(thread)
+    found = [
+        Gauged("lead", "Lead", thread.lead, "mm", "pitch · starts", "definition"),
+        Gauged("lead_angle", "Lead angle", math.degrees(thread.lead_angle), "°", "atan(lead / (π d₂))", "at the pitch diameter"),
+        Gauged("stress_area", "Stress area", stress_area(thread), "mm²",
+               "π/4 (D − 0.9743 P)²" if thread.family == "unified" else "π/4 ((d₂ + d₃)/2)²",
+               "ASME B1.1" if thread.family == "unified" else "ISO 898-1" if thread.family == "metric" else "as ISO 898-1; common practice"),
+        Gauged("engagement", "Height of engagement", basic, "mm", "(d − D₁) / 2", "basic sizes"),
+        Gauged("least_engagement", "Height of engagement, least", least, "mm", "(d min − D₁ max) / 2", "limits"),
+        Gauged("drill", "Hole to drill", hole, "mm", "the drill nearest to d − P, within D₁", "common practice, no source"),
+        Gauged("drill_share", "Thread height left by that hole", 100 * share_of_height(thread, hole), "%", "(d − hole) / (d − D₁)", "basic sizes"),
+        Gauged("best_wire", "Best wire for measuring", wire, "mm", "P / (2 cos α)", "touches at the pitch line"),
+    ]  # fmt: skip
+    if wire is not None:
+        rule = "d₂ + W (1 + 1/sin α) − P/(2 tan α) + C"
+        source = "ASME B1.2; common three-wire formula"
+        found.append(
+            Gauged("lead_correction", "Correction for the lead angle, C", lead_correction(thread, wire), "mm", "W/2 · tan²λ · cos α / tan α", source)
+        )
+        for key, title, value in (
+            ("over_wires", "Over wires, basic", external.basic),
+            ("over_wires_max", "Over wires, most", external.max),
+            ("over_wires_min", "Over wires, least", external.min),
+        ):
+            size = None if value is None else over_wires(thread, value, wire)
+            found.append(Gauged(key, title, size, "mm", rule, source))
+    found += [Gauged(g.key, g.title, g.value, "mm", "", g.source) for g in thread.gauges]
+    return found
+
+
+def go_limits(thread: Thread, side: Side) -> dict[str, float | None]:
+    """Pitch diameters, mm, of the go and not-go gauges, and the crest's limits."""
+    member = thread.member(side)
+    pitch, crest = member.pitch, member.major if side == "external" else member.minor
+    go, not_go = (pitch.max, pitch.min) if side == "external" else (pitch.min, pitch.max)
+    return {"go": go, "not_go": not_go, "crest_max": crest.max, "crest_min": crest.min}
+
+
+def as_dict(thread: Thread) -> dict[str, Any]:
+    """The recipe contract's keys of a thread, in mm and degrees, with what stands behind them."""
+    told: dict[str, Any] = {
+        "designation": thread.designation,
+        "family": thread.family,
+        "title": thread.title,
+        "side": thread.side,
+        "hand": thread.hand,
+        "pitch": thread.pitch,
+        "starts": thread.starts,
+        "lead": thread.lead,
+        "lead_angle": math.degrees(thread.lead_angle),
+        "flank_angles": [math.degrees(thread.leading), math.degrees(thread.trailing)],
+        "taper": thread.taper,
+        "external": thread.external.as_dict(1.0, 6 if thread.inch else thread.digits),
+        "internal": thread.internal.as_dict(1.0, 6 if thread.inch else thread.digits),
+        "stress_area": stress_area(thread),
+        "gauging": [vars(figure) for figure in gauging(thread)],
+        "go": {side: go_limits(thread, side) for side in ("external", "internal")},
+        "sources": dict(thread.sources),
+    }
+    if thread.inch:
+        told["inch"] = {
+            "pitch": thread.pitch / 25.4,
+            "lead": thread.lead / 25.4,
+            "external": thread.external.as_dict(1 / 25.4, thread.digits),
+            "internal": thread.internal.as_dict(1 / 25.4, thread.digits),
+        }
+    return told
+
+
+def _symmetric(thread: Thread) -> bool:
+    return abs(thread.leading - thread.trailing) < 1e-12

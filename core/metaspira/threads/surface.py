@@ -1,0 +1,240 @@
+"""The surface of a thread: a screw motion of its transverse section, with neither boolean nor trimming.
+
+With a profile (z(v), ρ(v)), the lead L and the height h of a plane square to the axis,
+
+    φ = ± 2π (h − z(v)) / L + 2π j / n,   r = base(h) + min(max(ρ(v), low(h)), high(h)),   j = 0 … n − 1
+
+is the whole outline of the part in that plane: n starts, one pitch each. `base` follows the host's outline,
+`high` cuts the crests off (a chamfer, an undercut), `low` fills the roots (a run-out, a shank). Planes at which
+a level reaches a corner of the profile cut the surface into pieces on which every edge of the profile is
+one smooth patch, and the patches of a piece meet along whole sides. The area of the section is
+π/P ∫ r² dz over a pitch.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from metaspira.numbers.jets import Array
+from metaspira.sections.outline import Edge
+from metaspira.threads.profile import Profile
+from metaspira.threads.thread import Hand
+
+_NOTHING = 1e-9
+_NODES, _WEIGHTS = np.polynomial.legendre.leggauss(24)
+
+
+@dataclass(frozen=True, eq=False)
+class Leg:
+    """A stretch of the part along its axis: its outline, an edge in (r, z) whose r is the base, and both levels
+    from and to, each growing evenly with the edge's parameter. A level square to the axis makes a step."""
+
+    outline: Edge
+    low: tuple[float, float] = (-1e9, -1e9)
+    high: tuple[float, float] = (1e9, 1e9)
+
+    def part(self, first: float, last: float) -> Leg:
+        """The leg between two shares of itself."""
+
+        def between(ends: tuple[float, float]) -> tuple[float, float]:
+            a, b = ends
+            return a + (b - a) * first, a + (b - a) * last if last < 1 else b
+
+        return Leg(self.outline.part(first, last), between(self.low), between(self.high))
+
+    @property
+    def heights(self) -> tuple[float, float]:
+        return float(self.outline.points[0, 1]), float(self.outline.points[-1, 1])
+
+
+@dataclass(frozen=True)
+class Slot:
+    """One patch around the section: an edge of a chain, or the flat after it (`edge` −1): the outer one after
+    the rising chain, the inner one after the falling."""
+
+    rising: bool
+    edge: int
+
+    @property
+    def is_flat(self) -> bool:
+        return self.edge < 0
+
+
+@dataclass(frozen=True, eq=False)
+class Piece:
+    """A stretch on which the patches stay the same. Its parameter q runs 0..1; `ease` says at which ends the
+    height starts from rest, so that the patches are smooth where a level touches a round edge."""
+
+    leg: Leg
+    ease: tuple[bool, bool]
+
+    def shares(self, q: Array) -> Array:
+        """Share of the leg (n,) at q."""
+        first, last = self.ease
+        if first and last:
+            return q * q * (3 - 2 * q)
+        if first:
+            return q * q
+        return 1 - (1 - q) ** 2 if last else q
+
+    def rates(self, q: Array) -> Array:
+        """Growth of the share (n,) by q."""
+        first, last = self.ease
+        if first and last:
+            return 6 * q * (1 - q)
+        if first:
+            return 2 * q
+        return 2 * (1 - q) if last else np.ones_like(q)
+
+    def values(self, q: Array) -> tuple[Array, Array, Array, Array]:
+        """Height, base, low and high level (n,) at q."""
+        p = self.shares(q)
+        leg = self.leg
+        place = leg.outline.at(p)[0]
+        low, high = (ends[0] + (ends[1] - ends[0]) * p for ends in (leg.low, leg.high))
+        return place[:, 1], place[:, 0], low, high
+
+
+@dataclass(frozen=True, eq=False)
+class ThreadSurface:
+    """The lateral surface of a threaded part, from its first plane to its last."""
+
+    profile: Profile
+    starts: int
+    hand: Hand
+    legs: tuple[Leg, ...]
+    phase: float = 0.0
+
+    @property
+    def lead(self) -> float:
+        return self.profile.pitch * self.starts
+
+    @property
+    def sign(self) -> float:
+        return 1.0 if self.hand == "right" else -1.0
+
+    @property
+    def length(self) -> float:
+        return self.legs[-1].heights[1] - self.legs[0].heights[0]
+
+    @cached_property
+    def pieces(self) -> tuple[Piece, ...]:
+        found: list[Piece] = []
+        for leg in self.legs:
+            cuts = {0.0, 1.0}
+            for ends in (leg.low, leg.high):
+                if ends[0] != ends[1]:
+                    shares = (self.profile.levels - ends[0]) / (ends[1] - ends[0])
+                    cuts |= {float(s) for s in shares if 1e-9 < s < 1 - 1e-9}
+            edges = sorted(cuts)
+            parts = [leg.part(a, b) for a, b in zip(edges[:-1], edges[1:], strict=True)]
+            found += [Piece(part, self._ease(part)) for part in parts]
+        return tuple(found)
+
+    def _ease(self, leg: Leg) -> tuple[bool, bool]:
+        """At which ends a level touches a round edge along its tangent."""
+        touches = [False, False]
+        for edge in (*self.profile.rising.edges, *self.profile.falling.edges):
+            if edge.is_line:
+                continue
+            radii = sorted((float(edge.points[0, 1]), float(edge.points[-1, 1])))
+            slope = edge.at(np.array([0.0, 1.0]))[1]
+            flat = np.abs(slope[:, 1]) < 1e-6 * np.abs(slope[:, 0])
+            for values in (leg.low, leg.high):
+                on_edge = radii[0] - 1e-9 < min(values) and max(values) < radii[1] + 1e-9
+                if values[0] == values[1] or not on_edge:
+                    continue
+                for k in (0, 1):
+                    tops = edge.points[[0, -1], 1][flat]
+                    touches[k] |= bool(np.any(np.abs(tops - values[k]) < 1e-9))
+        return touches[0], touches[1]
+
+    @cached_property
+    def slots(self) -> tuple[Slot, ...]:
+        """The patches around one start, by growing z."""
+        profile = self.profile
+        rising = tuple(Slot(True, k) for k in range(len(profile.rising.edges)))
+        falling = tuple(Slot(False, k) for k in range(len(profile.falling.edges)))
+        return Slot(False, -1), *rising, Slot(True, -1), *falling
+
+    def width(self, piece: Piece, slot: Slot) -> float:
+        """The greatest angle that a patch spans, radians."""
+        _, _, low, high = piece.values(np.linspace(0, 1, 9))
+        z, _ = self._across(slot, low, high, np.array([0.0, 1.0]))
+        return 2 * math.pi * float(np.abs(z[:, 1] - z[:, 0]).max()) / self.lead
+
+    def _across(self, slot: Slot, low: Array, high: Array, w: Array) -> tuple[Array, Array]:
+        """z and radius less base, (n, m), of a patch at shares w (m,) of its width, by growing z."""
+        profile = self.profile
+        if slot.is_flat:
+            starts, ends = profile.spans(low, high)
+            if slot.rising:
+                first, last, own = ends[0], starts[1], profile.outer
+            else:
+                first, last, own = ends[1] - profile.pitch, starts[0], profile.inner
+            radius = np.minimum(np.maximum(own, low), high)
+            return first[:, None] + (last - first)[:, None] * w, np.repeat(radius[:, None], len(w), 1)
+        chain = profile.rising if slot.rising else profile.falling
+        a, b = (side[slot.edge] for side in profile.ranges(slot.rising, low, high))
+        t = a[:, None] + (b - a)[:, None] * w
+        point = chain.edges[slot.edge].at(t.ravel())[0].reshape(*t.shape, 2)
+        radius = np.minimum(np.maximum(point[..., 1], low[:, None]), high[:, None])
+        return point[..., 0], radius
+
+    def patch(self, piece: Piece, slot: Slot, start: int, q: Array, w: Array) -> Array:
+        """Places (n, m, 3) on a patch at q (n,) and at shares w (m,) of its width by growing angle."""
+        height, base, low, high = piece.values(q)
+        z, radius = self._across(slot, low, high, w if self.hand == "left" else 1 - w)
+        angle = self._angle(height[:, None], z, start)
+        r = base[:, None] + radius
+        return np.stack([r * np.cos(angle), r * np.sin(angle), np.broadcast_to(height[:, None], r.shape)], axis=-1)
+
+    def _angle(self, height: Array, z: Array, start: int) -> Array:
+        turn = 2 * math.pi
+        return self.phase + self.sign * turn * (height - z) / self.lead + turn * start / self.starts
+
+    def around(self) -> list[tuple[int, Slot]]:
+        """Every patch of a piece, (start, slot), by growing angle all the way around."""
+        slots = self.slots if self.hand == "left" else self.slots[::-1]
+        return [(start, slot) for start in range(self.starts) for slot in slots]
+
+    def is_nothing(self, piece: Piece, slot: Slot) -> tuple[bool, bool, bool]:
+        """Whether a patch has no width at the first plane of a piece, along it, and at the last one."""
+        _, _, low, high = piece.values(np.array([0.0, 0.5, 1.0]))
+        z, radius = self._across(slot, low, high, np.array([0.0, 1.0]))
+        wide = np.hypot(z[:, 1] - z[:, 0], radius[:, 1] - radius[:, 0]) > _NOTHING * self.profile.pitch
+        return not wide[0], not wide[1], not wide[2]
+
+    def area(self, piece: Piece, q: Array) -> Array:
+        """Area (n,) enclosed at q, mm²."""
+        _, base, low, high = piece.values(q)
+        first, second = self.profile.moments(low, high)
+        return math.pi * (base**2 + (2 * base * first + second) / self.profile.pitch)
+
+    @cached_property
+    def volume(self) -> float:
+        """Volume enclosed between the first plane and the last, mm³: ∫ area dh."""
+        q = 0.5 * (1 + _NODES)
+        total = 0.0
+        for piece in self.pieces:
+            rise = piece.leg.outline.at(piece.shares(q))[1][:, 1] * piece.rates(q)
+            total += 0.5 * float((self.area(piece, q) * rise) @ _WEIGHTS)
+        return total
+
+    @cached_property
+    def outer_radius(self) -> float:
+        return max(self._radius(leg, self.profile.outer) for leg in self.legs)
+
+    @cached_property
+    def inner_radius(self) -> float:
+        return min(self._radius(leg, self.profile.inner, most=False) for leg in self.legs)
+
+    def _radius(self, leg: Leg, own: float, most: bool = True) -> float:
+        base = leg.outline.at(np.linspace(0, 1, 33))[0][:, 0]
+        low, high = (np.linspace(*ends, 33) for ends in (leg.low, leg.high))
+        radius = base + np.minimum(np.maximum(own, low), high)
+        return float(radius.max() if most else radius.min())
