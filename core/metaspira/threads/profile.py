@@ -22,6 +22,7 @@ from metaspira.sections.outline import Edge, fillet, line
 from metaspira.threads.thread import Side, Thread
 
 _FLAT = 1e-9
+_SLIVER = 3e-3
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(20)
 
 
@@ -38,7 +39,8 @@ class Chain:
 
     def parameters(self, level: Array) -> Array:
         """For radii (n,) and each edge its parameter there, (k, n), held to 0..1."""
-        return np.stack([_parameter(edge, level) for edge in self.edges])
+        distinct, back = np.unique(level, return_inverse=True)
+        return np.stack([_parameter(edge, distinct)[back] for edge in self.edges])
 
     def place(self, level: Array) -> Array:
         """z (n,) at radii (n,), held to the chain's own."""
@@ -67,7 +69,8 @@ class Profile:
     @cached_property
     def levels(self) -> Array:
         """Every radius at which an edge ends, in order."""
-        return np.unique(np.round(np.concatenate([self.rising.levels, self.falling.levels]), 12))
+        found = np.unique(np.concatenate([self.rising.levels, self.falling.levels]))
+        return found[np.concatenate([[True], np.diff(found) > _FLAT])]
 
     @property
     def inner_flat(self) -> float:
@@ -187,9 +190,19 @@ def flanked(
                     "use a larger pitch, a lesser height or steeper flanks",
                 )
             )
-    rising = _rounded(a, b, inner_flat / 2, outer_flat / 2, inner_round, outer_round)
-    falling = _rounded(c, d, outer_flat / 2, inner_flat / 2, outer_round, inner_round)
+    inner_round, outer_round = (
+        _fitting(radius, flat, leading, trailing, pitch)
+        for radius, flat in ((inner_round, inner_flat), (outer_round, outer_flat))
+    )
+    rising = _rounded(a, b, inner_round, outer_round)
+    falling = _rounded(c, d, outer_round, inner_round)
     return Profile(pitch, Chain(rising), Chain(falling))
+
+
+def _fitting(radius: float, flat: float, leading: float, trailing: float, pitch: float) -> float:
+    """The radius that fits at both ends of a flat: the one that takes up all of it where little would be left."""
+    room = sum(math.tan(0.25 * math.pi - 0.5 * angle) for angle in (leading, trailing))
+    return flat / room if radius * room > flat - _SLIVER * pitch else radius
 
 
 def free_form(points: Sequence[tuple[float, float]], pitch: float, reference: float, place: str) -> Profile:
@@ -218,42 +231,41 @@ def free_form(points: Sequence[tuple[float, float]], pitch: float, reference: fl
 
 
 def _rounded(
-    start: tuple[float, float], end: tuple[float, float], start_room: float, end_room: float,
-    start_round: float, end_round: float,
-) -> tuple[Edge, ...]:  # fmt: skip
-    """A flank from one flat to the next, its two corners rounded within half the flats beside it and half its
-    own length."""
+    start: tuple[float, float], end: tuple[float, float], start_round: float, end_round: float
+) -> tuple[Edge, ...]:
+    """A flank from one flat to the next with rounded corners, as far as half its length allows."""
     a, b = np.array(start), np.array(end)
     along = (b - a) / np.linalg.norm(b - a)
     axis = np.array([1.0, 0.0])
-    half = float(np.tan(0.5 * math.acos(float(np.clip(along @ axis, -1, 1)))))
-    room = 0.5 * float(np.linalg.norm(b - a))
+    half = math.tan(0.5 * math.acos(float(np.clip(along @ axis, -1, 1))))
+    most = 0.5 * float(np.linalg.norm(b - a)) / half
     low, high = a, b
     before: tuple[Edge, ...] = ()
     after: tuple[Edge, ...] = ()
-    radius = min(start_round, start_room / half, room / half) if start_round > 0 else 0.0
-    if radius * half > 1e-7 * room:
-        edge, trim = fillet(a - axis, a, b, radius)
+    if start_round > _FLAT:
+        edge, trim = fillet(a - axis, a, b, min(start_round, most))
         low, before = a + trim * along, (edge,)
-    radius = min(end_round, end_room / half, room / half) if end_round > 0 else 0.0
-    if radius * half > 1e-7 * room:
-        edge, trim = fillet(a, b, b + axis, radius)
+    if end_round > _FLAT:
+        edge, trim = fillet(a, b, b + axis, min(end_round, most))
         high, after = b - trim * along, (edge,)
     flank = line((float(low[0]), float(low[1])), (float(high[0]), float(high[1])))
     return (*before, flank, *after)
 
 
 def _parameter(edge: Edge, level: Array) -> Array:
-    """Where a monotone edge has the radius `level` (n,), held to 0..1."""
+    """Where a monotone edge, a line or an arc (a rational quadratic), has the radius `level` (n,), held to 0..1.
+
+    In u = t / (1 − t) an arc's radius solves (r₀ − l) + 2w (r₁ − l) u + (r₂ − l) u² = 0.
+    """
     first, last = float(edge.points[0, 1]), float(edge.points[-1, 1])
     if edge.is_line:
         return np.clip((level - first) / (last - first), 0.0, 1.0)
     sign = 1.0 if last > first else -1.0
-    low, high = np.zeros(level.shape), np.ones(level.shape)
-    for _ in range(52):
-        middle = 0.5 * (low + high)
-        below = sign * (edge.at(middle)[0][:, 1] - level) < 0
-        low, high = np.where(below, middle, low), np.where(below, high, middle)
-    t = 0.5 * (low + high)
-    t = np.where(sign * (level - first) <= 0, 0.0, t)
-    return np.where(sign * (level - last) >= 0, 1.0, t)
+    c, a = sign * (first - level), sign * (last - level)
+    b = 2 * float(edge.weights[1]) * sign * (edge.points[1, 1] - level)
+    root = np.sqrt(np.maximum(b * b - 4 * a * c, 0.0))
+    with np.errstate(divide="ignore", invalid="ignore"):
+        ratio = np.where(b < 0, (root - b) / (2 * a), -2 * c / (b + root))
+        t = ratio / (1 + ratio)
+    t = np.where(c >= 0, 0.0, t)
+    return np.where(a <= 0, 1.0, t)

@@ -25,6 +25,7 @@ from metaspira.threads.profile import Profile
 from metaspira.threads.thread import Hand
 
 _NOTHING = 1e-9
+_SNAP = 1e-9
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(24)
 
 
@@ -95,7 +96,7 @@ class Piece:
         p = self.shares(q)
         leg = self.leg
         place = leg.outline.at(p)[0]
-        low, high = (ends[0] + (ends[1] - ends[0]) * p for ends in (leg.low, leg.high))
+        low, high = ((1 - p) * ends[0] + p * ends[1] for ends in (leg.low, leg.high))
         return place[:, 1], place[:, 0], low, high
 
 
@@ -131,9 +132,20 @@ class ThreadSurface:
                     shares = (self.profile.levels - ends[0]) / (ends[1] - ends[0])
                     cuts |= {float(s) for s in shares if 1e-9 < s < 1 - 1e-9}
             edges = sorted(cuts)
-            parts = [leg.part(a, b) for a, b in zip(edges[:-1], edges[1:], strict=True)]
+            parts = [self._snapped(leg.part(a, b)) for a, b in zip(edges[:-1], edges[1:], strict=True)]
             found += [Piece(part, self._ease(part)) for part in parts]
         return tuple(found)
+
+    def _snapped(self, leg: Leg) -> Leg:
+        """The leg with levels that reach a corner of the profile exactly on it."""
+
+        def snap(ends: tuple[float, float]) -> tuple[float, float]:
+            first, last = (
+                next((float(l) for l in self.profile.levels if abs(l - end) < _SNAP), end) for end in ends
+            )
+            return first, last
+
+        return Leg(leg.outline, snap(leg.low), snap(leg.high))
 
     def _ease(self, leg: Leg) -> tuple[bool, bool]:
         """At which ends a level touches a round edge along its tangent."""

@@ -1,0 +1,102 @@
+"""Control nets of a thread's surface: every patch of every piece is one NURBS surface.
+
+Around, a patch is interpolated at Chebyshev points as one Bézier piece of degree 10, or as a septic B-spline
+where it spans more than 130°; along, by quintic B-splines through planes square to the axis, closer wherever
+the surface would else be off by more than 3e-7 of its radius.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.interpolate import BSpline, make_interp_spline
+from scipy.special import comb
+
+from metaspira.numbers.jets import Array
+from metaspira.solids.nets import DEGREE, Net, Nets, PieceNets
+from metaspira.threads.body import Lateral, ThreadBody
+from metaspira.threads.surface import Piece, Slot, ThreadSurface
+
+_STATIONS_A_TURN = 20
+_BEZIER = 10
+_WIDEST = math.radians(130)
+_SPLINE = 7
+_SPAN = math.radians(15)
+_NEAR = 3e-7
+_REFINEMENTS = 5
+
+
+@dataclass(frozen=True, eq=False)
+class _Around:
+    """Where a patch is sampled around, and how the samples become poles."""
+
+    shares: Array
+    poles: Array
+    knots: Array | None
+
+
+def thread_nets(body: ThreadBody) -> Nets:
+    """The control nets of a threaded body: its outer surface, and that of its hole."""
+    pieces = []
+    for piece in body.pieces:
+        q = _stations(body.thread, piece)
+        low, high = piece.leg.heights
+        loops = tuple(
+            tuple(_net(surface, piece, slot, start, q) for start, slot in surface.around())
+            for surface in body.loops
+        )
+        pieces.append(PieceNets(loops, (high - low) / body.thread.lead))
+    return Nets(tuple(pieces), 1.0, False, False, (False, False), (True, True))
+
+
+def _stations(surface: ThreadSurface, piece: Piece) -> Array:
+    """Planes (n,) of a piece, the same for all its patches."""
+    low, high = piece.leg.heights
+    turns = (high - low) / surface.lead
+    q = np.linspace(0, 1, max(2 * DEGREE, math.ceil(_STATIONS_A_TURN * turns)) + 1)
+    allowed = _NEAR * surface.outer_radius
+    shares = np.array([0.0, 0.37, 1.0])
+    slots = [slot for slot in surface.slots if not surface.is_nothing(piece, slot)[1]]
+
+    def curves(at: Array) -> Array:
+        rows = [surface.patch(piece, slot, 0, at, shares).reshape(len(at), -1) for slot in slots]
+        return np.concatenate(rows, axis=1)
+
+    for _ in range(_REFINEMENTS):
+        spline = make_interp_spline(q, curves(q), k=DEGREE)
+        middle = 0.5 * (q[1:] + q[:-1])
+        off = np.abs(spline(middle) - curves(middle)).max(axis=1) > allowed
+        if not off.any():
+            break
+        off[:-1] |= off[1:]
+        off[1:] |= off[:-1]
+        q = np.sort(np.concatenate([q, middle[off]]))
+    return q
+
+
+def _net(surface: Lateral, piece: Piece, slot: Slot, start: int, q: Array) -> Net | None:
+    if surface.is_nothing(piece, slot)[1]:
+        return None
+    around = _around(surface.width(piece, slot))
+    samples = surface.patch(piece, slot, start, q, around.shares)
+    poles = np.einsum("ij,njk->nik", around.poles, samples)
+    along = make_interp_spline(q, poles.reshape(len(q), -1), k=DEGREE)
+    count = poles.shape[1]
+    return Net(along.c.reshape(len(along.c), count, 3), np.ones(count), along.t, None, around.knots)
+
+
+def _around(width: float) -> _Around:
+    if width <= _WIDEST:
+        k = np.arange(_BEZIER + 1)
+        shares = 0.5 - 0.5 * np.cos(math.pi * k / _BEZIER)
+        basis = comb(_BEZIER, k) * shares[:, None] ** k * (1 - shares[:, None]) ** (_BEZIER - k)
+        return _Around(shares, np.linalg.inv(basis), None)
+    spans = max(_SPLINE + 1, math.ceil(width / _SPAN))
+    knots = np.concatenate([np.zeros(_SPLINE), np.linspace(0, 1, spans + 1), np.ones(_SPLINE)])
+    count = len(knots) - _SPLINE - 1
+    shares = np.array([knots[i + 1 : i + 1 + _SPLINE].mean() for i in range(count)])
+    shares[0], shares[-1] = 0.0, 1.0
+    basis = BSpline(knots, np.eye(count), _SPLINE)(shares)
+    return _Around(shares, np.linalg.inv(basis), knots)
