@@ -3,6 +3,7 @@ the true length of the wire at each vertex as `_LENGTH`."""
 
 from __future__ import annotations
 
+import struct
 from pathlib import Path as FilePath
 
 import numpy as np
@@ -118,8 +119,18 @@ def glb_bytes(part: Part, surfaces: list[Strips]) -> bytes:
         bufferViews=buffers.views,
         buffers=[Buffer(byteLength=buffers.size)],
     )
-    document.set_binary_blob(b"".join(buffers.blobs))
-    return b"".join(document.save_to_bytes())
+    text = document.gltf_to_json(separators=(",", ":")).encode()
+    text += b" " * (-len(text) % 4)
+    size = 12 + 8 + len(text) + 8 + buffers.size
+    return b"".join(
+        [
+            struct.pack("<4sII", b"glTF", 2, size),
+            struct.pack("<I4s", len(text), b"JSON"),
+            text,
+            struct.pack("<I4s", buffers.size, b"BIN\0"),
+            *buffers.blobs,
+        ]
+    )
 
 
 def _mesh(buffers: _Buffers, body: Body, surface: Strips, colours: list[str]) -> Mesh:

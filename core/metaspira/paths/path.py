@@ -15,6 +15,7 @@ import numpy as np
 
 from metaspira.numbers.jets import Array, Jet, sqrt
 from metaspira.numbers.quadrature import RunningIntegral
+from metaspira.numbers.vectors import dots
 
 T = TypeVar("T")
 
@@ -210,7 +211,7 @@ class CurvePath(Path):
 
     def _station(self, s: Array) -> Stations:
         position, first, second = self.curve.derivatives(self.parameter(s), 2)
-        speed = np.linalg.norm(first, axis=1, keepdims=True)
+        speed = np.sqrt(dots(first, first))
         tangent = first / speed
         along = np.einsum("ij,ij->i", second, tangent)[:, None]
         return Stations(s, position, tangent, (second - along * tangent) / speed**2)
@@ -254,7 +255,7 @@ def _by_length(x: Array, x1: Array, x2: Array, x3: Array) -> tuple[Array, ...]:
 
     x′ = v T,  x″ = v′ T + v² K,  x‴ = v″ T + 3 v v′ K + v³ dK/ds
     """
-    v = np.linalg.norm(x1, axis=1, keepdims=True)
+    v = np.sqrt(dots(x1, x1))
     tangent = x1 / v
     dv = np.einsum("ij,ij->i", x2, tangent)[:, None]
     bend = (x2 - dv * tangent) / v**2

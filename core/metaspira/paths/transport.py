@@ -81,9 +81,13 @@ class Transport:
             sides += [normal, first * step[:, None], second * step[:, None] ** 2]
         return np.stack(sides)
 
+    def carried(self, stations: Stations) -> Array:
+        """The direction (n, 3) carried without any roll."""
+        return self._at(stations.s, stations.tangent)
+
     def directions(self, stations: Stations) -> tuple[Array, Array]:
         """The carried direction and its derivative by true length at stations, each (n, 3)."""
-        normal = self._at(stations.s, stations.tangent)
+        normal = self.carried(stations)
         change = -dots(stations.curvature, normal) * stations.tangent
         if self.roll:
             angle = (self.roll * stations.s)[:, None]

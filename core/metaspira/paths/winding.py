@@ -17,7 +17,7 @@ import numpy as np
 
 from metaspira.numbers.fields import Angle, Length, Turns
 from metaspira.numbers.jets import Array, Jet, sin_cos
-from metaspira.numbers.vectors import cross
+from metaspira.numbers.vectors import cross, dots
 from metaspira.paths.base import NO_REACH, PathBase, Reach, turns_of
 from metaspira.paths.path import CurvePath, Path, Stations
 from metaspira.paths.transport import Transport, square_to
@@ -66,7 +66,7 @@ class WoundCurve:
         """X, X' and X″, with e away from the core and f = T × e:  e' = ω f − (K·e) T,
         f' = −ω e − (K·f) T,  X' = (1 − r K·e) T + r ω f."""
         centre, tangent, bend, jerk = self.core.derivatives(t, 3)
-        away, _ = self._direction(Stations(t, centre, tangent, bend))
+        away = self._outward(Stations(t, centre, tangent, bend))
         beside = cross(tangent, away)
         rate, r = self.rate + self.transport.roll, self.radius
         inward = np.einsum("ij,ij->i", bend, away)[:, None]
@@ -80,7 +80,7 @@ class WoundCurve:
 
     def speed(self, t: Array) -> Array:
         core = self.core.at(t)
-        bend = np.einsum("ij,ij->i", core.curvature, self._direction(core)[0])
+        bend = np.einsum("ij,ij->i", core.curvature, self._outward(core))
         return np.hypot(1 - self.radius * bend, self.radius * (self.rate + self.transport.roll))
 
     def away(self, path: CurvePath, stations: Stations) -> tuple[Array, Array]:
@@ -95,14 +95,17 @@ class WoundCurve:
         return cosine, sine
 
     def _direction(self, core: Stations) -> tuple[Array, Array]:
-        """Away from the core at its stations (n, 3), and its derivative by the core's length."""
-        normal, change = self.transport.directions(core)
-        side = cross(core.tangent, normal)
-        d_side = cross(core.curvature, normal) + cross(core.tangent, change)
-        angle = (self.rate * core.s + self.phase)[:, None]
-        cos, sin = np.cos(angle), np.sin(angle)
-        direction = cos * normal + sin * side
-        return direction, cos * change + sin * d_side + self.rate * (cos * side - sin * normal)
+        """Away from the core at its stations (n, 3), and its derivative by the core's length:
+        e' = ω f − (K·e) T."""
+        away = self._outward(core)
+        rate = self.rate + self.transport.roll
+        return away, rate * cross(core.tangent, away) - dots(core.curvature, away) * core.tangent
+
+    def _outward(self, core: Stations) -> Array:
+        """Away from the core at its stations (n, 3)."""
+        normal = self.transport.carried(core)
+        angle = ((self.rate + self.transport.roll) * core.s + self.phase)[:, None]
+        return np.cos(angle) * normal + np.sin(angle) * cross(core.tangent, normal)
 
 
 @dataclass(frozen=True, eq=False)

@@ -68,11 +68,10 @@ class Frames:
 
     def points(self, uv: Array) -> Array:
         """Places (n, k, 3) in space of the section points uv (k, 2), or (n, k, 2) where they change."""
-        return (
-            self.origin[:, None, :]
-            + uv[..., 0:1] * self.first[:, None, :]
-            + uv[..., 1:2] * self.second[:, None, :]
-        )
+        places = uv[..., 0:1] * self.first[:, None, :]
+        places += self.origin[:, None, :]
+        places += uv[..., 1:2] * self.second[:, None, :]
+        return places
 
     def speeds(self, uv: Array) -> Array:
         """dX/ds (n, k, 3) of the section points uv (k, 2) or (n, k, 2), held in the section."""

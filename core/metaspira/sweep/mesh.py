@@ -21,7 +21,7 @@ from metaspira.sweep.sweep import Sweep
 
 Indices = NDArray[np.int32]
 
-MAX_VERTICES = 80_000
+MAX_VERTICES = 68_000
 _SLIVER = 1e-9
 
 
@@ -120,13 +120,13 @@ def tessellate(sweep: Sweep, fineness: Fineness) -> Mesh:
         points = frames.points(sweep.uv(ring.points, s))[:rows]
         k = points.shape[1]
         grid = _grid_faces(rows, k, ring.closed, sweep.closed)
-        quads = grid.reshape(-1, 6)
-        edge = np.tile(ring.edge, len(quads) // len(ring.edge))
+        edge = np.tile(ring.edge.astype(np.int32), len(grid) // 2 // len(ring.edge))
         if index:
             grid = grid[:, ::-1]
+        grid += count
         starts.append(count)
         vertices.append(points.reshape(-1, 3))
-        faces.append(grid + count)
+        faces.append(grid)
         paint.append(np.repeat(_paint(sweep, edge, colours, index), 2))
         lengths.append(np.repeat(s[:rows], k))
         count += rows * k
@@ -134,15 +134,16 @@ def tessellate(sweep: Sweep, fineness: Fineness) -> Mesh:
         if capped:
             cap = _cap_faces(sweep, rings, s[row], starts, row)
             faces.append(cap[:, ::-1] if row == 0 else cap)
-            paint.append(np.full(len(cap), -1))
+            paint.append(np.full(len(cap), -1, dtype=np.int32))
     all_faces = np.concatenate(faces)
+    del faces, grid
     if sweep.orientation < 0:
         all_faces = all_faces[:, ::-1]
     mesh = Mesh(
         np.concatenate(vertices),
         np.ascontiguousarray(all_faces),
         np.concatenate(lengths),
-        np.concatenate(paint).astype(np.int32),
+        np.concatenate(paint).astype(np.int32, copy=False),
         colours,
     )
     return _without_slivers(mesh) if any(end.closes for end in sweep.ends) else mesh
