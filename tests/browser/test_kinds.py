@@ -1,11 +1,14 @@
 """Every path, section, stance and schedule on the bench: chosen, dragged, typed, drawn and built."""
 
+import io
 import re
 
+import numpy as np
+from PIL import Image
 from playwright.sync_api import expect
+from scipy import ndimage
 
 from tests.browser.test_bench import figure, open_step, verdict
-
 
 def choose(page, label, option):
     page.get_by_role("combobox", name=label, exact=True).first.click()
@@ -108,6 +111,45 @@ def test_points_are_dragged_added_typed_and_removed(bench):
     expect(verdict(page)).to_have_text("clear", timeout=15_000)
 
 
+def test_a_point_is_dragged_in_space(bench):
+    page = bench
+    choose(page, "Kind", "through points")
+    settled(page)
+    canvas = page.locator("canvas").first
+    fields = [page.get_by_label(f"Points {k}, {axis}") for k in (1, 2, 3, 4) for axis in "xyz"]
+    values = [field.input_value() for field in fields]
+    box = canvas.bounding_box()
+    for attempt in range(4):
+        x, y = settled_handles(page, canvas)[attempt]
+        page.mouse.move(box["x"] + x, box["y"] + y)
+        page.mouse.down()
+        page.mouse.move(box["x"] + x + 24, box["y"] + y - 18, steps=6)
+        page.mouse.up()
+        if [field.input_value() for field in fields] != values:
+            break
+    moved = [i for i, field in enumerate(fields) if field.input_value() != values[i]]
+    assert 1 <= len(moved) <= 3, "one point moved, in the plane that faces the eye"
+    settled(page)
+
+
+def settled_handles(page, canvas):
+    found, before = handles(canvas), None
+    while found != before:
+        page.wait_for_timeout(500)
+        found, before = handles(canvas), found
+    return found
+
+
+def handles(canvas):
+    """Centres of the dark discs in the picture of the 3D view, in its pixels."""
+    image = np.asarray(Image.open(io.BytesIO(canvas.screenshot())).convert("RGB"), dtype=int)
+    red, green, blue = np.moveaxis(image, 2, 0)
+    labels, count = ndimage.label((red < 80) & (red - green < 22) & (green - blue < 22))
+    areas = ndimage.sum_labels(np.ones(labels.shape), labels, np.arange(1, count + 1))
+    discs = 1 + np.flatnonzero(areas > 60)
+    return [(x, y) for y, x in ndimage.center_of_mass(labels > 0, labels, discs)]
+
+
 def test_a_schedule_is_edited_in_the_wire_strip(bench):
     page = bench
     open_step(page, "section")
@@ -178,11 +220,11 @@ def test_a_stop_shows_the_slice_and_the_stance_that_holds(bench):
     choose(page, "Shape", "rectangle")
     open_step(page, "stance")
     page.get_by_role("radio", name=re.compile("^fixed")).check()
-    expect(verdict(page)).to_have_text("stop")
+    expect(verdict(page)).to_have_text("stop", timeout=15_000)
     open_step(page, "checks")
     expect(page.get_by_role("img", name="Slice")).to_be_visible(timeout=15_000)
     page.locator('#step-checks-body [data-remedy="/stance/kind"]').first.click(timeout=20_000)
-    expect(verdict(page)).to_have_text("clear")
+    expect(verdict(page)).to_have_text("clear", timeout=15_000)
 
 
 def test_a_painted_part_is_built_in_the_files_that_were_chosen(bench):

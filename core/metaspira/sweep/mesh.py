@@ -21,7 +21,7 @@ from metaspira.sweep.sweep import Sweep
 
 Indices = NDArray[np.int32]
 
-MAX_VERTICES = 68_000
+MAX_VERTICES = 54_000
 _SLIVER = 1e-9
 
 

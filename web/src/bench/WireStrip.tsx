@@ -143,14 +143,15 @@ function Strip({ report, width }: { report: Report; width: number }) {
         variant="caption"
         sx={{
           position: "absolute",
-          right: RIGHT,
-          bottom: 2,
+          left: 0,
+          width: here === null ? LEFT - 8 : "auto",
+          bottom: 0,
           color: "text.secondary",
           bgcolor: "background.default",
-          pl: 1,
+          px: 1,
         }}
       >
-        {here === null ? "point at the wire to read it" : readout(report, here, unit)}
+        {here === null ? "point at it to read it" : readout(report, here, unit)}
       </Typography>
     </>
   );
