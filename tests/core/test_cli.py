@@ -1,11 +1,15 @@
 """The command line as people and scripts use it."""
 
+import io
 import json
 import subprocess
 import sys
+from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
+from types import SimpleNamespace
 
 import pytest
+from metaspira.cli import main
 
 DEMO = sorted((Path(__file__).resolve().parents[2] / "demo").glob("*.spira.json"))
 FIGURES = {
@@ -15,9 +19,19 @@ FIGURES = {
 
 
 def run(*arguments):
-    return subprocess.run(
-        [sys.executable, "-m", "metaspira.cli", *map(str, arguments)], capture_output=True, text=True
+    """The command line's answer, run in this process: its streams and its exit status."""
+    out, errors = io.StringIO(), io.StringIO()
+    with redirect_stdout(out), redirect_stderr(errors), pytest.raises(SystemExit) as ended:
+        main([str(argument) for argument in arguments])
+    return SimpleNamespace(returncode=ended.value.code, stdout=out.getvalue(), stderr=errors.getvalue())
+
+
+def test_the_command_itself_runs(file):
+    answer = subprocess.run(
+        [sys.executable, "-m", "metaspira.cli", "check", file, "--json"], capture_output=True, text=True
     )
+    assert answer.returncode == 0, answer.stderr
+    assert json.loads(answer.stdout)["verdict"] == "clear"
 
 
 @pytest.fixture

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import Field, StringConstraints
+from pydantic import Discriminator, Field, StringConstraints, Tag, TypeAdapter
 
 from metaspira.numbers.fields import Distance, Length, Quantity
 from metaspira.numbers.kind import Kind
@@ -14,6 +14,7 @@ from metaspira.strands import Strands
 from metaspira.sweep.along import Along
 from metaspira.sweep.ends import Ends
 from metaspira.sweep.stances import StanceKind
+from metaspira.threads.asked import AskedThread, Host, Mate
 
 FORMAT = "metaspira/1"
 
@@ -73,20 +74,52 @@ class FurtherWire(Wire):
     name: str = Field("", max_length=120)
 
 
-class Recipe(Wire):
-    """One design as typed; every number may be a number in `unit` or degrees, or a formula."""
+class Document(Kind):
+    """What every design has; every number may be a number in `unit` or degrees, or a formula."""
 
     format: Literal["metaspira/1"]
     name: str = Field("Unnamed", max_length=120)
     unit: Literal["mm", "cm", "m", "in"] = "mm"
     variables: dict[Name, Value] = Field(default_factory=dict, max_length=200)
-    fit: Fit = Fit()
-    wires: tuple[FurtherWire, ...] = Field((), max_length=12)
-    use: Use = Field(default_factory=lambda: Use.model_validate({"as": "body"}))
     material: MaterialName = "spring-steel"
     note: str = Field("", max_length=4000)
 
 
+class Recipe(Wire, Document):
+    """A part that is wound or swept, as typed."""
+
+    fit: Fit = Fit()
+    wires: tuple[FurtherWire, ...] = Field((), max_length=12)
+    use: Use = Field(default_factory=lambda: Use.model_validate({"as": "body"}))
+
+
+class ThreadUse(Kind):
+    """What a thread becomes: the whole body, whose threaded surface it is; a ridge that stands on its host's
+    surface; or a groove cut into it."""
+
+    as_: Literal["body", "ridge", "groove"] = Field("body", alias="as")
+
+
+class ThreadRecipe(Document):
+    """A threaded part, as typed."""
+
+    thread: AskedThread
+    host: Host
+    use: ThreadUse = Field(default_factory=lambda: ThreadUse.model_validate({"as": "body"}))
+    mate: Mate | None = None
+
+
+def _which(data: Any) -> str:
+    threaded = "thread" in data if isinstance(data, dict) else isinstance(data, ThreadRecipe)
+    return "threaded" if threaded else "wound"
+
+
+AnyRecipe = Annotated[
+    Annotated[Recipe, Tag("wound")] | Annotated[ThreadRecipe, Tag("threaded")], Discriminator(_which)
+]
+RECIPES: TypeAdapter[Recipe | ThreadRecipe] = TypeAdapter(AnyRecipe)
+
+
 def json_schema() -> dict[str, Any]:
     """The JSON Schema (draft 2020-12) of a recipe."""
-    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **Recipe.model_json_schema()}
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **RECIPES.json_schema()}

@@ -10,12 +10,13 @@ from typing import Any, get_args
 from pydantic import BaseModel, ValidationError
 
 from metaspira.problems import Fix, Problem, RecipeError, nearest, pointer
-from metaspira.recipe.model import FORMAT, Recipe
+from metaspira.recipe.model import FORMAT, Recipe, ThreadRecipe
 
 MAX_BYTES = 1_000_000
+_TAGS = ("wound", "threaded")
 
 
-def read_recipe(data: Any) -> Recipe:
+def read_recipe(data: Any) -> Recipe | ThreadRecipe:
     """The recipe in parsed JSON `data`. Raises RecipeError."""
     if not isinstance(data, dict):
         raise RecipeError(Problem("", "a recipe is a JSON object", "put it in braces"))
@@ -25,12 +26,12 @@ def read_recipe(data: Any) -> Recipe:
             Problem("/format", f"the format is {given}", f"write “{FORMAT}”", Fix("/format", FORMAT))
         )
     try:
-        return Recipe.model_validate(data)
+        return (ThreadRecipe if "thread" in data else Recipe).model_validate(data)
     except ValidationError as error:
         raise RecipeError(problems_of(error.errors(include_url=False), data)) from None
 
 
-def read_recipe_text(text: str | bytes) -> Recipe:
+def read_recipe_text(text: str | bytes) -> Recipe | ThreadRecipe:
     """The recipe in JSON `text`. Raises RecipeError."""
     if len(text) > MAX_BYTES:
         raise RecipeError(
@@ -53,7 +54,7 @@ def read_recipe_text(text: str | bytes) -> Recipe:
     return read_recipe(data)
 
 
-def read_recipe_file(file: FilePath) -> Recipe:
+def read_recipe_file(file: FilePath) -> Recipe | ThreadRecipe:
     """The recipe in a file. Raises RecipeError."""
     try:
         return read_recipe_text(file.read_bytes()[: MAX_BYTES + 1])
@@ -82,7 +83,7 @@ def _place(loc: Sequence[str | int], data: Any) -> list[str | int]:
     here = data
     for key in loc:
         items = dict(enumerate(here)) if isinstance(here, list) else here
-        if not isinstance(items, dict) or (key not in items and items.get("kind") == key):
+        if not isinstance(items, dict) or (key not in items and key in (items.get("kind"), *_TAGS)):
             continue
         here = items.get(key)
         parts.append(key)
@@ -92,7 +93,7 @@ def _place(loc: Sequence[str | int], data: Any) -> list[str | int]:
 def _problem(error: Mapping[str, Any], parts: list[str | int], data: Any) -> Problem:
     place, context = pointer(parts), error.get("ctx", {})
     if not parts:
-        return Problem("", "this is not a recipe", "send a JSON object with path and section")
+        return Problem("", "this is not a recipe", "send a JSON object with path and section, or with thread and host")
     match error["type"]:
         case "extra_forbidden":
             known = _known_keys(parts[:-1], data)
@@ -145,7 +146,7 @@ def _problem(error: Mapping[str, Any], parts: list[str | int], data: Any) -> Pro
 
 
 def _known_keys(parts: Sequence[str | int], data: Any) -> list[str]:
-    model: Any = Recipe
+    model: Any = ThreadRecipe if "thread" in data else Recipe
     here = data
     for part in parts:
         here = here[part]

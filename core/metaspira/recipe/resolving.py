@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, TypeVar
 
 from metaspira.numbers.expressions import ExpressionError, evaluate, names_in
 from metaspira.numbers.fields import FormulaOf, Kind, Quantity
@@ -12,7 +12,9 @@ from metaspira.numbers.formulas import Formula
 from metaspira.numbers.measure import ANGLE, AREA, LENGTH, PLAIN, Measure, dimension_name, unit
 from metaspira.problems import Fix, Problem, RecipeError, pointer
 from metaspira.recipe.fields import formula_fields, number_fields, replaced
-from metaspira.recipe.model import Recipe
+from metaspira.recipe.model import Document
+
+R = TypeVar("R", bound=Document)
 
 
 @dataclass(frozen=True)
@@ -42,7 +44,7 @@ _WORDS = {
 }
 
 
-def resolve(recipe: Recipe) -> Recipe:
+def resolve(recipe: R) -> R:
     """The same recipe with every number field a float in base units (mm, mm², rad, turns, plain), and
     every formula field a `Formula`.
 
@@ -66,7 +68,7 @@ def resolve(recipe: Recipe) -> Recipe:
     return resolved
 
 
-def variable_values(recipe: Recipe) -> dict[str, Measure]:
+def variable_values(recipe: Document) -> dict[str, Measure]:
     """Every variable's measure, in the order in which they depend on each other.
 
     Raises RecipeError for a cycle or a fault in any of them.

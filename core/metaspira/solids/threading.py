@@ -2,7 +2,7 @@
 
 Around, a patch is interpolated at Chebyshev points as one Bézier piece of degree 10, or as a septic B-spline
 where it spans more than 130°; along, by quintic B-splines through planes square to the axis, closer wherever
-the surface would else be off by more than 3e-7 of its radius.
+the surface would else be off by more than 2e-7 mm, so that patches meet within the kernel's tolerance.
 """
 
 from __future__ import annotations
@@ -24,7 +24,7 @@ _BEZIER = 10
 _WIDEST = math.radians(130)
 _SPLINE = 7
 _SPAN = math.radians(15)
-_NEAR = 3e-7
+_NEAR = 2e-7
 _REFINEMENTS = 5
 
 
@@ -56,7 +56,7 @@ def _stations(surface: ThreadSurface, piece: Piece) -> Array:
     low, high = piece.leg.heights
     turns = (high - low) / surface.lead
     q = np.linspace(0, 1, max(2 * DEGREE, math.ceil(_STATIONS_A_TURN * turns)) + 1)
-    allowed = _NEAR * surface.outer_radius
+    allowed = _NEAR + 1e-9 * surface.outer_radius
     shares = np.array([0.0, 0.37, 1.0])
     slots = [slot for slot in surface.slots if not surface.is_nothing(piece, slot)[1]]
 

@@ -1,0 +1,199 @@
+"""A thread as a recipe asks for it: named or of one's own form, where it runs on its host, and how it ends."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from metaspira.numbers.fields import Angle, Distance, Few, Length, Offset
+from metaspira.numbers.kind import Kind
+from metaspira.paths.turned import Profile as Outline
+from metaspira.problems import Problem, RecipeError
+from metaspira.threads.finding import MOST_CHARACTERS, read_thread
+from metaspira.threads.profile import Profile, flanked, free_form, profile_of
+from metaspira.threads.thread import Member, Side, Size, Thread
+
+State = Literal["basic", "middle", "max", "min"]
+
+
+class FlankForm(Kind):
+    """A form with two straight flanks: angles from square to the axis, the width of its crest's flat, its
+    height, and radii at crest and root."""
+
+    kind: Literal["flanks"]
+    leading: Angle = 30.0
+    trailing: Angle = 30.0
+    height: Length
+    crest: Distance = 0.0
+    crest_radius: Distance = 0.0
+    root_radius: Distance = 0.0
+
+
+class PointForm(Kind):
+    """A form through points [z, r] in the axial plane over one pitch: r from its root, rising once."""
+
+    kind: Literal["points"]
+    points: tuple[tuple[Offset, Offset], ...] = Field(min_length=3, max_length=200)
+
+
+Form = Annotated[FlankForm | PointForm, Field(discriminator="kind")]
+
+
+class PlainEnd(Kind):
+    """The thread is cut square where it ends."""
+
+    kind: Literal["plain"]
+
+
+class ChamferEnd(Kind):
+    """A cone at the host's face: its angle from the axis, and its diameter there (past the root where none is
+    given)."""
+
+    kind: Literal["chamfer"]
+    angle: Angle = 45.0
+    diameter: Length | None = None
+
+
+class FadeEnd(Kind):
+    """The thread runs out to its host's surface over a length along the axis, or over an angle of its turn."""
+
+    kind: Literal["fade"]
+    length: Length | None = None
+    angle: Angle | None = None
+
+
+class UndercutEnd(Kind):
+    """The thread ends in a groove of a width, flanked by cones of 45°."""
+
+    kind: Literal["undercut"]
+    width: Length
+    diameter: Length | None = None
+
+
+ThreadEnd = Annotated[PlainEnd | ChamferEnd | FadeEnd | UndercutEnd, Field(discriminator="kind")]
+
+
+class AskedThread(Kind):
+    """`designation`, or `form`, `diameter` (major) and `pitch` of one's own. `size` is which of its limits is
+    built, `allowance` opens it square to its surface. It runs from `at` over `length`, or to the host's end."""
+
+    designation: str | None = Field(None, min_length=1, max_length=MOST_CHARACTERS)
+    form: Form | None = None
+    diameter: Length | None = None
+    pitch: Length | None = None
+    starts: Few | None = None
+    hand: Literal["right", "left"] | None = None
+    side: Side | None = None
+    size: State = "basic"
+    allowance: Distance = 0.0
+    at: Distance = 0.0
+    length: Length | None = None
+    start: ThreadEnd | None = None
+    end: ThreadEnd | None = None
+
+    def thread(self) -> Thread:
+        """The thread's sizes. Raises RecipeError."""
+        if self.designation is not None:
+            found = read_thread(self.designation, "/thread/designation")
+            return found if self.hand in (None, found.hand) else _of_hand(found, self.hand or "right")
+        missing = [name for name in ("form", "diameter", "pitch") if getattr(self, name) is None]
+        if missing:
+            raise RecipeError(
+                Problem(
+                    f"/thread/{missing[0]}",
+                    f"a thread has a designation, or its own form, diameter and pitch; {missing[0]} is missing",
+                    "add it, or a designation such as “M10”",
+                )
+            )
+        assert self.form is not None and self.diameter is not None and self.pitch is not None
+        height = self.form.height if isinstance(self.form, FlankForm) else max(p[1] for p in self.form.points)
+        d = self.diameter
+        if 2 * height >= d:
+            raise RecipeError(
+                Problem("/thread/form", f"a form {height:.6g} mm high does not fit on ⌀ {d:.6g} mm", f"keep it under {d / 2:.6g} mm")
+            )
+        leading, trailing = (
+            (self.form.leading, self.form.trailing) if isinstance(self.form, FlankForm) else (0.0, 0.0)
+        )
+        member = Member("", Size(d), Size(d - height), Size(d - 2 * height), d - 2 * height)
+        other = Member("", Size(d), Size(d - height), Size(d - 2 * height), d)
+        return Thread(
+            f"own ⌀{d:.6g}x{self.pitch:.6g}", "own", "Own form", self.pitch, int(self.starts or 1), self.hand or "right",
+            leading, trailing, member, other, (("form", "own"), ("sizes", "own"), ("limits", "none set")),
+        )  # fmt: skip
+
+    def profile(self, thread: Thread, side: Side, state: str, allowance: float) -> Profile:
+        """The axial profile of a member. Raises RecipeError."""
+        form = self.form
+        if self.designation is not None or form is None:
+            return profile_of(thread, side, state, allowance)
+        apart = -allowance if side == "external" else allowance
+        outer, inner = thread.external.major.basic / 2, thread.external.minor.basic / 2
+        if isinstance(form, PointForm):
+            lift = apart / math.cos(math.pi / 6)
+            return free_form(form.points, thread.pitch, inner + lift, "/thread/form/points")
+        stand = 1 / math.cos(form.leading) + 1 / math.cos(form.trailing)
+        thinner = (thread.pitch / 2 - form.crest) / stand - apart
+        rounds = form.crest_radius, form.root_radius
+        return flanked(
+            thread.pitch, outer + apart, outer, inner + apart, form.leading, form.trailing, *rounds, thinner, "/thread/form"
+        )
+
+
+class RodHost(Kind):
+    """A rod; its own diameter where it is not threaded (the thread's crest where none is given), and a hole
+    through it."""
+
+    kind: Literal["rod"]
+    length: Length
+    diameter: Length | None = None
+    hole: Length | None = None
+
+
+class BoreHost(Kind):
+    """A sleeve around a bore: its outside, round or of six flats, and the bore's own diameter where it is not
+    threaded."""
+
+    kind: Literal["bore"]
+    length: Length
+    outside: Length | None = None
+    across_flats: Length | None = None
+    diameter: Length | None = None
+
+
+class ConeHost(Kind):
+    """A cone: its diameters at the start and at the end."""
+
+    kind: Literal["cone"]
+    length: Length
+    diameter: Length
+    end_diameter: Length
+
+
+class TurnedHost(Kind):
+    """A turned body: the outline of its surface, points [radius, height] from its foot up."""
+
+    kind: Literal["turned"]
+    profile: Outline
+    ease: Literal["straight", "smooth"] = "straight"
+    corner_radius: Distance = 0.0
+
+
+Host = Annotated[RodHost | BoreHost | ConeHost | TurnedHost, Field(discriminator="kind")]
+
+
+class Mate(Kind):
+    """The other member, built beside: how long it is, and where it stands along the axis."""
+
+    length: Length
+    at: Distance = 0.0
+    outside: Length | None = None
+    across_flats: Length | None = None
+    size: State = "basic"
+
+
+def _of_hand(thread: Thread, hand: Literal["right", "left"]) -> Thread:
+    return replace(thread, hand=hand)
