@@ -96,7 +96,9 @@ class Piece:
         p = self.shares(q)
         leg = self.leg
         place = leg.outline.at(p)[0]
-        low, high = ((1 - p) * ends[0] + p * ends[1] for ends in (leg.low, leg.high))
+        low, high = (
+            np.where(p < 1, ends[0] + (ends[1] - ends[0]) * p, ends[1]) for ends in (leg.low, leg.high)
+        )
         return place[:, 1], place[:, 0], low, high
 
 
