@@ -1,4 +1,4 @@
-"""The command line: `metaspira check | build | section | schema`.
+"""The command line: `metaspira check | build | thread | section | schema`.
 
 Exit status: 0 clear or watch; 1 a check says stop; 2 unusable input, told in one line on standard error.
 """
@@ -15,12 +15,11 @@ from rich.console import Console
 from rich.progress import BarColumn, Progress, TextColumn, TimeElapsedColumn
 from rich.table import Table
 
-from metaspira.checks import Report, report_on
-from metaspira.figures import WHY
+from metaspira.checks import Report, report_on, why_of
 from metaspira.formats import FORMATS
 from metaspira.formats.drawing import MAX_BYTES as MAX_DRAWING
 from metaspira.formats.drawing import read_drawing
-from metaspira.part import Part, make_part
+from metaspira.part import AnyPart, make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import json_schema
 from metaspira.recipe.reading import read_recipe_file
@@ -30,6 +29,8 @@ from metaspira.solids.building import (
     BuildError,
     build_files,
 )
+from metaspira.threads.finding import read_thread
+from metaspira.threads.gauging import as_dict, gauging
 
 _MARKS = {"clear": "[green]● clear[/]", "watch": "[yellow]▲ watch[/]", "stop": "[red]■ stop[/]"}
 
@@ -63,6 +64,10 @@ def _parser() -> argparse.ArgumentParser:
     build.add_argument("--chord-error", type=float, help="of meshes, in mm")
     build.add_argument("--json", action="store_true")
     build.set_defaults(run=_build)
+    thread = commands.add_parser("thread", help="basic sizes, limits and gauging of a standard thread")
+    thread.add_argument("designation", nargs="+", help="as people write it, such as M10x1.25-6g")
+    thread.add_argument("--json", action="store_true")
+    thread.set_defaults(run=_thread)
     section = commands.add_parser("section", help="the loops of a DXF or SVG drawing, as a section")
     section.add_argument("file", type=FilePath)
     section.add_argument("--unit", choices=("mm", "cm", "m", "in"), help="where the drawing has none")
@@ -123,6 +128,35 @@ def _build(options: argparse.Namespace) -> int:
     return 0
 
 
+def _thread(options: argparse.Namespace) -> int:
+    thread = read_thread(" ".join(options.designation))
+    told = as_dict(thread)
+    if options.json:
+        print(json.dumps(told, ensure_ascii=False, indent=1))
+        return 0
+    console = Console()
+    unit, digits = ("in", thread.digits) if thread.inch else ("mm", thread.digits)
+    members = told["inch"] if thread.inch else told
+    console.print(
+        f"[bold]{thread.designation}[/]  {thread.title}, {'; '.join(f'{a}: {b}' for a, b in thread.sources)}"
+    )
+    for side in ("external", "internal"):
+        sizes = Table(
+            f"{side} {members[side]['tolerance']}", "basic", "most", "least", "unit", box=None
+        )
+        for name in ("major", "pitch", "minor"):
+            row = members[side][name]
+            shown = ["–" if row[k] is None else f"{row[k]:.{digits}f}" for k in ("basic", "max", "min")]
+            sizes.add_row(f"{name} diameter", *shown, unit)
+        console.print(sizes)
+    figures = Table("figure", "value", "unit", "from", box=None)
+    for figure in gauging(thread):
+        value = "–" if figure.value is None else f"{figure.value:.5g}"
+        figures.add_row(figure.title, value, figure.unit, figure.formula or figure.source)
+    console.print(figures)
+    return 0
+
+
 def _section(options: argparse.Namespace) -> int:
     file: FilePath = options.file
     try:
@@ -149,7 +183,7 @@ def _report(file: FilePath) -> Report:
         return report_on(make_part(read_recipe_file(file)))
 
 
-def _with_progress(part: Part, output: FilePath, chord_error: float | None) -> dict[str, object]:
+def _with_progress(part: AnyPart, output: FilePath, chord_error: float | None) -> dict[str, object]:
     columns = (TextColumn("{task.description:>14}"), BarColumn(), TimeElapsedColumn())
     with Progress(*columns, console=Console(stderr=True), transient=True) as bar:
         task = bar.add_task("starting", total=1.0)
@@ -166,8 +200,9 @@ def _show(report: Report) -> None:
     console = Console()
     figures = Table("figure", "value", "unit", box=None)
     figures.columns[1].justify = "right"
+    stands_behind = why_of(report.part)
     for name, value in report.figures.items():
-        why = WHY[name]
+        why = stands_behind[name]
         figures.add_row(why.title, "–" if value is None else f"{value:.6g}", why.unit)
     console.print(f"[bold]{report.part.recipe.name}[/]  {_MARKS[report.verdict]}")
     console.print(figures)

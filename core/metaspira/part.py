@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, overload
 
 import numpy as np
 
@@ -14,7 +14,7 @@ from metaspira.paths import Path
 from metaspira.paths.base import Reach
 from metaspira.paths.winding import Winding, WoundPath
 from metaspira.problems import Fix, Problem, RecipeError
-from metaspira.recipe.model import Recipe, Wire
+from metaspira.recipe.model import Recipe, ThreadRecipe, Wire
 from metaspira.recipe.reading import read_recipe
 from metaspira.recipe.resolving import resolve
 from metaspira.schedules import constantly
@@ -23,9 +23,11 @@ from metaspira.sections.loops import thickened
 from metaspira.sections.outline import ellipse
 from metaspira.sweep.along import Changes, changes_of
 from metaspira.sweep.ends import EndShape, FlatEnd, OpenEnd, end_shapes
-from metaspira.sweep.ground import volume_of
+from metaspira.sweep.ground import mesh_of, strips_of, volume_of
+from metaspira.sweep.mesh import Fineness, Mesh, Strips, fineness_for, preview_fineness, vertex_count
 from metaspira.sweep.stances import Outward, Steady, stand_of
 from metaspira.sweep.sweep import Sweep
+from metaspira.threaded import ThreadedPart, make_threaded
 
 _MOST_TURNS = 25_000
 
@@ -38,6 +40,30 @@ class Body:
     name: str
     sweep: Sweep
     bundle: str = ""
+
+    @property
+    def volume(self) -> float:
+        """Predicted, mm³."""
+        return volume_of(self.sweep)
+
+    def mesh(self, chord_error: float | None = None) -> Mesh:
+        """The watertight mesh: within `chord_error` mm of the shape, or as fine as looks smooth."""
+        return mesh_of(self.sweep, self._fineness(chord_error))
+
+    def strips(self, chord_error: float | None = None) -> Strips:
+        """The surface for shading, as fine as the mesh."""
+        return strips_of(self.sweep, self._fineness(chord_error))
+
+    def vertex_count(self, chord_error: float | None = None) -> int:
+        """About how many vertices the mesh has."""
+        return vertex_count(self.sweep, self._fineness(chord_error))
+
+    def _fineness(self, chord_error: float | None) -> Fineness:
+        return (
+            preview_fineness(self.sweep)
+            if chord_error is None
+            else fineness_for(self.sweep, chord_error)
+        )
 
 
 @dataclass(frozen=True, eq=False)
@@ -69,7 +95,7 @@ class Part:
     @property
     def volume(self) -> float:
         """Predicted volume of all bodies, mm³."""
-        return 0.0 if self.is_skin else sum(volume_of(body.sweep) for body in self.bodies)
+        return 0.0 if self.is_skin else sum(body.volume for body in self.bodies)
 
     @property
     def length_unit(self) -> float:
@@ -81,8 +107,19 @@ class Part:
         return MATERIALS[self.recipe.material]
 
 
-def make_part(typed: Recipe) -> Part:
+AnyPart = Part | ThreadedPart
+
+
+@overload
+def make_part(typed: Recipe) -> Part: ...
+@overload
+def make_part(typed: ThreadRecipe) -> ThreadedPart: ...
+def make_part(typed: Recipe | ThreadRecipe) -> AnyPart:
     """The part that a recipe describes. Raises RecipeError."""
+    return make_threaded(typed) if isinstance(typed, ThreadRecipe) else _wound(typed)
+
+
+def _wound(typed: Recipe) -> Part:
     recipe = resolve(typed)
     bodies = _wires(recipe, recipe, "", "wire")
     for index, wire in enumerate(recipe.wires):
@@ -99,7 +136,7 @@ def make_part(typed: Recipe) -> Part:
     return Part(typed, recipe, tuple(bodies))
 
 
-def part_of(data: Any) -> Part:
+def part_of(data: Any) -> AnyPart:
     """The part of a recipe given as parsed JSON. Raises RecipeError."""
     return make_part(read_recipe(data))
 

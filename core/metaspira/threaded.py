@@ -69,16 +69,29 @@ def make_threaded(typed: ThreadRecipe) -> ThreadedPart:
         profile = profile.moved(-rests_on)
     elif isinstance(host, ConeHost | TurnedHost):
         raise RecipeError(
-            Problem("/use/as", "on a cone or a turned body a thread is a ridge or a groove", "choose one of them", Fix("/use/as", "groove"))
+            Problem(
+                "/use/as",
+                "on a cone or a turned body a thread is a ridge or a groove",
+                "choose one of them",
+                Fix("/use/as", "groove"),
+            )
         )
     outline, plain = _outline(recipe, thread, side, profile)
     laid = lay(asked, profile, side, outline, plain, thread.pitch, thread.lead, use == "body")
     if laid.legs[-1].heights[1] - laid.legs[0].heights[0] > _MOST_TURNS * thread.lead:
         raise RecipeError(
-            Problem("/host/length", f"the thread has more than {_MOST_TURNS} turns", f"keep it under {_MOST_TURNS * thread.lead:.6g} mm")
+            Problem(
+                "/host/length",
+                f"the thread has more than {_MOST_TURNS} turns",
+                f"keep it under {_MOST_TURNS * thread.lead:.6g} mm",
+            )
         )
     surface = ThreadSurface(profile, thread.starts, thread.hand, laid.legs)
-    bodies = [ThreadBody("thread" if side == "external" else "bore", _loops(surface, recipe, side, thread), surface)]
+    bodies = [
+        ThreadBody(
+            "thread" if side == "external" else "bore", _loops(surface, recipe, side, thread), surface
+        )
+    ]
     if recipe.mate is not None:
         bodies.append(_mate(recipe, recipe.mate, thread, side, laid, outline))
     return ThreadedPart(typed, recipe, thread, side, profile, tuple(bodies), laid.full)
@@ -86,7 +99,12 @@ def make_threaded(typed: ThreadRecipe) -> ThreadedPart:
 
 def _side(asked: AskedThread, thread: Thread, recipe: ThreadRecipe) -> Side:
     natural: Side = "internal" if isinstance(recipe.host, BoreHost) else "external"
-    if thread.side is not None and asked.side is None and thread.side != natural and isinstance(recipe.host, RodHost | BoreHost):
+    if (
+        thread.side is not None
+        and asked.side is None
+        and thread.side != natural
+        and isinstance(recipe.host, RodHost | BoreHost)
+    ):
         other = "bore" if thread.side == "internal" else "rod"
         raise RecipeError(
             Problem(
@@ -96,7 +114,12 @@ def _side(asked: AskedThread, thread: Thread, recipe: ThreadRecipe) -> Side:
         )  # fmt: skip
     if asked.side is not None and asked.side != natural:
         raise RecipeError(
-            Problem("/thread/side", f"a {recipe.host.kind} takes an {natural} thread", f"use {natural}", Fix("/thread/side", natural))
+            Problem(
+                "/thread/side",
+                f"a {recipe.host.kind} takes an {natural} thread",
+                f"use {natural}",
+                Fix("/thread/side", natural),
+            )
         )
     return natural
 
@@ -129,7 +152,9 @@ def _outline(
     return (line((ends[0], 0.0), (ends[1], host.length)),), plain
 
 
-def _loops(surface: ThreadSurface, recipe: ThreadRecipe, side: Side, thread: Thread) -> tuple[Lateral, ...]:
+def _loops(
+    surface: ThreadSurface, recipe: ThreadRecipe, side: Side, thread: Thread
+) -> tuple[Lateral, ...]:
     host = recipe.host
     if isinstance(host, BoreHost):
         return _sleeve(surface, host.outside, host.across_flats, "/host"), surface
@@ -138,12 +163,18 @@ def _loops(surface: ThreadSurface, recipe: ThreadRecipe, side: Side, thread: Thr
         return (surface,)
     if hole / 2 >= surface.inner_radius:
         raise RecipeError(
-            Problem("/host/hole", f"a hole of ⌀ {hole:.6g} mm leaves no wall under ⌀ {2 * surface.inner_radius:.6g} mm", "make it smaller")
+            Problem(
+                "/host/hole",
+                f"a hole of ⌀ {hole:.6g} mm leaves no wall under ⌀ {2 * surface.inner_radius:.6g} mm",
+                "make it smaller",
+            )
         )
     return surface, Wall(surface.pieces, hole / 2)
 
 
-def _sleeve(surface: ThreadSurface, outside: float | None, across_flats: float | None, place: str) -> Wall:
+def _sleeve(
+    surface: ThreadSurface, outside: float | None, across_flats: float | None, place: str
+) -> Wall:
     usual = 3.2 * surface.outer_radius
     size = across_flats or outside or float(f"{usual:.3g}")
     if size / 2 <= surface.outer_radius:
@@ -163,18 +194,37 @@ def _mate(
 ) -> ThreadBody:
     """The other member, chamfered, at a height of its own on the same screw."""
     if recipe.use.as_ != "body":
-        raise RecipeError(Problem("/mate", "a mate is built for a thread that is the whole body", "use it as a body, or leave the mate out"))
+        raise RecipeError(
+            Problem(
+                "/mate",
+                "a mate is built for a thread that is the whole body",
+                "use it as a body, or leave the mate out",
+            )
+        )
     other: Side = "internal" if side == "external" else "external"
     profile = recipe.thread.profile(thread, other, mate.size, recipe.thread.allowance)
     if mate.length < thread.pitch / 4:
-        raise RecipeError(Problem("/mate/length", "the mate is shorter than a quarter of the pitch", "make it longer"))
+        raise RecipeError(
+            Problem("/mate/length", "the mate is shorter than a quarter of the pitch", "make it longer")
+        )
     edge = outline[0]
     slope = float((edge.points[-1, 0] - edge.points[0, 0]) / (edge.points[-1, 1] - edge.points[0, 1]))
     low, high = mate.at, mate.at + mate.length
     base = [float(edge.points[0, 0]) + slope * h for h in (low, high)]
-    own = lay(AskedThread(), profile, other, (line((base[0], low), (base[1], high)),), None, thread.pitch, thread.lead, True)
+    own = lay(
+        AskedThread(),
+        profile,
+        other,
+        (line((base[0], low), (base[1], high)),),
+        None,
+        thread.pitch,
+        thread.lead,
+        True,
+    )
     surface = ThreadSurface(profile, thread.starts, thread.hand, own.legs)
     loops: tuple[Lateral, ...] = (
-        (_sleeve(surface, mate.outside, mate.across_flats, "/mate"), surface) if other == "internal" else (surface,)
+        (_sleeve(surface, mate.outside, mate.across_flats, "/mate"), surface)
+        if other == "internal"
+        else (surface,)
     )
     return ThreadBody("mate", loops, surface)

@@ -11,7 +11,7 @@ import trimesh
 
 from metaspira.checks import Report
 from metaspira.numbers.jets import Array
-from metaspira.part import Part
+from metaspira.part import AnyPart, Part
 from metaspira.paths import CurvePath, Path
 from metaspira.paths.base import NO_REACH
 from metaspira.paths.points import Points
@@ -181,7 +181,7 @@ def point_bends(part: Part) -> list[dict[str, float | None]]:
     return out
 
 
-def field_values(part: Part) -> dict[str, float]:
+def field_values(part: AnyPart) -> dict[str, float]:
     """What each number field and variable comes to, by JSON pointer, in the recipe's unit or degrees."""
     unit = part.typed.unit
     values = {

@@ -10,7 +10,7 @@ from metaspira.checks import report_on
 from metaspira.formats.drawing import MAX_BYTES, read_drawing
 from metaspira.formats.glb import preview_glb
 from metaspira.part import make_part
-from metaspira.recipe.model import Recipe, json_schema
+from metaspira.recipe.model import AnyRecipe, Recipe, json_schema
 from metaspira.views import (
     field_values,
     guides,
@@ -44,7 +44,7 @@ _REMEDY_SECONDS = 4.0
     },
 )
 def preview(
-    request: HttpRequest, recipe: Body[Recipe], chord_error: float | None = None
+    request: HttpRequest, recipe: Body[AnyRecipe], chord_error: float | None = None
 ) -> HttpResponse:
     """The part's mesh as a GLB file: as fine as looks smooth, or as it would be exported within
     `chord_error` mm."""

@@ -122,21 +122,128 @@ class DrawingOut(Schema):
     faults: list[FaultOut]
 
 
-class ReportOut(Schema):
-    """Figures and checks as on the command line, and what the bench draws of them."""
+class SaidOut(Schema):
+    """Figures and checks as on the command line; `values` is what each number field comes to."""
 
     verdict: Verdict
     figures: dict[str, float | None]
     checks: list[CheckOut]
     why: dict[str, WhyOut]
     searched: bool
+    bodies: list[str]
+    values: dict[str, float]
+
+
+class ReportOut(SaidOut):
+    """What is said of a wound part, and what the bench draws of it."""
+
     strip: StripOut
     section: SectionOut
     ribs: list[list[list[float]]]
     guides: GuidesOut
     points: list[PointOut]
-    bodies: list[str]
-    values: dict[str, float]
+
+
+class ThreadRowOut(Schema):
+    designation: str
+    family: str
+    diameter: float
+    pitch: float
+    inch: bool
+
+
+class CandidateOut(ThreadRowOut):
+    """How far a measured thread is off this one: mm, mm, and both in one figure."""
+
+    diameter_off: float
+    pitch_off: float
+    off: float
+
+
+class SizeOut(Schema):
+    basic: float
+    max: float | None
+    min: float | None
+
+
+class MemberOut(Schema):
+    tolerance: str
+    major: SizeOut
+    pitch: SizeOut
+    minor: SizeOut
+
+
+class GaugedOut(Schema):
+    key: str
+    title: str
+    value: float | None
+    unit: str
+    formula: str
+    source: str
+
+
+class InchOut(Schema):
+    pitch: float
+    lead: float
+    external: MemberOut
+    internal: MemberOut
+
+
+class GoOut(Schema):
+    go: float | None
+    not_go: float | None
+    crest_max: float | None
+    crest_min: float | None
+
+
+class ThreadOut(Schema):
+    """A standard thread, in mm and degrees; `inch` where it is made in inches."""
+
+    designation: str
+    family: str
+    title: str
+    side: Literal["external", "internal"] | None
+    hand: Literal["right", "left"]
+    pitch: float
+    starts: int
+    lead: float
+    lead_angle: float
+    flank_angles: list[float]
+    taper: float
+    external: MemberOut
+    internal: MemberOut
+    stress_area: float
+    gauging: list[GaugedOut]
+    go: dict[str, GoOut]
+    sources: dict[str, str]
+    inch: InchOut | None = None
+
+
+class ProfilesOut(Schema):
+    """Profiles by member and state (basic, max, min): lines of points (z, r), mm."""
+
+    pitch: float
+    pitch_radius: float
+    external: dict[str, list[list[float]]]
+    internal: dict[str, list[list[float]]]
+
+
+class StandardOut(Schema):
+    standard: ThreadOut
+    profiles: ProfilesOut
+
+
+class ThreadViewOut(ProfilesOut):
+    built: list[list[float]]
+    side: Literal["external", "internal"]
+    full: list[float]
+    standard: ThreadOut | None
+
+
+class ThreadReportOut(SaidOut):
+    """What is said of a threaded part, and what the bench draws of it."""
+
+    thread: ThreadViewOut
 
 
 class ShelfItem(Schema):

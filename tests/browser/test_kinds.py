@@ -10,6 +10,7 @@ from scipy import ndimage
 
 from tests.browser.test_bench import figure, open_step, verdict
 
+
 def choose(page, label, option):
     page.get_by_role("combobox", name=label, exact=True).first.click()
     page.get_by_role("option", name=option, exact=True).click()

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from metaspira.checks.bend import check_bend, min_bend_radius
-from metaspira.checks.check import WHOLE, Check, Lane, Remedy, Verdict, Window, worst
+from metaspira.checks.check import NO_LANE, WHOLE, Check, Lane, Remedy, Verdict, Window, worst
 from metaspira.checks.clearance import check_clearance
 from metaspira.checks.contact import check_contact
 from metaspira.checks.gaps import part_gaps
@@ -17,11 +17,14 @@ from metaspira.checks.remedies import remedies_for
 from metaspira.checks.section import check_section
 from metaspira.checks.size import check_size
 from metaspira.checks.stance import check_stance
+from metaspira.checks.threads import THREAD_CHECKS
 from metaspira.checks.twist import check_twist
-from metaspira.figures import WHY, figures_of
-from metaspira.part import Part
+from metaspira.figures import WHY, Why, figures_of
+from metaspira.part import AnyPart
+from metaspira.threaded import ThreadedPart
+from metaspira.threaded_figures import THREAD_WHY, threaded_figures
 
-CheckOf = Callable[[Part, Window], Check]
+CheckOf = Callable[[Any, Window], Check]
 
 CHECKS: dict[str, CheckOf] = {
     "bend": check_bend,
@@ -39,7 +42,7 @@ class Report:
     """All that is said of a part: the verdict, the figures and the checks. `searched` is False where the
     search for remedies ran out of its time."""
 
-    part: Part
+    part: AnyPart
     figures: dict[str, float | None]
     checks: tuple[Check, ...]
     gap_lane: Lane
@@ -55,17 +58,27 @@ class Report:
             "verdict": self.verdict,
             "figures": self.figures,
             "checks": [check.as_dict() for check in self.checks],
-            "why": {name: vars(why) for name, why in WHY.items()},
+            "why": {name: vars(why) for name, why in why_of(self.part).items()},
             "searched": self.searched,
         }
 
 
-def run_checks(part: Part) -> list[Check]:
+def checks_of(part: AnyPart) -> dict[str, CheckOf]:
+    """The checks that are made of a part, by their ids."""
+    return THREAD_CHECKS if isinstance(part, ThreadedPart) else CHECKS
+
+
+def why_of(part: AnyPart) -> dict[str, Why]:
+    """What stands behind each figure of a part."""
+    return THREAD_WHY if isinstance(part, ThreadedPart) else WHY
+
+
+def run_checks(part: AnyPart) -> list[Check]:
     """Every check on a part, without remedies."""
-    return [check(part, WHOLE) for check in CHECKS.values()]
+    return [check(part, WHOLE) for check in checks_of(part).values()]
 
 
-def report_on(part: Part, with_remedies: bool = True, seconds: float = math.inf) -> Report:
+def report_on(part: AnyPart, with_remedies: bool = True, seconds: float = math.inf) -> Report:
     """Figures and checks of a part; each check that is not clear gets its remedies, searched for `seconds` at
     the most."""
     checks = run_checks(part)
@@ -73,13 +86,16 @@ def report_on(part: Part, with_remedies: bool = True, seconds: float = math.inf)
     if with_remedies:
         checks = _remedied(part, checks, until)
     searched = time.monotonic() < until
+    if isinstance(part, ThreadedPart):
+        air = next(check.value for check in checks if check.id == "clearance")
+        return Report(part, threaded_figures(part, air), tuple(checks), NO_LANE, searched)
     gaps = part_gaps(part, WHOLE)
     least = None if gaps.least is None else gaps.least[1].smallest
     figures = figures_of(part, least, min_bend_radius(part.sweep))
     return Report(part, figures, tuple(checks), gaps.lane, searched)
 
 
-def _remedied(part: Part, checks: list[Check], until: float) -> list[Check]:
+def _remedied(part: AnyPart, checks: list[Check], until: float) -> list[Check]:
     """Checks with their remedies; where the wire runs into itself, its clearance has the same ones."""
     remedies: dict[str, tuple[Remedy, ...]] = {}
     for check in checks:
@@ -89,8 +105,10 @@ def _remedied(part: Part, checks: list[Check], until: float) -> list[Check]:
         if check.id == "clearance" and contact and (check.value or 0.0) < 0:
             remedies[check.id] = contact
         else:
-            remedies[check.id] = remedies_for(part, check, CHECKS[check.id], run_checks, until)
+            remedies[check.id] = remedies_for(part, check, checks_of(part)[check.id], run_checks, until)
     return [replace(check, remedies=remedies.get(check.id, ())) for check in checks]
 
 
-__all__ = ["CHECKS", "Check", "Lane", "Report", "Verdict", "report_on", "run_checks", "worst"]
+__all__ = [
+    "CHECKS", "Check", "Lane", "Report", "Verdict", "checks_of", "report_on", "run_checks", "why_of", "worst",
+]  # fmt: skip

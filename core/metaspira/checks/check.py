@@ -36,6 +36,9 @@ class Lane:
     value: Array
 
 
+NO_LANE = Lane(np.zeros(0), np.zeros(0))
+
+
 @dataclass(frozen=True)
 class Check:
     """One check's answer.

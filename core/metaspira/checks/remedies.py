@@ -11,16 +11,18 @@ import time
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Any
 
 from metaspira.checks.check import WHOLE, Check, Remedy, Window, worst
 from metaspira.numbers.fields import Quantity
-from metaspira.part import Part, make_part, part_of
+from metaspira.part import AnyPart, make_part, part_of
 from metaspira.problems import RecipeError, pointer
 from metaspira.recipe.fields import Parts, number_fields, replaced
 from metaspira.recipe.resolving import in_typed_units
+from metaspira.threaded import ThreadedPart
 
-CheckOf = Callable[[Part, Window], Check]
-AllChecks = Callable[[Part], list[Check]]
+CheckOf = Callable[[Any, Window], Check]
+AllChecks = Callable[[AnyPart], list[Check]]
 
 _INPUTS = {
     "stance": (),
@@ -61,7 +63,21 @@ _INPUTS = {
     "size": ("/along/size", "/along/width", "/along/depth"),
     "twist": ("/along/twist",),
     "section": ("/section",),
+    "engagement-height": ("/thread/allowance",),
+    "engagement-length": ("/thread/length", "/host/length", "/mate/length"),
+    "wall": (
+        "/host/outside",
+        "/host/across_flats",
+        "/host/hole",
+        "/mate/outside",
+        "/mate/across_flats",
+    ),
+    "crest": ("/thread/form/crest", "/thread/form/height", "/thread/allowance", "/thread/pitch"),
+    "run-out": ("/thread/length", "/thread/end", "/thread/start"),
+    "undercut": ("/thread/end/width", "/thread/start/width", "/thread/end/diameter"),
+    "print": ("/thread/form/leading", "/thread/form/trailing"),
 }
+_UNSAID = ("path", "along", "thread")
 _NEVER = ("rides_at", "at", "turn", "holes", "paint")
 _BUDGET = 100
 _SMALL_BUDGET = 36
@@ -79,7 +95,7 @@ class _Input:
 
 
 def remedies_for(
-    part: Part, check: Check, check_of: CheckOf, run_all: AllChecks, until: float = math.inf
+    part: AnyPart, check: Check, check_of: CheckOf, run_all: AllChecks, until: float = math.inf
 ) -> tuple[Remedy, ...]:
     """Up to four remedies for a check that is not clear, the smallest change first. No more are tried once
     `time.monotonic()` is past `until`."""
@@ -88,7 +104,7 @@ def remedies_for(
     verdict_before = {other.id: other.verdict for other in run_all(part)}
     found: list[tuple[float, Remedy]] = []
 
-    def clears(remedied: Part) -> bool:
+    def clears(remedied: AnyPart) -> bool:
         for after in run_all(remedied):
             before = verdict_before[after.id]
             if after.id == check.id and after.verdict != "clear":
@@ -120,32 +136,37 @@ def remedies_for(
     return tuple(remedy for _, remedy in found[:_MOST])
 
 
-def _budget(part: Part) -> int:
+def _budget(part: AnyPart) -> int:
     """How many parts may be tried: fewer where each takes long."""
+    if isinstance(part, ThreadedPart):
+        return _BUDGET
     if len(part.bodies) > 1:
         return max(_LEAST_BUDGET, _SMALL_BUDGET // len(part.bodies) * 2)
     return _BUDGET if part.sweep.is_tube else _SMALL_BUDGET
 
 
-def _inputs(part: Part, check_id: str) -> Iterator[_Input]:
+def _inputs(part: AnyPart, check_id: str) -> Iterator[_Input]:
     resolved = {parts: value for parts, _, value in number_fields(part.recipe)}
     for parts, quantity, _ in number_fields(part.typed):
         place = pointer(parts)
-        wanted = any(place == name or place.startswith(name + "/") for name in _INPUTS[check_id])
+        named = _INPUTS.get(check_id, ())
+        wanted = any(place == name or place.startswith(name + "/") for name in named)
         if wanted and quantity.kind != "count" and not any(word in parts for word in _NEVER):
             value = in_typed_units(resolved[parts], quantity, part.typed.unit)
             yield _Input(parts, quantity, value)
 
 
-def _stances(part: Part, check_id: str) -> tuple[str, ...]:
+def _stances(part: AnyPart, check_id: str) -> tuple[str, ...]:
     """Other stances, the ones that fit most paths first."""
-    if check_id not in ("stance", "bend", "self-contact", "section"):
+    if isinstance(part, ThreadedPart) or check_id not in ("stance", "bend", "self-contact", "section"):
         return ()
     now = "outward" if part.recipe.stance is None else part.recipe.stance.kind
     return tuple(kind for kind in ("outward", "steady", "upright") if kind != now)
 
 
-def _window(part: Part, check: Check) -> Window:
+def _window(part: AnyPart, check: Check) -> Window:
+    if isinstance(part, ThreadedPart):
+        return WHOLE
     turns = part.sweep.turning / (2 * math.pi)
     if len(part.bodies) > 1 or turns <= _LONG or not check.where:
         return WHOLE
@@ -172,7 +193,7 @@ class _Budget:
 
 
 def _search(
-    part: Part, field: _Input, window: Window, check_of: CheckOf, budget: _Budget
+    part: AnyPart, field: _Input, window: Window, check_of: CheckOf, budget: _Budget
 ) -> float | None:
     """The value nearest to the present one, rounded, at which the margin is not negative.
 
@@ -236,14 +257,14 @@ def _rounded(bad: float, good: float, at: Callable[[float], float]) -> float | N
 
 
 @lru_cache(maxsize=64)
-def _with(part: Part, parts: Parts, value: float | str) -> Part | None:
+def _with(part: AnyPart, parts: Parts, value: float | str) -> AnyPart | None:
     try:
         return make_part(replaced(part.typed, parts, value))
     except RecipeError:
         return None
 
 
-def _stance_remedy(part: Part, kind: str) -> Remedy:
+def _stance_remedy(part: AnyPart, kind: str) -> Remedy:
     now = part.recipe.stance
     plain = now is not None and set(type(now).model_fields) == {"kind"}
     if plain:
@@ -251,7 +272,7 @@ def _stance_remedy(part: Part, kind: str) -> Remedy:
     return Remedy("/stance", {"kind": kind}, f"stance {kind}")
 
 
-def _with_stance(part: Part, kind: str) -> Part | None:
+def _with_stance(part: AnyPart, kind: str) -> AnyPart | None:
     data = part.typed.model_dump(mode="json", by_alias=True, exclude_none=True)
     try:
         return part_of({**data, "stance": {"kind": kind}})
@@ -261,14 +282,12 @@ def _with_stance(part: Part, kind: str) -> Part | None:
 
 def _name(parts: Parts) -> str:
     """A field in words: “pitch”, “section height”, “size to”, “twist point 2”."""
-    words = [
-        str(word).replace("_", " ") for word in (parts[1:] if parts[0] in ("path", "along") else parts)
-    ]
+    words = [str(word).replace("_", " ") for word in (parts[1:] if parts[0] in _UNSAID else parts)]
     if "points" in words:
         at = words.index("points")
         words = [*words[:at], "point", str(int(words[at + 1]) + 1)]
     return " ".join(words)
 
 
-def _unit(part: Part, quantity: Quantity) -> str:
+def _unit(part: AnyPart, quantity: Quantity) -> str:
     return {"length": f" {part.typed.unit}", "angle": "°"}.get(quantity.kind, "")

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from pathlib import Path as FilePath
 from typing import cast
 
-from metaspira.part import Part
+from metaspira.part import AnyPart
 from metaspira.solids.proof import Proof
 
 FORMATS = {
@@ -20,7 +20,7 @@ FORMATS = {
 }
 
 Progress = Callable[[float, str], None]
-Writer = Callable[[Part, FilePath, float, Progress], Proof]
+Writer = Callable[[AnyPart, FilePath, float, Progress], Proof]
 
 
 def writer(suffix: str) -> Writer:

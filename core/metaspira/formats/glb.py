@@ -31,49 +31,41 @@ from pygltflib import (
 
 from metaspira import __version__
 from metaspira.formats.meshes import Progress, loaded, measure_mesh, rgb
-from metaspira.part import Body, Part
+from metaspira.part import AnyPart
 from metaspira.problems import Problem, RecipeError
 from metaspira.solids.proof import Proof
-from metaspira.sweep.ground import strips_of
-from metaspira.sweep.mesh import (
-    Strips,
-    fineness_for,
-    preview_fineness,
-    vertex_count,
-)
+from metaspira.sweep.mesh import Strips
 
 _MOST_SHOWN = 1_500_000
 _UPRIGHT = [-(0.5**0.5), 0.0, 0.0, 0.5**0.5]
 
 
-def write(part: Part, file: FilePath, chord_error: float, progress: Progress) -> Proof:
+def write(part: AnyPart, file: FilePath, chord_error: float, progress: Progress) -> Proof:
     """Write the mesh within `chord_error` mm of the shape and prove it. Raises ProofError."""
     progress(0.1, "mesh")
-    surfaces = [strips_of(body.sweep, fineness_for(body.sweep, chord_error)) for body in part.bodies]
+    surfaces = [body.strips(chord_error) for body in part.bodies]
     progress(0.4, "writing GLB")
     file.write_bytes(glb_bytes(part, surfaces))
     progress(0.6, "reading back")
     return measure_mesh(loaded(file), part, chord_error)
 
 
-def preview_glb(part: Part, chord_error: float | None = None) -> bytes:
+def preview_glb(part: AnyPart, chord_error: float | None = None) -> bytes:
     """The part as it is shown while it is being worked on, or as it would be exported within a chord
     error (mm), as the bytes of a GLB file. Raises RecipeError where that makes too large a mesh."""
     surfaces = []
     for body in part.bodies:
-        fineness = preview_fineness(body.sweep)
-        if chord_error is not None:
-            fineness = fineness_for(body.sweep, max(chord_error, 1e-6))
-            count = vertex_count(body.sweep, fineness)
-            if count > _MOST_SHOWN:
-                raise RecipeError(
-                    Problem(
-                        "/chord_error",
-                        f"a mesh within {chord_error:g} mm has {count} vertices, too many to show",
-                        "look at a larger chord error; the file can still be made with this one",
-                    )
+        error = None if chord_error is None else max(chord_error, 1e-6)
+        count = body.vertex_count(error)
+        if error is not None and count > _MOST_SHOWN:
+            raise RecipeError(
+                Problem(
+                    "/chord_error",
+                    f"a mesh within {chord_error:g} mm has {count} vertices, too many to show",
+                    "look at a larger chord error; the file can still be made with this one",
                 )
-        surfaces.append(strips_of(body.sweep, fineness))
+            )
+        surfaces.append(body.strips(error))
     return glb_bytes(part, surfaces)
 
 
@@ -99,14 +91,14 @@ class _Buffers:
         return number
 
 
-def glb_bytes(part: Part, surfaces: list[Strips]) -> bytes:
+def glb_bytes(part: AnyPart, surfaces: list[Strips]) -> bytes:
     """The GLB file of the surfaces of a part's bodies, in millimetres."""
     buffers = _Buffers()
     colours = [part.material.colour]
     meshes: list[Mesh] = []
     nodes: list[Node] = []
     for body, surface in zip(part.bodies, surfaces, strict=True):
-        meshes.append(_mesh(buffers, body, surface, colours))
+        meshes.append(_mesh(buffers, body.name, surface, colours))
         nodes.append(Node(mesh=len(nodes), name=body.name, rotation=_UPRIGHT, scale=[1e-3] * 3))
     document = GLTF2(
         asset=Asset(version="2.0", generator=f"Metaspira {__version__}"),
@@ -133,7 +125,7 @@ def glb_bytes(part: Part, surfaces: list[Strips]) -> bytes:
     )
 
 
-def _mesh(buffers: _Buffers, body: Body, surface: Strips, colours: list[str]) -> Mesh:
+def _mesh(buffers: _Buffers, name: str, surface: Strips, colours: list[str]) -> Mesh:
     mesh = surface.mesh
     position = mesh.vertices.astype("<f4")
     attributes = Attributes(
@@ -153,10 +145,10 @@ def _mesh(buffers: _Buffers, body: Body, surface: Strips, colours: list[str]) ->
         primitives.append(
             Primitive(attributes=attributes, indices=indices, material=colours.index(colour))
         )
-    return Mesh(name=body.name, primitives=primitives)
+    return Mesh(name=name, primitives=primitives)
 
 
-def _material(part: Part, colour: str) -> Material:
+def _material(part: AnyPart, colour: str) -> Material:
     own = colour == part.material.colour
     metal = 0.9 if own and part.material.density > 2e-3 else 0.0
     linear = [(c / 255) ** 2.2 for c in rgb(colour)]

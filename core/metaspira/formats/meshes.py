@@ -9,10 +9,9 @@ from pathlib import Path as FilePath
 import numpy as np
 import trimesh
 
-from metaspira.part import Part
+from metaspira.part import AnyPart, Part
 from metaspira.solids.proof import Proof
-from metaspira.sweep.ground import mesh_of
-from metaspira.sweep.mesh import Mesh, fineness_for
+from metaspira.sweep.mesh import Mesh
 
 Progress = Callable[[float, str], None]
 
@@ -35,7 +34,7 @@ class NamedMesh:
 
 
 def written(
-    part: Part,
+    part: AnyPart,
     file: FilePath,
     chord_error: float,
     progress: Progress,
@@ -47,8 +46,7 @@ def written(
     meshes = []
     for index, body in enumerate(part.bodies):
         progress(0.05 + 0.4 * index / len(part.bodies), "mesh")
-        mesh = mesh_of(body.sweep, fineness_for(body.sweep, chord_error))
-        meshes.append(NamedMesh(body.name, mesh, part.material.colour))
+        meshes.append(NamedMesh(body.name, body.mesh(chord_error), part.material.colour))
     progress(0.5, f"writing {file.suffix[1:].upper()}")
     export(meshes, file)
     progress(0.7, "reading back")
@@ -63,7 +61,7 @@ def loaded(file: FilePath) -> trimesh.Trimesh:
     return mesh
 
 
-def measure_mesh(mesh: trimesh.Trimesh, part: Part, chord_error: float) -> Proof:
+def measure_mesh(mesh: trimesh.Trimesh, part: AnyPart, chord_error: float) -> Proof:
     """What `trimesh` finds in a mesh, its coincident vertices merged. Raises ProofError.
 
     The volume may be off by what a skin of the chord error amounts to, and by the rounding of single
@@ -71,7 +69,7 @@ def measure_mesh(mesh: trimesh.Trimesh, part: Part, chord_error: float) -> Proof
     """
     mesh.merge_vertices(merge_tex=True, merge_norm=True)
     winding = bool(mesh.is_winding_consistent)
-    if part.is_skin:
+    if isinstance(part, Part) and part.is_skin:
         predicted = sum(body.sweep.lateral_area for body in part.bodies)
         size = min(body.sweep.section.reach() for body in part.bodies)
         allowed = 4 * chord_error / size + 1e-4

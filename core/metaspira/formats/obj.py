@@ -7,11 +7,11 @@ from pathlib import Path as FilePath
 import numpy as np
 
 from metaspira.formats.meshes import NamedMesh, Progress, written
-from metaspira.part import Part
+from metaspira.part import AnyPart
 from metaspira.solids.proof import Proof
 
 
-def write(part: Part, file: FilePath, chord_error: float, progress: Progress) -> Proof:
+def write(part: AnyPart, file: FilePath, chord_error: float, progress: Progress) -> Proof:
     """Write the mesh within `chord_error` mm of the shape and prove it. Raises ProofError."""
     return written(part, file, chord_error, progress, _export)
 

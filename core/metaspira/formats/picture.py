@@ -10,36 +10,45 @@ from PIL import Image, ImageDraw
 
 from metaspira.formats.meshes import rgb
 from metaspira.numbers.jets import Array
-from metaspira.part import Part
+from metaspira.part import AnyPart, Part
 from metaspira.sweep.ground import mesh_of
 from metaspira.sweep.mesh import Fineness, Mesh
 from metaspira.sweep.sweep import Sweep
+from metaspira.threaded import ThreadedPart
 
 _COPPER = np.array([184.0, 105.0, 61.0])
 _TURN, _TILT = math.radians(35), math.radians(28)
 _MOST_FACES = 9000
 _MOST_TURNS = 150
 _OVER = 2
+_ROUGH = 0.02
 
 
-def picture(part: Part, width: int = 320, height: int = 220) -> bytes:
+def picture(part: AnyPart, width: int = 320, height: int = 220) -> bytes:
     """The PNG file, `width` × `height` pixels on a clear ground."""
-    turns = max(1.0, sum(body.sweep.turning for body in part.bodies) / (2 * math.pi))
-    per_turn = int(min(28, max(8, _MOST_FACES / turns / 24)))
     image = Image.new("RGBA", (width * _OVER, height * _OVER), (0, 0, 0, 0))
     draw = ImageDraw.Draw(image)
+    if isinstance(part, ThreadedPart):
+        meshes = [body.mesh(_ROUGH * body.outer_radius) for body in part.bodies]
+        _draw_faces(draw, meshes, width, height, False)
+    else:
+        _draw_wires(draw, part, width, height)
+    file = io.BytesIO()
+    image.resize((width, height), Image.Resampling.LANCZOS).save(file, "PNG")
+    return file.getvalue()
+
+
+def _draw_wires(draw: ImageDraw.ImageDraw, part: Part, width: int, height: int) -> None:
+    turns = max(1.0, sum(body.sweep.turning for body in part.bodies) / (2 * math.pi))
+    per_turn = int(min(28, max(8, _MOST_FACES / turns / 24)))
     if turns > _MOST_TURNS:
         line = part.path.derivatives(part.sweep.stations(per_turn), 0)[0]
         flat, scale = _flat(_seen(line), width, height)
         thick = max(1, round(2 * part.sweep.reach() * scale))
         draw.line([tuple(p) for p in flat], fill=(*(int(c) for c in _COPPER), 255), width=thick)
     else:
-        _draw_faces(
-            draw, [_coarse(body.sweep, per_turn) for body in part.bodies], width, height, part.is_skin
-        )
-    file = io.BytesIO()
-    image.resize((width, height), Image.Resampling.LANCZOS).save(file, "PNG")
-    return file.getvalue()
+        meshes = [_coarse(body.sweep, per_turn) for body in part.bodies]
+        _draw_faces(draw, meshes, width, height, part.is_skin)
 
 
 def _seen(vertices: Array) -> Array:

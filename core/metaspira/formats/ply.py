@@ -5,11 +5,11 @@ from __future__ import annotations
 from pathlib import Path as FilePath
 
 from metaspira.formats.meshes import NamedMesh, Progress, joined, written
-from metaspira.part import Part
+from metaspira.part import AnyPart
 from metaspira.solids.proof import Proof
 
 
-def write(part: Part, file: FilePath, chord_error: float, progress: Progress) -> Proof:
+def write(part: AnyPart, file: FilePath, chord_error: float, progress: Progress) -> Proof:
     """Write the mesh within `chord_error` mm of the shape and prove it. Raises ProofError."""
     return written(part, file, chord_error, progress, _export)
 

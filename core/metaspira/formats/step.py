@@ -15,20 +15,23 @@ from OCP.STEPControl import STEPControl_Reader, STEPControl_StepModelType, STEPC
 from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopoDS import TopoDS_Shape
 
-from metaspira.part import Part
+from metaspira.part import AnyPart
 from metaspira.solids.brep import build_shape
 from metaspira.solids.grinding import ground
 from metaspira.solids.nets import control_nets
 from metaspira.solids.proof import Proof, ProofError
+from metaspira.solids.threading import thread_nets
 from metaspira.solids.volume import area_of, each, volume_of
 from metaspira.sweep.ground import ground_planes
+from metaspira.threaded import ThreadedPart
+from metaspira.threads.body import ThreadBody
 
 ALLOWED = 1e-6
 ALLOWED_CUT = 1e-5
 
 
 def write(
-    part: Part, file: FilePath, chord_error: float, progress: Callable[[float, str], None]
+    part: AnyPart, file: FilePath, chord_error: float, progress: Callable[[float, str], None]
 ) -> Proof:
     """Build the solid, write it, read it back and prove it. `chord_error` does not matter here.
 
@@ -41,7 +44,10 @@ def write(
         def built(share: float, index: int = index) -> None:
             progress(0.05 + 0.35 * (index + share) / count, "faces")
 
-        shapes.append(ground(build_shape(control_nets(body.sweep), built), body.sweep))
+        if isinstance(body, ThreadBody):
+            shapes.append(build_shape(thread_nets(body), built))
+        else:
+            shapes.append(ground(build_shape(control_nets(body.sweep), built), body.sweep))
     progress(0.4, "writing STEP")
     Interface_Static.SetCVal_s("write.step.unit", "MM")
     Interface_Static.SetCVal_s("write.step.product.name", _ascii(part.recipe.name))
@@ -51,6 +57,8 @@ def write(
     if step.Write(str(file)) != IFSelect_ReturnStatus.IFSelect_RetDone:
         raise ProofError("the kernel did not write the STEP file")
     progress(0.55, "reading back")
+    if isinstance(part, ThreadedPart):
+        return measure(file, part.volume, progress, count).demand("solid")
     if part.is_skin:
         return measure_skin(file, sum(body.sweep.lateral_area for body in part.bodies), progress)
     cut = any(ground_planes(body.sweep) for body in part.bodies)

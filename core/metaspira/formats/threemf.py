@@ -9,11 +9,11 @@ import numpy as np
 import trimesh
 
 from metaspira.formats.meshes import NamedMesh, Progress, rgb, written
-from metaspira.part import Part
+from metaspira.part import AnyPart
 from metaspira.solids.proof import Proof, ProofError
 
 
-def write(part: Part, file: FilePath, chord_error: float, progress: Progress) -> Proof:
+def write(part: AnyPart, file: FilePath, chord_error: float, progress: Progress) -> Proof:
     """Write the mesh within `chord_error` mm of the shape and prove it. Raises ProofError."""
     return written(part, file, chord_error, progress, _export, _load)
 

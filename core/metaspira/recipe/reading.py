@@ -93,7 +93,11 @@ def _place(loc: Sequence[str | int], data: Any) -> list[str | int]:
 def _problem(error: Mapping[str, Any], parts: list[str | int], data: Any) -> Problem:
     place, context = pointer(parts), error.get("ctx", {})
     if not parts:
-        return Problem("", "this is not a recipe", "send a JSON object with path and section, or with thread and host")
+        return Problem(
+            "",
+            "this is not a recipe",
+            "send a JSON object with path and section, or with thread and host",
+        )
     match error["type"]:
         case "extra_forbidden":
             known = _known_keys(parts[:-1], data)

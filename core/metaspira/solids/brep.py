@@ -206,10 +206,7 @@ def _add_sides(
     if len(start) > len(pieces):
         columns.append(_long_edge(build, present[-1][1], start[-1], end[-1], -1))
     for k, (e, piece) in enumerate(present):
-        ends = [
-            ring.edges[loop][e] or _nothing(build, ring.vertices[loop][e])
-            for ring in (near, far)
-        ]
+        ends = [ring.edges[loop][e] or _nothing(build, ring.vertices[loop][e]) for ring in (near, far)]
         face = _side(build, piece, ends[0], ends[1], columns[k], columns[(k + 1) % len(columns)])
         build.Add(shell, face.Oriented(_FORWARD if outward else _REVERSED))
 

@@ -12,9 +12,10 @@ from multiprocessing.connection import Connection
 from pathlib import Path as FilePath
 from typing import Any
 
-from metaspira.part import Part
+from metaspira.part import AnyPart
 from metaspira.solids import child
 from metaspira.solids.child import Job
+from metaspira.threaded import ThreadedPart
 
 _OUT_OF_MEMORY = (b"MemoryError", b"bad_alloc", b"failed to map segment", b"Cannot allocate memory")
 
@@ -39,16 +40,18 @@ class Limits:
     memory: int = 6 * 2**30
 
 
-def usual_chord_error(part: Part) -> float:
+def usual_chord_error(part: AnyPart) -> float:
     """Chord error, mm, of a mesh where none is asked for: 1/60 of the section's reach, and less for one
-    that is thin for its perimeter."""
+    that is thin for its perimeter; of a thread, 1/60 of its height."""
+    if isinstance(part, ThreadedPart):
+        return max((part.profile.outer - part.profile.inner) / 60, 1e-4)
     outline = part.outline
     thin = outline.area / outline.perimeter if outline.closed else outline.reach
     return max(min(part.sweep.section.reach() / 60, thin / 12), 1e-4)
 
 
 def build_files(
-    part: Part,
+    part: AnyPart,
     files: Sequence[FilePath],
     chord_error: float | None = None,
     progress: Progress = lambda share, step: None,

@@ -17,7 +17,10 @@ from metaspira.threads.thread import Gauge, Hand, Member, Size, Thread
 from metaspira.threads.unified import external_limits, internal_limits
 from metaspira.threads.whitworth import in_millimetres
 
-_PATTERN = re.compile(rf"{SIZE}(?:-(?P<tpi>{NUMBER}))?[ -]?(?P<kind>NPTF?|NPSM)|(?P<kind2>NPT|NPSM) ?(?P<size2>.+)", re.IGNORECASE)
+_PATTERN = re.compile(
+    rf"{SIZE}(?:-(?P<tpi>{NUMBER}))?[ -]?(?P<kind>NPTF?|NPSM)|(?P<kind2>NPT|NPSM) ?(?P<size2>.+)",
+    re.IGNORECASE,
+)
 _SOURCE = "ASME B1.20.1-1983, from memory"
 
 

@@ -109,11 +109,19 @@ class AskedThread(Kind):
                 )
             )
         assert self.form is not None and self.diameter is not None and self.pitch is not None
-        height = self.form.height if isinstance(self.form, FlankForm) else max(p[1] for p in self.form.points)
+        height = (
+            self.form.height
+            if isinstance(self.form, FlankForm)
+            else max(p[1] for p in self.form.points)
+        )
         d = self.diameter
         if 2 * height >= d:
             raise RecipeError(
-                Problem("/thread/form", f"a form {height:.6g} mm high does not fit on ⌀ {d:.6g} mm", f"keep it under {d / 2:.6g} mm")
+                Problem(
+                    "/thread/form",
+                    f"a form {height:.6g} mm high does not fit on ⌀ {d:.6g} mm",
+                    f"keep it under {d / 2:.6g} mm",
+                )
             )
         leading, trailing = (
             (self.form.leading, self.form.trailing) if isinstance(self.form, FlankForm) else (0.0, 0.0)
@@ -139,7 +147,15 @@ class AskedThread(Kind):
         thinner = (thread.pitch / 2 - form.crest) / stand - apart
         rounds = form.crest_radius, form.root_radius
         return flanked(
-            thread.pitch, outer + apart, outer, inner + apart, form.leading, form.trailing, *rounds, thinner, "/thread/form"
+            thread.pitch,
+            outer + apart,
+            outer,
+            inner + apart,
+            form.leading,
+            form.trailing,
+            *rounds,
+            thinner,
+            "/thread/form",
         )
 
 

@@ -196,7 +196,12 @@ class ThreadBody:
             count += len(points)
         every = np.concatenate(faces).astype(np.int32)
         places = np.concatenate(vertices)
-        mesh = Mesh(places, np.ascontiguousarray(every), places[:, 2] - low, np.full(len(every), -1, dtype=np.int32))
+        mesh = Mesh(
+            places,
+            np.ascontiguousarray(every),
+            places[:, 2] - low,
+            np.full(len(every), -1, dtype=np.int32),
+        )
         return Strips(mesh, np.concatenate(normals))
 
 
@@ -217,7 +222,9 @@ class _Grid:
             q = _rows(piece, loop.lead, facets)[1:-1]
             if len(q):
                 before = self._rows(loop, piece, q, columns[k], before)
-            wanted = columns[k] if k + 1 == len(pieces) else np.maximum(columns[k], columns[k + 1]).tolist()
+            wanted = (
+                columns[k] if k + 1 == len(pieces) else np.maximum(columns[k], columns[k + 1]).tolist()
+            )
             ring = self._ring(loop, piece, 1, wanted)
             self._stitch(before, ring)
             before = ring
@@ -310,7 +317,9 @@ def _normals(loop: Lateral, piece: Piece, slot: Slot, start: int, q: Array, w: A
     w_low, w_high = np.clip(w - _STEP, 0, 1), np.clip(w + _STEP, 0, 1)
     along = loop.patch(piece, slot, start, q_high, w) - loop.patch(piece, slot, start, q_low, w)
     inside = np.clip(q, _STEP, 1 - _STEP)
-    around = loop.patch(piece, slot, start, inside, w_high) - loop.patch(piece, slot, start, inside, w_low)
+    around = loop.patch(piece, slot, start, inside, w_high) - loop.patch(
+        piece, slot, start, inside, w_low
+    )
     normal = cross(around, along)
     size = np.linalg.norm(normal, axis=2, keepdims=True)
     return np.where(size > 1e-300, normal / np.maximum(size, 1e-300), np.array([0.0, 0.0, 1.0]))

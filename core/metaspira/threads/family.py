@@ -62,11 +62,16 @@ def tidy(text: str) -> tuple[str, Hand]:
     found = text.strip()
     for sign, plain in _VULGAR.items():
         found = re.sub(rf"(?<=\d){sign}", f" {plain}", found).replace(sign, plain)
-    found = found.replace("⁄", "/").replace("×", "x").replace("–", "-").replace("−", "-").replace("*", "x")
+    found = (
+        found.replace("⁄", "/").replace("×", "x").replace("–", "-").replace("−", "-").replace("*", "x")
+    )
     found = re.sub(r"[\"″”“]|''|\bin(?:ch(?:es)?)?\b\.?", " ", found)
     found = re.sub(r"(?<=\d),(?=\d)", ".", found)
     hand: Hand = "right"
-    for pattern, which in ((r"[\s-]*\b(?:LH|left(?:[ -]hand)?)\b", "left"), (r"[\s-]*\b(?:RH|right(?:[ -]hand)?)\b", "right")):
+    for pattern, which in (
+        (r"[\s-]*\b(?:LH|left(?:[ -]hand)?)\b", "left"),
+        (r"[\s-]*\b(?:RH|right(?:[ -]hand)?)\b", "right"),
+    ):
         found, count = re.subn(pattern, " ", found, flags=re.IGNORECASE)
         if count:
             hand = "left" if which == "left" else "right"

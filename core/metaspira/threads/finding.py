@@ -39,7 +39,9 @@ def read_thread(designation: str, place: str = "") -> Thread:
         except ThreadError as error:
             near = nearest_threads(designation, 1)
             raise RecipeError(
-                Problem(place, error.reason, error.remedy, Fix(place, near[0].designation) if near else None)
+                Problem(
+                    place, error.reason, error.remedy, Fix(place, near[0].designation) if near else None
+                )
             ) from None
         except (ZeroDivisionError, OverflowError):
             found = None
@@ -50,7 +52,9 @@ def read_thread(designation: str, place: str = "") -> Thread:
         Problem(
             place,
             f"“{designation}” is not a thread known here",
-            f"did you mean {' or '.join(f'“{row.designation}”' for row in near)}" if near else "write it as in “M10x1.25-6g”",
+            f"did you mean {' or '.join(f'“{row.designation}”' for row in near)}"
+            if near
+            else "write it as in “M10x1.25-6g”",
             Fix(place, near[0].designation) if near else None,
         )
     )
@@ -73,7 +77,10 @@ def nearest_threads(text: str, most: int = 8) -> list[Row]:
         matcher = difflib.SequenceMatcher(None, wanted, name, autojunk=False)
         return name.startswith(wanted), matcher.ratio()
 
-    scored = sorted(((likeness(item), k) for k, item in enumerate(_names())), key=lambda s: (-s[0][0], -s[0][1], s[1]))
+    scored = sorted(
+        ((likeness(item), k) for k, item in enumerate(_names())),
+        key=lambda s: (-s[0][0], -s[0][1], s[1]),
+    )
     rows = all_rows()
     return [rows[k] for (starts, ratio), k in scored[:most] if starts or ratio > 0.5]
 

@@ -105,7 +105,14 @@ def gauging(thread: Thread) -> list[Gauged]:
         rule = "d₂ + W (1 + 1/sin α) − P/(2 tan α) + C"
         source = "ASME B1.2; common three-wire formula"
         found.append(
-            Gauged("lead_correction", "Correction for the lead angle, C", lead_correction(thread, wire), "mm", "W/2 · tan²λ · cos α / tan α", source)
+            Gauged(
+                "lead_correction",
+                "Correction for the lead angle, C",
+                lead_correction(thread, wire),
+                "mm",
+                "W/2 · tan²λ · cos α / tan α",
+                source,
+            )
         )
         for key, title, value in (
             ("over_wires", "Over wires, basic", external.basic),

@@ -50,20 +50,26 @@ class IsoMetric:
         if found["p"] is None and coarse is None:
             near = min((row[0] for row in rows("iso261") if row[1]), key=lambda d: abs(d - diameter))
             raise ThreadError(
-                f"M{plain(diameter)} has no coarse pitch", f"write its pitch, as in M{plain(diameter)}x1.5, or use M{plain(near)}"
+                f"M{plain(diameter)} has no coarse pitch",
+                f"write its pitch, as in M{plain(diameter)}x1.5, or use M{plain(near)}",
             )
         pitch = coarse if found["p"] is None else float(found["p"])
         lead = float(found["lead"]) if found["lead"] else pitch
         starts = round(lead / pitch)
         if starts < 1 or abs(starts * pitch - lead) > 1e-9:
-            raise ThreadError(f"a lead of {plain(lead)} is no multiple of the pitch {plain(pitch)}", "write Ph as a multiple of P")
+            raise ThreadError(
+                f"a lead of {plain(lead)} is no multiple of the pitch {plain(pitch)}",
+                "write Ph as a multiple of P",
+            )
         classes = tuple(found[name] for name in ("class", "other") if found[name])
         return metric(diameter, pitch, starts, hand, classes, (found["group"] or "N").upper())
 
     def rows(self) -> Iterator[Row]:
         for diameter, coarse, fine in rows("iso261"):
             for pitch in ([coarse] if coarse else []) + fine:
-                name = f"M{plain(diameter)}" if pitch == coarse else f"M{plain(diameter)}x{plain(pitch)}"
+                name = (
+                    f"M{plain(diameter)}" if pitch == coarse else f"M{plain(diameter)}x{plain(pitch)}"
+                )
                 yield Row(name, self.key, diameter, pitch, False)
 
 
@@ -80,7 +86,8 @@ def metric(
     ThreadError."""
     if not 0.5 <= diameter <= 1000 or not 0.1 <= pitch < 0.6 * diameter:
         raise ThreadError(
-            f"M{plain(diameter)}x{plain(pitch)} is no thread", f"use a pitch below {plain(0.6 * diameter)} mm"
+            f"M{plain(diameter)}x{plain(pitch)} is no thread",
+            f"use a pitch below {plain(0.6 * diameter)} mm",
         )
     external, internal = _usual(group)
     for tolerance in classes:
@@ -158,9 +165,16 @@ def _grades(tolerance: str) -> tuple[tuple[int, str], tuple[int, str]]:
     least, most = (4, 8) if upper else (4, 8)
     if not least <= int(crest[0]) <= most or (not upper and int(crest[0]) not in (4, 6, 8)):
         if len(pairs) == 1:
-            crest = (str(min((4, 6, 8), key=lambda g: (abs(g - int(crest[0])), g))) if not upper else str(min(max(int(crest[0]), least), most)), crest[1])
+            crest = (
+                str(min((4, 6, 8), key=lambda g: (abs(g - int(crest[0])), g)))
+                if not upper
+                else str(min(max(int(crest[0]), least), most)),
+                crest[1],
+            )
         else:
-            raise ThreadError(f"“{tolerance}” gives the crest a grade that it has not", "use 4, 6 or 8 for it")
+            raise ThreadError(
+                f"“{tolerance}” gives the crest a grade that it has not", "use 4, 6 or 8 for it"
+            )
     first = pairs[0]
     return (int(first[0]), first[1]), (int(crest[0]), crest[1])
 

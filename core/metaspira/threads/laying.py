@@ -60,7 +60,13 @@ class Laid:
 
 
 def lay(
-    asked: AskedThread, profile: Profile, side: Side, outline: tuple[Edge, ...], plain: float | None, pitch: float, lead: float,
+    asked: AskedThread,
+    profile: Profile,
+    side: Side,
+    outline: tuple[Edge, ...],
+    plain: float | None,
+    pitch: float,
+    lead: float,
     chamfered: bool,
 ) -> Laid:
     """The legs of a thread on an outline (edges in (r, z), upward). `plain` is the radius, less the outline's,
@@ -74,15 +80,29 @@ def lay(
         raise RecipeError(
             Problem(
                 "/thread/length" if room else "/thread/at",
-                f"the thread ends {finish - top:.6g} mm beyond its host" if room else "the thread begins beyond its host",
+                f"the thread ends {finish - top:.6g} mm beyond its host"
+                if room
+                else "the thread begins beyond its host",
                 f"use {room:.6g} mm or less" if room else "begin it on the host",
                 Fix("/thread/length", float(f"{room:.9g}")) if room else None,
             )
         )
     crest = profile.outer if side == "external" else profile.inner
     level = crest if plain is None else plain
-    lower = _end(asked.start, profile, side, level, abs(begin - foot) < 1e-9, lead, pitch, chamfered, "/thread/start")
-    upper = _end(asked.end, profile, side, level, abs(finish - top) < 1e-9, lead, pitch, chamfered, "/thread/end")
+    lower = _end(
+        asked.start,
+        profile,
+        side,
+        level,
+        abs(begin - foot) < 1e-9,
+        lead,
+        pitch,
+        chamfered,
+        "/thread/start",
+    )
+    upper = _end(
+        asked.end, profile, side, level, abs(finish - top) < 1e-9, lead, pitch, chamfered, "/thread/end"
+    )
     start = [Knot(begin + k.height, k.low, k.high) for k in lower]
     end = [Knot(finish - k.height, k.low, k.high) for k in reversed(upper)]
     if start[-1].height > end[0].height + 1e-9:
@@ -103,8 +123,15 @@ def lay(
 
 
 def _end(
-    end: ThreadEnd | None, profile: Profile, side: Side, level: float, at_face: bool, lead: float, pitch: float,
-    chamfered: bool, place: str,
+    end: ThreadEnd | None,
+    profile: Profile,
+    side: Side,
+    level: float,
+    at_face: bool,
+    lead: float,
+    pitch: float,
+    chamfered: bool,
+    place: str,
 ) -> list[Knot]:
     """The levels from an end inward: heights from it on, the last knot with the full form."""
     inner, outer = profile.inner, profile.outer
@@ -120,15 +147,36 @@ def _end(
         if end.angle is not None:
             length = lead * abs(end.angle) / (2 * math.pi)
         if end.length is not None and end.angle is not None:
-            raise RecipeError(Problem(f"{place}/angle", "a run-out has a length or an angle, not both", "leave one of them out"))
+            raise RecipeError(
+                Problem(
+                    f"{place}/angle",
+                    "a run-out has a length or an angle, not both",
+                    "leave one of them out",
+                )
+            )
         if length <= 0:
-            raise RecipeError(Problem(f"{place}/angle", "a run-out needs some length", "make it longer"))
+            raise RecipeError(
+                Problem(f"{place}/angle", "a run-out needs some length", "make it longer")
+            )
         return [Knot(0.0, level, level), Knot(length, *whole)]
     if isinstance(end, ChamferEnd):
         if not at_face:
-            raise RecipeError(Problem(f"{place}/kind", "a chamfer stands at the host's face, and the thread ends inside", "use a fade or an undercut"))
+            raise RecipeError(
+                Problem(
+                    f"{place}/kind",
+                    "a chamfer stands at the host's face, and the thread ends inside",
+                    "use a fade or an undercut",
+                )
+            )
         if not 0 < end.angle < math.pi / 2:
-            raise RecipeError(Problem(f"{place}/angle", "a chamfer's angle lies between 0° and 90°", "use 45°", Fix(f"{place}/angle", 45)))
+            raise RecipeError(
+                Problem(
+                    f"{place}/angle",
+                    "a chamfer's angle lies between 0° and 90°",
+                    "use 45°",
+                    Fix(f"{place}/angle", 45),
+                )
+            )
         past = 0.1 * (outer - inner)
         if side == "external":
             cut = inner - past if end.diameter is None else end.diameter / 2
@@ -140,11 +188,21 @@ def _end(
 
 
 def _cone(
-    cut: float, crest: float, height: float, angle: float, which: str, whole: tuple[float, float], place: str
+    cut: float,
+    crest: float,
+    height: float,
+    angle: float,
+    which: str,
+    whole: tuple[float, float],
+    place: str,
 ) -> list[Knot]:
     if height <= 0:
         raise RecipeError(
-            Problem(place, f"a chamfer of ⌀ {2 * cut:.6g} mm does not reach the crest, ⌀ {2 * crest:.6g} mm", "leave the diameter out")
+            Problem(
+                place,
+                f"a chamfer of ⌀ {2 * cut:.6g} mm does not reach the crest, ⌀ {2 * crest:.6g} mm",
+                "leave the diameter out",
+            )
         )
     length = height / math.tan(angle)
     if which == "high":
@@ -158,17 +216,41 @@ def _undercut(end: UndercutEnd, profile: Profile, side: Side, level: float, plac
     if side == "external":
         bottom = inner - past if end.diameter is None else end.diameter / 2
         if bottom >= inner:
-            raise RecipeError(Problem(f"{place}/diameter", f"an undercut of ⌀ {2 * bottom:.6g} mm does not reach the root", f"use less than {2 * inner:.6g} mm", Fix(f"{place}/diameter", float(f"{2 * (inner - past):.9g}"))))
+            raise RecipeError(
+                Problem(
+                    f"{place}/diameter",
+                    f"an undercut of ⌀ {2 * bottom:.6g} mm does not reach the root",
+                    f"use less than {2 * inner:.6g} mm",
+                    Fix(f"{place}/diameter", float(f"{2 * (inner - past):.9g}")),
+                )
+            )
         crest, away = outer, outer - bottom
     else:
         bottom = outer + past if end.diameter is None else end.diameter / 2
         if bottom <= outer:
-            raise RecipeError(Problem(f"{place}/diameter", f"an undercut of ⌀ {2 * bottom:.6g} mm does not reach the root", f"use more than {2 * outer:.6g} mm", Fix(f"{place}/diameter", float(f"{2 * (outer + past):.9g}"))))
+            raise RecipeError(
+                Problem(
+                    f"{place}/diameter",
+                    f"an undercut of ⌀ {2 * bottom:.6g} mm does not reach the root",
+                    f"use more than {2 * outer:.6g} mm",
+                    Fix(f"{place}/diameter", float(f"{2 * (outer + past):.9g}")),
+                )
+            )
         crest, away = inner, bottom - inner
     near = abs(level - bottom)
     if end.width <= near + away:
-        raise RecipeError(Problem(f"{place}/width", f"the undercut's cones take {near + away:.6g} mm of its width", f"use more than {near + away:.6g} mm"))
-    knots = [Knot(0.0, level, level), Knot(near, bottom, bottom), Knot(end.width - away, bottom, bottom)]
+        raise RecipeError(
+            Problem(
+                f"{place}/width",
+                f"the undercut's cones take {near + away:.6g} mm of its width",
+                f"use more than {near + away:.6g} mm",
+            )
+        )
+    knots = [
+        Knot(0.0, level, level),
+        Knot(near, bottom, bottom),
+        Knot(end.width - away, bottom, bottom),
+    ]
     whole = (min(bottom, inner), max(bottom, outer))
     if side == "external":
         return [*knots, Knot(end.width, whole[0], crest)]
@@ -182,7 +264,13 @@ def _legs(knots: list[Knot], outline: tuple[Edge, ...]) -> tuple[Leg, ...]:
         if last.height - first.height <= 1e-9:
             if (first.low, first.high) != (last.low, last.high):
                 radius, height = _on(outline, first.height), first.height
-                legs.append(Leg(line((radius, height), (radius, height)), (first.low, last.low), (first.high, last.high)))
+                legs.append(
+                    Leg(
+                        line((radius, height), (radius, height)),
+                        (first.low, last.low),
+                        (first.high, last.high),
+                    )
+                )
             continue
         inside = [h for h in heights if first.height + 1e-9 < h < last.height - 1e-9]
         for low, high in itertools.pairwise([first.height, *inside, last.height]):
@@ -249,5 +337,11 @@ def outline_edges(path: Path, place: str) -> tuple[Edge, ...]:
         edges = [edge.reversed() for edge in reversed(edges)]
     heights = np.concatenate([edge.at(np.linspace(0, 1, 9))[0][:, 1] for edge in edges])
     if np.any(np.diff(heights) < -1e-9):
-        raise RecipeError(Problem(place, "the outline goes back on its height", "a thread needs an outline that only climbs"))
+        raise RecipeError(
+            Problem(
+                place,
+                "the outline goes back on its height",
+                "a thread needs an outline that only climbs",
+            )
+        )
     return tuple(edges)

@@ -23,7 +23,10 @@ from metaspira.threads.trapezoidal import starts_of
 from metaspira.threads.whitworth import in_millimetres
 
 _S = re.compile(rf"S ?(?P<d>{NUMBER})X(?P<lead>{NUMBER})(?: ?P ?(?P<p>{NUMBER}))?", re.IGNORECASE)
-_BUTT = re.compile(rf"{SIZE}-(?P<tpi>{NUMBER})[ -](?:PUSH-|PULL-)?BUTT(?:RESS)?(?:[ -](?P<class>[23])A?)?", re.IGNORECASE)
+_BUTT = re.compile(
+    rf"{SIZE}-(?P<tpi>{NUMBER})[ -](?:PUSH-|PULL-)?BUTT(?:RESS)?(?:[ -](?P<class>[23])A?)?",
+    re.IGNORECASE,
+)
 _RD = re.compile(rf"RD ?(?P<d>{NUMBER})X(?P<p>{NUMBER})(?P<inch>/\d+)?", re.IGNORECASE)
 _BA = re.compile(r"(?P<n>\d+) ?BA", re.IGNORECASE)
 _S_ROWS = tuple(
@@ -72,7 +75,11 @@ class AmericanButtress:
         grade = found["class"] or "2"
         wide, allowance = standard if grade == "2" else standard * 2 / 3, standard * 2 / 3
         pitch, minor, root = d - 0.6 * p, d - 1.2 * p, d - 1.32542 * p
-        name = f"{found['size']}-{plain(1 / p)} BUTT" + (f"-{grade}" if found["class"] else "") + _left(hand)
+        name = (
+            f"{found['size']}-{plain(1 / p)} BUTT"
+            + (f"-{grade}" if found["class"] else "")
+            + _left(hand)
+        )
         thread = Thread(
             name, self.key, self.title, p, 1, hand, math.radians(7), math.radians(45),
             Member(grade, Size(d, d - allowance, d - allowance - wide),
@@ -84,7 +91,16 @@ class AmericanButtress:
         return in_millimetres(thread, 4)
 
     def rows(self) -> Iterator[Row]:
-        for size, tpi in (("1/2", 20), ("5/8", 20), ("3/4", 16), ("1", 16), ("1 1/2", 12), ("2", 10), ("3", 8), ("4", 6)):
+        for size, tpi in (
+            ("1/2", 20),
+            ("5/8", 20),
+            ("3/4", 16),
+            ("1", 16),
+            ("1 1/2", 12),
+            ("2", 10),
+            ("3", 8),
+            ("4", 6),
+        ):
             yield Row(f"{size}-{tpi} BUTT", self.key, size_in_inches(size) * INCH, INCH / tpi, True)
 
 
@@ -125,7 +141,10 @@ class BritishAssociation:
             return None
         row = next((row for row in rows("bs93") if row[0] == int(found["n"])), None)
         if row is None:
-            raise ThreadError(f"there is no {found['n']} BA here", f"use {rows('bs93')[-1][0]} BA, or another from 0 on")
+            raise ThreadError(
+                f"there is no {found['n']} BA here",
+                f"use {rows('bs93')[-1][0]} BA, or another from 0 on",
+            )
         number, d, p = row
         radius, height = 2 * p / 11, round(0.6 * p / 0.005) * 0.005
         sizes = Size(d), Size(d - height), Size(d - 2 * height)

@@ -205,23 +205,49 @@ def _fitting(radius: float, flat: float, leading: float, trailing: float, pitch:
     return flat / room if radius * room > flat - _SLIVER * pitch else radius
 
 
-def free_form(points: Sequence[tuple[float, float]], pitch: float, reference: float, place: str) -> Profile:
+def free_form(
+    points: Sequence[tuple[float, float]], pitch: float, reference: float, place: str
+) -> Profile:
     """The profile through points (z, r) over one pitch that rise once and fall once, r from the radius
     `reference` on. Raises RecipeError."""
     xy = np.array(points, dtype=float)
     z, r = xy[:, 0], xy[:, 1] + reference
     if np.any(np.diff(z) < -1e-12) or z[-1] - z[0] > pitch * (1 + 1e-9):
-        raise RecipeError(Problem(place, "the points of a form run along the axis, within one pitch", "order them by z, from 0 on"))
+        raise RecipeError(
+            Problem(
+                place,
+                "the points of a form run along the axis, within one pitch",
+                "order them by z, from 0 on",
+            )
+        )
     top, bottom = float(r.max()), float(r.min())
     high = np.flatnonzero(r > top - _FLAT)
     first, last = int(high[0]), int(high[-1])
     up, down = r[: first + 1], r[last:]
-    if abs(r[0] - bottom) > _FLAT or abs(r[-1] - bottom) > _FLAT or np.any(np.diff(up) < 0) or np.any(np.diff(down) > 0):
-        raise RecipeError(Problem(place, "a form rises once from its root and falls back to it", "begin and end it at its lowest r"))
-    start, end = int(np.flatnonzero(up < bottom + _FLAT)[-1]), last + int(np.flatnonzero(down < bottom + _FLAT)[0])
-    level = [k for k in range(start, end) if k not in range(first, last) and abs(r[k + 1] - r[k]) < _FLAT]
+    if (
+        abs(r[0] - bottom) > _FLAT
+        or abs(r[-1] - bottom) > _FLAT
+        or np.any(np.diff(up) < 0)
+        or np.any(np.diff(down) > 0)
+    ):
+        raise RecipeError(
+            Problem(
+                place,
+                "a form rises once from its root and falls back to it",
+                "begin and end it at its lowest r",
+            )
+        )
+    start, end = (
+        int(np.flatnonzero(up < bottom + _FLAT)[-1]),
+        last + int(np.flatnonzero(down < bottom + _FLAT)[0]),
+    )
+    level = [
+        k for k in range(start, end) if k not in range(first, last) and abs(r[k + 1] - r[k]) < _FLAT
+    ]
     if level or top - bottom < 1e-6:
-        raise RecipeError(Problem(place, "a form has no flat between its root and its crest", "slope it a little"))
+        raise RecipeError(
+            Problem(place, "a form has no flat between its root and its crest", "slope it a little")
+        )
     corners = list(zip(z.tolist(), r.tolist(), strict=True))
 
     def chain(low: int, high: int) -> Chain:

@@ -143,7 +143,8 @@ class ThreadSurface:
 
         def snap(ends: tuple[float, float]) -> tuple[float, float]:
             first, last = (
-                next((float(l) for l in self.profile.levels if abs(l - end) < _SNAP), end) for end in ends
+                next((float(l) for l in self.profile.levels if abs(l - end) < _SNAP), end)
+                for end in ends
             )
             return first, last
 
@@ -205,7 +206,9 @@ class ThreadSurface:
         z, radius = self._across(slot, low, high, w if self.hand == "left" else 1 - w)
         angle = self._angle(height[:, None], z, start)
         r = base[:, None] + radius
-        return np.stack([r * np.cos(angle), r * np.sin(angle), np.broadcast_to(height[:, None], r.shape)], axis=-1)
+        return np.stack(
+            [r * np.cos(angle), r * np.sin(angle), np.broadcast_to(height[:, None], r.shape)], axis=-1
+        )
 
     def _angle(self, height: Array, z: Array, start: int) -> Array:
         turn = 2 * math.pi

@@ -1,13 +1,13 @@
 """Trapezoidal threads: ISO metric Tr, Acme and stub Acme, and square.
 
-    Tr (ISO 2901, 2904): 30°,  d₂ = d − P/2,  d₃ = d − P − 2a,  D₁ = d − P,  D₄ = d + 2a,
-        a = 0.15 for P 1.5, 0.25 up to 5, 0.5 up to 12, 1 above (mm)
-    Tr limits (ISO 2903): T_d2 and T_D2 by the formulas of ISO 965-1, e and c positions from its table
-    Acme (ASME B1.5): 29°, height P/2; stub (B1.8): 0.3 P; inches:
-        pitch tolerance 0.03 √P + 0.006 √D (2G), 0.014 √P + 0.0028 √D (3G), 0.01 √P + 0.002 √D (4G)
-        allowance 0.008 √D (2G), 0.006 √D (3G), 0.004 √D (4G); clearance 0.02 (0.01 finer than 10 an inch)
-        centralising (C): external major − 0.0035, 0.0015, 0.001 √D, internal major + 0.001 √D …
-    square: 0°, height and width P/2 (common practice, no source)
+Tr (ISO 2901, 2904): 30°,  d₂ = d − P/2,  d₃ = d − P − 2a,  D₁ = d − P,  D₄ = d + 2a,
+    a = 0.15 for P 1.5, 0.25 up to 5, 0.5 up to 12, 1 above (mm)
+Tr limits (ISO 2903): T_d2 and T_D2 by the formulas of ISO 965-1, e and c positions from its table
+Acme (ASME B1.5): 29°, height P/2; stub (B1.8): 0.3 P; inches:
+    pitch tolerance 0.03 √P + 0.006 √D (2G), 0.014 √P + 0.0028 √D (3G), 0.01 √P + 0.002 √D (4G)
+    allowance 0.008 √D (2G), 0.006 √D (3G), 0.004 √D (4G); clearance 0.02 (0.01 finer than 10 an inch)
+    centralising (C): external major − 0.0035, 0.0015, 0.001 √D, internal major + 0.001 √D …
+square: 0°, height and width P/2 (common practice, no source)
 """
 
 from __future__ import annotations
@@ -23,14 +23,17 @@ from metaspira.threads.thread import Hand, Member, Side, Size, Thread
 from metaspira.threads.whitworth import in_millimetres
 
 _TR = re.compile(
-    rf"TR ?(?P<d>{NUMBER})X(?P<lead>{NUMBER})(?: ?\(? ?P ?(?P<p>{NUMBER})\)?)?(?:[ -](?P<class>[6-9][A-HJ-Z]))?", re.IGNORECASE
+    rf"TR ?(?P<d>{NUMBER})X(?P<lead>{NUMBER})(?: ?\(? ?P ?(?P<p>{NUMBER})\)?)?(?:[ -](?P<class>[6-9][A-HJ-Z]))?",
+    re.IGNORECASE,
 )
 _ACME = re.compile(
     rf"{SIZE}-(?P<tpi>{NUMBER})(?:-(?P<lead>{NUMBER})L)?[ -](?P<kind>STUB ACME|ACME)(?:[ -](?P<class>[2-4][GC]))?"
     r"(?:[ -](?P<starts>\d) ?STARTS?)?",
     re.IGNORECASE,
 )
-_SQUARE = re.compile(rf"SQ(?:UARE)? ?(?P<d>{NUMBER})X(?P<lead>{NUMBER})(?: ?P ?(?P<p>{NUMBER}))?", re.IGNORECASE)
+_SQUARE = re.compile(
+    rf"SQ(?:UARE)? ?(?P<d>{NUMBER})X(?P<lead>{NUMBER})(?: ?P ?(?P<p>{NUMBER}))?", re.IGNORECASE
+)
 _ACME_TOLERANCE = {"2": (0.030, 0.006, 0.008), "3": (0.014, 0.0028, 0.006), "4": (0.010, 0.002, 0.004)}
 _CENTRED = {"2": (0.0035, 0.0035), "3": (0.0015, 0.0035), "4": (0.0010, 0.0020)}
 
@@ -66,7 +69,16 @@ class Acme:
         if found["lead"]:
             starts = starts_of(float(found["lead"]), 1 / tpi, 2e-2)
         stub = found["kind"].upper().startswith("STUB")
-        return acme(diameter, tpi, found["size"], stub, (found["class"] or "2G").upper(), starts, hand, bool(found["class"]))
+        return acme(
+            diameter,
+            tpi,
+            found["size"],
+            stub,
+            (found["class"] or "2G").upper(),
+            starts,
+            hand,
+            bool(found["class"]),
+        )
 
     def rows(self) -> Iterator[Row]:
         for kind in ("ACME", "STUB ACME"):
@@ -103,11 +115,16 @@ def starts_of(lead: float, pitch: float, near: float = 1e-6) -> int:
     """How many starts a lead has. Raises ThreadError where it is no multiple of the pitch."""
     starts = round(lead / pitch)
     if starts < 1 or abs(starts * pitch - lead) > near * pitch:
-        raise ThreadError(f"a lead of {plain(lead)} is no multiple of the pitch {plain(pitch)}", f"use {plain(pitch * max(starts, 1))}")
+        raise ThreadError(
+            f"a lead of {plain(lead)} is no multiple of the pitch {plain(pitch)}",
+            f"use {plain(pitch * max(starts, 1))}",
+        )
     return starts
 
 
-def trapezoidal(d: float, pitch: float, starts: int = 1, hand: Hand = "right", tolerance: str = "") -> Thread:
+def trapezoidal(
+    d: float, pitch: float, starts: int = 1, hand: Hand = "right", tolerance: str = ""
+) -> Thread:
     """An ISO metric trapezoidal thread; 7e and 7H where no class is named. Raises ThreadError."""
     name = f"Tr{plain(d)}x{plain(pitch * starts)}" + (f"P{plain(pitch)}" if starts > 1 else "")
     _demand(d, pitch, name)
@@ -127,8 +144,14 @@ def trapezoidal(d: float, pitch: float, starts: int = 1, hand: Hand = "right", t
     row = min(rows("iso2903"), key=lambda r: abs(r[0] - pitch))
     exact = row[0] == pitch
     internal_crest = (row[1] if exact else preferred(230 * pitch**0.7 * 0.63)) / 1000
-    external_crest = (row[2] if exact else preferred((180 * pitch ** (2 / 3) - 3.15 / math.sqrt(pitch)) * 0.63)) / 1000
-    es = {"c": -row[3] / 1000, "e": -row[4] / 1000 if exact else -preferred(50 + 11 * pitch) / 1000, "h": 0.0}[external[1]]
+    external_crest = (
+        row[2] if exact else preferred((180 * pitch ** (2 / 3) - 3.15 / math.sqrt(pitch)) * 0.63)
+    ) / 1000
+    es = {
+        "c": -row[3] / 1000,
+        "e": -row[4] / 1000 if exact else -preferred(50 + 11 * pitch) / 1000,
+        "h": 0.0,
+    }[external[1]]
     wide = pitch_tolerance(d, pitch, int(external[0]), internal=False)
     return Thread(
         name + (f"-{tolerance}" if tolerance else "") + ("-LH" if hand == "left" else ""), Trapezoidal.key, Trapezoidal.title,

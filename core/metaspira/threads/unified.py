@@ -1,12 +1,12 @@
 """Unified inch threads (ASME B1.1). Inches, P the pitch, D the major diameter:
 
-    H = P √3 / 2,  E = D − 3H/4,  K = D − 5H/4
-    T = 0.0015 D^⅓ + 0.0015 √LE + 0.015 P^⅔       class 2A pitch tolerance; 1A 1.5, 3A 0.75, 1B 1.95, 2B 1.3, 3B 0.975 T
-    allowance 0.3 T (classes 1A and 2A)            LE = D for UNC and UNF, 9P else
-    T is rounded to six decimals, tolerances and diameters to four
-    external major 0.06 P^⅔ (1A: 0.09 P^⅔)
-    internal minor 1B, 2B: 0.25P − 0.4P² (0.15P below 4 threads an inch; finer sizes below ¼: as 3B)
-    internal minor 3B: 0.05 P^⅔ + 0.03 P/D − 0.002, within bounds
+H = P √3 / 2,  E = D − 3H/4,  K = D − 5H/4
+T = 0.0015 D^⅓ + 0.0015 √LE + 0.015 P^⅔       class 2A pitch tolerance; 1A 1.5, 3A 0.75, 1B 1.95, 2B 1.3, 3B 0.975 T
+allowance 0.3 T (classes 1A and 2A)            LE = D for UNC and UNF, 9P else
+T is rounded to six decimals, tolerances and diameters to four
+external major 0.06 P^⅔ (1A: 0.09 P^⅔)
+internal minor 1B, 2B: 0.25P − 0.4P² (0.15P below 4 threads an inch; finer sizes below ¼: as 3B)
+internal minor 3B: 0.05 P^⅔ + 0.03 P/D − 0.002, within bounds
 """
 
 from __future__ import annotations
@@ -47,7 +47,9 @@ class Unified:
         if found["tpi"] is None:
             row = known.get((series, diameter))
             if row is None:
-                raise ThreadError(f"{size} has no {series} pitch", f"write its threads per inch, as in {size}-20 UNS")
+                raise ThreadError(
+                    f"{size} has no {series} pitch", f"write its threads per inch, as in {size}-20 UNS"
+                )
             tpi = float(row[2])
         else:
             tpi = float(found["tpi"])
@@ -58,15 +60,25 @@ class Unified:
                 f"{size}-{plain(tpi)} is not of the series {series}",
                 f"use {size}-{plain(right[2])} {series}" if right else f"write {size}-{plain(tpi)} UNS",
             )
-        own = fits[0] if fits else "UN" if tpi in table("asme_b1_1")["constant"] and diameter >= 0.25 else "UNS"
+        own = (
+            fits[0]
+            if fits
+            else "UN"
+            if tpi in table("asme_b1_1")["constant"] and diameter >= 0.25
+            else "UNS"
+        )
         return unified(diameter, tpi, size, series or own, hand, (found["class"] or "").upper())
 
     def rows(self) -> Iterator[Row]:
         for series, size, tpi in rows("asme_b1_1"):
-            yield Row(f"{size}-{plain(tpi)} {series}", self.key, size_in_inches(size) * INCH, INCH / tpi, True)
+            yield Row(
+                f"{size}-{plain(tpi)} {series}", self.key, size_in_inches(size) * INCH, INCH / tpi, True
+            )
 
 
-def unified(diameter: float, tpi: float, size: str, series: str, hand: Hand, tolerance: str = "") -> Thread:
+def unified(
+    diameter: float, tpi: float, size: str, series: str, hand: Hand, tolerance: str = ""
+) -> Thread:
     """A unified thread of any diameter (inches) and threads per inch. Raises ThreadError."""
     if not 0.02 <= diameter <= 24 or not 1 <= tpi <= 200 or 1 / tpi > 0.6 * diameter:
         raise ThreadError(f"{size}-{plain(tpi)} is no thread", "use a pitch below 0.6 of the diameter")
@@ -76,7 +88,11 @@ def unified(diameter: float, tpi: float, size: str, series: str, hand: Hand, tol
     engagement = diameter if series in ("UNC", "UNF") else 9 / tpi
     external = tolerance if side == "external" else "2A"
     internal = tolerance if side == "internal" else "2B"
-    name = f"{size}-{plain(tpi)} {series}" + (f"-{tolerance}" if tolerance else "") + ("-LH" if hand == "left" else "")
+    name = (
+        f"{size}-{plain(tpi)} {series}"
+        + (f"-{tolerance}" if tolerance else "")
+        + ("-LH" if hand == "left" else "")
+    )
     return Thread(
         name, Unified.key, Unified.title, INCH / tpi, 1, hand, math.pi / 6, math.pi / 6,
         inch_member(*external_limits(diameter, 1 / tpi, engagement, external), external, 0.866025 * INCH / tpi / 6),
@@ -85,19 +101,30 @@ def unified(diameter: float, tpi: float, size: str, series: str, hand: Hand, tol
     )  # fmt: skip
 
 
-def inch_member(major: Size, pitch: Size, minor: Size, root: float, tolerance: str, inner_round: float = 0.0) -> Member:
+def inch_member(
+    major: Size, pitch: Size, minor: Size, root: float, tolerance: str, inner_round: float = 0.0
+) -> Member:
     """A member whose diameters are given in inches; the radius in mm."""
     return Member(
-        tolerance, major.scaled(INCH), pitch.scaled(INCH), minor.scaled(INCH), root * INCH, inner_round=inner_round
+        tolerance,
+        major.scaled(INCH),
+        pitch.scaled(INCH),
+        minor.scaled(INCH),
+        root * INCH,
+        inner_round=inner_round,
     )
 
 
 def unit_tolerance(diameter: float, pitch: float, engagement: float) -> float:
     """T of the module's head, inches, to six decimals as the standard has it."""
-    return round(0.0015 * math.cbrt(diameter) + 0.0015 * math.sqrt(engagement) + 0.015 * pitch ** (2 / 3), 6)
+    return round(
+        0.0015 * math.cbrt(diameter) + 0.0015 * math.sqrt(engagement) + 0.015 * pitch ** (2 / 3), 6
+    )
 
 
-def external_limits(d: float, p: float, engagement: float, tolerance: str) -> tuple[Size, Size, Size, float]:
+def external_limits(
+    d: float, p: float, engagement: float, tolerance: str
+) -> tuple[Size, Size, Size, float]:
     """Major, pitch and minor diameter, and the root of the form, inches."""
     unit = unit_tolerance(d, p, engagement)
     allowance = 0.0 if tolerance == "3A" else round(0.3 * unit, 4)
@@ -113,7 +140,9 @@ def external_limits(d: float, p: float, engagement: float, tolerance: str) -> tu
     )
 
 
-def internal_limits(d: float, p: float, engagement: float, tolerance: str) -> tuple[Size, Size, Size, float]:
+def internal_limits(
+    d: float, p: float, engagement: float, tolerance: str
+) -> tuple[Size, Size, Size, float]:
     """Major, pitch and minor diameter, and the root of the form, inches."""
     pitch, minor = round(d - 0.75 * _H * p, 4), round(d - 1.25 * _H * p, 4)
     wide = round(_PITCH_FACTOR[tolerance] * unit_tolerance(d, p, engagement), 4)

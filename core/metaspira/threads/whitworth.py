@@ -42,15 +42,23 @@ class Whitworth:
             return None
         size, diameter = found["size"], size_in_inches(found["size"])
         series = "BSF" if found["series"].upper() == "BSF" else "BSW"
-        own = {row[2] for row in rows("bs84") if row[0] == series and size_in_inches(row[1]) == diameter}
+        own = {
+            row[2] for row in rows("bs84") if row[0] == series and size_in_inches(row[1]) == diameter
+        }
         if found["tpi"] is None and not own:
-            raise ThreadError(f"{size} has no {series} pitch", f"write its threads per inch, as in {size}-20 {series}")
+            raise ThreadError(
+                f"{size} has no {series} pitch", f"write its threads per inch, as in {size}-20 {series}"
+            )
         tpi = float(found["tpi"]) if found["tpi"] else own.pop()
-        return whitworth(diameter, tpi, f"{size}-{plain(tpi)} {series}", hand, (found["class"] or "").lower())
+        return whitworth(
+            diameter, tpi, f"{size}-{plain(tpi)} {series}", hand, (found["class"] or "").lower()
+        )
 
     def rows(self) -> Iterator[Row]:
         for series, size, tpi in rows("bs84"):
-            yield Row(f"{size}-{plain(tpi)} {series}", self.key, size_in_inches(size) * INCH, INCH / tpi, True)
+            yield Row(
+                f"{size}-{plain(tpi)} {series}", self.key, size_in_inches(size) * INCH, INCH / tpi, True
+            )
 
 
 class ParallelPipe:
@@ -77,7 +85,11 @@ class ParallelPipe:
         )  # fmt: skip
         name = f"G {row[0]}" + (f" {found['class'].upper()}" if found["class"] else "") + _left(hand)
         side: Side | None = "external" if found["class"] else None
-        sources = (("form", "ISO 228-1:2000, Whitworth form"), ("sizes", "ISO 228-1:2000, table from memory"), ("limits", "ISO 228-1:2000, table from memory"))
+        sources = (
+            ("form", "ISO 228-1:2000, Whitworth form"),
+            ("sizes", "ISO 228-1:2000, table from memory"),
+            ("limits", "ISO 228-1:2000, table from memory"),
+        )
         return _with_form(name, self, INCH / tpi, hand, external, internal, sources, side)
 
     def rows(self) -> Iterator[Row]:
@@ -143,18 +155,36 @@ def whitworth(diameter: float, tpi: float, name: str, hand: Hand, fit: str = "")
         Size(minor, minor, minor - root_wide), minor,
     )  # fmt: skip
     internal = Member(
-        nut, Size(diameter, None, diameter), Size(pitch, pitch + nut_wide, pitch), Size(minor, minor + crest, minor), diameter
+        nut,
+        Size(diameter, None, diameter),
+        Size(pitch, pitch + nut_wide, pitch),
+        Size(minor, minor + crest, minor),
+        diameter,
     )
-    side: Side | None = "internal" if fit == "normal" else "external" if fit in ("close", "free") else None
-    sources = (("form", "BS 84:1956"), ("sizes", "BS 84:1956, series from memory"), ("limits", "BS 84:1956, formulas from memory"))
+    side: Side | None = (
+        "internal" if fit == "normal" else "external" if fit in ("close", "free") else None
+    )
+    sources = (
+        ("form", "BS 84:1956"),
+        ("sizes", "BS 84:1956, series from memory"),
+        ("limits", "BS 84:1956, formulas from memory"),
+    )
     thread = _with_form(
-        name + (f" {fit}" if fit else "") + _left(hand), Whitworth(), p, hand, external, internal, sources, side
+        name + (f" {fit}" if fit else "") + _left(hand),
+        Whitworth(),
+        p,
+        hand,
+        external,
+        internal,
+        sources,
+        side,
     )
     return in_millimetres(thread, 4)
 
 
 def in_millimetres(thread: Thread, digits: int) -> Thread:
     """A thread whose lengths were given in inches."""
+
     def scaled(member: Member) -> Member:
         return Member(
             member.tolerance, member.major.scaled(INCH), member.pitch.scaled(INCH), member.minor.scaled(INCH),
@@ -186,7 +216,9 @@ def _with_form(
     sources: tuple[tuple[str, str], ...], side: Side | None, taper: float = 0.0, gauges: tuple[Gauge, ...] = (),
 ) -> Thread:  # fmt: skip
     radius = _ROUND * pitch
-    external, internal = (replace(m, outer_round=radius, inner_round=radius) for m in (external, internal))
+    external, internal = (
+        replace(m, outer_round=radius, inner_round=radius) for m in (external, internal)
+    )
     return Thread(
         name, family.key, family.title, pitch, 1, hand, HALF_ANGLE, HALF_ANGLE, external, internal, sources,
         side, taper, gauges=gauges,

@@ -298,6 +298,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/threads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read
+         * @description The thread that a designation names: sizes, limits, gauging and profiles, in mm and degrees.
+         */
+        get: operations["api_threads_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/threads/nearest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Nearest
+         * @description The threads of the series that are written most like a text, the likest first.
+         */
+        get: operations["api_threads_nearest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/threads/measured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Measured
+         * @description The threads that a measured one may be, the nearest first; diameter and pitch in mm.
+         */
+        get: operations["api_threads_measured_"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/threads/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check
+         * @description Figures and checks of a threaded part; `remedies=false` leaves the search for remedies out.
+         */
+        post: operations["api_threads_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}": {
         parameters: {
             query?: never;
@@ -664,6 +744,49 @@ export interface components {
             on?: boolean;
         };
         /**
+         * AskedThread
+         * @description `designation`, or `form`, `diameter` (major) and `pitch` of one's own. `size` is which of its limits is
+         *     built, `allowance` opens it square to its surface. It runs from `at` over `length`, or to the host's end.
+         */
+        AskedThread: {
+            /** Designation */
+            designation?: string | null;
+            /** Form */
+            form?: (components["schemas"]["FlankForm"] | components["schemas"]["PointForm"]) | null;
+            /** Diameter */
+            diameter?: (number | string) | null;
+            /** Pitch */
+            pitch?: (number | string) | null;
+            /** Starts */
+            starts?: (number | string) | null;
+            /** Hand */
+            hand?: ("right" | "left") | null;
+            /** Side */
+            side?: ("external" | "internal") | null;
+            /**
+             * Size
+             * @default basic
+             * @enum {string}
+             */
+            size?: "basic" | "middle" | "max" | "min";
+            /**
+             * Allowance
+             * @default 0
+             */
+            allowance?: number | string;
+            /**
+             * At
+             * @default 0
+             */
+            at?: number | string;
+            /** Length */
+            length?: (number | string) | null;
+            /** Start */
+            start?: (components["schemas"]["PlainEnd"] | components["schemas"]["ChamferEnd"] | components["schemas"]["FadeEnd"] | components["schemas"]["UndercutEnd"]) | null;
+            /** End */
+            end?: (components["schemas"]["PlainEnd"] | components["schemas"]["ChamferEnd"] | components["schemas"]["FadeEnd"] | components["schemas"]["UndercutEnd"]) | null;
+        };
+        /**
          * Blend
          * @description Several sections that blend into each other along the wire, straight or smooth.
          */
@@ -720,6 +843,45 @@ export interface components {
              * @default 0
              */
             turn?: number | string;
+        };
+        /**
+         * BoreHost
+         * @description A sleeve around a bore: its outside, round or of six flats, and the bore's own diameter where it is not
+         *     threaded.
+         */
+        BoreHost: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bore";
+            /** Length */
+            length: number | string;
+            /** Outside */
+            outside?: (number | string) | null;
+            /** Across Flats */
+            across_flats?: (number | string) | null;
+            /** Diameter */
+            diameter?: (number | string) | null;
+        };
+        /**
+         * ChamferEnd
+         * @description A cone at the host's face: its angle from the axis, and its diameter there (past the root where none is
+         *     given).
+         */
+        ChamferEnd: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "chamfer";
+            /**
+             * Angle
+             * @default 45
+             */
+            angle?: number | string;
+            /** Diameter */
+            diameter?: (number | string) | null;
         };
         /**
          * Channel
@@ -834,6 +996,23 @@ export interface components {
             /** Base */
             base?: (components["schemas"]["Oval"] | components["schemas"]["RoundedRectangle"]) | null;
             closed?: components["schemas"]["ClosedTurns"] | null;
+        };
+        /**
+         * ConeHost
+         * @description A cone: its diameters at the start and at the end.
+         */
+        ConeHost: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cone";
+            /** Length */
+            length: number | string;
+            /** Diameter */
+            diameter: number | string;
+            /** End Diameter */
+            end_diameter: number | string;
         };
         /**
          * DiameterSchedule
@@ -998,6 +1177,21 @@ export interface components {
             on?: boolean;
         };
         /**
+         * FadeEnd
+         * @description The thread runs out to its host's surface over a length along the axis, or over an angle of its turn.
+         */
+        FadeEnd: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "fade";
+            /** Length */
+            length?: (number | string) | null;
+            /** Angle */
+            angle?: (number | string) | null;
+        };
+        /**
          * Fit
          * @description The space that the part works in: a bore around it, a rod inside it, the air it must keep.
          *
@@ -1024,6 +1218,45 @@ export interface components {
              * @enum {string}
              */
             kind: "fixed";
+        };
+        /**
+         * FlankForm
+         * @description A form with two straight flanks: angles from square to the axis, the width of its crest's flat, its
+         *     height, and radii at crest and root.
+         */
+        FlankForm: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "flanks";
+            /**
+             * Leading
+             * @default 30
+             */
+            leading?: number | string;
+            /**
+             * Trailing
+             * @default 30
+             */
+            trailing?: number | string;
+            /** Height */
+            height: number | string;
+            /**
+             * Crest
+             * @default 0
+             */
+            crest?: number | string;
+            /**
+             * Crest Radius
+             * @default 0
+             */
+            crest_radius?: number | string;
+            /**
+             * Root Radius
+             * @default 0
+             */
+            root_radius?: number | string;
         };
         /**
          * FlatEnd
@@ -1380,6 +1613,29 @@ export interface components {
             closed?: boolean;
         };
         /**
+         * Mate
+         * @description The other member, built beside: how long it is, and where it stands along the axis.
+         */
+        Mate: {
+            /** Length */
+            length: number | string;
+            /**
+             * At
+             * @default 0
+             */
+            at?: number | string;
+            /** Outside */
+            outside?: (number | string) | null;
+            /** Across Flats */
+            across_flats?: (number | string) | null;
+            /**
+             * Size
+             * @default basic
+             * @enum {string}
+             */
+            size?: "basic" | "middle" | "max" | "min";
+        };
+        /**
          * OpenEnd
          * @description No face at the end: the surface stays open, and the part is a skin.
          */
@@ -1461,6 +1717,17 @@ export interface components {
             over?: "share" | "turns";
         };
         /**
+         * PlainEnd
+         * @description The thread is cut square where it ends.
+         */
+        PlainEnd: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plain";
+        };
+        /**
          * Plumb
          * @description Its plane always contains the axis direction.
          */
@@ -1483,6 +1750,22 @@ export interface components {
             kind: "point";
             /** Length */
             length: number | string;
+        };
+        /**
+         * PointForm
+         * @description A form through points [z, r] in the axial plane over one pitch: r from its root, rising once.
+         */
+        PointForm: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "points";
+            /** Points */
+            points: [
+                number | string,
+                number | string
+            ][];
         };
         /**
          * Points
@@ -1576,9 +1859,40 @@ export interface components {
         };
         /**
          * Recipe
-         * @description One design as typed; every number may be a number in `unit` or degrees, or a formula.
+         * @description A part that is wound or swept, as typed.
          */
         Recipe: {
+            /**
+             * Format
+             * @constant
+             */
+            format: "metaspira/1";
+            /**
+             * Name
+             * @default Unnamed
+             */
+            name?: string;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit?: "mm" | "cm" | "m" | "in";
+            /** Variables */
+            variables?: {
+                [key: string]: number | string;
+            };
+            /**
+             * Material
+             * @default spring-steel
+             * @enum {string}
+             */
+            material?: "spring-steel" | "stainless-steel" | "brass" | "phosphor-bronze" | "copper" | "aluminium" | "titanium" | "polyamide" | "polylactide" | "oak";
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
             /** Path */
             path: components["schemas"]["Coil"] | components["schemas"]["Straight"] | components["schemas"]["Points"] | components["schemas"]["FormulaPath"] | components["schemas"]["Winding"] | components["schemas"]["Wrap"];
             /** Section */
@@ -1608,26 +1922,6 @@ export interface components {
             ends?: components["schemas"]["Ends"];
             strands?: components["schemas"]["Strands"] | null;
             /**
-             * Format
-             * @constant
-             */
-            format: "metaspira/1";
-            /**
-             * Name
-             * @default Unnamed
-             */
-            name?: string;
-            /**
-             * Unit
-             * @default mm
-             * @enum {string}
-             */
-            unit?: "mm" | "cm" | "m" | "in";
-            /** Variables */
-            variables?: {
-                [key: string]: number | string;
-            };
-            /**
              * @default {
              *       "bore": null,
              *       "rod": null,
@@ -1642,17 +1936,6 @@ export interface components {
              */
             wires?: components["schemas"]["FurtherWire"][];
             use?: components["schemas"]["Use"];
-            /**
-             * Material
-             * @default spring-steel
-             * @enum {string}
-             */
-            material?: "spring-steel" | "stainless-steel" | "brass" | "phosphor-bronze" | "copper" | "aluminium" | "titanium" | "polyamide" | "polylactide" | "oak";
-            /**
-             * Note
-             * @default
-             */
-            note?: string;
         };
         /**
          * Rectangle
@@ -1728,6 +2011,24 @@ export interface components {
              * @default 0
              */
             corner_radius?: number | string;
+        };
+        /**
+         * RodHost
+         * @description A rod; its own diameter where it is not threaded (the thread's crest where none is given), and a hole
+         *     through it.
+         */
+        RodHost: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rod";
+            /** Length */
+            length: number | string;
+            /** Diameter */
+            diameter?: (number | string) | null;
+            /** Hole */
+            hole?: (number | string) | null;
         };
         /**
          * Round
@@ -2019,6 +2320,61 @@ export interface components {
             core?: boolean;
         };
         /**
+         * ThreadRecipe
+         * @description A threaded part, as typed.
+         */
+        ThreadRecipe: {
+            /**
+             * Format
+             * @constant
+             */
+            format: "metaspira/1";
+            /**
+             * Name
+             * @default Unnamed
+             */
+            name?: string;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit?: "mm" | "cm" | "m" | "in";
+            /** Variables */
+            variables?: {
+                [key: string]: number | string;
+            };
+            /**
+             * Material
+             * @default spring-steel
+             * @enum {string}
+             */
+            material?: "spring-steel" | "stainless-steel" | "brass" | "phosphor-bronze" | "copper" | "aluminium" | "titanium" | "polyamide" | "polylactide" | "oak";
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            thread: components["schemas"]["AskedThread"];
+            /** Host */
+            host: components["schemas"]["RodHost"] | components["schemas"]["BoreHost"] | components["schemas"]["ConeHost"] | components["schemas"]["TurnedHost"];
+            use?: components["schemas"]["ThreadUse"];
+            mate?: components["schemas"]["Mate"] | null;
+        };
+        /**
+         * ThreadUse
+         * @description What a thread becomes: the whole body, whose threaded surface it is; a ridge that stands on its host's
+         *     surface; or a groove cut into it.
+         */
+        ThreadUse: {
+            /**
+             * As
+             * @default body
+             * @enum {string}
+             */
+            as?: "body" | "ridge" | "groove";
+        };
+        /**
          * Trapezoid
          * @description A trapezoid: `base` below and `top` above, along the first axis, `height` along the second.
          */
@@ -2168,6 +2524,52 @@ export interface components {
              * @default 0
              */
             corner_radius?: number | string;
+        };
+        /**
+         * TurnedHost
+         * @description A turned body: the outline of its surface, points [radius, height] from its foot up.
+         */
+        TurnedHost: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "turned";
+            /** Profile */
+            profile: ([
+                number | string,
+                number | string
+            ] | [
+                number | string,
+                number | string,
+                number | string
+            ])[];
+            /**
+             * Ease
+             * @default straight
+             * @enum {string}
+             */
+            ease?: "straight" | "smooth";
+            /**
+             * Corner Radius
+             * @default 0
+             */
+            corner_radius?: number | string;
+        };
+        /**
+         * UndercutEnd
+         * @description The thread ends in a groove of a width, flanked by cones of 45°.
+         */
+        UndercutEnd: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "undercut";
+            /** Width */
+            width: number | string;
+            /** Diameter */
+            diameter?: (number | string) | null;
         };
         /**
          * Upright
@@ -2352,7 +2754,7 @@ export interface components {
         };
         /**
          * ReportOut
-         * @description Figures and checks as on the command line, and what the bench draws of them.
+         * @description What is said of a wound part, and what the bench draws of it.
          */
         ReportOut: {
             /**
@@ -2372,6 +2774,12 @@ export interface components {
             };
             /** Searched */
             searched: boolean;
+            /** Bodies */
+            bodies: string[];
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
             strip: components["schemas"]["StripOut"];
             section: components["schemas"]["SectionOut"];
             /** Ribs */
@@ -2379,12 +2787,6 @@ export interface components {
             guides: components["schemas"]["GuidesOut"];
             /** Points */
             points: components["schemas"]["PointOut"][];
-            /** Bodies */
-            bodies: string[];
-            /** Values */
-            values: {
-                [key: string]: number;
-            };
         };
         /**
          * SectionOut
@@ -2469,6 +2871,217 @@ export interface components {
             text: string;
             /** Points */
             points: number[][];
+        };
+        /** GaugedOut */
+        GaugedOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Value */
+            value: number | null;
+            /** Unit */
+            unit: string;
+            /** Formula */
+            formula: string;
+            /** Source */
+            source: string;
+        };
+        /** GoOut */
+        GoOut: {
+            /** Go */
+            go: number | null;
+            /** Not Go */
+            not_go: number | null;
+            /** Crest Max */
+            crest_max: number | null;
+            /** Crest Min */
+            crest_min: number | null;
+        };
+        /** InchOut */
+        InchOut: {
+            /** Pitch */
+            pitch: number;
+            /** Lead */
+            lead: number;
+            external: components["schemas"]["MemberOut"];
+            internal: components["schemas"]["MemberOut"];
+        };
+        /** MemberOut */
+        MemberOut: {
+            /** Tolerance */
+            tolerance: string;
+            major: components["schemas"]["SizeOut"];
+            pitch: components["schemas"]["SizeOut"];
+            minor: components["schemas"]["SizeOut"];
+        };
+        /**
+         * ProfilesOut
+         * @description Profiles by member and state (basic, max, min): lines of points (z, r), mm.
+         */
+        ProfilesOut: {
+            /** Pitch */
+            pitch: number;
+            /** Pitch Radius */
+            pitch_radius: number;
+            /** External */
+            external: {
+                [key: string]: number[][];
+            };
+            /** Internal */
+            internal: {
+                [key: string]: number[][];
+            };
+        };
+        /** SizeOut */
+        SizeOut: {
+            /** Basic */
+            basic: number;
+            /** Max */
+            max: number | null;
+            /** Min */
+            min: number | null;
+        };
+        /** StandardOut */
+        StandardOut: {
+            standard: components["schemas"]["ThreadOut"];
+            profiles: components["schemas"]["ProfilesOut"];
+        };
+        /**
+         * ThreadOut
+         * @description A standard thread, in mm and degrees; `inch` where it is made in inches.
+         */
+        ThreadOut: {
+            /** Designation */
+            designation: string;
+            /** Family */
+            family: string;
+            /** Title */
+            title: string;
+            /** Side */
+            side: ("external" | "internal") | null;
+            /**
+             * Hand
+             * @enum {string}
+             */
+            hand: "right" | "left";
+            /** Pitch */
+            pitch: number;
+            /** Starts */
+            starts: number;
+            /** Lead */
+            lead: number;
+            /** Lead Angle */
+            lead_angle: number;
+            /** Flank Angles */
+            flank_angles: number[];
+            /** Taper */
+            taper: number;
+            external: components["schemas"]["MemberOut"];
+            internal: components["schemas"]["MemberOut"];
+            /** Stress Area */
+            stress_area: number;
+            /** Gauging */
+            gauging: components["schemas"]["GaugedOut"][];
+            /** Go */
+            go: {
+                [key: string]: components["schemas"]["GoOut"];
+            };
+            /** Sources */
+            sources: {
+                [key: string]: string;
+            };
+            inch?: components["schemas"]["InchOut"] | null;
+        };
+        /** ThreadRowOut */
+        ThreadRowOut: {
+            /** Designation */
+            designation: string;
+            /** Family */
+            family: string;
+            /** Diameter */
+            diameter: number;
+            /** Pitch */
+            pitch: number;
+            /** Inch */
+            inch: boolean;
+        };
+        /**
+         * CandidateOut
+         * @description How far a measured thread is off this one: mm, mm, and both in one figure.
+         */
+        CandidateOut: {
+            /** Designation */
+            designation: string;
+            /** Family */
+            family: string;
+            /** Diameter */
+            diameter: number;
+            /** Pitch */
+            pitch: number;
+            /** Inch */
+            inch: boolean;
+            /** Diameter Off */
+            diameter_off: number;
+            /** Pitch Off */
+            pitch_off: number;
+            /** Off */
+            off: number;
+        };
+        /**
+         * ThreadReportOut
+         * @description What is said of a threaded part, and what the bench draws of it.
+         */
+        ThreadReportOut: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop";
+            /** Figures */
+            figures: {
+                [key: string]: number | null;
+            };
+            /** Checks */
+            checks: components["schemas"]["CheckOut"][];
+            /** Why */
+            why: {
+                [key: string]: components["schemas"]["WhyOut"];
+            };
+            /** Searched */
+            searched: boolean;
+            /** Bodies */
+            bodies: string[];
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
+            thread: components["schemas"]["ThreadViewOut"];
+        };
+        /** ThreadViewOut */
+        ThreadViewOut: {
+            /** Pitch */
+            pitch: number;
+            /** Pitch Radius */
+            pitch_radius: number;
+            /** External */
+            external: {
+                [key: string]: number[][];
+            };
+            /** Internal */
+            internal: {
+                [key: string]: number[][];
+            };
+            /** Built */
+            built: number[][];
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "external" | "internal";
+            /** Full */
+            full: number[];
+            standard: components["schemas"]["ThreadOut"] | null;
         };
     };
     responses: never;
@@ -2876,7 +3489,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Recipe"];
+                "application/json": components["schemas"]["Recipe"] | components["schemas"]["ThreadRecipe"];
             };
         };
         responses: {
@@ -3032,6 +3645,127 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+        };
+    };
+    api_threads_read: {
+        parameters: {
+            query: {
+                designation: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandardOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_threads_nearest: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThreadRowOut"][];
+                };
+            };
+        };
+    };
+    api_threads_measured_: {
+        parameters: {
+            query: {
+                diameter: number;
+                pitch: number;
+                side?: "external" | "internal";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CandidateOut"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_threads_check: {
+        parameters: {
+            query?: {
+                remedies?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThreadRecipe"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThreadReportOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };

@@ -1,0 +1,75 @@
+"""The form itself: is its crest wide enough to be made, and can its flanks be printed?"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from metaspira.checks.check import Check, Window
+from metaspira.threaded import ThreadedPart
+from metaspira.threads.profile import Chain
+
+_SHARP, _THIN = 1 / 50, 1 / 20
+_PRINTED = ("polyamide", "polylactide")
+_OVERHANG = 45.0
+
+
+def check_crest(part: ThreadedPart, window: Window) -> Check:
+    """The crest's width against 1/20 of the pitch, below which it is hard to make, and 1/50, a knife edge
+    (common practice, no source); a rounded crest counts with its round."""
+    profile, side = part.profile, part.side
+    flat = profile.outer_flat if side == "external" else profile.inner_flat
+    chains = (profile.rising, profile.falling)
+    at_top = [
+        chain.edges[-1 if (chain is profile.rising) == (side == "external") else 0] for chain in chains
+    ]
+    width = flat + sum(abs(float(e.points[-1, 0] - e.points[0, 0])) for e in at_top if not e.is_line)
+    pitch = part.thread.pitch
+    limit = _THIN * pitch
+    verdict = "stop" if width < _SHARP * pitch else "watch" if width < limit else "clear"
+    why = f"The crest is {width:.4g} mm wide, {width / pitch:.3f} of the pitch"
+    return Check(
+        "crest",
+        "Width of the crest",
+        verdict,
+        width,
+        limit,
+        "mm",
+        why,
+        width - limit,
+        () if verdict == "clear" else (part.full,),
+    )
+
+
+def check_print(part: ThreadedPart, window: Window) -> Check:
+    """Where it is printed with its axis upright, the flank that looks down, against 45° from square to the
+    axis (common practice, no source)."""
+    chain = part.profile.rising if part.side == "external" else part.profile.falling
+    angle = least_slope(chain)
+    if part.recipe.material not in _PRINTED:
+        return Check(
+            "print",
+            "Flanks in print",
+            "clear",
+            angle,
+            None,
+            "°",
+            "Its material is not printed",
+            math.inf,
+        )
+    verdict = "clear" if angle >= _OVERHANG - 1e-9 else "watch"
+    held = "holds itself" if verdict == "clear" else "hangs over"
+    why = f"Printed upright, the lower flank stands {angle:.4g}° from level and {held}"
+    return Check(
+        "print", "Flanks in print", verdict, angle, _OVERHANG, "°", why, angle - _OVERHANG,
+        () if verdict == "clear" else (part.full,),
+    )  # fmt: skip
+
+
+def least_slope(chain: Chain) -> float:
+    """The least angle, degrees, of a chain's straight edges from square to the axis."""
+    lines = [e.points for e in chain.edges if e.is_line]
+    return min(
+        math.degrees(float(np.arctan2(abs(p[-1, 0] - p[0, 0]), abs(p[-1, 1] - p[0, 1])))) for p in lines
+    )

@@ -1,0 +1,110 @@
+"""A thread and its other member: the air between them, and how far they hold each other.
+
+Both members are the same screw, so the air between them is that between their profiles in one axial plane, times
+the cosine of the lead angle: it is measured there, on the very profiles that are built.
+"""
+
+from __future__ import annotations
+
+import math
+
+from shapely import LineString, Point, Polygon
+
+from metaspira.checks.check import Check, Verdict, Window
+from metaspira.threaded import ThreadedPart
+from metaspira.threads.asked import State
+from metaspira.threads.profile import Profile
+
+_LEAST_HEIGHT, _NO_HEIGHT = 0.6, 0.3
+_LEAST_LENGTH = 0.8
+_EXACT = 2e-6
+
+
+def check_clearance(part: ThreadedPart, window: Window) -> Check:
+    """The least air between the members as they are built, and at both ends of their tolerances."""
+    air = {name: _air(part, *states) for name, states in _STATES.items()}
+    own, mate = part.recipe.thread.size, part.recipe.mate.size if part.recipe.mate else "basic"
+    built = _air(part, *((own, mate) if part.side == "external" else (mate, own)))
+    least = min(built, air["tightest"])
+    listed = ", ".join(f"{value:.4g} mm {name}" for name, value in air.items())
+    verdict: Verdict = "stop" if least < 0 else "clear"
+    why = f"Between the flanks and crests of both members: {built:.4g} mm as built; {listed}"
+    return Check(
+        "clearance",
+        "Air between the members",
+        verdict,
+        least,
+        0.0,
+        "mm",
+        why,
+        least,
+        () if verdict == "clear" else (part.full,),
+    )
+
+
+def check_height(part: ThreadedPart, window: Window) -> Check:
+    """The height in which the members hold each other when loosest, against its basic value: below 60 % they
+    hold poorly, below 30 % hardly (common practice, no source)."""
+    outer = _profile(part, "external", "min")
+    inner = _profile(part, "internal", "max")
+    height = outer.outer - inner.inner
+    basic = part.thread.depth
+    share = height / basic
+    verdict: Verdict = "stop" if share < _NO_HEIGHT else "watch" if share < _LEAST_HEIGHT else "clear"
+    why = f"The crests overlap by {height:.4g} mm at the loose end of the tolerances, {100 * share:.3g} % of the basic {basic:.4g} mm"
+    return Check(
+        "engagement-height", "Height of engagement", verdict, height, _LEAST_HEIGHT * basic, "mm", why,
+        height - _LEAST_HEIGHT * basic, () if verdict == "clear" else (part.full,),
+    )  # fmt: skip
+
+
+def check_length(part: ThreadedPart, window: Window) -> Check:
+    """The length of full thread (with the mate, of the part where both have it) against 0.8 diameters (common
+    practice for steel in steel, no source), and one whole pitch."""
+    low, high = part.full
+    if part.recipe.mate is not None:
+        low, high = (
+            max(low, part.recipe.mate.at),
+            min(high, part.recipe.mate.at + part.recipe.mate.length),
+        )
+    length = max(high - low, 0.0)
+    limit = _LEAST_LENGTH * part.thread.external.major.basic
+    verdict: Verdict = "stop" if length < part.thread.pitch else "watch" if length < limit else "clear"
+    why = f"{length:.4g} mm of full thread, {length / part.thread.lead:.3g} turns"
+    return Check(
+        "engagement-length", "Length of engagement", verdict, length, limit, "mm", why, length - limit,
+        () if verdict == "clear" else (part.full,),
+    )  # fmt: skip
+
+
+_STATES: dict[str, tuple[State, State]] = {
+    "basic": ("basic", "basic"),
+    "tightest": ("max", "min"),
+    "loosest": ("min", "max"),
+}
+
+
+def _air(part: ThreadedPart, own: State, other: State) -> float:
+    """Least distance, mm, of the members in states given for the external and the internal one; negative
+    where they overlap, by the depth of it."""
+    outside, inside = _profile(part, "external", own), _profile(part, "internal", other)
+    air = _distance(outside, inside) * math.cos(part.thread.lead_angle)
+    return 0.0 if abs(air) < _EXACT else air
+
+
+def _profile(part: ThreadedPart, side: str, state: State) -> Profile:
+    asked = part.recipe.thread
+    return asked.profile(
+        part.thread, "external" if side == "external" else "internal", state, asked.allowance
+    )
+
+
+def _distance(outside: Profile, inside: Profile) -> float:
+    pitch = outside.pitch
+    bolt = [(z + k * pitch, r) for k in (-1, 0, 1, 2) for z, r in outside.line(24)]
+    nut = [(z + k * pitch, r) for k in (0, 1) for z, r in inside.line(24)]
+    floor = min(outside.inner, inside.inner) - pitch
+    solid = Polygon([*bolt, (bolt[-1][0], floor), (bolt[0][0], floor)])
+    surface = LineString(bolt)
+    deepest = max((surface.distance(Point(p)) for p in nut if solid.contains(Point(p))), default=0.0)
+    return -deepest if deepest > 1e-9 else float(surface.distance(LineString(nut)))

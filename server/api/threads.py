@@ -1,0 +1,71 @@
+"""Threads: what a designation or a measured thread is, and the checks of a threaded part."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest
+from metaspira.checks import report_on
+from metaspira.part import make_part
+from metaspira.problems import Problem, RecipeError
+from metaspira.recipe.model import ThreadRecipe
+from metaspira.thread_views import profiles, thread_view
+from metaspira.threads.finding import Candidate, measured, nearest_threads, read_thread
+from metaspira.threads.gauging import as_dict
+from metaspira.threads.thread import Side
+from metaspira.views import field_values
+from ninja import Body, Router
+
+from api.schemas import CandidateOut, Problems, StandardOut, ThreadReportOut, ThreadRowOut
+
+router = Router()
+
+_REMEDY_SECONDS = 4.0
+
+
+@router.get("", response={200: StandardOut, 422: Problems})
+def read(request: HttpRequest, designation: str) -> dict[str, Any]:
+    """The thread that a designation names: sizes, limits, gauging and profiles, in mm and degrees."""
+    thread = read_thread(designation, "/designation")
+    return {"standard": as_dict(thread), "profiles": profiles(thread)}
+
+
+@router.get("/nearest", response=list[ThreadRowOut])
+def nearest(request: HttpRequest, text: str) -> list[dict[str, Any]]:
+    """The threads of the series that are written most like a text, the likest first."""
+    return [vars(row) for row in nearest_threads(text[:60], 12)]
+
+
+@router.get("/measured", response={200: list[CandidateOut], 422: Problems})
+def measured_(
+    request: HttpRequest, diameter: float, pitch: float, side: Side = "external"
+) -> list[dict[str, Any]]:
+    """The threads that a measured one may be, the nearest first; diameter and pitch in mm."""
+    for name, value in (("diameter", diameter), ("pitch", pitch)):
+        if not 0.01 <= value <= 1000:
+            raise RecipeError(
+                Problem(f"/{name}", f"a {name} of {value:g} mm is out of range", "measure again")
+            )
+    return [_candidate(found) for found in measured(diameter, pitch, side, 12)]
+
+
+@router.post("/check", response={200: ThreadReportOut, 422: Problems})
+def check(request: HttpRequest, recipe: Body[ThreadRecipe], remedies: bool = True) -> dict[str, Any]:
+    """Figures and checks of a threaded part; `remedies=false` leaves the search for remedies out."""
+    part = make_part(recipe)
+    report = report_on(part, with_remedies=remedies, seconds=_REMEDY_SECONDS)
+    return {
+        **report.as_dict(),
+        "thread": thread_view(part),
+        "bodies": [body.name for body in part.bodies],
+        "values": field_values(part),
+    }
+
+
+def _candidate(found: Candidate) -> dict[str, Any]:
+    return {
+        **vars(found.row),
+        "diameter_off": found.diameter_off,
+        "pitch_off": found.pitch_off,
+        "off": found.off,
+    }
