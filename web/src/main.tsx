@@ -6,6 +6,7 @@ import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { BenchPage } from "./bench/BenchPage";
 import { Look } from "./look/Look";
+import { Finder } from "./finder/Finder";
 import { Shelf } from "./shelf/Shelf";
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 1000 } } });
@@ -17,6 +18,7 @@ createRoot(document.getElementById("root")!).render(
         <BrowserRouter>
           <Routes>
             <Route path="/designs/:id" element={<BenchPage />} />
+            <Route path="/threads" element={<Finder />} />
             <Route path="*" element={<Shelf />} />
           </Routes>
         </BrowserRouter>

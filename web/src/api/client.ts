@@ -5,7 +5,19 @@ import type { components, paths } from "../generated/api";
 
 export type Schemas = components["schemas"];
 export type Recipe = Schemas["Recipe"];
+export type ThreadRecipe = Schemas["ThreadRecipe"];
+export type AnyRecipe = Recipe | ThreadRecipe;
+/** What is said of any part. */
+export type Said = Pick<
+  Schemas["ReportOut"],
+  "verdict" | "figures" | "checks" | "why" | "searched" | "bodies" | "values"
+>;
 export type Report = Schemas["ReportOut"];
+export type ThreadReport = Schemas["ThreadReportOut"];
+export type Standard = Schemas["ThreadOut"];
+export type Profiles = Schemas["ProfilesOut"];
+export type ThreadRow = Schemas["ThreadRowOut"];
+export type Candidate = Schemas["CandidateOut"];
 export type Check = Schemas["CheckOut"];
 export type Remedy = Schemas["RemedyOut"];
 export type Problem = Schemas["ProblemOut"];
@@ -51,7 +63,7 @@ export async function answer<T>(
 
 /** The part's preview as the bytes of a GLB file. */
 export async function preview(
-  recipe: Recipe,
+  recipe: AnyRecipe,
   signal: AbortSignal,
   chordError: number | null = null,
 ): Promise<ArrayBuffer> {
@@ -84,7 +96,17 @@ export async function readDrawing(file: File, unit: string): Promise<Drawing> {
   return body as Drawing;
 }
 
-export function check(recipe: Recipe, remedies: boolean, signal: AbortSignal): Promise<Report> {
+export function isThreaded(recipe: AnyRecipe): recipe is ThreadRecipe {
+  return "thread" in recipe;
+}
+
+/** Figures and checks of a recipe, a Report or a ThreadReport by its kind. */
+export function check(recipe: AnyRecipe, remedies: boolean, signal: AbortSignal): Promise<Said> {
+  if (isThreaded(recipe)) {
+    return answer(
+      client.POST("/api/threads/check", { params: { query: { remedies } }, body: recipe, signal }),
+    );
+  }
   return answer(
     client.POST("/api/parts/check", { params: { query: { remedies } }, body: recipe, signal }),
   );

@@ -11,7 +11,7 @@ import visuallyHidden from "@mui/utils/visuallyHidden";
 import { useEffect, useMemo } from "react";
 import { Link, useNavigate } from "react-router";
 import { useStore } from "zustand";
-import type { Design, Recipe } from "../api/client";
+import { isThreaded, type AnyRecipe, type Design } from "../api/client";
 import { useLook } from "../look/Look";
 import type { LengthUnit } from "../look/numbers";
 import { useDesk, useRecipe } from "../state/bench";
@@ -20,6 +20,8 @@ import { usePart } from "../state/usePart";
 import { FiguresRail } from "./FiguresRail";
 import { PartProvider } from "./PartContext";
 import { Steps } from "./Steps";
+import { ThreadProfile } from "./thread/ThreadProfile";
+import { ThreadSteps } from "./thread/ThreadSteps";
 import { Trouble } from "./Trouble";
 import { View3D } from "./View3D";
 import { WireStrip } from "./WireStrip";
@@ -44,7 +46,7 @@ export function Bench({ design }: { design: Design }) {
   const tellSolid = useDesk((state) => state.tellSolid);
   const { toggle, dark } = useLook();
   useEffect(() => {
-    load(design.recipe as unknown as Recipe);
+    load(design.recipe as unknown as AnyRecipe);
     clear();
     setCursor(null);
     tellSolid(null);
@@ -60,6 +62,7 @@ export function Bench({ design }: { design: Design }) {
     [recipe, part, saving, design.id, unit],
   );
   if (!context) return null;
+  const threaded = isThreaded(context.recipe);
   return (
     <PartProvider value={context}>
       <Box
@@ -112,7 +115,7 @@ export function Bench({ design }: { design: Design }) {
           aria-label="Steps"
           sx={{ gridRow: "2 / -1", overflowY: "auto", borderRight: 1, borderColor: "divider" }}
         >
-          <Steps />
+          {threaded ? <ThreadSteps /> : <Steps />}
         </Box>
         <Box component="main" sx={{ position: "relative", minWidth: 0, minHeight: 0 }}>
           <View3D />
@@ -126,7 +129,7 @@ export function Bench({ design }: { design: Design }) {
         <Box
           sx={{ gridColumn: "2 / -1", borderTop: 1, borderColor: "divider", pt: 0.5, minWidth: 0 }}
         >
-          <WireStrip />
+          {threaded ? <ThreadProfile /> : <WireStrip />}
         </Box>
       </Box>
       <ConflictDialog saving={saving} />
@@ -160,7 +163,9 @@ function ConflictDialog({ saving }: { saving: Saving }) {
         one here, or keep yours as a design of its own.
       </DialogContent>
       <DialogActions>
-        <Button onClick={async () => load((await saving.takeTheirs()).recipe as unknown as Recipe)}>
+        <Button
+          onClick={async () => load((await saving.takeTheirs()).recipe as unknown as AnyRecipe)}
+        >
           Take the newest
         </Button>
         <Button

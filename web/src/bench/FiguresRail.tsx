@@ -4,12 +4,15 @@ import Popover from "@mui/material/Popover";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import type { Report } from "../api/client";
+import { isThreaded, type Said } from "../api/client";
 import { shown } from "../look/numbers";
 import { VerdictLabel } from "../look/Verdict";
-import { usePartContext } from "./PartContext";
+import { useBench } from "./PartContext";
 
 const ORDER = [
+  "major_diameter",
+  "pitch_diameter",
+  "minor_diameter",
   "wire_length",
   "min_gap",
   "outside_diameter",
@@ -18,26 +21,37 @@ const ORDER = [
   "height",
   "turns",
   "pitch",
+  "lead",
   "lead_angle",
   "strand_radius",
   "touching_lay",
+  "path_length",
+  "stress_area",
+  "drill",
   "min_bend_radius",
   "section_area",
   "volume",
   "mass",
 ];
 
-const ONLY_WHERE_THERE = new Set(["strand_radius", "touching_lay"]);
+const ONLY_WHERE_THERE = new Set(["strand_radius", "touching_lay", "pitch_diameter", "drill"]);
+const OF_WIRES = ["wire_length", "min_bend_radius"];
+const OF_THREADS = ["path_length", "lead"];
 
-function shownHere(report: Report, name: string): boolean {
-  return name in report.figures && (report.figures[name] !== null || !ONLY_WHERE_THERE.has(name));
+function shownHere(report: Said, name: string): boolean {
+  return (
+    Boolean(report.why[name]) &&
+    name in report.figures &&
+    (report.figures[name] !== null || !ONLY_WHERE_THERE.has(name))
+  );
 }
 
 /** The verdict and the figures, always in sight; each figure says where it comes from. */
 export function FiguresRail() {
-  const { part, unit } = usePartContext();
+  const { part, recipe, unit } = useBench();
   const [asked, setAsked] = useState<{ name: string; anchor: HTMLElement } | null>(null);
   const report = part.report;
+  const hidden = isThreaded(recipe) ? OF_WIRES : OF_THREADS;
   const verdict = part.problems.length ? "unusable" : report?.verdict;
   const why = asked && report?.why[asked.name];
   return (
@@ -46,7 +60,7 @@ export function FiguresRail() {
         {verdict && <VerdictLabel verdict={verdict} big />}
       </Box>
       {report &&
-        ORDER.filter((name) => report.why[name] && shownHere(report, name)).map((name) => {
+        ORDER.filter((name) => !hidden.includes(name) && shownHere(report, name)).map((name) => {
           const { title, unit: base } = report.why[name]!;
           const figure = shown(report.figures[name] ?? null, base, unit);
           return (

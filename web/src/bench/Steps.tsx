@@ -7,7 +7,7 @@ import type { ReactNode } from "react";
 import { useLook } from "../look/Look";
 import { VerdictMark, type VerdictWord } from "../look/Verdict";
 import { useDesk } from "../state/bench";
-import { usePartContext } from "./PartContext";
+import { useBench, usePartContext } from "./PartContext";
 import {
   alongSentence,
   checksSentence,
@@ -28,7 +28,7 @@ import { SolidStep } from "./steps/SolidStep";
 import { StanceStep } from "./steps/StanceStep";
 import { WiresStep } from "./steps/WiresStep";
 
-interface StepRow {
+export interface StepRow {
   id: string;
   title: string;
   sentence: string;
@@ -41,10 +41,7 @@ interface StepRow {
 /** The steps in the order of the work, each folded to the sentence that says what it holds. */
 export function Steps() {
   const { recipe, part, unit } = usePartContext();
-  const open = useDesk((state) => state.step);
-  const openStep = useDesk((state) => state.openStep);
   const solid = useDesk((state) => state.solid);
-  const { colours } = useLook();
   const steps: StepRow[] = [
     {
       id: "fit",
@@ -111,6 +108,15 @@ export function Steps() {
       places: [],
     },
   ];
+  return <StepList steps={steps} />;
+}
+
+/** Steps folded to their sentences; one is open. */
+export function StepList({ steps }: { steps: StepRow[] }) {
+  const { part } = useBench();
+  const open = useDesk((state) => state.step);
+  const openStep = useDesk((state) => state.openStep);
+  const { colours } = useLook();
   return steps.map((step) => {
     const faulty = part.problems.some((p) =>
       step.places.some((place) => p.place.startsWith(place)),

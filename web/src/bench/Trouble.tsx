@@ -6,7 +6,7 @@ import type { Check, Remedy } from "../api/client";
 import { useLook } from "../look/Look";
 import { VerdictMark, type VerdictWord } from "../look/Verdict";
 import { useRecipe } from "../state/bench";
-import { usePartContext } from "./PartContext";
+import { useBench } from "./PartContext";
 
 interface RemedyProps {
   input: string;
@@ -36,7 +36,7 @@ function said(value: Remedy["value"]): string {
 
 /** The gravest trouble of the moment, over the part that is still shown, with what cures it. */
 export function Trouble() {
-  const { part } = usePartContext();
+  const { part } = useBench();
   const problem = part.problems[0];
   if (part.offline) {
     return (

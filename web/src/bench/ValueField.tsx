@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from "react";
 import { digits, typedValue } from "../look/numbers";
 import { at } from "../state/pointer";
 import { useRecipe } from "../state/bench";
-import { usePartContext } from "./PartContext";
+import { useBench } from "./PartContext";
 
 interface Props {
   label: string;
@@ -33,7 +33,7 @@ export function ValueField(props: Props) {
   const { label, place, unit = "", optional = false, step = 0.1, text: isText = false } = props;
   const value = useRecipe((state) => at(state.recipe, place)) as number | string | undefined;
   const set = useRecipe((state) => state.set);
-  const { part } = usePartContext();
+  const { part } = useBench();
   const [draft, setDraft] = useState<string | null>(null);
   const drag = useRef<{ x: number; start: number } | null>(null);
   const text = draft ?? (value === undefined ? "" : String(value));

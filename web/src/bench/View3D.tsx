@@ -15,13 +15,13 @@ import {
   type PerspectiveCamera as Perspective,
 } from "three";
 import type { OrbitControls as Controls } from "three-stdlib";
-import type { Report } from "../api/client";
+import { isThreaded, type Report, type Said } from "../api/client";
 import { useLook } from "../look/Look";
 import { MM, lengthText } from "../look/numbers";
 import { useDesk } from "../state/bench";
 import { Guides, PathPoints, Ribs } from "./Guides";
 import { paint, piecesOf, type Piece } from "./geometry";
-import { usePartContext } from "./PartContext";
+import { useBench, usePartContext } from "./PartContext";
 
 const VIEWS = {
   Fit: null,
@@ -40,7 +40,7 @@ interface Settings {
 
 /** The part in space: orbit, standard views, wire-frame, section plane, and the shared cursor on it. */
 export function View3D() {
-  const { part, unit } = usePartContext();
+  const { part, recipe, unit } = useBench();
   const { colours } = useLook();
   const [settings, setSettings] = useState<Settings>({
     parallel: false,
@@ -53,7 +53,6 @@ export function View3D() {
   });
   const pieces = usePieces(part.glb, part.report);
   const asExported = useDesk((state) => state.chordError) !== null;
-  const step = useDesk((state) => state.step);
   const look = (view: keyof typeof VIEWS) => setWanted((old) => ({ view, count: old.count + 1 }));
   const change = (some: Partial<Settings>) => setSettings((old) => ({ ...old, ...some }));
   const sphere = useMemo(() => around(pieces), [pieces]);
@@ -87,11 +86,7 @@ export function View3D() {
               settings={asExported ? { ...settings, wireframe: true } : settings}
             />
           ))}
-          <FitBodies sphere={sphere} />
-          <Guides report={part.report} />
-          {step === "stance" && <Ribs report={part.report} />}
-          {step === "path" && <PathPoints sphere={sphere} />}
-          <Cursor report={part.report} sphere={sphere} />
+          {!isThreaded(recipe) && <AboutTheWire sphere={sphere} />}
         </Canvas>
       </div>
       <Stack
@@ -158,6 +153,21 @@ export function View3D() {
   );
 }
 
+/** What stands beside a wound part: what it fits, what it goes by, its points and the cursor. */
+function AboutTheWire({ sphere }: { sphere: Sphere | null }) {
+  const { part } = usePartContext();
+  const step = useDesk((state) => state.step);
+  return (
+    <>
+      <FitBodies sphere={sphere} />
+      <Guides report={part.report} />
+      {step === "stance" && <Ribs report={part.report} />}
+      {step === "path" && <PathPoints sphere={sphere} />}
+      <Cursor report={part.report} sphere={sphere} />
+    </>
+  );
+}
+
 function Toggle(props: { name: string; on: boolean; onChange: (on: boolean) => void }) {
   const { colours } = useLook();
   return (
@@ -174,7 +184,7 @@ function Toggle(props: { name: string; on: boolean; onChange: (on: boolean) => v
 }
 
 /** The pieces of the latest preview, painted by the latest report. */
-function usePieces(glb: ArrayBuffer | null, report: Report | null): Piece[] {
+function usePieces(glb: ArrayBuffer | null, report: Said | null): Piece[] {
   const [pieces, setPieces] = useState<Piece[]>([]);
   const told = useRef(report);
   useEffect(() => {
@@ -219,7 +229,7 @@ function PartPiece(props: { piece: Piece; radius: number; settings: Settings }) 
     () => (settings.cut === null ? [] : [new Plane(new Vector3(0, 1, 0), -settings.cut * radius)]),
     [settings.cut, radius],
   );
-  const { report } = usePartContext().part;
+  const { report } = useBench().part;
   const faint = report?.verdict === "stop" || step === "stance";
   useEffect(() => invalidate(), [geometry, settings, report, colours, faint, invalidate]);
   const pick = useCallback(

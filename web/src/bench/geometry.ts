@@ -8,7 +8,7 @@ import {
   type MeshStandardMaterial,
 } from "three";
 import { GLTFLoader } from "three/addons/loaders/GLTFLoader.js";
-import type { Report } from "../api/client";
+import type { Said } from "../api/client";
 
 const loader = new GLTFLoader();
 const WIRE = new Color("#b8693d");
@@ -46,7 +46,7 @@ export async function piecesOf(glb: ArrayBuffer): Promise<Piece[]> {
 }
 
 /** Paint each vertex: the wire's colour, and the places where a check stops or watches in its own. */
-export function paint(pieces: Piece[], report: Report | null): void {
+export function paint(pieces: Piece[], report: Said | null): void {
   const spans = (report?.checks ?? [])
     .filter((check) => check.verdict !== "clear")
     .sort((a) => (a.verdict === "stop" ? 1 : -1))

@@ -1,6 +1,6 @@
 /** One sentence for each step of the work: what it holds now. */
 
-import type { Recipe, Report } from "../api/client";
+import type { Recipe, Report, Said } from "../api/client";
 import { digits, lengthText, type LengthUnit } from "../look/numbers";
 
 type Typed = number | string | null | undefined;
@@ -180,7 +180,7 @@ export function endsSentence(recipe: Recipe, report: Report | null, unit: Length
   return `${span}${length ? `, ${lengthText(length, unit)}` : ""}, ${ends}`;
 }
 
-export function checksSentence(report: Report | null): string {
+export function checksSentence(report: Said | null): string {
   if (!report) return "not checked yet";
   const stops = report.checks.filter((check) => check.verdict === "stop").length;
   const watches = report.checks.filter((check) => check.verdict === "watch").length;

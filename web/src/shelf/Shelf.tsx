@@ -7,7 +7,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { answer, client, type ShelfItem } from "../api/client";
 import { useLook } from "../look/Look";
 import { ShelfCard } from "./ShelfCard";
@@ -69,6 +69,9 @@ export function Shelf() {
           onChange={(event) => setSearch(event.target.value)}
           sx={{ width: 240 }}
         />
+        <Button variant="outlined" component={Link} to="/threads">
+          Find a thread
+        </Button>
         <Button variant="contained" onClick={() => create.mutate()} disabled={create.isPending}>
           New design
         </Button>

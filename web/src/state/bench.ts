@@ -2,15 +2,16 @@
 
 import { temporal } from "zundo";
 import { create } from "zustand";
-import type { Recipe } from "../api/client";
+import type { AnyRecipe } from "../api/client";
 import { put } from "./pointer";
 
 interface RecipeState {
-  recipe: Recipe | null;
-  load: (recipe: Recipe) => void;
+  recipe: AnyRecipe | null;
+  load: (recipe: AnyRecipe) => void;
   /** Put a value at a JSON pointer of the recipe; undefined removes what is there. */
   set: (pointer: string, value: unknown) => void;
-  change: (change: (recipe: Recipe) => Recipe) => void;
+  /** Change the whole recipe; the caller knows which kind is on the bench. */
+  change: <T extends AnyRecipe>(change: (recipe: T) => T) => void;
 }
 
 const BURST_MS = 700;
@@ -23,7 +24,7 @@ export const useRecipe = create<RecipeState>()(
       load: (recipe) => set({ recipe }),
       set: (pointer, value) =>
         set(({ recipe }) => ({ recipe: recipe && put(recipe, pointer, value) })),
-      change: (change) => set(({ recipe }) => ({ recipe: recipe && change(recipe) })),
+      change: (change) => set(({ recipe }) => ({ recipe: recipe && change(recipe as never) })),
     }),
     {
       limit: 200,

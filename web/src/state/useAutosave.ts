@@ -1,7 +1,7 @@
 /** Saves the recipe as a new revision shortly after the last edit; never over another tab's work. */
 
 import { useCallback, useEffect, useRef, useState } from "react";
-import { answer, client, Refusal, type Design, type Recipe } from "../api/client";
+import { answer, client, Refusal, type AnyRecipe, type Design } from "../api/client";
 
 const DELAY_MS = 700;
 
@@ -16,7 +16,7 @@ export interface Saving {
   keepMine: () => Promise<Design>;
 }
 
-export function useAutosave(design: Design, recipe: Recipe | null): Saving {
+export function useAutosave(design: Design, recipe: AnyRecipe | null): Saving {
   const [revision, setRevision] = useState(design.revision);
   const [state, setState] = useState<Saving["state"]>("saved");
   const based = useRef(design.revision);

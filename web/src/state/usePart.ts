@@ -1,14 +1,14 @@
 /** The part that a recipe makes, kept up with every edit; the last good one stays where one fails. */
 
 import { useEffect, useRef, useState } from "react";
-import { check, preview, Refusal, type Problem, type Recipe, type Report } from "../api/client";
+import { check, preview, Refusal, type AnyRecipe, type Problem, type Said } from "../api/client";
 import { Pump } from "./pump";
 
-export interface PartState {
+export interface PartState<R extends Said = Said, T extends AnyRecipe = AnyRecipe> {
   glb: ArrayBuffer | null;
-  report: Report | null;
+  report: R | null;
   /** The recipe that `report` speaks of. */
-  reported: Recipe | null;
+  reported: T | null;
   problems: Problem[];
   busy: boolean;
   offline: boolean;
@@ -16,7 +16,7 @@ export interface PartState {
 
 /** A mesh to be shown; with a chord error, mm, as it would be exported. */
 interface Wish {
-  recipe: Recipe;
+  recipe: AnyRecipe;
   chordError: number | null;
 }
 
@@ -30,9 +30,9 @@ const EMPTY: PartState = {
   offline: false,
 };
 
-export function usePart(recipe: Recipe | null, chordError: number | null): PartState {
+export function usePart(recipe: AnyRecipe | null, chordError: number | null): PartState {
   const [state, setState] = useState<PartState>(EMPTY);
-  const pumps = useRef<{ mesh: Pump<Wish>; check: Pump<Recipe> } | null>(null);
+  const pumps = useRef<{ mesh: Pump<Wish>; check: Pump<AnyRecipe> } | null>(null);
 
   useEffect(() => {
     const abort = new AbortController();
@@ -48,7 +48,7 @@ export function usePart(recipe: Recipe | null, chordError: number | null): PartS
       const glb = await preview(wanted.recipe, abort.signal, wanted.chordError);
       update({ glb, offline: false });
     }, fail);
-    const checks = new Pump<Recipe>(async (wanted, isLatest) => {
+    const checks = new Pump<AnyRecipe>(async (wanted, isLatest) => {
       remedies?.abort();
       update({ busy: true });
       try {

@@ -1,5 +1,5 @@
 import Stack from "@mui/material/Stack";
-import { usePartContext } from "../PartContext";
+import { useBench } from "../PartContext";
 import { ValueField } from "../ValueField";
 import type { Field, Measure } from "./kinds";
 
@@ -7,7 +7,7 @@ const STEP: Record<Measure, number> = { length: 0.1, angle: 5, count: 1, factor:
 
 /** The fields of a kind, two in a row. */
 export function FieldRows({ fields, place }: { fields: readonly Field[]; place: string }) {
-  const { unit } = usePartContext();
+  const { unit } = useBench();
   const suffix: Record<Measure, string> = {
     length: unit,
     angle: "°",

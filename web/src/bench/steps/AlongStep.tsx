@@ -133,7 +133,7 @@ function SizeRow() {
     to: Number((whole[name] * 0.6).toPrecision(3)),
   });
   const put = (name: (typeof names)[number], on: boolean) =>
-    change((old) => {
+    change<Recipe>((old) => {
       const next: Along = { ...old.along };
       for (const other of names) if (other !== name) delete next[other];
       next[name] = { ...(old.along?.[name] ?? start(name)), on } as never;

@@ -2,17 +2,17 @@ import Button from "@mui/material/Button";
 import Box from "@mui/material/Box";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
-import type { Check } from "../../api/client";
+import { isThreaded, type Check } from "../../api/client";
 import { digits, lengthText } from "../../look/numbers";
 import { VerdictLabel } from "../../look/Verdict";
 import { useDesk } from "../../state/bench";
-import { usePartContext } from "../PartContext";
+import { useBench } from "../PartContext";
 import { Slice } from "../Slice";
 import { RemedyButton } from "../Trouble";
 
 /** Every check with its figure, explanation, places and remedies; the worst first. */
 export function ChecksStep() {
-  const { part } = usePartContext();
+  const { part, recipe } = useBench();
   if (!part.report) return <Typography variant="body2">Not checked yet.</Typography>;
   const order = { stop: 0, watch: 1, clear: 2 };
   const checks = [...part.report.checks].sort((a, b) => order[a.verdict] - order[b.verdict]);
@@ -27,15 +27,17 @@ export function ChecksStep() {
           checked at once.
         </Typography>
       )}
-      <li>
-        <Slice />
-      </li>
+      {!isThreaded(recipe) && (
+        <li>
+          <Slice />
+        </li>
+      )}
     </Stack>
   );
 }
 
 function CheckItem({ check }: { check: Check }) {
-  const { unit } = usePartContext();
+  const { unit } = useBench();
   const setCursor = useDesk((state) => state.setCursor);
   const value =
     check.value === null

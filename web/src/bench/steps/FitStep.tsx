@@ -1,12 +1,13 @@
 import Stack from "@mui/material/Stack";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
+import type { Recipe } from "../../api/client";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
 import { usePartContext } from "../PartContext";
 import { ValueField } from "../ValueField";
 
-const UNITS = [
+export const UNITS = [
   ["mm", "millimetres"],
   ["cm", "centimetres"],
   ["m", "metres"],
@@ -83,7 +84,7 @@ function VariablesTable() {
             type="button"
             className="plain-action"
             onClick={() =>
-              change((old) => {
+              change<Recipe>((old) => {
                 const rest = { ...old.variables };
                 delete rest[name];
                 return { ...old, variables: rest };

@@ -17,7 +17,7 @@ export function PathStep() {
       place="/path"
       label="Kind"
       size={size}
-      onKind={(kind) => change((old) => withPath(old, kind, size))}
+      onKind={(kind) => change<Recipe>((old) => withPath(old, kind, size))}
     />
   );
 }

@@ -15,18 +15,18 @@ import TableHead from "@mui/material/TableHead";
 import TableRow from "@mui/material/TableRow";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { answer, client, Refusal, type Build } from "../../api/client";
+import { answer, client, isThreaded, Refusal, type Build } from "../../api/client";
 import { VerdictLabel } from "../../look/Verdict";
 import { useDesk, useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
-import { usePartContext } from "../PartContext";
+import { useBench } from "../PartContext";
 import { ValueField } from "../ValueField";
 
 const RUNNING = new Set(["queued", "running"]);
 
 /** Checks, builds and proves the solid, and offers its files. */
 export function SolidStep() {
-  const { designId, part, saving, recipe, unit } = usePartContext();
+  const { designId, part, saving, recipe, unit } = useBench();
   const set = useRecipe((state) => state.set);
   const [buildId, setBuildId] = useState<string | null>(null);
   const [formats, setFormats] = useState<string[]>([".step", ".stl", ".glb"]);
@@ -79,20 +79,22 @@ export function SolidStep() {
           A check says <VerdictLabel verdict="stop" />; take its remedy, then build.
         </Typography>
       )}
-      <Stack direction="row" spacing={1}>
-        <Choice
-          label="Becomes"
-          value={recipe.use?.as ?? "body"}
-          options={[
-            ["body", "a body"],
-            ["skin", "a skin"],
-          ]}
-          onChange={(as) => set("/use", { as })}
-        />
-        {recipe.use?.as === "skin" && (
-          <ValueField label="Thickness, if any" place="/use/thickness" unit={unit} optional />
-        )}
-      </Stack>
+      {!isThreaded(recipe) && (
+        <Stack direction="row" spacing={1}>
+          <Choice
+            label="Becomes"
+            value={recipe.use?.as ?? "body"}
+            options={[
+              ["body", "a body"],
+              ["skin", "a skin"],
+            ]}
+            onChange={(as) => set("/use", { as })}
+          />
+          {recipe.use?.as === "skin" && (
+            <ValueField label="Thickness, if any" place="/use/thickness" unit={unit} optional />
+          )}
+        </Stack>
+      )}
       <Box component="fieldset" sx={{ border: 0, p: 0, m: 0 }}>
         <Typography component="legend" variant="h3" sx={{ p: 0 }}>
           Files
@@ -191,7 +193,7 @@ const NAMES: Record<string, string> = {
 };
 
 function ProofTable({ build, current }: { build: Build; current: number }) {
-  const { unit } = usePartContext();
+  const { unit } = useBench();
   const solid = build.proofs[".step"] ?? Object.values(build.proofs)[0];
   if (!solid) return null;
   const skin = solid.area != null;

@@ -1,0 +1,85 @@
+import Table from "@mui/material/Table";
+import TableBody from "@mui/material/TableBody";
+import TableCell from "@mui/material/TableCell";
+import TableHead from "@mui/material/TableHead";
+import TableRow from "@mui/material/TableRow";
+import Typography from "@mui/material/Typography";
+import type { Standard } from "../../api/client";
+import { digits } from "../../look/numbers";
+
+const DIAMETERS = ["major", "pitch", "minor"] as const;
+
+/** Basic sizes and limits of both members, to the digits that their standard prints. */
+export function SizesTable({ standard }: { standard: Standard }) {
+  const inch = standard.inch ?? null;
+  const members = inch ?? standard;
+  const places = inch ? (standard.family === "pipe-american" && standard.taper ? 5 : 4) : 3;
+  const shown = (value: number | null) => (value === null ? "–" : value.toFixed(places));
+  return (
+    <Table size="small" aria-label="Sizes" sx={{ "& td, & th": { px: 0.5, py: 0.3 } }}>
+      <TableHead>
+        <TableRow>
+          <TableCell>{inch ? "inches" : "mm"}</TableCell>
+          <TableCell align="right">Basic</TableCell>
+          <TableCell align="right">Most</TableCell>
+          <TableCell align="right">Least</TableCell>
+        </TableRow>
+      </TableHead>
+      <TableBody>
+        {(["external", "internal"] as const).flatMap((side) =>
+          DIAMETERS.map((name) => {
+            const size = members[side][name];
+            return (
+              <TableRow key={side + name}>
+                <TableCell component="th" scope="row" sx={{ fontWeight: 400 }}>
+                  {name === "major" && (
+                    <strong>
+                      {side} {members[side].tolerance}
+                      <br />
+                    </strong>
+                  )}
+                  {name}
+                </TableCell>
+                {[size.basic, size.max, size.min].map((value, index) => (
+                  <TableCell key={index} align="right" sx={{ verticalAlign: "bottom" }}>
+                    {shown(value)}
+                  </TableCell>
+                ))}
+              </TableRow>
+            );
+          }),
+        )}
+      </TableBody>
+    </Table>
+  );
+}
+
+/** What is drilled and measured for a thread, each figure with its rule. */
+export function GaugingTable({ standard }: { standard: Standard }) {
+  return (
+    <>
+      <Table size="small" aria-label="Gauging" sx={{ "& td, & th": { px: 0.5, py: 0.3 } }}>
+        <TableBody>
+          {standard.gauging.map((figure) => (
+            <TableRow key={figure.key} title={`${figure.formula} (${figure.source})`}>
+              <TableCell component="th" scope="row" sx={{ fontWeight: 400 }}>
+                {figure.title}
+                <Typography variant="caption" color="text.secondary" sx={{ display: "block" }}>
+                  {figure.formula || figure.source}
+                </Typography>
+              </TableCell>
+              <TableCell align="right" sx={{ whiteSpace: "nowrap" }}>
+                {figure.value === null ? "–" : `${digits(figure.value)} ${figure.unit}`}
+              </TableCell>
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+      <Typography variant="caption" color="text.secondary">
+        {Object.entries(standard.sources)
+          .map(([what, source]) => `${what}: ${source}`)
+          .join("; ")}
+      </Typography>
+    </>
+  );
+}

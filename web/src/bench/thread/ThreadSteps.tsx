@@ -1,0 +1,426 @@
+import Autocomplete from "@mui/material/Autocomplete";
+import Button from "@mui/material/Button";
+import Stack from "@mui/material/Stack";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useQuery } from "@tanstack/react-query";
+import { useDeferredValue, useState } from "react";
+import { answer, client, type ThreadRecipe } from "../../api/client";
+import { useDesk, useRecipe } from "../../state/bench";
+import { Choice } from "../Choice";
+import { FieldRows } from "../forms/FieldRows";
+import { Rows } from "../forms/Rows";
+import { useThreadContext } from "../PartContext";
+import { checksSentence } from "../sentences";
+import { StepList, type StepRow } from "../Steps";
+import { ChecksStep } from "../steps/ChecksStep";
+import { MATERIALS, UNITS } from "../steps/FitStep";
+import { SolidStep } from "../steps/SolidStep";
+import { ValueField } from "../ValueField";
+import {
+  END_FIELDS,
+  ENDS,
+  FORM_FIELDS,
+  HOST_FIELDS,
+  HOSTS,
+  newHost,
+  STATES,
+  USES,
+  type End,
+} from "./kinds";
+import { GaugingTable, SizesTable } from "./SizesTable";
+
+/** The steps of a threaded part in the order of the work. */
+export function ThreadSteps() {
+  const { recipe, part } = useThreadContext();
+  const solid = useDesk((state) => state.solid);
+  const steps: StepRow[] = [
+    {
+      id: "thread",
+      title: "Thread",
+      sentence: threadSentence(recipe),
+      body: <ThreadStep />,
+      places: ["/thread/designation", "/thread/form", "/thread/diameter", "/thread/pitch"],
+    },
+    {
+      id: "host",
+      title: "Host",
+      sentence: hostSentence(recipe),
+      body: <HostStep />,
+      places: ["/host", "/use", "/unit", "/thread/side"],
+    },
+    {
+      id: "ends",
+      title: "Where it runs, and ends",
+      sentence: endsSentence(recipe),
+      body: <RunStep />,
+      places: ["/thread/at", "/thread/length", "/thread/start", "/thread/end"],
+    },
+    {
+      id: "mate",
+      title: "Size and mate",
+      sentence: mateSentence(recipe),
+      body: <MateStep />,
+      places: ["/mate", "/thread/size", "/thread/allowance"],
+    },
+    {
+      id: "gauging",
+      title: "Sizes and gauging",
+      sentence: part.report?.thread.standard?.sources.limits ?? "a form of its own",
+      body: <GaugingStep />,
+      places: [],
+    },
+    {
+      id: "checks",
+      title: "Checks",
+      sentence: checksSentence(part.report),
+      body: <ChecksStep />,
+      verdict: part.report?.verdict,
+      places: [],
+    },
+    {
+      id: "solid",
+      title: "Solid",
+      sentence: solid ?? "not built yet",
+      body: <SolidStep />,
+      places: [],
+    },
+  ];
+  return <StepList steps={steps} />;
+}
+
+function threadSentence({ thread }: ThreadRecipe): string {
+  if (thread.designation) return thread.designation;
+  return `own form, ⌀ ${thread.diameter}, pitch ${thread.pitch}`;
+}
+
+function hostSentence({ host, use }: ThreadRecipe): string {
+  const kind = HOSTS.find(([key]) => key === host.kind)![1];
+  const becomes = USES.find(([key]) => key === (use?.as ?? "body"))![1];
+  return `${kind}, ${becomes}`;
+}
+
+function endsSentence({ thread }: ThreadRecipe): string {
+  const from = thread.at ? `from ${thread.at}` : "from the face";
+  const over = thread.length ? `over ${thread.length}` : "to the end";
+  const ends = [thread.start, thread.end].map((end) => word(end));
+  return `${from} ${over}; ${ends.join(" and ")}`;
+}
+
+function mateSentence({ thread, mate }: ThreadRecipe): string {
+  const size = STATES.find(([key]) => key === (thread.size ?? "basic"))![1];
+  return `${size}${mate ? ", with its mate" : ""}`;
+}
+
+/** A row that goes on as the last two rows do. */
+function after(rows: readonly (number | string)[][]): (number | string)[] {
+  const [before, last] = [rows.at(-2) ?? [0, 0], rows.at(-1) ?? [1, 1]];
+  return last.map((value, k) => Number((2 * Number(value) - Number(before[k])).toPrecision(6)));
+}
+
+const word = (end: End | null | undefined) =>
+  ENDS.find(([key]) => key === (end?.kind ?? "usual"))![1];
+
+function ThreadStep() {
+  const { recipe, part, unit } = useThreadContext();
+  const change = useRecipe((state) => state.change);
+  const set = useRecipe((state) => state.set);
+  const own = !recipe.thread.designation;
+  const formKind = recipe.thread.form?.kind ?? "flanks";
+  const kind = own ? formKind : "standard";
+  const to = (next: string) =>
+    change<ThreadRecipe>((old) => {
+      const { designation, form, diameter, pitch, starts, ...rest } = old.thread;
+      void [designation, form, starts];
+      if (next === "standard") return { ...old, thread: { designation: "M10", ...rest } };
+      const standard = part.report?.thread.standard;
+      const scale = unit === "in" ? 25.4 : 1;
+      const d = diameter ?? Number(((standard?.external.major.basic ?? 20) / scale).toFixed(3));
+      const p = pitch ?? Number(((standard?.pitch ?? 3) / scale).toFixed(4));
+      const step = Number(p);
+      const size = (share: number) => Number((step * share).toPrecision(3));
+      return {
+        ...old,
+        thread: {
+          ...rest,
+          diameter: d,
+          pitch: p,
+          form:
+            next === "points"
+              ? {
+                  kind: "points",
+                  points: [
+                    [0, 0],
+                    [size(0.25), size(0.35)],
+                    [size(0.55), size(0.4)],
+                    [size(0.8), 0],
+                  ],
+                }
+              : { kind: "flanks", leading: 30, trailing: 30, height: size(0.5), crest: size(0.2) },
+        },
+      };
+    });
+  return (
+    <Stack spacing={1.5}>
+      <Choice
+        label="Its form is"
+        value={kind}
+        options={[
+          ["standard", "a standard's"],
+          ["flanks", "its own, by flanks"],
+          ["points", "its own, by points"],
+        ]}
+        onChange={to}
+      />
+      {!own && <Designation />}
+      {own && (
+        <>
+          <Stack direction="row" spacing={1}>
+            <ValueField label="Major diameter" place="/thread/diameter" unit={unit} />
+            <ValueField label="Pitch" place="/thread/pitch" unit={unit} />
+          </Stack>
+          <Stack direction="row" spacing={1}>
+            <ValueField label="Starts" place="/thread/starts" step={1} optional />
+            <Choice
+              label="Hand"
+              value={recipe.thread.hand ?? "right"}
+              options={[
+                ["right", "right"],
+                ["left", "left"],
+              ]}
+              onChange={(hand) => set("/thread/hand", hand)}
+            />
+          </Stack>
+          {formKind === "flanks" && <FieldRows fields={FORM_FIELDS} place="/thread/form" />}
+          {formKind === "points" && (
+            <Rows
+              title="Points"
+              place="/thread/form/points"
+              least={3}
+              next={after}
+              columns={[
+                { label: "z", unit },
+                { label: "r", unit },
+              ]}
+            />
+          )}
+        </>
+      )}
+    </Stack>
+  );
+}
+
+/** The designation, with the nearest ones offered as it is typed. */
+function Designation() {
+  const { recipe, part } = useThreadContext();
+  const set = useRecipe((state) => state.set);
+  const typed = recipe.thread.designation ?? "";
+  const problem = part.problems.find((p) => p.place === "/thread/designation");
+  const [text, setText] = useState(typed);
+  const wanted = useDeferredValue(text);
+  const { data } = useQuery({
+    queryKey: ["threads", wanted],
+    queryFn: () =>
+      answer(client.GET("/api/threads/nearest", { params: { query: { text: wanted } } })),
+    placeholderData: (old) => old,
+  });
+  return (
+    <Autocomplete
+      freeSolo
+      options={(data ?? []).map((row) => row.designation)}
+      filterOptions={(options) => options}
+      inputValue={typed}
+      onInputChange={(_, next, reason) => {
+        setText(next);
+        if (reason !== "reset" || next) set("/thread/designation", next || "M");
+      }}
+      renderInput={(params) => (
+        <TextField
+          {...params}
+          label="Designation"
+          error={Boolean(problem)}
+          helperText={
+            problem
+              ? `${problem.reason}; ${problem.remedy}`
+              : "as you write it: M10x1.25-6g, 1/4-20 UNC, G 1/2, Tr 40x7 LH"
+          }
+        />
+      )}
+    />
+  );
+}
+
+function HostStep() {
+  const { recipe, part, unit } = useThreadContext();
+  const set = useRecipe((state) => state.set);
+  const change = useRecipe((state) => state.change);
+  const size = (part.report?.figures.major_diameter ?? 20) / (unit === "in" ? 25.4 : 1);
+  const { host } = recipe;
+  return (
+    <Stack spacing={1.5}>
+      <Stack direction="row" spacing={1}>
+        <Choice label="Unit" value={unit} options={UNITS} onChange={(v) => set("/unit", v)} />
+        <Choice
+          label="Material"
+          value={recipe.material ?? "spring-steel"}
+          options={MATERIALS}
+          onChange={(v) => set("/material", v)}
+        />
+      </Stack>
+      <Choice
+        label="On or in"
+        value={host.kind}
+        options={HOSTS}
+        onChange={(kind) =>
+          change<ThreadRecipe>((old) => {
+            const turned = kind === "cone" || kind === "turned";
+            const as = turned && (old.use?.as ?? "body") === "body" ? "groove" : old.use?.as;
+            return { ...old, host: newHost(kind, size), ...(as && { use: { as } }) };
+          })
+        }
+      />
+      <Choice
+        label="The thread is"
+        value={recipe.use?.as ?? "body"}
+        options={USES}
+        onChange={(as) => set("/use", { as })}
+      />
+      <FieldRows fields={HOST_FIELDS[host.kind]} place="/host" />
+      {host.kind === "turned" && (
+        <>
+          <Choice
+            label="Its outline is"
+            value={host.ease ?? "straight"}
+            options={[
+              ["straight", "straight between points"],
+              ["smooth", "smooth through points"],
+            ]}
+            onChange={(ease) => set("/host/ease", ease)}
+          />
+          <Rows
+            title="Outline"
+            place="/host/profile"
+            least={2}
+            next={after}
+            columns={[
+              { label: "radius", unit },
+              { label: "height", unit },
+            ]}
+          />
+        </>
+      )}
+    </Stack>
+  );
+}
+
+function RunStep() {
+  const { unit } = useThreadContext();
+  return (
+    <Stack spacing={1.5}>
+      <Stack direction="row" spacing={1}>
+        <ValueField label="Begins at" place="/thread/at" unit={unit} optional />
+        <ValueField label="Length, or to the end" place="/thread/length" unit={unit} optional />
+      </Stack>
+      <EndFields end="start" />
+      <EndFields end="end" />
+    </Stack>
+  );
+}
+
+function EndFields({ end }: { end: "start" | "end" }) {
+  const { recipe } = useThreadContext();
+  const set = useRecipe((state) => state.set);
+  const kind = recipe.thread[end]?.kind ?? "usual";
+  const pitch = Number(recipe.thread.pitch ?? 2) || 2;
+  return (
+    <Stack spacing={1}>
+      <Choice
+        label={end === "start" ? "The start is" : "The end is"}
+        value={kind}
+        options={ENDS}
+        onChange={(next) =>
+          set(
+            `/thread/${end}`,
+            next === "usual"
+              ? undefined
+              : next === "undercut"
+                ? { kind: next, width: 3 * pitch }
+                : { kind: next },
+          )
+        }
+      />
+      {kind !== "usual" && <FieldRows fields={END_FIELDS[kind]} place={`/thread/${end}`} />}
+    </Stack>
+  );
+}
+
+function MateStep() {
+  const { recipe, part, unit } = useThreadContext();
+  const set = useRecipe((state) => state.set);
+  const size = (part.report?.figures.major_diameter ?? 20) / (unit === "in" ? 25.4 : 1);
+  return (
+    <Stack spacing={1.5}>
+      <Choice
+        label="Built at"
+        value={recipe.thread.size ?? "basic"}
+        options={STATES}
+        onChange={(state) => set("/thread/size", state)}
+      />
+      <ValueField
+        label="Opened for printing or casting by"
+        place="/thread/allowance"
+        unit={unit}
+        step={0.01}
+        optional
+      />
+      {!recipe.mate && (
+        <Button
+          variant="outlined"
+          onClick={() => set("/mate", { length: Number((0.8 * size).toPrecision(2)) })}
+        >
+          Build its mate beside it
+        </Button>
+      )}
+      {recipe.mate && (
+        <>
+          <Stack direction="row" spacing={1}>
+            <ValueField label="Length of the mate" place="/mate/length" unit={unit} />
+            <ValueField label="It stands at" place="/mate/at" unit={unit} optional />
+          </Stack>
+          <Choice
+            label="The mate is built at"
+            value={recipe.mate.size ?? "basic"}
+            options={STATES}
+            onChange={(state) => set("/mate/size", state)}
+          />
+          {recipe.host.kind === "rod" && (
+            <Stack direction="row" spacing={1}>
+              <ValueField label="Outside, round" place="/mate/outside" unit={unit} optional />
+              <ValueField label="Across flats" place="/mate/across_flats" unit={unit} optional />
+            </Stack>
+          )}
+          <Button variant="text" onClick={() => set("/mate", undefined)}>
+            Leave the mate out
+          </Button>
+        </>
+      )}
+    </Stack>
+  );
+}
+
+function GaugingStep() {
+  const standard = useThreadContext().part.report?.thread.standard;
+  if (!standard) {
+    return (
+      <Typography variant="body2">
+        A form of one’s own has the sizes that were typed, and no limits.
+      </Typography>
+    );
+  }
+  return (
+    <Stack spacing={1.5}>
+      <SizesTable standard={standard} />
+      <GaugingTable standard={standard} />
+    </Stack>
+  );
+}
