@@ -28,6 +28,7 @@ from metaspira.sweep.mesh import Fineness, Mesh, Strips, fineness_for, preview_f
 from metaspira.sweep.stances import Outward, Steady, stand_of
 from metaspira.sweep.sweep import Sweep
 from metaspira.threaded import ThreadedPart, make_threaded
+from metaspira.threads.body import ThreadBody
 
 _MOST_TURNS = 25_000
 
@@ -108,6 +109,14 @@ class Part:
 
 
 AnyPart = Part | ThreadedPart
+
+
+AnyBody = Body | ThreadBody
+
+
+def bodies_of(part: AnyPart) -> tuple[AnyBody, ...]:
+    """The bodies of any part."""
+    return part.bodies
 
 
 @overload

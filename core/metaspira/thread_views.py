@@ -14,7 +14,7 @@ from metaspira.threads.gauging import as_dict
 from metaspira.threads.profile import profile_of
 from metaspira.threads.thread import Side, Thread
 
-_PERIODS = (-1, 0, 1)
+_PERIODS = (-3, -2, -1, 0, 1, 2, 3)
 
 Line = list[list[float]]
 

@@ -8,10 +8,10 @@ from metaspira.materials import MATERIALS, Material
 from metaspira.numbers.measure import unit
 from metaspira.paths.turned import outline_path
 from metaspira.problems import Fix, Problem, RecipeError
-from metaspira.recipe.model import Mate, ThreadRecipe
+from metaspira.recipe.model import ThreadRecipe
 from metaspira.recipe.resolving import resolve
 from metaspira.sections.outline import Edge, line
-from metaspira.threads.asked import AskedThread, BoreHost, ConeHost, RodHost, TurnedHost
+from metaspira.threads.asked import AskedThread, BoreHost, ConeHost, Mate, RodHost, TurnedHost
 from metaspira.threads.body import Lateral, ThreadBody, Wall
 from metaspira.threads.laying import Laid, lay, outline_edges
 from metaspira.threads.profile import Profile
@@ -212,7 +212,7 @@ def _mate(
     low, high = mate.at, mate.at + mate.length
     base = [float(edge.points[0, 0]) + slope * h for h in (low, high)]
     own = lay(
-        AskedThread(),
+        AskedThread(designation=None),
         profile,
         other,
         (line((base[0], low), (base[1], high)),),

@@ -11,7 +11,7 @@ from metaspira.threaded import ThreadedPart
 from metaspira.threads.gauging import drill, stress_area
 
 THREAD_WHY = {
-    "turns": Why("Turns of full thread", "", "full length / lead", "length, ends, lead", "as laid out"),
+    "turns": Why("Full turns", "", "full length / lead", "length, ends, lead", "as laid out"),
     "pitch": Why("Pitch", "mm", "crest to crest along the axis", "designation or form", "the standard, or as typed"),
     "lead": Why("Lead", "mm", "pitch · starts", "pitch, starts", "definition"),
     "lead_angle": Why("Lead angle", "°", "atan(lead / (π d₂))", "lead, pitch diameter", "unrolled screw"),
@@ -19,14 +19,14 @@ THREAD_WHY = {
     "pitch_diameter": Why("Pitch diameter", "mm", "as built", "designation, size", "the standard, or as typed"),
     "minor_diameter": Why("Minor diameter", "mm", "as built", "designation, size, allowance", "the standard, or as typed"),
     "min_gap": Why(
-        "Least air to the other member", "mm", "least distance of the profiles · cos(lead angle)", "both profiles",
+        "Air to its mate", "mm", "least distance of the profiles · cos(lead angle)", "both profiles",
         "measured in the axial plane",
     ),
     "path_length": Why(
         "Thread length", "mm", "turns · √((π d₂)² + lead²) · starts", "full length, pitch diameter", "helix at the pitch diameter"
     ),
     "section_area": Why(
-        "Ridge in the axial plane", "mm²", "∫ (r − r root) dz over a pitch", "profile", "exact on the profile's lines and arcs"
+        "Ridge area", "mm²", "∫ (r − r root) dz over a pitch", "profile", "exact on the profile's lines and arcs"
     ),
     "stress_area": Why("Stress area", "mm²", "π/4 ((d₂ + d₃)/2)²; unified π/4 (D − 0.9743 P)²", "basic sizes", "ISO 898-1; ASME B1.1"),
     "drill": Why("Hole to drill", "mm", "the drill nearest to d − P, within D₁", "basic sizes, limits", "common practice, no source"),

@@ -39,6 +39,7 @@ def strip(report: Report) -> dict[str, list[float | None] | None]:
     """Lanes over the true length `s` (mm): twist and tilt (degrees), size, width, depth and shape (None
     where one stays as it is), gap (mm), and the place x, y, z."""
     part = report.part
+    assert isinstance(part, Part)
     sweep = part.sweep
     s = np.linspace(0.0, sweep.length, _STRIP_STATIONS + 1)
     share = s / sweep.length

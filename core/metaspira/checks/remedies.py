@@ -265,7 +265,7 @@ def _with(part: AnyPart, parts: Parts, value: float | str) -> AnyPart | None:
 
 
 def _stance_remedy(part: AnyPart, kind: str) -> Remedy:
-    now = part.recipe.stance
+    now = None if isinstance(part, ThreadedPart) else part.recipe.stance
     plain = now is not None and set(type(now).model_fields) == {"kind"}
     if plain:
         return Remedy("/stance/kind", kind, f"stance {kind}")

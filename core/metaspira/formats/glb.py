@@ -31,7 +31,7 @@ from pygltflib import (
 
 from metaspira import __version__
 from metaspira.formats.meshes import Progress, loaded, measure_mesh, rgb
-from metaspira.part import AnyPart
+from metaspira.part import AnyPart, bodies_of
 from metaspira.problems import Problem, RecipeError
 from metaspira.solids.proof import Proof
 from metaspira.sweep.mesh import Strips
@@ -43,7 +43,7 @@ _UPRIGHT = [-(0.5**0.5), 0.0, 0.0, 0.5**0.5]
 def write(part: AnyPart, file: FilePath, chord_error: float, progress: Progress) -> Proof:
     """Write the mesh within `chord_error` mm of the shape and prove it. Raises ProofError."""
     progress(0.1, "mesh")
-    surfaces = [body.strips(chord_error) for body in part.bodies]
+    surfaces = [body.strips(chord_error) for body in bodies_of(part)]
     progress(0.4, "writing GLB")
     file.write_bytes(glb_bytes(part, surfaces))
     progress(0.6, "reading back")
@@ -54,7 +54,7 @@ def preview_glb(part: AnyPart, chord_error: float | None = None) -> bytes:
     """The part as it is shown while it is being worked on, or as it would be exported within a chord
     error (mm), as the bytes of a GLB file. Raises RecipeError where that makes too large a mesh."""
     surfaces = []
-    for body in part.bodies:
+    for body in bodies_of(part):
         error = None if chord_error is None else max(chord_error, 1e-6)
         count = body.vertex_count(error)
         if error is not None and count > _MOST_SHOWN:
@@ -97,7 +97,7 @@ def glb_bytes(part: AnyPart, surfaces: list[Strips]) -> bytes:
     colours = [part.material.colour]
     meshes: list[Mesh] = []
     nodes: list[Node] = []
-    for body, surface in zip(part.bodies, surfaces, strict=True):
+    for body, surface in zip(bodies_of(part), surfaces, strict=True):
         meshes.append(_mesh(buffers, body.name, surface, colours))
         nodes.append(Node(mesh=len(nodes), name=body.name, rotation=_UPRIGHT, scale=[1e-3] * 3))
     document = GLTF2(

@@ -9,7 +9,7 @@ from pathlib import Path as FilePath
 import numpy as np
 import trimesh
 
-from metaspira.part import AnyPart, Part
+from metaspira.part import AnyPart, Part, bodies_of
 from metaspira.solids.proof import Proof
 from metaspira.sweep.mesh import Mesh
 
@@ -44,7 +44,7 @@ def written(
     """Write the meshes within `chord_error` mm of the shape by `export`, and prove the file, as `load`
     reads it. Raises ProofError."""
     meshes = []
-    for index, body in enumerate(part.bodies):
+    for index, body in enumerate(bodies_of(part)):
         progress(0.05 + 0.4 * index / len(part.bodies), "mesh")
         meshes.append(NamedMesh(body.name, body.mesh(chord_error), part.material.colour))
     progress(0.5, f"writing {file.suffix[1:].upper()}")

@@ -15,7 +15,7 @@ from OCP.STEPControl import STEPControl_Reader, STEPControl_StepModelType, STEPC
 from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopoDS import TopoDS_Shape
 
-from metaspira.part import AnyPart
+from metaspira.part import AnyPart, bodies_of
 from metaspira.solids.brep import build_shape
 from metaspira.solids.grinding import ground
 from metaspira.solids.nets import control_nets
@@ -39,7 +39,7 @@ def write(
     """
     count = len(part.bodies)
     shapes = []
-    for index, body in enumerate(part.bodies):
+    for index, body in enumerate(bodies_of(part)):
 
         def built(share: float, index: int = index) -> None:
             progress(0.05 + 0.35 * (index + share) / count, "faces")

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import Any
 
 import manifold3d
 import numpy as np
@@ -178,7 +179,9 @@ def _colours(sweep: Sweep) -> tuple[str, ...]:
     return tuple(sorted(found))
 
 
-def _paint(sweep: Sweep, edge: NDArray[np.int64], colours: tuple[str, ...], loop: int) -> Indices:
+def _paint(
+    sweep: Sweep, edge: NDArray[np.integer[Any]], colours: tuple[str, ...], loop: int
+) -> Indices:
     if loop or not colours:
         return np.full(len(edge), -1, dtype=np.int32)
     known: dict[str | None, int] = {colour: i for i, colour in enumerate(colours)}

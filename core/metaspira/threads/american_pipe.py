@@ -43,7 +43,7 @@ class AmericanPipe:
         row = min(rows("asme_b1_20_1"), key=lambda r: abs(size_in_inches(r[0]) - wanted))
         if size_in_inches(row[0]) != wanted or (found["tpi"] and float(found["tpi"]) != row[2]):
             raise ThreadError(f"there is no {text}", f"use {row[0]}-{plain(row[2])} {kind}")
-        return npt(*row, hand) if kind == "NPT" else npsm(*row, hand)
+        return (npt if kind == "NPT" else npsm)(row[0], row[1], row[2], row[3], hand)
 
     def rows(self) -> Iterator[Row]:
         for size, outside, tpi, _ in rows("asme_b1_20_1"):

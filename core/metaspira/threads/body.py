@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Protocol
+from typing import Any, Protocol
 
 import manifold3d
 import numpy as np
+from numpy.typing import NDArray
 
 from metaspira.numbers.jets import Array
 from metaspira.numbers.vectors import cross
 from metaspira.sweep.mesh import Mesh, Strips
 from metaspira.threads.surface import Piece, Slot, ThreadSurface
+
+Numbers = NDArray[np.integer[Any]]
 
 _PREVIEW_FACETS = 56
 _LEAST_FACETS = 10
@@ -142,8 +146,8 @@ class ThreadBody:
         """The watertight mesh."""
         facets = self.facets(chord_error)
         vertices: list[Array] = []
-        faces: list[Array] = []
-        ends: tuple[list[Array], list[Array]] = ([], [])
+        faces: list[Numbers] = []
+        ends: tuple[list[Numbers], list[Numbers]] = ([], [])
         count = 0
         for index, loop in enumerate(self.loops):
             grid = _Grid(loop, facets, count, self.leans)
@@ -168,7 +172,8 @@ class ThreadBody:
         """The surface for shading, each patch a smooth strip of its own."""
         facets = self.facets(chord_error)
         low = self.pieces[0].leg.heights[0]
-        vertices, normals, faces = [], [], []
+        vertices, normals = [], []
+        faces: list[Numbers] = []
         count = 0
         for index, loop in enumerate(self.loops):
             for piece in loop.pieces:
@@ -188,7 +193,7 @@ class ThreadBody:
             rings = [_ring(loop, k, facets) for loop in self.loops]
             points = np.concatenate(rings)
             starts = np.cumsum([0, *(len(ring) for ring in rings)])
-            numbers = [np.arange(a, b) for a, b in zip(starts[:-1], starts[1:], strict=True)]
+            numbers = [np.arange(a, b) for a, b in itertools.pairwise(starts)]
             cap = _cap(numbers, points) + count
             vertices.append(points)
             normals.append(np.tile([0.0, 0.0, sign], (len(points), 1)))
@@ -210,7 +215,7 @@ class _Grid:
 
     def __init__(self, loop: Lateral, facets: float, count: int, leans: bool):
         self.vertices: list[Array] = []
-        self.faces: list[Array] = []
+        self.faces: list[Numbers] = []
         self.count = count
         self.leans = leans
         patches = loop.around()
@@ -230,7 +235,7 @@ class _Grid:
             before = ring
         self.last = _ids(before)
 
-    def _ring(self, loop: Lateral, piece: Piece, end: int, columns: list[int]) -> list[Array]:
+    def _ring(self, loop: Lateral, piece: Piece, end: int, columns: list[int]) -> list[Numbers]:
         """Vertex numbers of each patch at one end of a piece, its last one the first of the next."""
         q = np.array([float(end)])
         starts = []
@@ -241,16 +246,16 @@ class _Grid:
             starts.append(number)
         return self._numbered(starts)
 
-    def _numbered(self, counts: list[int]) -> list[Array]:
+    def _numbered(self, counts: list[int]) -> list[Numbers]:
         first = self.count
         total = sum(counts)
         self.count += total
         at = np.cumsum([0, *counts])
-        return [first + np.arange(a, b + 1) % total for a, b in zip(at[:-1], at[1:], strict=True)]
+        return [first + np.arange(a, b + 1) % total for a, b in itertools.pairwise(at)]
 
     def _rows(
-        self, loop: Lateral, piece: Piece, q: Array, columns: list[int], before: list[Array]
-    ) -> list[Array]:
+        self, loop: Lateral, piece: Piece, q: Array, columns: list[int], before: list[Numbers]
+    ) -> list[Numbers]:
         counts = [
             0 if loop.is_nothing(piece, slot)[1] else own
             for (_, slot), own in zip(loop.around(), columns, strict=True)
@@ -274,13 +279,13 @@ class _Grid:
         last = base + (len(q) - 1) * width
         return [last + (numbers - base) for numbers in first]
 
-    def _stitch(self, low: list[Array], high: list[Array]) -> None:
+    def _stitch(self, low: list[Numbers], high: list[Numbers]) -> None:
         for a, b in zip(low, high, strict=True):
             if len(a) > 1 or len(b) > 1:
                 self.faces.append(_zipped(a, b, self.leans))
 
 
-def _ids(ring: list[Array]) -> Array:
+def _ids(ring: list[Numbers]) -> Numbers:
     return np.concatenate([numbers[:-1] for numbers in ring])
 
 
@@ -325,18 +330,18 @@ def _normals(loop: Lateral, piece: Piece, slot: Slot, start: int, q: Array, w: A
     return np.where(size > 1e-300, normal / np.maximum(size, 1e-300), np.array([0.0, 0.0, 1.0]))
 
 
-def _cells(rows: int, columns: int, leans: bool) -> Array:
+def _cells(rows: int, columns: int, leans: bool) -> Numbers:
     at = np.arange(rows * columns).reshape(rows, columns)
     return _quads(at[:-1, :-1], at[:-1, 1:], at[1:, :-1], at[1:, 1:], leans)
 
 
-def _quads(a: Array, b: Array, c: Array, d: Array, leans: bool) -> Array:
+def _quads(a: Numbers, b: Numbers, c: Numbers, d: Numbers, leans: bool) -> Numbers:
     """Two triangles for each cell with the corners a, b below and c, d above."""
     faces = [a, b, c, b, d, c] if leans else [a, b, d, a, d, c]
     return np.stack(faces, axis=-1).reshape(-1, 3)
 
 
-def _zipped(low: Array, high: Array, leans: bool) -> Array:
+def _zipped(low: Numbers, high: Numbers, leans: bool) -> Numbers:
     """Triangles between two rows of vertices of any count, each spread evenly over the same side."""
     m, n = len(low) - 1, len(high) - 1
     if m == n:
@@ -353,7 +358,7 @@ def _zipped(low: Array, high: Array, leans: bool) -> Array:
     return np.array(faces)
 
 
-def _cap(rings: Sequence[Array], vertices: Array) -> Array:
+def _cap(rings: Sequence[Numbers], vertices: Array) -> Numbers:
     """Triangles, facing +z, of the plane between an outer ring of vertices and its holes."""
     numbers = [ring if index == 0 else ring[::-1] for index, ring in enumerate(rings)]
     polygons = [vertices[own][:, :2] for own in numbers]

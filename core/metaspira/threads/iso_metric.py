@@ -46,14 +46,15 @@ class IsoMetric:
         if found is None:
             return None
         diameter = float(found["d"])
-        coarse = {row[0]: row[1] for row in rows("iso261")}.get(diameter)
-        if found["p"] is None and coarse is None:
-            near = min((row[0] for row in rows("iso261") if row[1]), key=lambda d: abs(d - diameter))
+        pitch = _coarse(diameter) if found["p"] is None else float(found["p"])
+        if pitch is None:
+            near = min(
+                (row[0] for row in rows("iso261") if row[1]), key=lambda d: abs(float(d) - diameter)
+            )
             raise ThreadError(
                 f"M{plain(diameter)} has no coarse pitch",
                 f"write its pitch, as in M{plain(diameter)}x1.5, or use M{plain(near)}",
             )
-        pitch = coarse if found["p"] is None else float(found["p"])
         lead = float(found["lead"]) if found["lead"] else pitch
         starts = round(lead / pitch)
         if starts < 1 or abs(starts * pitch - lead) > 1e-9:
@@ -98,11 +99,10 @@ def metric(
     side: Side | None = None
     if len(classes) == 1:
         side = "internal" if classes[0][1].isupper() else "external"
-    coarse = {row[0]: row[1] for row in rows("iso261")}.get(diameter)
     name = f"M{plain(diameter)}"
     if starts > 1:
         name += f"xPh{plain(pitch * starts)}P{plain(pitch)}"
-    elif pitch != coarse:
+    elif pitch != _coarse(diameter):
         name += f"x{plain(pitch)}"
     name += f"-{'/'.join(classes)}" if classes else ""
     name += f"-{group}" if group != "N" else ""
@@ -114,6 +114,12 @@ def metric(
         _internal(diameter, d2, d1, pitch, internal),
         SOURCES, side,
     )  # fmt: skip
+
+
+def _coarse(diameter: float) -> float | None:
+    """The coarse pitch of a diameter of the series, mm."""
+    found: float | None = next((row[1] for row in rows("iso261") if row[0] == diameter), None)
+    return found
 
 
 def _usual(group: str) -> tuple[str, str]:
@@ -162,19 +168,14 @@ def _grades(tolerance: str) -> tuple[tuple[int, str], tuple[int, str]]:
                 f"use a grade {grades.start} to {grades.stop - 1} with one of {', '.join(known)}, such as {'6H' if upper else '6g'}",
             )
     crest = pairs[-1]
-    least, most = (4, 8) if upper else (4, 8)
-    if not least <= int(crest[0]) <= most or (not upper and int(crest[0]) not in (4, 6, 8)):
-        if len(pairs) == 1:
-            crest = (
-                str(min((4, 6, 8), key=lambda g: (abs(g - int(crest[0])), g)))
-                if not upper
-                else str(min(max(int(crest[0]), least), most)),
-                crest[1],
-            )
-        else:
+    held = range(4, 9) if upper else (4, 6, 8)
+    if int(crest[0]) not in held:
+        if len(pairs) > 1:
             raise ThreadError(
-                f"“{tolerance}” gives the crest a grade that it has not", "use 4, 6 or 8 for it"
+                f"“{tolerance}” gives the crest a grade that it has not",
+                f"use {', '.join(map(str, held))} for it",
             )
+        crest = (str(min(held, key=lambda grade: abs(grade - int(crest[0])))), crest[1])
     first = pairs[0]
     return (int(first[0]), first[1]), (int(crest[0]), crest[1])
 
@@ -208,7 +209,7 @@ def _pitch_tolerance(d: float, pitch: float, grade: int, internal: bool) -> floa
 def _crest_tolerance(pitch: float, grade: int, internal: bool) -> float:
     name = "iso965_minor" if internal else "iso965_major"
     column = grade - 4 if internal else (4, 6, 8).index(grade)
-    printed = next((row[1] for row in rows(name) if row[0] == pitch), [])
+    printed: list[float] = next((row[1] for row in rows(name) if row[0] == pitch), [])
     if column < len(printed):
         return float(printed[column]) / 1000
     if internal:

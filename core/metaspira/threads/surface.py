@@ -13,6 +13,7 @@ one smooth patch, and the patches of a piece meet along whole sides. The area of
 
 from __future__ import annotations
 
+import itertools
 import math
 from dataclasses import dataclass
 from functools import cached_property
@@ -134,7 +135,7 @@ class ThreadSurface:
                     shares = (self.profile.levels - ends[0]) / (ends[1] - ends[0])
                     cuts |= {float(s) for s in shares if 1e-9 < s < 1 - 1e-9}
             edges = sorted(cuts)
-            parts = [self._snapped(leg.part(a, b)) for a, b in zip(edges[:-1], edges[1:], strict=True)]
+            parts = [self._snapped(leg.part(a, b)) for a, b in itertools.pairwise(edges)]
             found += [Piece(part, self._ease(part)) for part in parts]
         return tuple(found)
 
@@ -143,7 +144,7 @@ class ThreadSurface:
 
         def snap(ends: tuple[float, float]) -> tuple[float, float]:
             first, last = (
-                next((float(l) for l in self.profile.levels if abs(l - end) < _SNAP), end)
+                next((float(v) for v in self.profile.levels if abs(v - end) < _SNAP), end)
                 for end in ends
             )
             return first, last

@@ -16,6 +16,7 @@ import math
 import re
 from collections.abc import Iterator
 from dataclasses import replace
+from typing import Any
 
 from metaspira.threads.family import INCH, NUMBER, SIZE, Row, ThreadError, plain, size_in_inches
 from metaspira.threads.tables import rows
@@ -198,7 +199,7 @@ def in_millimetres(thread: Thread, digits: int) -> Thread:
     )  # fmt: skip
 
 
-def _pipe_row(size: str, kind: str) -> list[float | str]:
+def _pipe_row(size: str, kind: str) -> list[Any]:
     wanted = size_in_inches(size)
     known = [row for row in rows("iso228_iso7") if kind == "G" or len(row) > 8]
     near = min(known, key=lambda row: abs(size_in_inches(row[0]) - wanted))

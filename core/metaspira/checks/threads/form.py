@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from metaspira.checks.check import Check, Window
+from metaspira.checks.check import Check, Verdict, Window
 from metaspira.threaded import ThreadedPart
 from metaspira.threads.profile import Chain
 
@@ -27,7 +27,7 @@ def check_crest(part: ThreadedPart, window: Window) -> Check:
     width = flat + sum(abs(float(e.points[-1, 0] - e.points[0, 0])) for e in at_top if not e.is_line)
     pitch = part.thread.pitch
     limit = _THIN * pitch
-    verdict = "stop" if width < _SHARP * pitch else "watch" if width < limit else "clear"
+    verdict: Verdict = "stop" if width < _SHARP * pitch else "watch" if width < limit else "clear"
     why = f"The crest is {width:.4g} mm wide, {width / pitch:.3f} of the pitch"
     return Check(
         "crest",
@@ -58,7 +58,7 @@ def check_print(part: ThreadedPart, window: Window) -> Check:
             "Its material is not printed",
             math.inf,
         )
-    verdict = "clear" if angle >= _OVERHANG - 1e-9 else "watch"
+    verdict: Verdict = "clear" if angle >= _OVERHANG - 1e-9 else "watch"
     held = "holds itself" if verdict == "clear" else "hangs over"
     why = f"Printed upright, the lower flank stands {angle:.4g}° from level and {held}"
     return Check(

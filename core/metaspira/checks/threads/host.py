@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from metaspira.checks.check import Check, Window
+from metaspira.checks.check import Check, Verdict, Window
 from metaspira.threaded import ThreadedPart
 
 _SHARE = 1.0
@@ -21,7 +21,7 @@ def check_wall(part: ThreadedPart, window: Window) -> Check:
     else:
         wall, where = body.loops[0].inner_radius - body.thread.outer_radius, "to its outside"
     limit = _SHARE * height
-    verdict = "stop" if wall <= 0 else "watch" if wall < limit else "clear"
+    verdict: Verdict = "stop" if wall <= 0 else "watch" if wall < limit else "clear"
     why = f"{wall:.4g} mm are left from the root {where}; the thread is {height:.4g} mm high"
     return Check(
         "wall",
