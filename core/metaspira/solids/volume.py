@@ -9,6 +9,7 @@ A n = ½ ∮ (x − x₁) × dx. The kernel's own integration drifts on long fac
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import cast
 
 import numpy as np
 from OCP.BRep import BRep_Tool
@@ -88,7 +89,10 @@ def _demand_whole(face: TopoDS_Face, surface: Geom_BSplineSurface) -> None:
 
 def _sampled(surface: Geom_BSplineSurface, origin: Array) -> tuple[Array, Array, tuple[Array, Array]]:
     """Points less `origin` and normals ∂X/∂u × ∂X/∂v (along, around, 3) at Gauss points, with the weights
-    along and around."""
+    along and around. The kernel reads a surface that closes around as a periodic one; it is opened first."""
+    if surface.IsUPeriodic():
+        surface = cast(Geom_BSplineSurface, surface.Copy())
+        surface.SetUNotPeriodic()
     nu, nv = surface.NbUPoles(), surface.NbVPoles()
     homogeneous = np.empty((nv, nu, 4))
     for i in range(nu):
@@ -104,8 +108,8 @@ def _sampled(surface: Geom_BSplineSurface, origin: Array) -> tuple[Array, Array,
         [surface.VKnot(i + 1) for i in range(surface.NbVKnots())],
         [surface.VMultiplicity(i + 1) for i in range(surface.NbVKnots())],
     )
-    u, u_weights = _spans(u_knots, _NODES, _WEIGHTS)
-    v, v_weights = _spans(v_knots, _ALONG_NODES, _ALONG_WEIGHTS)
+    u, u_weights = _spans(u_knots, surface.UDegree(), _NODES, _WEIGHTS)
+    v, v_weights = _spans(v_knots, surface.VDegree(), _ALONG_NODES, _ALONG_WEIGHTS)
     around = BSpline(u_knots, np.eye(nu), surface.UDegree())
     along = BSpline(v_knots, homogeneous.reshape(nv, -1), surface.VDegree())
     basis, d_basis = around(u), around(u, 1)
@@ -141,8 +145,9 @@ def _full(knots: list[float], multiplicities: list[int]) -> Array:
     return np.repeat(np.array(knots), multiplicities)
 
 
-def _spans(full: Array, nodes: Array, weights: Array) -> tuple[Array, Array]:
-    edges = np.unique(full)
+def _spans(full: Array, degree: int, nodes: Array, weights: Array) -> tuple[Array, Array]:
+    """Gauss points and weights over each span of a full knot vector that is in its domain."""
+    edges = np.unique(full[degree : len(full) - degree])
     half = 0.5 * np.diff(edges)[:, None]
     middle = 0.5 * (edges[1:] + edges[:-1])[:, None]
     return (middle + half * nodes).ravel(), (half * weights).ravel()

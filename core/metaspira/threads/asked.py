@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import replace
 from typing import Annotated, Literal
 
@@ -11,7 +12,7 @@ from pydantic import Field
 from metaspira.numbers.fields import Angle, Distance, Few, Length, Offset
 from metaspira.numbers.kind import Kind
 from metaspira.paths.turned import Profile as Outline
-from metaspira.problems import Problem, RecipeError
+from metaspira.problems import Fix, Problem, RecipeError
 from metaspira.threads.finding import MOST_CHARACTERS, read_thread
 from metaspira.threads.profile import Profile, flanked, free_form, profile_of
 from metaspira.threads.thread import Member, Side, Size, Thread
@@ -134,29 +135,67 @@ class AskedThread(Kind):
         )  # fmt: skip
 
     def profile(self, thread: Thread, side: Side, state: str, allowance: float) -> Profile:
-        """The axial profile of a member. Raises RecipeError."""
+        """The axial profile of a member. Raises RecipeError, with the nearest allowance or height that works."""
+        try:
+            return self._profile(thread, side, state, allowance)
+        except RecipeError as error:
+            form, problem = self.form, error.problems[0]
+            if allowance > 0 and self._works(thread, side, state, 0.0):
+                place, most = "/thread/allowance", allowance
+                least = _largest(lambda v: self._works(thread, side, state, v), most)
+            elif isinstance(form, FlankForm) and self.designation is None:
+                place, most = "/thread/form/height", form.height
+                least = _largest(lambda v: self._with_height(v)._works(thread, side, state, 0.0), most)
+            else:
+                raise
+            value = float(f"{0.999 * least:.3g}")
+            raise RecipeError(
+                Problem(
+                    place,
+                    problem.reason,
+                    f"use {value:g} mm or less, or a larger pitch",
+                    Fix(place, value) if value > 0 else None,
+                )
+            ) from None
+
+    def _works(self, thread: Thread, side: Side, state: str, allowance: float) -> bool:
+        try:
+            self._profile(thread, side, state, allowance)
+        except RecipeError:
+            return False
+        return True
+
+    def _with_height(self, height: float) -> AskedThread:
+        assert isinstance(self.form, FlankForm)
+        return self.model_copy(update={"form": self.form.model_copy(update={"height": height})})
+
+    def _profile(self, thread: Thread, side: Side, state: str, allowance: float) -> Profile:
         form = self.form
         if self.designation is not None or form is None:
             return profile_of(thread, side, state, allowance)
         apart = -allowance if side == "external" else allowance
-        outer, inner = thread.external.major.basic / 2, thread.external.minor.basic / 2
+        outer = thread.external.major.basic / 2
         if isinstance(form, PointForm):
             lift = apart / math.cos(math.pi / 6)
-            return free_form(form.points, thread.pitch, inner + lift, "/thread/form/points")
+            return free_form(
+                form.points, thread.pitch, thread.external.minor.basic / 2 + lift, "/thread/form/points"
+            )
         stand = 1 / math.cos(form.leading) + 1 / math.cos(form.trailing)
         thinner = (thread.pitch / 2 - form.crest) / stand - apart
         rounds = form.crest_radius, form.root_radius
         return flanked(
-            thread.pitch,
-            outer + apart,
-            outer,
-            inner + apart,
-            form.leading,
-            form.trailing,
-            *rounds,
-            thinner,
+            thread.pitch, outer + apart, outer, outer - form.height + apart, form.leading, form.trailing, *rounds, thinner,
             "/thread/form",
-        )
+        )  # fmt: skip
+
+
+def _largest(works: Callable[[float], bool], most: float) -> float:
+    """The largest value below `most` that works, by halving."""
+    low, high = 0.0, most
+    for _ in range(40):
+        middle = 0.5 * (low + high)
+        low, high = (middle, high) if works(middle) else (low, middle)
+    return low
 
 
 class RodHost(Kind):

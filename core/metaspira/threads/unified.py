@@ -33,6 +33,11 @@ SOURCES = (
 )
 
 
+def rounded(value: float, digits: int) -> float:
+    """Rounded as the standard does it, halves up."""
+    return math.floor(value * 10**digits + 0.5 + 1e-9) / 10**digits
+
+
 class Unified:
     key = "unified"
     title = "Unified inch"
@@ -41,7 +46,7 @@ class Unified:
         found = _PATTERN.fullmatch(text)
         if found is None or not (found["tpi"] or found["series"]):
             return None
-        size, series = found["size"], (found["series"] or "").upper()
+        size, series = found["size"].replace("-", " "), (found["series"] or "").upper()
         known = {(row[0], size_in_inches(row[1])): row for row in rows("asme_b1_1")}
         diameter = size_in_inches(size)
         if found["tpi"] is None:
@@ -117,7 +122,7 @@ def inch_member(
 
 def unit_tolerance(diameter: float, pitch: float, engagement: float) -> float:
     """T of the module's head, inches, to six decimals as the standard has it."""
-    return round(
+    return rounded(
         0.0015 * math.cbrt(diameter) + 0.0015 * math.sqrt(engagement) + 0.015 * pitch ** (2 / 3), 6
     )
 
@@ -127,10 +132,10 @@ def external_limits(
 ) -> tuple[Size, Size, Size, float]:
     """Major, pitch and minor diameter, and the root of the form, inches."""
     unit = unit_tolerance(d, p, engagement)
-    allowance = 0.0 if tolerance == "3A" else round(0.3 * unit, 4)
-    pitch = round(d - 0.75 * _H * p, 4)
-    crest = round((0.09 if tolerance == "1A" else 0.06) * p ** (2 / 3), 4)
-    wide = round(_PITCH_FACTOR[tolerance] * unit, 4)
+    allowance = 0.0 if tolerance == "3A" else rounded(0.3 * unit, 4)
+    pitch = rounded(d - 0.75 * _H * p, 4)
+    crest = rounded((0.09 if tolerance == "1A" else 0.06) * p ** (2 / 3), 4)
+    wide = rounded(_PITCH_FACTOR[tolerance] * unit, 4)
     root = d - 17 / 12 * _H * p
     return (
         Size(d, d - allowance, d - allowance - crest),
@@ -144,8 +149,8 @@ def internal_limits(
     d: float, p: float, engagement: float, tolerance: str
 ) -> tuple[Size, Size, Size, float]:
     """Major, pitch and minor diameter, and the root of the form, inches."""
-    pitch, minor = round(d - 0.75 * _H * p, 4), round(d - 1.25 * _H * p, 4)
-    wide = round(_PITCH_FACTOR[tolerance] * unit_tolerance(d, p, engagement), 4)
+    pitch, minor = rounded(d - 0.75 * _H * p, 4), rounded(d - 1.25 * _H * p, 4)
+    wide = rounded(_PITCH_FACTOR[tolerance] * unit_tolerance(d, p, engagement), 4)
     return (
         Size(d, None, d),
         Size(pitch, pitch + wide, pitch),

@@ -10,7 +10,7 @@ from metaspira.threaded import ThreadedPart
 from metaspira.threads.asked import BoreHost, RodHost, UndercutEnd
 
 _SHORT = 1.25
-_DEEP = 1.0
+_DEEP = 0.5
 
 
 def check_run_out(part: ThreadedPart, window: Window) -> Check:
@@ -62,7 +62,7 @@ def check_run_out(part: ThreadedPart, window: Window) -> Check:
 
 
 def check_undercut(part: ThreadedPart, window: Window) -> Check:
-    """An undercut's depth below the crest against its width: deeper than wide, a tool is too slender (common
+    """An undercut's depth below the crest against its width: deeper than half of it, a tool is too slender (common
     practice, no source)."""
     worst: tuple[float, float, float] | None = None
     profile = part.profile

@@ -1,0 +1,395 @@
+"""Threads: sizes and limits against the standards' tables, forms, bodies, checks.
+
+Values of tables are from memory of the standards named beside them.
+"""
+
+import json
+import math
+from pathlib import Path
+
+import numpy as np
+import pytest
+import trimesh
+from hypothesis import given
+from hypothesis import strategies as st
+from metaspira.checks import report_on
+from metaspira.part import part_of
+from metaspira.problems import RecipeError
+from metaspira.solids.building import build_files
+from metaspira.threads.finding import all_rows, measured, nearest_threads, read_thread
+from metaspira.threads.gauging import as_dict, best_wire, drill, over_wires, stress_area
+from metaspira.threads.profile import profile_of
+
+
+def sizes(member, *names):
+    return [getattr(getattr(member, name.split(".")[0]), name.split(".")[1]) for name in names]
+
+
+# Designation; external major max, min, pitch max, min; internal pitch max, minor max, minor min.
+METRIC = {  # ISO 965-2
+    "M3": (2.980, 2.874, 2.655, 2.580, 2.775, 2.599, 2.459),
+    "M5": (4.976, 4.826, 4.456, 4.361, 4.605, 4.334, 4.134),
+    "M6": (5.974, 5.794, 5.324, 5.212, 5.500, 5.153, 4.917),
+    "M8": (7.972, 7.760, 7.160, 7.042, 7.348, 6.912, 6.647),
+    "M10": (9.968, 9.732, 8.994, 8.862, 9.206, 8.676, 8.376),
+    "M12": (11.966, 11.701, 10.829, 10.679, 11.063, 10.441, 10.106),
+    "M16": (15.962, 15.682, 14.663, 14.503, 14.913, 14.210, 13.835),
+    "M20": (19.958, 19.623, 18.334, 18.164, 18.600, 17.744, 17.294),
+    "M24": (23.952, 23.577, 22.003, 21.803, 22.316, 21.252, 20.752),
+    "M36": (35.940, 35.465, 33.342, 33.118, 33.702, 32.270, 31.670),
+    "M10x1": (9.974, 9.794, 9.324, 9.212, 9.500, 9.153, 8.917),
+}
+UNIFIED = {  # ASME B1.1, inches; internal minor diameters to three decimals
+    "#10-24 UNC": (0.1890, 0.1818, 0.1619, 0.1586, 0.1672, 0.156, 0.145),
+    "1/4-20 UNC": (0.2489, 0.2408, 0.2164, 0.2127, 0.2224, 0.207, 0.196),
+    "5/16-18 UNC": (0.3113, 0.3026, 0.2752, 0.2712, 0.2817, 0.265, 0.252),
+    "3/8-16 UNC": (0.3737, 0.3643, 0.3331, 0.3287, 0.3401, 0.321, 0.307),
+    "1/2-13 UNC": (0.4985, 0.4876, 0.4485, 0.4435, 0.4565, 0.434, 0.417),
+    "3/4-10 UNC": (0.7482, 0.7353, 0.6832, 0.6773, 0.6927, 0.663, 0.642),
+    "1-8 UNC": (0.9980, 0.9830, 0.9168, 0.9100, 0.9276, 0.890, 0.865),
+    "1/4-28 UNF": (0.2490, 0.2425, 0.2258, 0.2225, 0.2311, 0.220, 0.211),
+}
+COLUMNS = ("major.max", "major.min", "pitch.max", "pitch.min")
+
+
+@pytest.mark.parametrize(("designation", "printed"), METRIC.items())
+def test_metric_limits_are_the_printed_ones(designation, printed):
+    thread = read_thread(designation)
+    found = sizes(thread.external, *COLUMNS)
+    found += sizes(thread.internal, "pitch.max", "minor.max", "minor.min")
+    assert [round(value, 3) for value in found] == list(printed)
+
+
+@pytest.mark.parametrize(("designation", "printed"), UNIFIED.items())
+def test_unified_limits_are_the_printed_ones(designation, printed):
+    told = as_dict(read_thread(designation))["inch"]
+    found = [told["external"][d][k] for d, k in (c.split(".") for c in COLUMNS)]
+    internal = told["internal"]
+    assert [*found, internal["pitch"]["max"]] == list(printed[:5])
+    assert [internal["minor"][k] for k in ("max", "min")] == pytest.approx(printed[5:], abs=6e-4)
+
+
+@pytest.mark.parametrize(
+    ("designation", "wanted"),
+    [
+        # ISO 965-1: other classes of M10
+        ("M10-4h", {"external.pitch.min": 8.941, "external.major.max": 10.0}),
+        ("M10-8g", {"external.pitch.min": 8.782, "external.major.min": 9.593}),
+        ("M10-6e", {"external.major.max": 9.933}),
+        ("M10-5H", {"internal.pitch.max": 9.166, "internal.minor.max": 8.612}),
+        ("M10-6G", {"internal.pitch.min": 9.058, "internal.minor.min": 8.408}),
+        ("M10-5g6g", {"external.pitch.min": 8.888, "external.major.min": 9.732}),
+        # ISO 228-1
+        ("G 1/2", {"external.major.basic": 20.955, "external.pitch.min": 19.651, "internal.minor.max": 19.172}),
+        ("G 1 B", {"external.pitch.min": 31.410, "external.major.min": 32.889}),
+        # ISO 2904 and 2903
+        ("Tr40x7", {"external.minor.basic": 32.0, "internal.major.basic": 41.0, "external.pitch.max": 36.375, "external.pitch.min": 36.02, "external.major.min": 39.575, "internal.minor.max": 33.56}),
+        ("Tr10x2", {"external.pitch.basic": 9.0, "external.minor.basic": 7.5, "internal.major.basic": 10.5}),
+        # DIN 513
+        ("S40x7", {"external.pitch.basic": 34.75, "external.minor.basic": 27.851, "internal.minor.basic": 29.5}),
+        # DIN 405
+        ("Rd40x1/6", {"external.pitch.basic": 37.883, "external.minor.basic": 35.767, "internal.major.basic": 40.423}),
+        # BS 93
+        ("0 BA", {"external.pitch.basic": 5.4, "external.minor.basic": 4.8}),
+        ("2 BA", {"external.pitch.basic": 4.215, "external.minor.basic": 3.73}),
+        ("4 BA", {"external.pitch.basic": 3.205, "external.minor.basic": 2.81}),
+    ],
+)  # fmt: skip
+def test_other_families_have_the_printed_sizes(designation, wanted):
+    thread = read_thread(designation)
+    for place, value in wanted.items():
+        side, diameter, limit = place.split(".")
+        assert round(getattr(getattr(getattr(thread, side), diameter), limit), 3) == value, place
+
+
+@pytest.mark.parametrize(
+    ("designation", "wanted"),
+    [
+        # ASME B1.5
+        ("1/2-10 ACME-2G", {"external.pitch.max": 0.4443, "external.pitch.min": 0.4306, "internal.pitch.max": 0.4637}),
+        # BS 84
+        ("1/2 BSW", {"external.pitch.basic": 0.4466, "external.minor.basic": 0.3933}),
+        # ASME B1.20.1, NPSM 1/8-27
+        ("1/8-27 NPSM", {"external.pitch.max": 0.3725, "external.pitch.min": 0.3689, "internal.pitch.max": 0.3783}),
+    ],
+)  # fmt: skip
+def test_inch_families_have_the_printed_sizes(designation, wanted):
+    told = as_dict(read_thread(designation))["inch"]
+    for place, value in wanted.items():
+        side, diameter, limit = place.split(".")
+        assert round(told[side][diameter][limit], 4) == value, place
+
+
+def test_npt_has_the_printed_lengths_and_diameters():
+    """ASME B1.20.1, 1/2-14 NPT: E₀ 0.75843, E₁ 0.77843, L₁ 0.320, L₂ 0.5337 inches."""
+    gauges = {gauge.key: gauge.value / 25.4 for gauge in read_thread("1/2-14 NPT").gauges}
+    assert gauges["pitch_at_small_end"] == pytest.approx(0.75843, abs=5e-6)
+    assert gauges["gauge_length"] == pytest.approx(0.320)
+    assert gauges["effective_length"] == pytest.approx(0.5337, abs=5e-5)
+    assert read_thread("1/2-14 NPT").external.pitch.basic / 25.4 == pytest.approx(0.77843, abs=5e-6)
+
+
+@pytest.mark.parametrize(
+    ("written", "meant"),
+    [
+        ("m10 x 1,5 LH - 6g", "M10-6g-LH"),
+        ('1/4"-20', "1/4-20 UNC"),
+        ("1/4-20 UNC 2B", "1/4-20 UNC-2B"),
+        ("Tr 40x14 P7", "Tr40x14P7"),
+        ("G½", "G 1/2"),
+        ("G1½A", "G 1 1/2 A"),
+        ("1/2-14 npt", "1/2-14 NPT"),
+        ("M16xPh3P1.5-6H", "M16xPh3P1.5-6H"),
+        ("M20-6H/6g", "M20-6H/6g"),
+        ("M8×1", "M8x1"),
+        ("2BA", "2 BA"),
+        ("1-1/4-7", "1 1/4-7 UNC"),
+        ("Tr40x7 left hand", "Tr40x7-LH"),
+    ],
+)
+def test_threads_are_read_as_people_write_them(written, meant):
+    found = read_thread(written)
+    wanted = read_thread(meant)
+    assert found.external == wanted.external
+    assert (found.pitch, found.starts, found.hand) == (wanted.pitch, wanted.starts, wanted.hand)
+    assert found.designation.replace(" ", "") == meant.replace(" ", "")
+
+
+@pytest.mark.parametrize(
+    "written", ["M10.3", "M10q", "G 9/16", "1/4-21 UNC", "M8x9", "M10-3Z", "Tr40x15P7", "99 BA"]
+)
+def test_what_is_no_thread_is_refused_with_a_remedy(written):
+    with pytest.raises(RecipeError) as refused:
+        read_thread(written, "/thread/designation")
+    problem = refused.value.problems[0]
+    assert problem.place == "/thread/designation"
+    assert problem.remedy
+    if problem.fix:
+        read_thread(problem.fix.value)
+
+
+@given(st.text(max_size=70))
+def test_any_text_is_a_thread_or_a_refusal(text):
+    try:
+        read_thread(text)
+    except RecipeError:
+        pass
+
+
+def test_the_nearest_and_the_measured_are_found():
+    assert nearest_threads("m10x1,")[0].designation.startswith("M10x1")
+    assert measured(6.2, 1.27)[0].row.designation in ("1/4-20 UNC", "1/4-20 BSW")
+    assert measured(9.9, 1.5)[0].row.designation == "M10"
+    assert measured(25.4 * 0.84 - 0.1, 25.4 / 14)[0].pitch_off == pytest.approx(0, abs=1e-9)
+    assert measured(8.5, 1.5, "internal")[1].row.designation == "M10"
+
+
+def test_every_size_of_every_series_holds_together():
+    """Limits in their order, members that never overlap at basic size, and a name that reads as itself."""
+    for row in all_rows():
+        thread = read_thread(row.designation)
+        assert read_thread(thread.designation) == thread
+        for member in (thread.external, thread.internal):
+            assert member.minor.basic < member.pitch.basic < member.major.basic
+            for size in (member.major, member.pitch, member.minor):
+                assert size.max is None or size.min is None or size.min < size.max
+        for name in ("major", "pitch"):
+            most, least = getattr(thread.external, name).max, getattr(thread.internal, name).min
+            assert (
+                most is None
+                or least is None
+                or most <= least + 1e-9
+                or thread.taper
+                or "Rp" in row.designation
+            )
+        bolt, nut = profile_of(thread, "external"), profile_of(thread, "internal")
+        z = np.linspace(0, thread.pitch, 200)
+        at = [np.interp(z, *_sorted(profile)) for profile in (bolt, nut)]
+        assert np.all(at[0] <= at[1] + 1e-3 * thread.pitch), row.designation
+
+
+def _sorted(profile):
+    line = profile.line(24)
+    z = np.concatenate([line[:, 0] + k * profile.pitch for k in (-1, 0, 1)])
+    return np.maximum.accumulate(z), np.tile(line[:, 1], 3)
+
+
+def test_stress_areas_drills_and_wires():
+    """ISO 898-1 stress areas; ASME B1.1 0.0318 in² for 1/4-20; the usual tapping drills; three wires at
+    1/4-20: best wire 0.02887, M = E + 3W − 0.86603P."""
+    for name, area in (
+        ("M6", 20.1),
+        ("M8", 36.6),
+        ("M10", 58.0),
+        ("M12", 84.3),
+        ("M16", 157),
+        ("M20", 245),
+    ):
+        assert stress_area(read_thread(name)) == pytest.approx(area, rel=3e-3)
+    inch = read_thread("1/4-20 UNC")
+    assert stress_area(inch) / 25.4**2 == pytest.approx(0.0318, abs=5e-5)
+    drills = {name: drill(read_thread(name)) for name in ("M3", "M6", "M8", "M10", "M12", "M10x1")}
+    assert drills == {"M3": 2.5, "M6": 5.0, "M8": 6.8, "M10": 8.5, "M12": 10.2, "M10x1": 9.0}
+    wire = best_wire(inch)
+    assert wire / 25.4 == pytest.approx(0.02887, abs=5e-6)
+    plain = over_wires(inch, inch.external.pitch.basic, wire, corrected=False)
+    expected = inch.external.pitch.basic + 3 * wire - 0.866025 * inch.pitch
+    assert plain == pytest.approx(expected, abs=1e-6)
+    assert 0 < over_wires(inch, inch.external.pitch.basic, wire) - plain < 0.005
+
+
+ROD = {"kind": "rod", "length": 20}
+KNOB = {"kind": "turned", "profile": [[12, 0], [20, 15], [18, 28], [8, 36]], "ease": "smooth"}
+FORM = {"form": {"kind": "flanks", "leading": 30, "trailing": 45, "height": 1.2, "crest": 0.8, "root_radius": 0.2}, "diameter": 40, "pitch": 4}  # fmt: skip
+BUILT = {
+    "chamfered rod": ({"designation": "M10"}, {"kind": "rod", "length": 30}, "body", 1),
+    "run-out to a shank": ({"designation": "M10-6g", "length": 12, "size": "middle"}, ROD, "body", 1),
+    "undercut at a shoulder": ({"designation": "M10", "length": 14, "end": {"kind": "undercut", "width": 5}}, {**ROD, "diameter": 14}, "body", 1),
+    "cut square, with a hole": ({"designation": "M12x1.5", "start": {"kind": "plain"}, "end": {"kind": "plain"}}, {**ROD, "hole": 6}, "body", 1),
+    "nut of six flats": ({"designation": "M10-6H"}, {"kind": "bore", "length": 8, "across_flats": 16}, "body", 1),
+    "Whitworth, left hand": ({"designation": "1/2 BSW LH"}, ROD, "body", 1),
+    "pipe socket": ({"designation": "G 1/2", "length": 12}, {"kind": "bore", "length": 25, "outside": 30}, "body", 1),
+    "taper pipe": ({"designation": "1/2-14 NPT", "length": 15}, {"kind": "rod", "length": 30, "diameter": 21.34}, "body", 1),
+    "two starts and a nut": ({"designation": "Tr20x8P4"}, {"kind": "rod", "length": 40}, "body", 2),
+    "square": ({"designation": "Sq20x4"}, {"kind": "rod", "length": 30}, "body", 1),
+    "round": ({"designation": "Rd20x1/8"}, ROD, "body", 1),
+    "buttress": ({"designation": "S22x5"}, {"kind": "rod", "length": 30}, "body", 1),
+    "lid of three starts": ({**FORM, "starts": 3, "at": 2, "length": 10, "start": {"kind": "fade", "angle": 60}, "end": {"kind": "fade", "angle": 60}}, {"kind": "rod", "length": 14}, "ridge", 1),
+    "ridge in a bore": ({**FORM, "at": 2, "length": 14}, {"kind": "bore", "length": 18, "outside": 48}, "ridge", 1),
+    "groove on a cone": ({**FORM, "at": 3, "length": 20}, {"kind": "cone", "length": 30, "diameter": 40, "end_diameter": 30}, "groove", 1),
+    "groove around a knob": ({"form": {"kind": "flanks", "height": 1, "crest": 1.2, "root_radius": 0.3}, "diameter": 30, "pitch": 3, "at": 4, "length": 26}, KNOB, "groove", 1),
+    "own form by points": ({"form": {"kind": "points", "points": [[0, 0], [0.6, 0.9], [1.4, 1], [2.2, 0]]}, "diameter": 20, "pitch": 3, "hand": "left"}, ROD, "body", 1),
+}  # fmt: skip
+
+
+def recipe(thread, host, use="body", **more):
+    return {"format": "metaspira/1", "thread": thread, "host": host, "use": {"as": use}, **more}
+
+
+@pytest.mark.parametrize("name", BUILT)
+def test_every_kind_of_thread_becomes_a_proven_solid(name, tmp_path):
+    thread, host, use, count = BUILT[name]
+    mate = {"mate": {"length": 12, "at": 10}} if count == 2 else {}
+    part = part_of(recipe(thread, host, use, **mate))
+    proofs = build_files(part, [tmp_path / "part.step"])
+    proof = proofs[".step"]
+    assert proof["closed"] and proof["valid"]
+    assert proof["relative_error"] < 1e-6
+    for body in part.bodies:
+        mesh = body.mesh()
+        solid = trimesh.Trimesh(mesh.vertices, mesh.faces, process=False)
+        assert solid.is_watertight and solid.is_volume
+        assert solid.volume == pytest.approx(body.volume, rel=0.01)
+    assert len(part.bodies) == count
+
+
+def test_volume_is_that_of_the_profile_and_the_hand_is_right():
+    """A rod cut square: V = π · mean(r²) · length over whole pitches, r sampled along the axis; and on a
+    right-hand thread the crest moves on counter-clockwise as it climbs."""
+    plain = {"kind": "plain"}
+    for hand in ("right", "left"):
+        part = part_of(
+            recipe(
+                {"designation": "M10", "hand": hand, "start": plain, "end": plain},
+                {"kind": "rod", "length": 15},
+            )
+        )
+        z, r = _sorted(part.profile)
+        along = np.linspace(0, part.profile.pitch, 200_001)
+        mean = np.trapezoid(np.interp(along, z, r) ** 2, along) / part.profile.pitch
+        assert part.volume == pytest.approx(math.pi * mean * 15, rel=2e-5)
+        mesh = part.body.mesh(0.02)
+        radius = np.hypot(mesh.vertices[:, 0], mesh.vertices[:, 1])
+        crest = mesh.vertices[radius > part.profile.outer - 1e-6]
+        low, high = (crest[np.abs(crest[:, 2] - h) < 0.02] for h in (6.0, 6.3))
+        angles = [np.angle(np.mean(row[:, 0] + 1j * row[:, 1])) for row in (low, high)]
+        turned = (angles[1] - angles[0] + math.pi) % (2 * math.pi) - math.pi
+        assert turned == pytest.approx(
+            0.3 / 1.5 * 2 * math.pi * (1 if hand == "right" else -1), abs=0.15
+        )
+
+
+def test_the_mesh_formats_and_one_face_a_flank(tmp_path):
+    part = part_of(
+        recipe(
+            {"designation": "M10", "start": {"kind": "plain"}, "end": {"kind": "plain"}},
+            {"kind": "rod", "length": 9},
+        )
+    )
+    files = [tmp_path / f"part{suffix}" for suffix in (".step", ".stl", ".3mf", ".glb", ".obj", ".ply")]
+    proofs = build_files(part, files, 0.01)
+    assert all(proof["valid"] for proof in proofs.values())
+    assert (tmp_path / "part.step").read_text().count("ADVANCED_FACE") == 2 + 5, (
+        "two flanks, two root arcs, a crest"
+    )
+
+
+def checks(data):
+    report = report_on(part_of(data))
+    return {check.id: check for check in report.checks}
+
+
+@pytest.mark.parametrize(
+    ("check", "data"),
+    [
+        ("wall", recipe({"designation": "M10"}, {"kind": "bore", "length": 12, "outside": 11})),
+        ("engagement-length", recipe({"designation": "M10"}, {"kind": "rod", "length": 8})),
+        ("engagement-height", recipe({"designation": "M10", "allowance": 0.1}, {"kind": "rod", "length": 20})),
+        ("crest", recipe({**FORM, "form": {**FORM["form"], "crest": 0.1}}, {"kind": "rod", "length": 40})),
+        ("run-out", recipe({"designation": "M10", "length": 14, "end": {"kind": "fade", "length": 1.2}}, {**ROD, "diameter": 14})),
+        ("undercut", recipe({"designation": "M10", "length": 14, "end": {"kind": "undercut", "width": 2.9, "diameter": 6.6}}, {**ROD, "diameter": 7})),
+        ("print", recipe({**FORM}, {"kind": "rod", "length": 40}, material="polylactide")),
+    ],
+)  # fmt: skip
+def test_a_check_that_is_not_clear_has_a_remedy_that_clears_it(check, data):
+    found = checks(data)[check]
+    assert found.verdict != "clear"
+    assert found.remedies, found.why
+    for remedy in found.remedies:
+        changed = json.loads(json.dumps(data))
+        *path, last = remedy.input.split("/")[1:]
+        here = changed
+        for key in path:
+            here = here[key]
+        here[last] = remedy.value
+        assert checks(changed)[check].verdict == "clear"
+
+
+def test_members_keep_their_air_at_both_ends_of_their_tolerances():
+    found = checks(recipe({"designation": "M10"}, ROD))["clearance"]
+    assert found.verdict == "clear"
+    assert found.value == pytest.approx(0.0, abs=1e-5)
+    assert "0.007989 mm tightest" in found.why, (
+        "half of es, 32 µm, square to the flanks: 16 µm · sin 30°"
+    )
+
+
+@pytest.mark.parametrize(
+    ("data", "place"),
+    [
+        (recipe({"designation": "M10", "length": 50}, ROD), "/thread/length"),
+        (recipe({"designation": "M10-6H"}, ROD), "/host/kind"),
+        (recipe({"designation": "M10"}, {"kind": "bore", "length": 9, "outside": 9}), "/host/outside"),
+        (recipe({**FORM, "pitch": 1.5}, ROD), "/thread/form/height"),
+        (
+            recipe(
+                {"designation": "M10"}, {"kind": "cone", "length": 9, "diameter": 10, "end_diameter": 9}
+            ),
+            "/use/as",
+        ),
+        (recipe({"designation": "M10"}, {**ROD, "hole": 9}), "/host/hole"),
+        (recipe({"diameter": 10}, ROD), "/thread/form"),
+        (recipe({"designation": "M10", "length": 3}, ROD), "/thread/length"),
+    ],
+)
+def test_what_cannot_be_is_refused_at_its_place(data, place):
+    with pytest.raises(RecipeError) as refused:
+        part_of(data)
+    problem = refused.value.problems[0]
+    assert problem.place == place
+    assert problem.remedy
+
+
+def test_series_tables_name_their_source():
+    for file in (Path(__file__).resolve().parents[2] / "core/metaspira/threads/data").glob("*.json"):
+        assert json.loads(file.read_text())["source"]
