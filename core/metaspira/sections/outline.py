@@ -69,6 +69,9 @@ class Edge:
 
     def at(self, t: Array) -> tuple[Array, Array]:
         """Points and derivatives by t, each (n, 2), at parameters t (n,) in 0..1."""
+        if self.is_line:
+            slope = self.points[1] - self.points[0]
+            return self.points[0] + t[:, None] * slope, np.broadcast_to(slope, (len(t), 2))
         degree = len(self.points) - 1
         basis = _bernstein(degree, t) * self.weights
         lower = _bernstein(degree - 1, t)

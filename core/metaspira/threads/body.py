@@ -20,9 +20,9 @@ from metaspira.threads.surface import Piece, Slot, ThreadSurface
 
 Numbers = NDArray[np.integer[Any]]
 
-_PREVIEW_FACETS = 56
+_PREVIEW_FACETS = 48
 _LEAST_FACETS = 10
-_MOST_VERTICES = 90_000
+_MOST_VERTICES = 50_000
 _STEP = 1e-5
 
 
@@ -318,13 +318,12 @@ def _rows(piece: Piece, lead: float, facets: float) -> Array:
 
 def _normals(loop: Lateral, piece: Piece, slot: Slot, start: int, q: Array, w: Array) -> Array:
     """Unit normals (n, m, 3) away from the axis, by differences; along the axis where a patch has no width."""
-    q_low, q_high = np.clip(q - _STEP, 0, 1), np.clip(q + _STEP, 0, 1)
-    w_low, w_high = np.clip(w - _STEP, 0, 1), np.clip(w + _STEP, 0, 1)
-    along = loop.patch(piece, slot, start, q_high, w) - loop.patch(piece, slot, start, q_low, w)
     inside = np.clip(q, _STEP, 1 - _STEP)
-    around = loop.patch(piece, slot, start, inside, w_high) - loop.patch(
-        piece, slot, start, inside, w_low
-    )
+    forth = np.where(w < 0.5, _STEP, -_STEP)
+    up = np.where(q < 0.5, _STEP, -_STEP)
+    here = loop.patch(piece, slot, start, inside, w)
+    around = (loop.patch(piece, slot, start, inside, w + forth) - here) * np.sign(forth)[None, :, None]
+    along = (loop.patch(piece, slot, start, inside + up, w) - here) * np.sign(up)[:, None, None]
     normal = cross(around, along)
     size = np.linalg.norm(normal, axis=2, keepdims=True)
     return np.where(size > 1e-300, normal / np.maximum(size, 1e-300), np.array([0.0, 0.0, 1.0]))

@@ -39,15 +39,27 @@ class Chain:
 
     def parameters(self, level: Array) -> Array:
         """For radii (n,) and each edge its parameter there, (k, n), held to 0..1."""
-        distinct, back = np.unique(level, return_inverse=True)
-        return np.stack([_parameter(edge, distinct)[back] for edge in self.edges])
+        return np.stack([_parameter(edge, level) for edge in self.edges])
 
-    def place(self, level: Array) -> Array:
-        """z (n,) at radii (n,), held to the chain's own."""
-        z = np.full(level.shape, self.edges[0].points[0, 0])
-        for edge, t in zip(self.edges, self.parameters(level), strict=True):
+    def place(self, parameters: Array) -> Array:
+        """z (n,) that the parameters (k, n) of its edges reach."""
+        z = np.full(parameters.shape[1], self.edges[0].points[0, 0])
+        for edge, t in zip(self.edges, parameters, strict=True):
             z = np.where(t > 0, edge.at(t)[0][:, 0], z)
         return z
+
+
+@dataclass(frozen=True, eq=False)
+class Held:
+    """A profile held between two levels (n,) of radius: of each edge of its chains the parameters, (k, n),
+    between which it is left, and z (n,) at which each chain begins and ends."""
+
+    low: Array
+    high: Array
+    rising: tuple[Array, Array]
+    falling: tuple[Array, Array]
+    rising_z: tuple[Array, Array]
+    falling_z: tuple[Array, Array]
 
 
 @dataclass(frozen=True, eq=False)
@@ -100,14 +112,14 @@ class Profile:
     def moments(self, low: Array, high: Array) -> tuple[Array, Array]:
         """∫ r dz (mm²) and ∫ r² dz (mm³), each (n,), over one pitch of the profile held between `low` and
         `high` (n,)."""
+        held = self.held(low, high)
         bottom = np.minimum(np.maximum(self.inner, low), high)
         top = np.minimum(np.maximum(self.outer, low), high)
-        starts, ends = self.spans(low, high)
-        wide, narrow = starts[0] - ends[1] + self.pitch, starts[1] - ends[0]
+        wide = held.rising_z[0] - held.falling_z[1] + self.pitch
+        narrow = held.falling_z[0] - held.rising_z[1]
         first, second = bottom * wide + top * narrow, bottom**2 * wide + top**2 * narrow
-        for rising in (True, False):
-            chain = self.rising if rising else self.falling
-            for edge, a, b in zip(chain.edges, *self.ranges(rising, low, high), strict=True):
+        for chain, ranges in ((self.rising, held.rising), (self.falling, held.falling)):
+            for edge, a, b in zip(chain.edges, *ranges, strict=True):
                 t = 0.5 * (a + b)[:, None] + 0.5 * (b - a)[:, None] * _NODES
                 point, slope = edge.at(t.ravel())
                 r, rate = point[:, 1].reshape(t.shape), slope[:, 0].reshape(t.shape)
@@ -115,20 +127,16 @@ class Profile:
                 second += 0.5 * (b - a) * ((r * r * rate) @ _WEIGHTS)
         return first, second
 
-    def spans(self, low: Array, high: Array) -> tuple[tuple[Array, Array], tuple[Array, Array]]:
-        """z at which the rising and the falling chain begin, and at which they end, held between levels."""
+    def held(self, low: Array, high: Array) -> Held:
+        """The profile between levels (n,)."""
         lowest, highest = (np.clip(level, self.inner, self.outer) for level in (low, high))
-        return (
-            (self.rising.place(lowest), self.falling.place(highest)),
-            (self.rising.place(highest), self.falling.place(lowest)),
-        )
-
-    def ranges(self, rising: bool, low: Array, high: Array) -> tuple[Array, Array]:
-        """Of each edge of a chain the parameters, (k, n) each, between which it lies within the levels."""
-        chain = self.rising if rising else self.falling
-        lowest, highest = (np.clip(level, self.inner, self.outer) for level in (low, high))
-        a, b = chain.parameters(lowest), chain.parameters(highest)
-        return (a, b) if rising else (b, a)
+        rising = self.rising.parameters(lowest), self.rising.parameters(highest)
+        falling = self.falling.parameters(highest), self.falling.parameters(lowest)
+        return Held(
+            low, high, rising, falling,
+            (self.rising.place(rising[0]), self.rising.place(rising[1])),
+            (self.falling.place(falling[0]), self.falling.place(falling[1])),
+        )  # fmt: skip
 
 
 def profile_of(thread: Thread, side: Side, state: str = "basic", allowance: float = 0.0) -> Profile:

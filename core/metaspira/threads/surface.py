@@ -22,11 +22,12 @@ import numpy as np
 
 from metaspira.numbers.jets import Array
 from metaspira.sections.outline import Edge
-from metaspira.threads.profile import Profile
+from metaspira.threads.profile import Held, Profile
 from metaspira.threads.thread import Hand
 
 _NOTHING = 1e-9
 _SNAP = 1e-9
+_MOST_HELD = 200
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(24)
 
 
@@ -179,23 +180,52 @@ class ThreadSurface:
 
     def width(self, piece: Piece, slot: Slot) -> float:
         """The greatest angle that a patch spans, radians."""
-        _, _, low, high = piece.values(np.linspace(0, 1, 9))
-        z, _ = self._across(slot, low, high, np.array([0.0, 1.0]))
+        return self._patch_facts(piece, slot)[1]
+
+    @cached_property
+    def _facts(self) -> dict[tuple[Piece, Slot], tuple[tuple[bool, bool, bool], float]]:
+        return {}
+
+    def _patch_facts(self, piece: Piece, slot: Slot) -> tuple[tuple[bool, bool, bool], float]:
+        """What `is_nothing` and `width` tell of a patch, worked out once."""
+        if (piece, slot) not in self._facts:
+            self._facts[piece, slot] = self._nothing(piece, slot), self._width(piece, slot)
+        return self._facts[piece, slot]
+
+    def _width(self, piece: Piece, slot: Slot) -> float:
+        z, _ = self._across(slot, self._held(piece, np.linspace(0, 1, 9)), np.array([0.0, 1.0]))
         return 2 * math.pi * float(np.abs(z[:, 1] - z[:, 0]).max()) / self.lead
 
-    def _across(self, slot: Slot, low: Array, high: Array, w: Array) -> tuple[Array, Array]:
+    @cached_property
+    def _holds(self) -> dict[tuple[Piece, bytes], Held]:
+        return {}
+
+    def _held(self, piece: Piece, q: Array) -> Held:
+        """The profile at places q (n,) of a piece; one row stands for all where the levels stay."""
+        key = piece, q.tobytes()
+        if key not in self._holds:
+            if len(self._holds) > _MOST_HELD:
+                self._holds.clear()
+            _, _, low, high = piece.values(q)
+            stays = piece.leg.low[0] == piece.leg.low[1] and piece.leg.high[0] == piece.leg.high[1]
+            self._holds[key] = self.profile.held(*((low[:1], high[:1]) if stays else (low, high)))
+        return self._holds[key]
+
+    def _across(self, slot: Slot, held: Held, w: Array) -> tuple[Array, Array]:
         """z and radius less base, (n, m), of a patch at shares w (m,) of its width, by growing z."""
         profile = self.profile
+        low, high = held.low, held.high
         if slot.is_flat:
-            starts, ends = profile.spans(low, high)
             if slot.rising:
-                first, last, own = ends[0], starts[1], profile.outer
+                first, last, own = held.rising_z[1], held.falling_z[0], profile.outer
             else:
-                first, last, own = ends[1] - profile.pitch, starts[0], profile.inner
+                first, last, own = held.falling_z[1] - profile.pitch, held.rising_z[0], profile.inner
             radius = np.minimum(np.maximum(own, low), high)
             return first[:, None] + (last - first)[:, None] * w, np.repeat(radius[:, None], len(w), 1)
-        chain = profile.rising if slot.rising else profile.falling
-        a, b = (side[slot.edge] for side in profile.ranges(slot.rising, low, high))
+        chain, (a, b) = (
+            (profile.rising, held.rising) if slot.rising else (profile.falling, held.falling)
+        )
+        a, b = a[slot.edge], b[slot.edge]
         t = a[:, None] + (b - a)[:, None] * w
         point = chain.edges[slot.edge].at(t.ravel())[0].reshape(*t.shape, 2)
         radius = np.minimum(np.maximum(point[..., 1], low[:, None]), high[:, None])
@@ -203,8 +233,9 @@ class ThreadSurface:
 
     def patch(self, piece: Piece, slot: Slot, start: int, q: Array, w: Array) -> Array:
         """Places (n, m, 3) on a patch at q (n,) and at shares w (m,) of its width by growing angle."""
-        height, base, low, high = piece.values(q)
-        z, radius = self._across(slot, low, high, w if self.hand == "left" else 1 - w)
+        place = piece.leg.outline.at(piece.shares(q))[0]
+        height, base = place[:, 1], place[:, 0]
+        z, radius = self._across(slot, self._held(piece, q), w if self.hand == "left" else 1 - w)
         angle = self._angle(height[:, None], z, start)
         r = base[:, None] + radius
         return np.stack(
@@ -222,10 +253,14 @@ class ThreadSurface:
 
     def is_nothing(self, piece: Piece, slot: Slot) -> tuple[bool, bool, bool]:
         """Whether a patch has no width at the first plane of a piece, along it, and at the last one."""
-        _, _, low, high = piece.values(np.array([0.0, 0.5, 1.0]))
-        z, radius = self._across(slot, low, high, np.array([0.0, 1.0]))
+        return self._patch_facts(piece, slot)[0]
+
+    def _nothing(self, piece: Piece, slot: Slot) -> tuple[bool, bool, bool]:
+        held = self._held(piece, np.array([0.0, 0.5, 1.0]))
+        z, radius = self._across(slot, held, np.array([0.0, 1.0]))
         wide = np.hypot(z[:, 1] - z[:, 0], radius[:, 1] - radius[:, 0]) > _NOTHING * self.profile.pitch
-        return not wide[0], not wide[1], not wide[2]
+        first, middle, last = wide if len(wide) == 3 else (wide[0],) * 3
+        return not first, not middle, not last
 
     def area(self, piece: Piece, q: Array) -> Array:
         """Area (n,) enclosed at q, mm²."""

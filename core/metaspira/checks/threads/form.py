@@ -8,7 +8,8 @@ import numpy as np
 
 from metaspira.checks.check import Check, Verdict, Window
 from metaspira.threaded import ThreadedPart
-from metaspira.threads.profile import Chain
+from metaspira.threads.profile import Chain, Profile
+from metaspira.threads.thread import Side
 
 _SHARP, _THIN = 1 / 50, 1 / 20
 _PRINTED = ("polyamide", "polylactide")
@@ -16,30 +17,30 @@ _OVERHANG = 45.0
 
 
 def check_crest(part: ThreadedPart, window: Window) -> Check:
-    """The crest's width against 1/20 of the pitch, below which it is hard to make, and 1/50, a knife edge
-    (common practice, no source); a rounded crest counts with its round."""
-    profile, side = part.profile, part.side
-    flat = profile.outer_flat if side == "external" else profile.inner_flat
-    chains = (profile.rising, profile.falling)
-    at_top = [
-        chain.edges[-1 if (chain is profile.rising) == (side == "external") else 0] for chain in chains
-    ]
-    width = flat + sum(abs(float(e.points[-1, 0] - e.points[0, 0])) for e in at_top if not e.is_line)
+    """The crest's width, its round counted: of a standard's form against half of its basic width, of one's own
+    against 1/20 of the pitch, below which it is hard to make; under 1/50 it is a knife edge (common practice,
+    no source)."""
     pitch = part.thread.pitch
-    limit = _THIN * pitch
-    verdict: Verdict = "stop" if width < _SHARP * pitch else "watch" if width < limit else "clear"
+    width = _crest(part.profile, part.side)
+    if part.thread.family == "own":
+        limit, sharp = _THIN * pitch, _SHARP * pitch
+    else:
+        basic = _crest(part.recipe.thread.profile(part.thread, part.side, "basic", 0.0), part.side)
+        limit, sharp = 0.5 * basic, 0.2 * basic
+    verdict: Verdict = "stop" if width < sharp else "watch" if width < limit else "clear"
     why = f"The crest is {width:.4g} mm wide, {width / pitch:.3f} of the pitch"
     return Check(
-        "crest",
-        "Width of the crest",
-        verdict,
-        width,
-        limit,
-        "mm",
-        why,
-        width - limit,
+        "crest", "Width of the crest", verdict, width, limit, "mm", why, width - limit,
         () if verdict == "clear" else (part.full,),
-    )
+    )  # fmt: skip
+
+
+def _crest(profile: Profile, side: Side) -> float:
+    """Width of the crest with its rounds, mm."""
+    flat = profile.outer_flat if side == "external" else profile.inner_flat
+    last = side == "external"
+    rounds = (profile.rising.edges[-1 if last else 0], profile.falling.edges[0 if last else -1])
+    return flat + sum(abs(float(e.points[-1, 0] - e.points[0, 0])) for e in rounds if not e.is_line)
 
 
 def check_print(part: ThreadedPart, window: Window) -> Check:

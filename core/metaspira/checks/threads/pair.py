@@ -17,6 +17,8 @@ from metaspira.threads.profile import Profile
 
 _LEAST_HEIGHT, _NO_HEIGHT = 0.6, 0.3
 _LEAST_LENGTH = 0.8
+_LEAST_PITCHES = 5
+_FASTENERS = ("metric", "unified", "whitworth", "ba")
 _EXACT = 2e-6
 
 
@@ -59,8 +61,9 @@ def check_height(part: ThreadedPart, window: Window) -> Check:
 
 
 def check_length(part: ThreadedPart, window: Window) -> Check:
-    """The length of full thread (with the mate, of the part where both have it) against 0.8 diameters (common
-    practice for steel in steel, no source), and one whole pitch."""
+    """The length of full thread, with the mate of the part where both have it. Fasteners want 0.8 diameters
+    (common practice for steel in steel), other standard threads five pitches, ridges, grooves and forms of
+    one's own one (common practice, no source); less than a pitch of a start is a stop."""
     low, high = part.full
     if part.recipe.mate is not None:
         low, high = (
@@ -68,8 +71,19 @@ def check_length(part: ThreadedPart, window: Window) -> Check:
             min(high, part.recipe.mate.at + part.recipe.mate.length),
         )
     length = max(high - low, 0.0)
-    limit = _LEAST_LENGTH * part.thread.external.major.basic
-    verdict: Verdict = "stop" if length < part.thread.pitch else "watch" if length < limit else "clear"
+    thread = part.thread
+    if thread.family in _FASTENERS and part.recipe.use.as_ == "body":
+        limit = _LEAST_LENGTH * thread.external.major.basic
+    else:
+        standard = thread.family != "own" and part.recipe.use.as_ == "body"
+        limit = (_LEAST_PITCHES if standard else 1) * thread.pitch
+    verdict: Verdict = (
+        "stop"
+        if length < thread.pitch * min(1.0, 2 / thread.starts)
+        else "watch"
+        if length < limit
+        else "clear"
+    )
     why = f"{length:.4g} mm of full thread, {length / part.thread.lead:.3g} turns"
     return Check(
         "engagement-length", "Length of engagement", verdict, length, limit, "mm", why, length - limit,
