@@ -12,6 +12,7 @@ import platform
 import queue
 import resource
 import statistics
+import tempfile
 import time
 from collections.abc import Callable
 from pathlib import Path
@@ -24,6 +25,7 @@ from metaspira.checks import report_on, run_checks
 from metaspira.checks.bend import stretch_along
 from metaspira.checks.gaps import part_gaps, self_gaps
 from metaspira.formats.glb import preview_glb
+from metaspira.formats.step import write
 from metaspira.part import Part, part_of
 from metaspira.sections import section_along
 from metaspira.solids.brep import build_shape
@@ -31,6 +33,7 @@ from metaspira.solids.nets import control_nets
 from metaspira.solids.proof import Proof
 from metaspira.sweep.extents import extents
 from metaspira.sweep.mesh import Fineness, tessellate
+from metaspira.threads.finding import measured, nearest_threads
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge, BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakeWire
 from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepGProp import BRepGProp
@@ -153,6 +156,20 @@ def own_solid(turns: float) -> float:
     return Proof(True, True, properties.Mass(), part.sweep.volume, 1e-5).relative_error
 
 
+def bolt(length: float) -> dict[str, Any]:
+    """An M10 rod, chamfered at both ends."""
+    return {
+        "format": "metaspira/1",
+        "thread": {"designation": "M10"},
+        "host": {"kind": "rod", "length": length},
+    }
+
+
+def own_thread(length: float) -> None:
+    with tempfile.TemporaryDirectory() as folder:
+        write(part_of(bolt(length)), Path(folder) / "part.step", 0.01, lambda share, step: None)
+
+
 def kernel_pipe(turns: float, answer: Any) -> None:
     """The kernel's own pipe sweep of the same coil, with its volume."""
     start = time.perf_counter()
@@ -264,6 +281,14 @@ def main() -> None:
             lost = 1 - kernel[2] / (predicted * turns)
             remark = f"kernel: valid {kernel[1]}, {100 * lost:.2g} % of the volume lost; ours off by {own_solid(turns):.0e}"
         row(f"solid with proof, {turns} turns", ours, "the kernel's pipe sweep", theirs, remark)
+
+    for length, aim in ((30, "aim 3 s"), (750, "500 turns; aim 20 s")):
+        ours = timed(lambda n=length: own_thread(n), runs=1)
+        mesh = timed(lambda n=length: preview_glb(part_of(bolt(n))), runs=3)
+        row(f"M10 × {length} with proof, chamfered", ours, "its preview file", mesh, aim)
+    ours = timed(lambda: nearest_threads("M10x1.2"))
+    read = timed(lambda: measured(9.9, 1.5))
+    row("nearest threads while typing", ours, "the ranking of a measured one", read)
 
     counts = [10, 100, 1000, 10_000]
     seconds = [timed(lambda n=n: run_checks(part_of(recipe(n))), runs=3) for n in counts]

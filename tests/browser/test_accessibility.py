@@ -35,6 +35,21 @@ def test_bench_with_each_step_open(bench):
         assert violations(bench) == [], step
 
 
+def test_thread_finder_and_the_bench_of_a_thread(shelf):
+    shelf.get_by_role("link", name="Find a thread").click()
+    shelf.get_by_role("table", name="Sizes").wait_for()
+    assert violations(shelf) == []
+    shelf.get_by_role("tab", name="What is this thread?").click()
+    shelf.wait_for_timeout(400)
+    assert violations(shelf) == []
+    shelf.get_by_role("button", name="Put it on the bench").click()
+    shelf.locator("[data-figure=volume]").wait_for()
+    for step in ("thread", "host", "ends", "mate", "gauging", "checks", "solid"):
+        shelf.locator(f"#step-{step}").click()
+        shelf.wait_for_timeout(250)
+        assert violations(shelf) == [], step
+
+
 def test_bench_that_stops(shelf):
     shelf.get_by_label("Open Hoist buffer, flat wire").click()
     shelf.locator("[data-remedy]").first.wait_for(timeout=20_000)

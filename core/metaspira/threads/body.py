@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any, Protocol
 
@@ -144,161 +143,179 @@ class ThreadBody:
 
     def mesh(self, chord_error: float | None = None) -> Mesh:
         """The watertight mesh."""
-        facets = self.facets(chord_error)
-        vertices: list[Array] = []
-        faces: list[Numbers] = []
-        ends: tuple[list[Numbers], list[Numbers]] = ([], [])
-        count = 0
-        for index, loop in enumerate(self.loops):
-            grid = _Grid(loop, facets, count, self.leans)
-            vertices += grid.vertices
-            count = grid.count
-            lateral = np.concatenate(grid.faces)
-            faces.append(lateral[:, ::-1] if index else lateral)
-            ends[0].append(grid.first)
-            ends[1].append(grid.last)
-        places = np.concatenate(vertices)
-        faces += [_cap(ends[0], places)[:, ::-1], _cap(ends[1], places)]
+        grids = self._grids(chord_error)
+        places = np.concatenate([block for grid in grids for block in grid.vertices])
+        faces = [
+            patch.faces(self.leans)[:, :: -1 if index else 1]
+            for index, grid in enumerate(grids)
+            for patch in grid.patches
+        ]
+        faces += [self._cap(grids, places, 0)[:, ::-1], self._cap(grids, places, -1)]
         every = np.ascontiguousarray(np.concatenate(faces).astype(np.int32))
+        whole = (every != np.roll(every, 1, axis=1)).all(axis=1)
+        every = every[whole]
         heights = places[:, 2] - self.pieces[0].leg.heights[0]
         return Mesh(places, every, heights, np.full(len(every), -1, dtype=np.int32))
+
+    def strips(self, chord_error: float | None = None) -> Strips:
+        """The surface for shading: the same triangles, each patch a smooth strip of its own."""
+        grids = self._grids(chord_error)
+        places = np.concatenate([block for grid in grids for block in grid.vertices])
+        vertices, normals = [], []
+        faces: list[Numbers] = []
+        count = 0
+        for index, (loop, grid) in enumerate(zip(self.loops, grids, strict=True)):
+            for patch in grid.patches:
+                strip = patch.renumbered(count).faces(self.leans)
+                vertices.append(places[patch.numbers])
+                normals.append(patch.normals(loop) * (-1 if index else 1))
+                faces.append(strip[:, ::-1] if index else strip)
+                count += len(vertices[-1])
+        for k, sign in ((0, -1.0), (-1, 1.0)):
+            cap = self._cap(grids, places, k)
+            order, back = np.unique(cap, return_inverse=True)
+            vertices.append(places[order])
+            normals.append(np.tile([0.0, 0.0, sign], (len(order), 1)))
+            cap = back.reshape(cap.shape) + count
+            faces.append(cap if sign > 0 else cap[:, ::-1])
+            count += len(order)
+        every = np.concatenate(faces).astype(np.int32)
+        points = np.concatenate(vertices)
+        mesh = Mesh(
+            points,
+            np.ascontiguousarray(every),
+            points[:, 2] - self.pieces[0].leg.heights[0],
+            np.full(len(every), -1, dtype=np.int32),
+        )
+        return Strips(mesh, np.concatenate(normals))
 
     @property
     def leans(self) -> bool:
         """The diagonals of cells run against the growing angle, along which a right-hand thread bends least."""
         return self.thread.hand == "right"
 
-    def strips(self, chord_error: float | None = None) -> Strips:
-        """The surface for shading, each patch a smooth strip of its own."""
-        facets = self.facets(chord_error)
-        low = self.pieces[0].leg.heights[0]
-        vertices, normals = [], []
-        faces: list[Numbers] = []
-        count = 0
-        for index, loop in enumerate(self.loops):
-            for piece in loop.pieces:
-                q = _rows(piece, loop.lead, facets)
-                for start, slot in loop.around():
-                    if loop.is_nothing(piece, slot)[1]:
-                        continue
-                    w = np.linspace(0, 1, _columns(loop, piece, slot, facets) + 1)
-                    places = loop.patch(piece, slot, start, q, w)
-                    normal = _normals(loop, piece, slot, start, q, w) * (-1 if index else 1)
-                    grid = _cells(len(q), len(w), self.leans) + count
-                    vertices.append(places.reshape(-1, 3))
-                    normals.append(normal.reshape(-1, 3))
-                    faces.append(grid[:, ::-1] if index else grid)
-                    count += places.shape[0] * places.shape[1]
-        for k, sign in ((0, -1.0), (-1, 1.0)):
-            rings = [_ring(loop, k, facets) for loop in self.loops]
-            points = np.concatenate(rings)
-            starts = np.cumsum([0, *(len(ring) for ring in rings)])
-            numbers = [np.arange(a, b) for a, b in itertools.pairwise(starts)]
-            cap = _cap(numbers, points) + count
-            vertices.append(points)
-            normals.append(np.tile([0.0, 0.0, sign], (len(points), 1)))
-            faces.append(cap if sign > 0 else cap[:, ::-1])
-            count += len(points)
-        every = np.concatenate(faces).astype(np.int32)
-        places = np.concatenate(vertices)
-        mesh = Mesh(
-            places,
-            np.ascontiguousarray(every),
-            places[:, 2] - low,
-            np.full(len(every), -1, dtype=np.int32),
+    def _grids(self, chord_error: float | None) -> list[_Grid]:
+        grids: list[_Grid] = []
+        for loop in self.loops:
+            grids.append(_Grid(loop, self.facets(chord_error), grids[-1].count if grids else 0))
+        return grids
+
+    def _cap(self, grids: list[_Grid], places: Array, end: int) -> Numbers:
+        """Triangles, facing +z, of the plane at the first end (0) or the last one (−1)."""
+        rings = [grid.first if end == 0 else grid.last for grid in grids]
+        numbers = [ring if index == 0 else ring[::-1] for index, ring in enumerate(rings)]
+        triangles = np.asarray(
+            manifold3d.triangulate([places[own][:, :2] for own in numbers]), dtype=np.int64
         )
-        return Strips(mesh, np.concatenate(normals))
+        return np.concatenate(numbers)[triangles]
+
+
+@dataclass(frozen=True, eq=False)
+class _Patch:
+    """The vertex numbers of one patch of a piece, by planes along it: `first` (k,), `between` (n, m) at the
+    places `q` (n,) and `last` (k,)."""
+
+    piece: Piece
+    slot: Slot
+    start: int
+    q: Array
+    first: Numbers
+    between: Numbers
+    last: Numbers
+
+    @property
+    def numbers(self) -> Numbers:
+        return np.concatenate([self.first, self.between.ravel(), self.last])
+
+    def renumbered(self, count: int) -> _Patch:
+        """The same with its own vertices numbered from `count` on, in the order of `numbers`."""
+        after = count + len(self.first)
+        end = after + self.between.size
+        return replace(
+            self,
+            first=np.arange(count, after),
+            between=np.arange(after, end).reshape(self.between.shape),
+            last=np.arange(end, end + len(self.last)),
+        )
+
+    def faces(self, leans: bool) -> Numbers:
+        """Triangles between the rows."""
+        block = self.between
+        if not len(block):
+            return _zipped(self.first, self.last, leans)
+        cells = _quads(block[:-1, :-1], block[:-1, 1:], block[1:, :-1], block[1:, 1:], leans)
+        return np.concatenate(
+            [_zipped(self.first, block[0], leans), cells, _zipped(block[-1], self.last, leans)]
+        )
+
+    def normals(self, loop: Lateral) -> Array:
+        """Unit normals (n, 3) away from the axis at the vertices, in the order of `numbers`."""
+        groups = (
+            (np.zeros(1), len(self.first)),
+            (self.q, self.between.shape[1]),
+            (np.ones(1), len(self.last)),
+        )
+        return np.concatenate(
+            [
+                _normals(
+                    loop, self.piece, self.slot, self.start, q, np.linspace(0, 1, max(count, 2))[:count]
+                ).reshape(-1, 3)
+                for q, count in groups
+                if len(q)
+            ]
+        )
 
 
 class _Grid:
-    """Vertices and triangles of a surface around the axis: rings at the ends of its pieces, and rows between."""
+    """Vertices and patches of a surface around the axis: rings at the ends of its pieces, and rows between."""
 
-    def __init__(self, loop: Lateral, facets: float, count: int, leans: bool):
+    def __init__(self, loop: Lateral, facets: float, count: int):
         self.vertices: list[Array] = []
-        self.faces: list[Numbers] = []
+        self.patches: list[_Patch] = []
         self.count = count
-        self.leans = leans
-        patches = loop.around()
-        pieces = loop.pieces
-        columns = [[_columns(loop, piece, slot, facets) for _, slot in patches] for piece in pieces]
-        before = self._ring(loop, pieces[0], 0, columns[0])
+        around, pieces = loop.around(), loop.pieces
+        columns = [[_columns(loop, piece, slot, facets) for _, slot in around] for piece in pieces]
+        before = [row[0] for row in self._rows(loop, pieces[0], np.zeros(1), 0, columns[0])]
         self.first = _ids(before)
         for k, piece in enumerate(pieces):
             q = _rows(piece, loop.lead, facets)[1:-1]
-            if len(q):
-                before = self._rows(loop, piece, q, columns[k], before)
-            wanted = (
-                columns[k] if k + 1 == len(pieces) else np.maximum(columns[k], columns[k + 1]).tolist()
-            )
-            ring = self._ring(loop, piece, 1, wanted)
-            self._stitch(before, ring)
+            between = self._rows(loop, piece, q, 1, columns[k])
+            last = k + 1 == len(pieces)
+            wanted = columns[k] if last else np.maximum(columns[k], columns[k + 1]).tolist()
+            ring = [row[0] for row in self._rows(loop, piece, np.ones(1), 2, wanted)]
+            for (start, slot), low, block, high in zip(around, before, between, ring, strict=True):
+                if max(len(low), block.shape[1], len(high)) > 1:
+                    self.patches.append(_Patch(piece, slot, start, q, low, block, high))
             before = ring
         self.last = _ids(before)
 
-    def _ring(self, loop: Lateral, piece: Piece, end: int, columns: list[int]) -> list[Numbers]:
-        """Vertex numbers of each patch at one end of a piece, its last one the first of the next."""
-        q = np.array([float(end)])
-        starts = []
-        for (start, slot), wanted in zip(loop.around(), columns, strict=True):
-            number = 0 if loop.is_nothing(piece, slot)[2 * end] else max(wanted, 1)
-            if number:
-                self.vertices.append(loop.patch(piece, slot, start, q, np.arange(number) / number)[0])
-            starts.append(number)
-        return self._numbered(starts)
-
-    def _numbered(self, counts: list[int]) -> list[Numbers]:
-        first = self.count
-        total = sum(counts)
-        self.count += total
-        at = np.cumsum([0, *counts])
-        return [first + np.arange(a, b + 1) % total for a, b in itertools.pairwise(at)]
-
     def _rows(
-        self, loop: Lateral, piece: Piece, q: Array, columns: list[int], before: list[Numbers]
+        self, loop: Lateral, piece: Piece, q: Array, place: int, columns: list[int]
     ) -> list[Numbers]:
+        """New vertices at places q (n,) of a piece: for each patch their numbers (n, m), its last ones the first
+        of the next. `place` is 0 at the piece's first plane, 2 at its last."""
+        around = loop.around()
         counts = [
-            0 if loop.is_nothing(piece, slot)[1] else own
-            for (_, slot), own in zip(loop.around(), columns, strict=True)
+            0 if loop.is_nothing(piece, slot)[place] else max(own, 1)
+            for (_, slot), own in zip(around, columns, strict=True)
         ]
-        blocks = [
-            loop.patch(piece, slot, start, q, np.arange(own) / own)
-            for (start, slot), own in zip(loop.around(), counts, strict=True)
-            if own
+        if len(q):
+            blocks = [
+                loop.patch(piece, slot, start, q, np.arange(own) / own)
+                for (start, slot), own in zip(around, counts, strict=True)
+                if own
+            ]
+            self.vertices.append(np.concatenate(blocks, axis=1).reshape(-1, 3))
+        total = sum(counts)
+        row = self.count + np.arange(len(q))[:, None] * total
+        self.count += len(q) * total
+        return [
+            row + np.arange(a, b + 1) % total for a, b in itertools.pairwise(np.cumsum([0, *counts]))
         ]
-        block = np.concatenate(blocks, axis=1)
-        width = block.shape[1]
-        base = self.count
-        self.vertices.append(block.reshape(-1, 3))
-        first = self._numbered(counts)
-        self._stitch(before, first)
-        self.count = base + len(q) * width
-        row = np.arange(len(q) - 1)[:, None] * width
-        left = base + row + np.arange(width)
-        right = base + row + (np.arange(width) + 1) % width
-        self.faces.append(_quads(left, right, left + width, right + width, self.leans))
-        last = base + (len(q) - 1) * width
-        return [last + (numbers - base) for numbers in first]
-
-    def _stitch(self, low: list[Numbers], high: list[Numbers]) -> None:
-        for a, b in zip(low, high, strict=True):
-            if len(a) > 1 or len(b) > 1:
-                self.faces.append(_zipped(a, b, self.leans))
 
 
 def _ids(ring: list[Numbers]) -> Numbers:
     return np.concatenate([numbers[:-1] for numbers in ring])
-
-
-def _ring(loop: Lateral, k: int, facets: float) -> Array:
-    """The places (n, 3) of the first (k 0) or the last (k −1) ring."""
-    piece = loop.pieces[k]
-    q = np.array([0.0 if k == 0 else 1.0])
-    rows = []
-    for start, slot in loop.around():
-        if not loop.is_nothing(piece, slot)[0 if k == 0 else 2]:
-            own = _columns(loop, piece, slot, facets)
-            rows.append(loop.patch(piece, slot, start, q, np.arange(own) / own)[0])
-    return np.concatenate(rows)
 
 
 def _columns(loop: Lateral, piece: Piece, slot: Slot, facets: float) -> int:
@@ -329,11 +346,6 @@ def _normals(loop: Lateral, piece: Piece, slot: Slot, start: int, q: Array, w: A
     return np.where(size > 1e-300, normal / np.maximum(size, 1e-300), np.array([0.0, 0.0, 1.0]))
 
 
-def _cells(rows: int, columns: int, leans: bool) -> Numbers:
-    at = np.arange(rows * columns).reshape(rows, columns)
-    return _quads(at[:-1, :-1], at[:-1, 1:], at[1:, :-1], at[1:, 1:], leans)
-
-
 def _quads(a: Numbers, b: Numbers, c: Numbers, d: Numbers, leans: bool) -> Numbers:
     """Two triangles for each cell with the corners a, b below and c, d above."""
     faces = [a, b, c, b, d, c] if leans else [a, b, d, a, d, c]
@@ -355,11 +367,3 @@ def _zipped(low: Numbers, high: Numbers, leans: bool) -> Numbers:
             faces.append((low[i], high[j + 1], high[j]))
             j += 1
     return np.array(faces)
-
-
-def _cap(rings: Sequence[Numbers], vertices: Array) -> Numbers:
-    """Triangles, facing +z, of the plane between an outer ring of vertices and its holes."""
-    numbers = [ring if index == 0 else ring[::-1] for index, ring in enumerate(rings)]
-    polygons = [vertices[own][:, :2] for own in numbers]
-    triangles = np.asarray(manifold3d.triangulate(polygons), dtype=np.int64)
-    return np.concatenate(numbers)[triangles]

@@ -1,0 +1,86 @@
+"""Threads in a real browser: found, put on the bench, placed, built and taken away."""
+
+import re
+
+from metaspira.formats.step import measure
+from playwright.sync_api import expect
+
+from tests.browser.test_bench import figure, open_step, verdict
+from tests.browser.test_kinds import choose
+
+
+def test_a_thread_from_its_name_to_a_step_file(shelf, tmp_path):
+    page = shelf
+    page.get_by_role("link", name="Find a thread").click()
+    name = page.get_by_label("Designation")
+    name.fill("M10q")
+    expect(page.get_by_text(re.compile("did you mean"))).to_be_visible()
+    page.get_by_role("table", name="Threads").get_by_role("button", name="M10", exact=True).click()
+    expect(page.get_by_role("table", name="Sizes")).to_contain_text("9.206")
+    expect(page.get_by_role("img", name="Profile of the thread")).to_be_visible()
+    page.get_by_role("button", name="Put it on the bench").click()
+    expect(figure(page, "pitch_diameter")).to_contain_text("9.026", timeout=20_000)
+    expect(verdict(page)).to_have_text("clear")
+
+    open_step(page, "ends")
+    page.get_by_label("Length, or to the end").fill("40")
+    expect(page.get_by_role("alert")).to_contain_text("beyond its host")
+    page.locator('[data-remedy="/thread/length"]').click()
+    page.get_by_label("Length, or to the end").fill("18")
+    open_step(page, "mate")
+    choose(page, "Built at", "middle of its limits")
+    expect(figure(page, "pitch_diameter")).to_contain_text("8.928")
+    page.get_by_role("button", name="Build its mate beside it").click()
+    open_step(page, "gauging")
+    expect(page.get_by_role("table", name="Gauging")).to_contain_text("8.5 mm")
+
+    open_step(page, "solid")
+    page.get_by_role("button", name="Check and build the solid").click()
+    expect(page.get_by_role("table", name="Proof of the solid")).to_contain_text(
+        "Validyes", timeout=90_000
+    )
+    with page.expect_download() as download:
+        page.get_by_role("link", name="STEP, exact solid").click()
+    file = tmp_path / "got.step"
+    download.value.save_as(file)
+    volume = float(
+        re.sub(r"[^\d.]", "", figure(page, "volume").inner_text().split("mm")[0].split("Volume")[1])
+    )
+    proof = measure(file, volume, bodies=2)
+    assert proof.closed and proof.valid
+    assert proof.relative_error < 1e-3
+
+
+def test_what_is_this_thread(shelf):
+    page = shelf
+    page.get_by_role("link", name="Find a thread").click()
+    page.get_by_role("tab", name="What is this thread?").click()
+    page.get_by_label("Measured diameter").fill("6.2")
+    choose(page, "Given as", "turns in an inch")
+    page.get_by_label("Turns in an inch").fill("20")
+    rows = page.get_by_role("table", name="Threads").get_by_role("row")
+    expect(rows.nth(1)).to_contain_text("1/4-20")
+    rows.nth(1).get_by_role("button").click()
+    expect(page.get_by_role("heading", name=re.compile("1/4-20"))).to_be_visible()
+    expect(page.get_by_role("table", name="Sizes")).to_contain_text("inches")
+
+
+def test_every_host_and_form_can_be_chosen(shelf):
+    page = shelf
+    page.goto(page.url.rstrip("/") + "/threads")
+    page.get_by_role("button", name="Put it on the bench").click()
+    figure(page, "volume").wait_for()
+    open_step(page, "host")
+    for host in ("a bore, with the body around it", "a turned body", "a cone", "a rod"):
+        choose(page, "On or in", host)
+        expect(page.get_by_role("alert")).to_have_count(0, timeout=15_000)
+        expect(page.locator("#step-host")).to_contain_text(host)
+    open_step(page, "thread")
+    for form in ("its own, by flanks", "its own, by points"):
+        choose(page, "Its form is", form)
+        expect(page.get_by_role("alert")).to_have_count(0, timeout=15_000)
+        expect(page.locator("#step-thread")).to_contain_text("own form")
+    open_step(page, "ends")
+    for end in ("a run-out", "cut square", "as usual"):
+        choose(page, "The end is", end)
+        expect(page.get_by_role("alert")).to_have_count(0, timeout=15_000)

@@ -1,0 +1,59 @@
+"""Threads over the API: named, measured, checked, shown, kept and refused."""
+
+import json
+
+import pytest
+from pygltflib import GLTF2
+
+from tests.server.test_api import problems, send
+
+pytestmark = pytest.mark.django_db
+
+BOLT = {
+    "format": "metaspira/1",
+    "name": "Bolt",
+    "thread": {"designation": "M10-6g", "length": 14},
+    "host": {"kind": "rod", "length": 20},
+}
+
+
+def test_a_designation_answers_with_sizes_and_profiles(client):
+    answer = client.get("/api/threads", {"designation": "m10 x 1,25 - 6g"}).json()
+    assert answer["standard"]["designation"] == "M10x1.25-6g"
+    assert answer["standard"]["external"]["pitch"]["max"] == 9.16
+    assert set(answer["profiles"]["internal"]) == {"basic", "max", "min"}
+    refused = problems(client.get("/api/threads", {"designation": "M10q"}), 422)
+    assert refused[0]["place"] == "/designation"
+
+
+def test_the_nearest_and_the_measured_are_offered(client):
+    near = client.get("/api/threads/nearest", {"text": "tr 40"}).json()
+    assert near[0]["designation"].startswith("Tr40")
+    found = client.get("/api/threads/measured", {"diameter": 20.9, "pitch": 25.4 / 14}).json()
+    assert found[0]["designation"] == "G 1/2"
+    assert [row["off"] for row in found] == sorted(row["off"] for row in found)
+    problems(client.get("/api/threads/measured", {"diameter": 1e9, "pitch": 1}), 422)
+
+
+def test_a_threaded_part_is_checked_shown_and_kept(client):
+    report = send(client, "post", "/threads/check", BOLT).json()
+    assert report["verdict"] == "clear"
+    assert report["values"]["/thread/length"] == 14
+    assert report["thread"]["side"] == "external"
+    shown = send(client, "post", "/parts/preview", BOLT)
+    document = GLTF2.load_from_bytes(shown.content)
+    assert document.meshes[0].name == "thread"
+    made = send(client, "post", "/designs", {"recipe": BOLT}).json()
+    assert (made["verdict"], made["wire_length"]) == ("clear", None)
+    picture = client.get(f"/api/designs/{made['id']}/revisions/1/picture")
+    assert picture["Content-Type"] == "image/png"
+
+
+def test_a_threaded_part_that_cannot_be_is_refused_at_its_place(client):
+    wrong = json.loads(json.dumps(BOLT))
+    wrong["thread"]["lenght"] = 3
+    assert problems(send(client, "post", "/threads/check", wrong), 422)[0]["place"] == "/thread/lenght"
+    wrong = {**BOLT, "host": {"kind": "bore", "length": 9}}
+    refused = problems(send(client, "post", "/parts/preview", wrong), 422)[0]
+    assert refused["place"] == "/host/kind"
+    assert refused["fix"] == {"input": "/host/kind", "value": "rod"}
