@@ -61,7 +61,7 @@ def test_what_is_this_thread(shelf):
     rows = page.get_by_role("table", name="Threads").get_by_role("row")
     expect(rows.nth(1)).to_contain_text("1/4-20")
     rows.nth(1).get_by_role("button").click()
-    expect(page.get_by_role("heading", name=re.compile("1/4-20"))).to_be_visible()
+    expect(page.get_by_role("heading", name=re.compile("1.4-20"))).to_be_visible()
     expect(page.get_by_role("table", name="Sizes")).to_contain_text("inches")
 
 

@@ -222,8 +222,17 @@ def _ring(outline: Outline, facets: int, line_pieces: int) -> Ring:
 
 
 def _bernstein(degree: int, t: Array) -> Array:
+    if degree == 1:
+        return np.stack([1 - t, t], axis=1)
+    if degree == 2:
+        return np.stack([(1 - t) ** 2, 2 * t * (1 - t), t * t], axis=1)
     k = np.arange(degree + 1)
-    return comb(degree, k) * t[:, None] ** k * (1 - t[:, None]) ** (degree - k)
+    return _binomials(degree) * t[:, None] ** k * (1 - t[:, None]) ** (degree - k)
+
+
+@lru_cache(maxsize=32)
+def _binomials(degree: int) -> Array:
+    return np.asarray(comb(degree, np.arange(degree + 1)))
 
 
 def _split(points: Array, t: float) -> tuple[Array, Array]:

@@ -250,11 +250,11 @@ class _Patch:
 
     def normals(self, loop: Lateral) -> Array:
         """Unit normals (n, 3) away from the axis at the vertices, in the order of `numbers`."""
-        groups = (
-            (np.zeros(1), len(self.first)),
-            (self.q, self.between.shape[1]),
-            (np.ones(1), len(self.last)),
-        )
+        across = self.between.shape[1]
+        if len(self.first) == across == len(self.last):
+            groups = [(np.concatenate([[0.0], self.q, [1.0]]), across)]
+        else:
+            groups = [(np.zeros(1), len(self.first)), (self.q, across), (np.ones(1), len(self.last))]
         return np.concatenate(
             [
                 _normals(
