@@ -79,6 +79,6 @@ def threaded_figures(part: ThreadedPart, air: float | None) -> dict[str, float |
         "major_diameter": 2 * outer if on_host else 2 * profile.outer,
         "pitch_diameter": None if on_host or thread.family == "own" else middle + shift,
         "minor_diameter": 2 * inner if on_host else 2 * profile.inner,
-        "stress_area": stress_area(thread),
+        "stress_area": None if thread.family == "own" or on_host else stress_area(thread),
         "drill": None if thread.family == "own" or on_host else drill(thread),
     }

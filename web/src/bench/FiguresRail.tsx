@@ -34,7 +34,13 @@ const ORDER = [
   "mass",
 ];
 
-const ONLY_WHERE_THERE = new Set(["strand_radius", "touching_lay", "pitch_diameter", "drill"]);
+const ONLY_WHERE_THERE = new Set([
+  "strand_radius",
+  "touching_lay",
+  "pitch_diameter",
+  "drill",
+  "stress_area",
+]);
 const OF_WIRES = ["wire_length", "min_bend_radius"];
 const OF_THREADS = ["path_length", "lead"];
 

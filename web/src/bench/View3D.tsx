@@ -259,7 +259,11 @@ function PartPiece(props: { piece: Piece; radius: number; settings: Settings }) 
       </mesh>
       {settings.cut !== null && (
         <mesh geometry={geometry} dispose={null} raycast={() => undefined}>
-          <meshBasicMaterial color={colours.ink} side={1} clippingPlanes={planes} />
+          <meshBasicMaterial
+            color={piece.body === 0 ? colours.ink : colours.pencil}
+            side={1}
+            clippingPlanes={planes}
+          />
         </mesh>
       )}
     </>

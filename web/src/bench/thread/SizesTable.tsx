@@ -54,6 +54,14 @@ export function SizesTable({ standard }: { standard: Standard }) {
   );
 }
 
+/** A figure with its unit, lengths and areas in inches where the thread is made in them. */
+function gaugedText({ value, unit }: Standard["gauging"][number], inch: boolean): string {
+  if (value === null) return "–";
+  if (!inch || !unit.startsWith("mm")) return `${digits(value)} ${unit}`;
+  const power = unit === "mm²" ? 2 : 1;
+  return `${(value / 25.4 ** power).toFixed(4)} in${power === 2 ? "²" : ""}`;
+}
+
 /** What is drilled and measured for a thread, each figure with its rule. */
 export function GaugingTable({ standard }: { standard: Standard }) {
   return (
@@ -69,7 +77,7 @@ export function GaugingTable({ standard }: { standard: Standard }) {
                 </Typography>
               </TableCell>
               <TableCell align="right" sx={{ whiteSpace: "nowrap" }}>
-                {figure.value === null ? "–" : `${digits(figure.value)} ${figure.unit}`}
+                {gaugedText(figure, Boolean(standard.inch))}
               </TableCell>
             </TableRow>
           ))}
