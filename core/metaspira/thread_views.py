@@ -7,11 +7,9 @@ from typing import Any
 
 import numpy as np
 
-from metaspira.problems import RecipeError
 from metaspira.threaded import ThreadedPart
 from metaspira.threads.asked import AskedThread, State
 from metaspira.threads.gauging import as_dict
-from metaspira.threads.profile import profile_of
 from metaspira.threads.thread import Side, Thread
 
 _PERIODS = (-3, -2, -1, 0, 1, 2, 3)
@@ -20,36 +18,29 @@ Line = list[list[float]]
 
 
 def thread_view(part: ThreadedPart) -> dict[str, Any]:
-    """Sizes and gauging of the thread, and its profiles as lines of points (z, r), mm: `built` as it is made,
-    and for both members the `basic` one and those of their limits; the radius at the pitch line and the
-    heights of full thread."""
+    """Sizes and gauging of the thread, and its profiles as lines of points (z, r), mm: `built` as it is made and
+    `mate` as the other member is, both opened by the allowance; for both members the basic one and those of
+    their limits without it; the radius at the pitch line and the heights of full thread."""
     asked = part.recipe.thread
+    other: Side = "internal" if part.side == "external" else "external"
+    state: State = "basic" if part.recipe.mate is None else part.recipe.mate.size
     return {
         **profiles(part.thread, asked),
         "built": _line(asked.profile(part.thread, part.side, asked.size, asked.allowance).line()),
+        "mate": _line(asked.profile(part.thread, other, state, asked.allowance).line()),
         "side": part.side,
         "full": list(part.full),
         "standard": None if part.thread.family == "own" else as_dict(part.thread),
     }
 
 
-def profiles(thread: Thread, asked: AskedThread | None = None) -> dict[str, Any]:
+def profiles(thread: Thread, asked: AskedThread) -> dict[str, Any]:
     """The profiles of a thread by member and state, as lines of points (z, r) over some pitches, mm."""
     drawn: dict[str, Any] = {"pitch": thread.pitch, "pitch_radius": thread.external.pitch.basic / 2}
     sides: tuple[Side, ...] = ("external", "internal")
     states: tuple[State, ...] = ("basic", "max", "min")
     for side in sides:
-        drawn[side] = {}
-        for state in states:
-            try:
-                profile = (
-                    profile_of(thread, side, state)
-                    if asked is None
-                    else asked.profile(thread, side, state, asked.allowance)
-                )
-            except RecipeError:
-                continue
-            drawn[side][state] = _line(profile.line())
+        drawn[side] = {state: _line(asked.profile(thread, side, state, 0.0).line()) for state in states}
     return drawn
 
 

@@ -18,6 +18,7 @@ from ninja.errors import HttpError, ValidationError
 
 from api.builds import router as builds
 from api.designs import router as designs
+from api.library import router as library
 from api.parts import router as parts
 from api.threads import router as threads
 
@@ -27,6 +28,7 @@ api = NinjaAPI(title="Metaspira", version=__version__, docs_url=None)
 api.add_router("/designs", designs, tags=["designs"])
 api.add_router("/parts", parts, tags=["parts"])
 api.add_router("/threads", threads, tags=["threads"])
+api.add_router("/library", library, tags=["library"])
 api.add_router("/builds", builds, tags=["builds"])
 
 

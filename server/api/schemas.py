@@ -235,9 +235,25 @@ class StandardOut(Schema):
 
 class ThreadViewOut(ProfilesOut):
     built: list[list[float]]
+    mate: list[list[float]]
     side: Literal["external", "internal"]
     full: list[float]
     standard: ThreadOut | None
+
+
+class FormIn(Schema):
+    """A thread form to be kept: the keys form, diameter, pitch and starts of a recipe's thread, in `unit`."""
+
+    name: str
+    unit: Literal["mm", "cm", "m", "in"] = "mm"
+    thread: dict[str, Any]
+
+
+class FormOut(Schema):
+    id: uuid.UUID
+    name: str
+    unit: Literal["mm", "cm", "m", "in"]
+    thread: dict[str, Any]
 
 
 class ThreadReportOut(SaidOut):

@@ -10,6 +10,7 @@ from metaspira.part import make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import ThreadRecipe
 from metaspira.thread_views import profiles, thread_view
+from metaspira.threads.asked import AskedThread
 from metaspira.threads.finding import Candidate, measured, nearest_threads, read_thread
 from metaspira.threads.gauging import as_dict
 from metaspira.threads.thread import Side
@@ -27,7 +28,10 @@ _REMEDY_SECONDS = 4.0
 def read(request: HttpRequest, designation: str) -> dict[str, Any]:
     """The thread that a designation names: sizes, limits, gauging and profiles, in mm and degrees."""
     thread = read_thread(designation, "/designation")
-    return {"standard": as_dict(thread), "profiles": profiles(thread)}
+    return {
+        "standard": as_dict(thread),
+        "profiles": profiles(thread, AskedThread(designation=designation)),
+    }
 
 
 @router.get("/nearest", response=list[ThreadRowOut])

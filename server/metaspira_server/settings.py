@@ -31,7 +31,14 @@ SECRET_KEY = _secret()
 DEBUG = os.environ.get("METASPIRA_DEBUG") == "1"
 ALLOWED_HOSTS = os.environ.get("METASPIRA_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
 
-INSTALLED_APPS = ["django.contrib.contenttypes", "huey.contrib.djhuey", "ninja", "designs", "builds"]
+INSTALLED_APPS = [
+    "django.contrib.contenttypes",
+    "huey.contrib.djhuey",
+    "ninja",
+    "designs",
+    "library",
+    "builds",
+]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "metaspira_server.middleware.same_origin",

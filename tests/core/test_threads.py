@@ -16,10 +16,14 @@ from hypothesis import strategies as st
 from metaspira.checks import report_on
 from metaspira.part import part_of
 from metaspira.problems import RecipeError
+from metaspira.solids.brep import build_shape
 from metaspira.solids.building import build_files
+from metaspira.solids.threading import thread_nets
+from metaspira.solids.volume import volume_of
 from metaspira.threads.finding import all_rows, measured, nearest_threads, read_thread
-from metaspira.threads.gauging import as_dict, best_wire, drill, over_wires, stress_area
+from metaspira.threads.gauging import as_dict, best_wire, drill, over_wires, plating, stress_area
 from metaspira.threads.profile import profile_of
+from OCP.BRepCheck import BRepCheck_Analyzer
 
 
 def sizes(member, *names):
@@ -234,6 +238,7 @@ def test_stress_areas_drills_and_wires():
     plain = over_wires(inch, inch.external.pitch.basic, wire, corrected=False)
     expected = inch.external.pitch.basic + 3 * wire - 0.866025 * inch.pitch
     assert plain == pytest.approx(expected, abs=1e-6)
+    assert plating(read_thread("M10")) == pytest.approx(0.032 / 4, abs=1e-6), "es / 4 at 60°"
     assert 0 < over_wires(inch, inch.external.pitch.basic, wire) - plain < 0.005
 
 
@@ -280,6 +285,24 @@ def test_every_kind_of_thread_becomes_a_proven_solid(name, tmp_path):
         assert solid.is_watertight and solid.is_volume
         assert solid.volume == pytest.approx(body.volume, rel=0.01)
     assert len(part.bodies) == count
+
+
+FAMILIES = (
+    "M10", "1/4-20 UNC", "G 1/2", "R 3/4", "Rc 3/4", "Rp 1/2", "1/2-14 NPT", "1/8-27 NPSM", "Tr20x8P4", "1/2-10 ACME",
+    "1/2-10 ACME-3C", "1/2-10 STUB ACME", "S22x5", "2-10 BUTT", "Rd20x1/8", "Sq20x4", "1/2 BSW", "3/8 BSF", "2 BA",
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("host", ["rod", "bore"])
+@pytest.mark.parametrize("designation", FAMILIES)
+def test_every_family_is_a_valid_solid_outside_and_inside(designation, host):
+    thread = read_thread(designation)
+    if thread.side == {"rod": "internal", "bore": "external"}[host]:
+        return
+    part = part_of(recipe({"designation": designation}, {"kind": host, "length": 4 * thread.lead}))
+    shape = build_shape(thread_nets(part.body))
+    assert BRepCheck_Analyzer(shape).IsValid()
+    assert volume_of(shape) == pytest.approx(part.volume, rel=1e-6)
 
 
 def test_volume_is_that_of_the_profile_and_the_hand_is_right():

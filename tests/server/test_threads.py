@@ -57,3 +57,18 @@ def test_a_threaded_part_that_cannot_be_is_refused_at_its_place(client):
     refused = problems(send(client, "post", "/parts/preview", wrong), 422)[0]
     assert refused["place"] == "/host/kind"
     assert refused["fix"] == {"input": "/host/kind", "value": "rod"}
+
+
+def test_a_form_is_kept_in_the_library_and_taken_out(client):
+    own = {"form": {"kind": "flanks", "height": 1, "crest": 0.5}, "diameter": 20, "pitch": 3}
+    kept = send(client, "post", "/library/forms", {"name": "Jar", "thread": {**own, "length": 9}})
+    assert kept.status_code == 201
+    assert kept.json()["thread"] == own
+    send(client, "post", "/library/forms", {"name": "Jar", "thread": {**own, "pitch": 4}})
+    forms = client.get("/api/library/forms").json()
+    assert [(form["name"], form["thread"]["pitch"]) for form in forms] == [("Jar", 4)]
+    refused = send(client, "post", "/library/forms", {"name": "Jar", "thread": {**own, "pitch": 1}})
+    assert problems(refused, 422)[0]["place"] == "/thread/form/height"
+    problems(send(client, "post", "/library/forms", {"name": " ", "thread": own}), 422)
+    assert client.delete(f"/api/library/forms/{forms[0]['id']}").status_code == 204
+    assert client.get("/api/library/forms").json() == []

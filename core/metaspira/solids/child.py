@@ -37,9 +37,19 @@ def build(job: Job, answer: Connection) -> None:
     try:
         answer.send(("proofs", _run(job, answer)))
     except ProofError as error:
-        answer.send(("error", str(error)))
+        answer.send(("error", _too_much(job) if _at_limit(job) else str(error)))
     except MemoryError:
-        answer.send(("error", f"it needs more than {job.memory / 2**30:.1f} GiB of memory"))
+        answer.send(("error", _too_much(job)))
+
+
+def _too_much(job: Job) -> str:
+    return f"it needs more than {job.memory / 2**30:.1f} GiB of memory; use fewer turns"
+
+
+def _at_limit(job: Job) -> bool:
+    """Whether the process has as good as all of its memory; the kernel then fails without saying why."""
+    pages = int(FilePath("/proc/self/statm").read_text().split()[0])
+    return pages * resource.getpagesize() > 0.9 * job.memory
 
 
 def _run(job: Job, answer: Connection) -> dict[str, Any]:

@@ -78,7 +78,7 @@ ThreadEnd = Annotated[PlainEnd | ChamferEnd | FadeEnd | UndercutEnd, Field(discr
 
 
 class AskedThread(Kind):
-    """`designation`, or `form`, `diameter` (major) and `pitch` of one's own. `size` is which of its limits is
+    """`designation`, or `form`, `diameter` (major) and `pitch` of one's own; `starts` and `hand` change either. `size` is which of its limits is
     built, `allowance` opens it square to its surface. It runs from `at` over `length`, or to the host's end."""
 
     designation: str | None = Field(None, min_length=1, max_length=MOST_CHARACTERS)
@@ -99,7 +99,10 @@ class AskedThread(Kind):
         """The thread's sizes. Raises RecipeError."""
         if self.designation is not None:
             found = read_thread(self.designation, "/thread/designation")
-            return found if self.hand in (None, found.hand) else _of_hand(found, self.hand or "right")
+            starts = found.starts if self.starts is None else int(self.starts)
+            if starts == found.starts and self.hand in (None, found.hand):
+                return found
+            return replace(found, starts=starts, hand=self.hand or found.hand)
         missing = [name for name in ("form", "diameter", "pitch") if getattr(self, name) is None]
         if missing:
             raise RecipeError(
@@ -248,7 +251,3 @@ class Mate(Kind):
     outside: Length | None = None
     across_flats: Length | None = None
     size: State = "basic"
-
-
-def _of_hand(thread: Thread, hand: Literal["right", "left"]) -> Thread:
-    return replace(thread, hand=hand)

@@ -121,8 +121,36 @@ def gauging(thread: Thread) -> list[Gauged]:
         ):
             size = None if value is None else over_wires(thread, value, wire)
             found.append(Gauged(key, title, size, "mm", rule, source))
+    found.append(
+        Gauged(
+            "plating", "Coat that stays within basic size", plating(thread), "mm",
+            "(d₂ basic − d₂ max) (tan α + tan β) / 2 (1/cos α + 1/cos β)", "geometry; ISO 4042",
+        )
+    )  # fmt: skip
+    sides: tuple[Side, ...] = ("external", "internal")
+    for side in sides:
+        limits = go_limits(thread, side)
+        gauge = "ring" if side == "external" else "plug"
+        found += [
+            Gauged(f"go_{side}", f"Go {gauge}, pitch diameter", limits["go"], "mm", "limit of most material", "ISO 1502"),
+            Gauged(
+                f"not_go_{side}", f"Not-go {gauge}, pitch diameter", limits["not_go"], "mm",
+                "limit of least material", "ISO 1502",
+            ),
+        ]  # fmt: skip
     found += [Gauged(g.key, g.title, g.value, "mm", "", g.source) for g in thread.gauges]
     return found
+
+
+def plating(thread: Thread) -> float | None:
+    """The thickest coat, mm, that keeps an external thread within its basic size: the flanks move by it square
+    to themselves, so that the pitch diameter grows by 4 of it at 60° (ISO 965-1, ISO 4042)."""
+    pitch = thread.external.pitch
+    slope = math.tan(thread.leading) + math.tan(thread.trailing)
+    if pitch.max is None or slope < 1e-9:
+        return None
+    stand = 1 / math.cos(thread.leading) + 1 / math.cos(thread.trailing)
+    return (pitch.basic - pitch.max) * slope / (2 * stand)
 
 
 def go_limits(thread: Thread, side: Side) -> dict[str, float | None]:

@@ -16,6 +16,7 @@ export type Report = Schemas["ReportOut"];
 export type ThreadReport = Schemas["ThreadReportOut"];
 export type Standard = Schemas["ThreadOut"];
 export type Profiles = Schemas["ProfilesOut"];
+export type SavedForm = Schemas["FormOut"];
 export type ThreadRow = Schemas["ThreadRowOut"];
 export type Candidate = Schemas["CandidateOut"];
 export type Check = Schemas["CheckOut"];

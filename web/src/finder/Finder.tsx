@@ -88,7 +88,13 @@ export function Finder() {
           <Tab value="written" label="By its name" />
           <Tab value="measured" label="What is this thread?" />
         </Tabs>
-        <Stack spacing={1.5} sx={{ p: 1.5, overflowY: "auto", minHeight: 0 }}>
+        <Stack
+          spacing={1.5}
+          tabIndex={0}
+          role="region"
+          aria-label="Threads to choose from"
+          sx={{ p: 1.5, overflowY: "auto", minHeight: 0 }}
+        >
           {way === "written" ? (
             <Written text={text} onText={setText} error={found.error} />
           ) : (
@@ -130,6 +136,9 @@ export function Finder() {
             </Stack>
             <Drawn profiles={found.data.profiles} standard={standard} />
             <Stack
+              tabIndex={0}
+              role="region"
+              aria-label="Sizes and gauging"
               direction="row"
               spacing={3}
               sx={{ px: 2, py: 1, overflowY: "auto", minHeight: 0 }}

@@ -378,6 +378,51 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/forms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Forms
+         * @description Every thread form that is kept, by name.
+         */
+        get: operations["api_library_forms"];
+        put?: never;
+        /**
+         * Keep
+         * @description Keep a form under a name; one of that name is put in its place. It must make a thread by itself, so
+         *     without variables.
+         */
+        post: operations["api_library_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/forms/{form_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Out
+         * @description Take a form out of the library; designs that use it keep it.
+         */
+        delete: operations["api_library_take_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}": {
         parameters: {
             query?: never;
@@ -745,7 +790,7 @@ export interface components {
         };
         /**
          * AskedThread
-         * @description `designation`, or `form`, `diameter` (major) and `pitch` of one's own. `size` is which of its limits is
+         * @description `designation`, or `form`, `diameter` (major) and `pitch` of one's own; `starts` and `hand` change either. `size` is which of its limits is
          *     built, `allowance` opens it square to its surface. It runs from `at` over `length`, or to the host's end.
          */
         AskedThread: {
@@ -3074,6 +3119,8 @@ export interface components {
             };
             /** Built */
             built: number[][];
+            /** Mate */
+            mate: number[][];
             /**
              * Side
              * @enum {string}
@@ -3082,6 +3129,43 @@ export interface components {
             /** Full */
             full: number[];
             standard: components["schemas"]["ThreadOut"] | null;
+        };
+        /** FormOut */
+        FormOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "mm" | "cm" | "m" | "in";
+            /** Thread */
+            thread: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * FormIn
+         * @description A thread form to be kept: the keys form, diameter, pitch and starts of a recipe's thread, in `unit`.
+         */
+        FormIn: {
+            /** Name */
+            name: string;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit?: "mm" | "cm" | "m" | "in";
+            /** Thread */
+            thread: {
+                [key: string]: unknown;
+            };
         };
     };
     responses: never;
@@ -3761,6 +3845,88 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_library_forms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormOut"][];
+                };
+            };
+        };
+    };
+    api_library_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FormIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_library_take_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                form_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

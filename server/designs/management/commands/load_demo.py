@@ -4,6 +4,7 @@ import json
 
 from django.conf import settings
 from django.core.management.base import BaseCommand
+from library.services import keep_form
 
 from designs import services
 from designs.models import Design
@@ -17,3 +18,5 @@ class Command(BaseCommand):
             return
         for file in sorted((settings.ROOT / "demo").glob("*.spira.json"), reverse=True):
             services.create(json.loads(file.read_text()))
+        for file in sorted((settings.ROOT / "demo" / "forms").glob("*.json")):
+            keep_form(**json.loads(file.read_text()))

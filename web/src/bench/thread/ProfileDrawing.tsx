@@ -6,6 +6,8 @@ interface Props {
   profiles: Profiles;
   /** The profile as it is built, drawn strongest. */
   built?: number[][];
+  /** The other member as it is built. */
+  mate?: number[][];
   side?: "external" | "internal";
   standard: Standard | null;
   unit: LengthUnit;
@@ -21,12 +23,12 @@ const RIGHT = 132;
  * one's limits, and the basic sizes as lines across.
  */
 export function ProfileDrawing(props: Props) {
-  const { profiles, built, side, standard, unit, width, height } = props;
+  const { profiles, built, mate, side, standard, unit, width, height } = props;
   const { colours } = useLook();
   const { pitch } = profiles;
   const external = profiles.external.basic;
   const internal = profiles.internal.basic;
-  const all = [external, internal, built].flatMap((line) => line ?? []);
+  const all = [external, internal, built, mate].flatMap((line) => line ?? []);
   if (!all.length || width < 200) return null;
   const low = Math.min(...all.map(([, r]) => r!));
   const high = Math.max(...all.map(([, r]) => r!));
@@ -81,6 +83,9 @@ export function ProfileDrawing(props: Props) {
         )}
         {external && (
           <polyline points={path(external)} fill="none" stroke={colours.ink} strokeWidth={1.2} />
+        )}
+        {mate && (
+          <polyline points={path(mate)} fill="none" stroke={colours.pencil} strokeWidth={2.2} />
         )}
         {built && (
           <polyline points={path(built)} fill="none" stroke={colours.copper} strokeWidth={2.4} />

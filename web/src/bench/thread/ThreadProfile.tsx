@@ -15,7 +15,8 @@ export function ThreadProfile() {
       {view && (
         <ProfileDrawing
           profiles={view}
-          built={onMember(view)}
+          built={view.built}
+          mate={view.mate}
           side={view.side}
           standard={view.standard}
           unit={unit}
@@ -25,15 +26,4 @@ export function ThreadProfile() {
       )}
     </Box>
   );
-}
-
-type View = NonNullable<ReturnType<typeof useThreadContext>["part"]["report"]>["thread"];
-
-/** The built profile beside the others; a ridge or a groove is measured from its host, and moved here. */
-function onMember(view: View): number[][] {
-  const own = view[view.side].basic;
-  const crest = (line: number[][]) => Math.max(...line.map(([, r]) => r!));
-  if (!own || Math.abs(crest(view.built) - crest(own)) < 0.25 * crest(own)) return view.built;
-  const shift = crest(own) - crest(view.built);
-  return view.built.map(([z, r]) => [z!, r! + shift]);
 }

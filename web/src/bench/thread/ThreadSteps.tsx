@@ -28,6 +28,7 @@ import {
   USES,
   type End,
 } from "./kinds";
+import { SavedForms } from "./SavedForms";
 import { GaugingTable, SizesTable } from "./SizesTable";
 
 /** The steps of a threaded part in the order of the work. */
@@ -173,23 +174,29 @@ function ThreadStep() {
         onChange={to}
       />
       {!own && <Designation />}
+      <Stack direction="row" spacing={1}>
+        <ValueField
+          label={own ? "Starts" : "Starts, if others"}
+          place="/thread/starts"
+          step={1}
+          optional
+        />
+        <Choice
+          label="Hand"
+          value={recipe.thread.hand ?? "named"}
+          options={[
+            ["named", own ? "right" : "as named"],
+            ["right", "right hand"],
+            ["left", "left hand"],
+          ]}
+          onChange={(hand) => set("/thread/hand", hand === "named" ? undefined : hand)}
+        />
+      </Stack>
       {own && (
         <>
           <Stack direction="row" spacing={1}>
             <ValueField label="Major diameter" place="/thread/diameter" unit={unit} />
             <ValueField label="Pitch" place="/thread/pitch" unit={unit} />
-          </Stack>
-          <Stack direction="row" spacing={1}>
-            <ValueField label="Starts" place="/thread/starts" step={1} optional />
-            <Choice
-              label="Hand"
-              value={recipe.thread.hand ?? "right"}
-              options={[
-                ["right", "right"],
-                ["left", "left"],
-              ]}
-              onChange={(hand) => set("/thread/hand", hand)}
-            />
           </Stack>
           {formKind === "flanks" && <FieldRows fields={FORM_FIELDS} place="/thread/form" />}
           {formKind === "points" && (
@@ -204,6 +211,7 @@ function ThreadStep() {
               ]}
             />
           )}
+          <SavedForms />
         </>
       )}
     </Stack>

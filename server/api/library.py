@@ -1,0 +1,34 @@
+"""The library: thread forms of one's own, kept to be used in many designs."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.http import HttpRequest
+from library import services
+from library.models import ThreadForm
+from ninja import Router, Status
+
+from api.schemas import FormIn, FormOut, Problems
+
+router = Router()
+
+
+@router.get("/forms", response=list[FormOut])
+def forms(request: HttpRequest) -> list[ThreadForm]:
+    """Every thread form that is kept, by name."""
+    return services.forms()
+
+
+@router.post("/forms", response={201: FormOut, 422: Problems})
+def keep(request: HttpRequest, body: FormIn) -> Status[ThreadForm]:
+    """Keep a form under a name; one of that name is put in its place. It must make a thread by itself, so
+    without variables."""
+    return Status(201, services.keep_form(body.name, body.unit, body.thread))
+
+
+@router.delete("/forms/{uuid:form_id}", response={204: None, 404: Problems})
+def take_out(request: HttpRequest, form_id: uuid.UUID) -> Status[None]:
+    """Take a form out of the library; designs that use it keep it."""
+    services.take_out(form_id)
+    return Status(204, None)

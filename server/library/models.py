@@ -1,0 +1,19 @@
+"""What is kept to be used in many designs: thread forms of one's own."""
+
+import uuid
+
+from django.db import models
+
+
+class ThreadForm(models.Model):
+    """A thread form under a name: the keys `form`, `diameter`, `pitch` and `starts` of a recipe's thread, as they
+    were typed, in `unit`."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    name = models.CharField(max_length=120, unique=True)
+    unit = models.CharField(max_length=2)
+    thread = models.JSONField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("name",)

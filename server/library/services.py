@@ -1,0 +1,46 @@
+"""What is done with the library: forms kept, listed and taken out."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from metaspira.part import part_of
+from metaspira.problems import Problem, RecipeError
+
+from library.models import ThreadForm
+
+_KEPT = ("form", "diameter", "pitch", "starts")
+_MOST = 500
+
+
+def forms() -> list[ThreadForm]:
+    """Every form, by name."""
+    return list(ThreadForm.objects.all())
+
+
+def keep_form(name: str, unit: str, thread: dict[str, Any]) -> ThreadForm:
+    """Keep a form under a name; one that is there is put in its place. Raises RecipeError where it makes no
+    thread by itself, or where the name is empty."""
+    name = name.strip()[:120]
+    if not name:
+        raise RecipeError(Problem("/name", "the form has no name", "give it one"))
+    kept = {key: thread[key] for key in _KEPT if key in thread}
+    square = {"kind": "plain"}
+    part_of(
+        {
+            "format": "metaspira/1",
+            "unit": unit,
+            "thread": {**kept, "start": square, "end": square},
+            "host": {"kind": "rod", "length": kept.get("pitch", 1)},
+        }
+    )
+    if ThreadForm.objects.count() >= _MOST:
+        raise RecipeError(Problem("", f"the library keeps {_MOST} forms", "take one out first"))
+    form, _ = ThreadForm.objects.update_or_create(name=name, defaults={"unit": unit, "thread": kept})
+    return form
+
+
+def take_out(form_id: uuid.UUID) -> None:
+    """Take a form out of the library. Raises ThreadForm.DoesNotExist."""
+    ThreadForm.objects.get(pk=form_id).delete()
