@@ -402,6 +402,10 @@ def test_members_keep_their_air_at_both_ends_of_their_tolerances():
         (recipe({"designation": "M10"}, {**ROD, "hole": 9}), "/host/hole"),
         (recipe({"diameter": 10}, ROD), "/thread/form"),
         (recipe({"designation": "M10", "length": 3}, ROD), "/thread/length"),
+        (
+            recipe({"designation": "M10", "length": 9, "end": {"kind": "plain"}}, ROD),
+            "/thread/end/kind",
+        ),
     ],
 )
 def test_what_cannot_be_is_refused_at_its_place(data, place):

@@ -139,9 +139,17 @@ def _end(
     if end is None:
         bare = at_face and chamfered
         end = ChamferEnd(kind="chamfer", angle=math.pi / 4) if bare else FadeEnd(kind="fade")
-    full = Knot(0.0, *whole)
     if end.kind == "plain":
-        return [full] if at_face else [Knot(0.0, level, level), full]
+        if not at_face:
+            raise RecipeError(
+                Problem(
+                    f"{place}/kind",
+                    "a thread is cut square at its host's face, and this one ends inside",
+                    "use a run-out or an undercut",
+                    Fix(place, {"kind": "fade"}),
+                )
+            )
+        return [Knot(0.0, *whole)]
     if isinstance(end, FadeEnd):
         length = _USUAL_FADE * pitch if end.length is None and end.angle is None else end.length or 0.0
         if end.angle is not None:
@@ -262,15 +270,6 @@ def _legs(knots: list[Knot], outline: tuple[Edge, ...]) -> tuple[Leg, ...]:
     legs = []
     for first, last in itertools.pairwise(knots):
         if last.height - first.height <= 1e-9:
-            if (first.low, first.high) != (last.low, last.high):
-                radius, height = _on(outline, first.height), first.height
-                legs.append(
-                    Leg(
-                        line((radius, height), (radius, height)),
-                        (first.low, last.low),
-                        (first.high, last.high),
-                    )
-                )
             continue
         inside = [h for h in heights if first.height + 1e-9 < h < last.height - 1e-9]
         for low, high in itertools.pairwise([first.height, *inside, last.height]):
@@ -292,11 +291,6 @@ def _cut(outline: tuple[Edge, ...], low: float, high: float) -> Edge:
     points = part.points.copy()
     points[0, 1], points[-1, 1] = low, high
     return Edge(points, part.weights)
-
-
-def _on(outline: tuple[Edge, ...], height: float) -> float:
-    edge = next(e for e in outline if e.points[0, 1] - 1e-9 <= height <= e.points[-1, 1] + 1e-9)
-    return float(edge.at(np.array([_at_height(edge, height)]))[0][0, 0])
 
 
 def _at_height(edge: Edge, height: float) -> float:

@@ -34,7 +34,7 @@ _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(24)
 @dataclass(frozen=True, eq=False)
 class Leg:
     """A stretch of the part along its axis: its outline, an edge in (r, z) whose r is the base, and both levels
-    from and to, each growing evenly with the edge's parameter. A level square to the axis makes a step."""
+    from and to, each growing evenly with the edge's parameter."""
 
     outline: Edge
     low: tuple[float, float] = (-1e9, -1e9)
