@@ -11,11 +11,20 @@ import math
 import re
 from collections.abc import Iterator
 
-from metaspira.threads.family import INCH, NUMBER, SIZE, Row, ThreadError, plain, size_in_inches
+from metaspira.threads.family import (
+    INCH,
+    NUMBER,
+    SIZE,
+    Row,
+    ThreadError,
+    in_millimetres,
+    left_hand,
+    plain,
+    size_in_inches,
+)
 from metaspira.threads.tables import rows
 from metaspira.threads.thread import Gauge, Hand, Member, Size, Thread
 from metaspira.threads.unified import external_limits, internal_limits
-from metaspira.threads.whitworth import in_millimetres
 
 _PATTERN = re.compile(
     rf"{SIZE}(?:-(?P<tpi>{NUMBER}))?[ -]?(?P<kind>NPTF?|NPSM)|(?P<kind2>NPT|NPSM) ?(?P<size2>.+)",
@@ -68,7 +77,7 @@ def npt(size: str, outside: float, tpi: float, hand_tight: float, hand: Hand) ->
             ("position_tolerance", "Gauge plane, tolerance ± one turn", p),
         )
     )
-    name = f"{size}-{plain(tpi)} NPT" + (" LH" if hand == "left" else "")
+    name = f"{size}-{plain(tpi)} NPT" + left_hand(hand)
     thread = Thread(
         name, AmericanPipe.key, AmericanPipe.title, p, 1, hand, math.pi / 6, math.pi / 6, member,
         Member("", member.major, member.pitch, member.minor, member.major.basic),
@@ -86,7 +95,7 @@ def npsm(size: str, outside: float, tpi: float, hand_tight: float, hand: Hand) -
     external, internal = external_limits(major, p, 9 * p, "2A"), internal_limits(major, p, 9 * p, "2B")
     rounding = math.sqrt(3) / 2 * p / 6
     thread = Thread(
-        f"{size}-{plain(tpi)} NPSM" + (" LH" if hand == "left" else ""), AmericanPipe.key, AmericanPipe.title, p, 1,
+        f"{size}-{plain(tpi)} NPSM" + left_hand(hand), AmericanPipe.key, AmericanPipe.title, p, 1,
         hand, math.pi / 6, math.pi / 6,
         Member("2A", *external, inner_round=rounding), Member("2B", *internal),
         (("form", "ASME B1.20.1-1983, UN form"), ("sizes", _SOURCE), ("limits", "ASME B1.1-2003, formulas from memory")),

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Protocol
 
-from metaspira.threads.thread import Hand, Thread
+from metaspira.threads.thread import Hand, Member, Thread
 
 INCH = 25.4
 
@@ -90,3 +90,30 @@ def size_in_inches(text: str) -> float:
 def plain(value: float) -> str:
     """A number as it is written in a designation."""
     return f"{value:.6g}"
+
+
+def left_hand(hand: Hand) -> str:
+    """What a designation says of its hand."""
+    return " LH" if hand == "left" else ""
+
+
+def demand_pitch(diameter: float, pitch: float, name: str, share: float = 0.5) -> None:
+    """Raises ThreadError where a pitch is no thread's on a diameter."""
+    if not 0 < pitch < share * diameter or not 0.02 <= diameter <= 1000:
+        raise ThreadError(f"{name} is no thread", f"use a pitch below {plain(share * diameter)}")
+
+
+def in_millimetres(thread: Thread, digits: int) -> Thread:
+    """A thread whose lengths were given in inches."""
+
+    def scaled(member: Member) -> Member:
+        return Member(
+            member.tolerance, member.major.scaled(INCH), member.pitch.scaled(INCH), member.minor.scaled(INCH),
+            member.root * INCH, member.outer_round * INCH, member.inner_round * INCH,
+        )  # fmt: skip
+
+    gauges = tuple(replace(gauge, value=gauge.value * INCH) for gauge in thread.gauges)
+    return replace(
+        thread, pitch=thread.pitch * INCH, external=scaled(thread.external), internal=scaled(thread.internal),
+        inch=True, digits=digits, gauges=gauges,
+    )  # fmt: skip

@@ -16,11 +16,21 @@ import math
 import re
 from collections.abc import Iterator
 
-from metaspira.threads.family import INCH, NUMBER, SIZE, Row, ThreadError, plain, size_in_inches
+from metaspira.threads.family import (
+    INCH,
+    NUMBER,
+    SIZE,
+    Row,
+    ThreadError,
+    demand_pitch,
+    in_millimetres,
+    left_hand,
+    plain,
+    size_in_inches,
+)
 from metaspira.threads.tables import rows
 from metaspira.threads.thread import Hand, Member, Size, Thread
 from metaspira.threads.trapezoidal import starts_of
-from metaspira.threads.whitworth import in_millimetres
 
 _S = re.compile(rf"S ?(?P<d>{NUMBER})X(?P<lead>{NUMBER})(?: ?P ?(?P<p>{NUMBER}))?", re.IGNORECASE)
 _BUTT = re.compile(
@@ -47,8 +57,8 @@ class Buttress:
         d, lead = float(found["d"]), float(found["lead"])
         p = float(found["p"]) if found["p"] else lead
         starts = starts_of(lead, p)
-        _demand(d, p, text)
-        name = f"S{plain(d)}x{plain(lead)}" + (f"P{plain(p)}" if starts > 1 else "") + _left(hand)
+        demand_pitch(d, p, text)
+        name = f"S{plain(d)}x{plain(lead)}" + (f"P{plain(p)}" if starts > 1 else "") + left_hand(hand)
         return Thread(
             name, self.key, self.title, p, starts, hand, math.radians(3), math.radians(30),
             Member("", Size(d), Size(d - 0.75 * p), Size(d - 1.73554 * p), d - 1.73554 * p, inner_round=0.12427 * p),
@@ -70,7 +80,7 @@ class AmericanButtress:
         if found is None:
             return None
         d, p = size_in_inches(found["size"]), 1 / float(found["tpi"])
-        _demand(d, p, text)
+        demand_pitch(d, p, text)
         standard = 0.002 * math.cbrt(d) + 0.00278 * math.sqrt(10 * p) + 0.00854 * math.sqrt(p)
         grade = found["class"] or "2"
         wide, allowance = standard if grade == "2" else standard * 2 / 3, standard * 2 / 3
@@ -78,7 +88,7 @@ class AmericanButtress:
         name = (
             f"{found['size']}-{plain(1 / p)} BUTT"
             + (f"-{grade}" if found["class"] else "")
-            + _left(hand)
+            + left_hand(hand)
         )
         thread = Thread(
             name, self.key, self.title, p, 1, hand, math.radians(7), math.radians(45),
@@ -114,11 +124,11 @@ class Round:
             return None
         d = float(found["d"])
         p = INCH / float(found["inch"][1:]) * float(found["p"]) if found["inch"] else float(found["p"])
-        _demand(d, p, text)
+        demand_pitch(d, p, text)
         written = f"{found['p']}{found['inch']}" if found["inch"] else plain(p)
         d2 = d - 0.5 * p
         return Thread(
-            f"Rd{plain(d)}x{written}{_left(hand)}", self.key, self.title, p, 1, hand, math.radians(15), math.radians(15),
+            f"Rd{plain(d)}x{written}{left_hand(hand)}", self.key, self.title, p, 1, hand, math.radians(15), math.radians(15),
             Member("", Size(d), Size(d2), Size(d - p), d - p, outer_round=0.23851 * p, inner_round=0.23851 * p),
             Member("", Size(d + 0.1 * p), Size(d2), Size(d - 0.9 * p), d + 0.1 * p, outer_round=0.22105 * p,
                    inner_round=0.25597 * p),
@@ -150,7 +160,7 @@ class BritishAssociation:
         sizes = Size(d), Size(d - height), Size(d - 2 * height)
         half = math.radians(23.75)
         return Thread(
-            f"{number} BA{_left(hand)}", self.key, self.title, p, 1, hand, half, half,
+            f"{number} BA{left_hand(hand)}", self.key, self.title, p, 1, hand, half, half,
             Member("", *sizes, d - 2 * height, radius, radius), Member("", *sizes, d, radius, radius),
             (("form", "BS 93:1951"), ("sizes", "BS 93:1951, from memory"), ("limits", "none kept here")),
         )  # fmt: skip
@@ -158,12 +168,3 @@ class BritishAssociation:
     def rows(self) -> Iterator[Row]:
         for number, d, p in rows("bs93"):
             yield Row(f"{number} BA", self.key, d, p, False)
-
-
-def _demand(diameter: float, pitch: float, name: str) -> None:
-    if not 0 < pitch < 0.5 * diameter or not 0.02 <= diameter <= 1000:
-        raise ThreadError(f"{name} is no thread", f"use a pitch below {plain(0.5 * diameter)}")
-
-
-def _left(hand: Hand) -> str:
-    return " LH" if hand == "left" else ""

@@ -16,11 +16,21 @@ import math
 import re
 from collections.abc import Iterator
 
-from metaspira.threads.family import INCH, NUMBER, SIZE, Row, ThreadError, plain, size_in_inches
+from metaspira.threads.family import (
+    INCH,
+    NUMBER,
+    SIZE,
+    Row,
+    ThreadError,
+    demand_pitch,
+    in_millimetres,
+    left_hand,
+    plain,
+    size_in_inches,
+)
 from metaspira.threads.iso_metric import pitch_tolerance
 from metaspira.threads.tables import preferred, rows
 from metaspira.threads.thread import Hand, Member, Side, Size, Thread
-from metaspira.threads.whitworth import in_millimetres
 
 _TR = re.compile(
     rf"TR ?(?P<d>{NUMBER})X(?P<lead>{NUMBER})(?: ?\(? ?P ?(?P<p>{NUMBER})\)?)?(?:[ -](?P<class>[6-9][A-HJ-Z]))?",
@@ -98,11 +108,11 @@ class Square:
         d, lead = float(found["d"]), float(found["lead"])
         pitch = float(found["p"]) if found["p"] else lead
         starts = starts_of(lead, pitch)
-        _demand(d, pitch, f"Sq{plain(d)}x{plain(lead)}")
+        demand_pitch(d, pitch, f"Sq{plain(d)}x{plain(lead)}")
         member = Member("", Size(d), Size(d - pitch / 2), Size(d - pitch), d - pitch)
         practice = "common practice, no source"
         return Thread(
-            f"Sq{plain(d)}x{plain(lead)}" + (f"P{plain(pitch)}" if starts > 1 else "") + _left(hand), self.key, self.title,
+            f"Sq{plain(d)}x{plain(lead)}" + (f"P{plain(pitch)}" if starts > 1 else "") + left_hand(hand), self.key, self.title,
             pitch, starts, hand, 0.0, 0.0, member, Member("", member.major, member.pitch, member.minor, d),
             (("form", practice), ("sizes", practice), ("limits", "none set")),
         )  # fmt: skip
@@ -127,7 +137,7 @@ def trapezoidal(
 ) -> Thread:
     """An ISO metric trapezoidal thread; 7e and 7H where no class is named. Raises ThreadError."""
     name = f"Tr{plain(d)}x{plain(pitch * starts)}" + (f"P{plain(pitch)}" if starts > 1 else "")
-    _demand(d, pitch, name)
+    demand_pitch(d, pitch, name)
     side: Side | None = None
     external, internal = "7e", "7H"
     if tolerance:
@@ -178,7 +188,7 @@ def acme(
     p = 1 / tpi
     kind = "STUB ACME" if stub else "ACME"
     name = f"{size}-{plain(tpi)}" + (f"-{plain(starts * p)}L" if starts > 1 else "") + f" {kind}"
-    _demand(d, p, name)
+    demand_pitch(d, p, name)
     if stub and tolerance.endswith("C"):
         raise ThreadError("stub Acme has no centralising class", "use 2G")
     height = 0.3 * p if stub else 0.5 * p
@@ -198,7 +208,7 @@ def acme(
         inner_major = Size(d + clear, d + 2 * clear, d + clear)
         root = d + clear
     thread = Thread(
-        name + (f"-{tolerance}" if named else "") + _left(hand), Acme.key, "Stub Acme" if stub else Acme.title, p, starts, hand,
+        name + (f"-{tolerance}" if named else "") + left_hand(hand), Acme.key, "Stub Acme" if stub else Acme.title, p, starts, hand,
         math.radians(14.5), math.radians(14.5),
         Member(tolerance, major, Size(pitch, pitch - free, pitch - free - wide),
                Size(minor - clear, minor - clear, minor - clear - 1.5 * wide), minor - clear),
@@ -206,12 +216,3 @@ def acme(
         (("form", "ASME B1.8-1988" if stub else "ASME B1.5-1997"), ("sizes", "series from memory"), ("limits", "formulas from memory")),
     )  # fmt: skip
     return in_millimetres(thread, 4)
-
-
-def _demand(diameter: float, pitch: float, name: str) -> None:
-    if not 0 < pitch < 0.5 * diameter or not 0.05 <= diameter <= 1000:
-        raise ThreadError(f"{name} is no thread", f"use a pitch below {plain(0.5 * diameter)}")
-
-
-def _left(hand: Hand) -> str:
-    return " LH" if hand == "left" else ""

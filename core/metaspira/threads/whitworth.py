@@ -18,7 +18,18 @@ from collections.abc import Iterator
 from dataclasses import replace
 from typing import Any
 
-from metaspira.threads.family import INCH, NUMBER, SIZE, Row, ThreadError, plain, size_in_inches
+from metaspira.threads.family import (
+    INCH,
+    NUMBER,
+    SIZE,
+    Row,
+    ThreadError,
+    demand_pitch,
+    in_millimetres,
+    left_hand,
+    plain,
+    size_in_inches,
+)
 from metaspira.threads.tables import rows
 from metaspira.threads.thread import Gauge, Hand, Member, Side, Size, Thread
 
@@ -84,7 +95,9 @@ class ParallelPipe:
             "one class", Size(major, None, major), Size(pitch, pitch + pitch_wide, pitch),
             Size(minor, minor + minor_wide, minor), major,
         )  # fmt: skip
-        name = f"G {row[0]}" + (f" {found['class'].upper()}" if found["class"] else "") + _left(hand)
+        name = (
+            f"G {row[0]}" + (f" {found['class'].upper()}" if found["class"] else "") + left_hand(hand)
+        )
         side: Side | None = "external" if found["class"] else None
         sources = (
             ("form", "ISO 228-1:2000, Whitworth form"),
@@ -125,7 +138,7 @@ class TaperPipe:
             Gauge("fitting_allowance", "Wrenching beyond the gauge plane", useful - gauge, source),
         )
         return _with_form(
-            f"{kind} {row[0]}{_left(hand)}", self, INCH / tpi, hand, external, internal,
+            f"{kind} {row[0]}{left_hand(hand)}", self, INCH / tpi, hand, external, internal,
             (("form", "ISO 7-1:1994, Whitworth form"), ("sizes", source), ("limits", source)),
             "external" if kind == "R" else "internal", 0.0 if kind == "Rp" else 1 / 16, gauges,
         )  # fmt: skip
@@ -140,8 +153,7 @@ def whitworth(diameter: float, tpi: float, name: str, hand: Hand, fit: str = "")
     """A Whitworth thread of any diameter (inches) and threads per inch, medium fit where none is named.
     Raises ThreadError."""
     p = 1 / tpi
-    if not 0.03 <= diameter <= 24 or p > 0.6 * diameter:
-        raise ThreadError(f"{name} is no thread", "use a pitch below 0.6 of the diameter")
+    demand_pitch(diameter, p, name, 0.6)
     unit = 0.002 * math.cbrt(diameter) + 0.003 * math.sqrt(diameter) + 0.005 * math.sqrt(p)
     bolt = fit if fit in ("close", "free") else "medium"
     nut = "normal" if fit in ("normal", "free") else "medium"
@@ -171,7 +183,7 @@ def whitworth(diameter: float, tpi: float, name: str, hand: Hand, fit: str = "")
         ("limits", "BS 84:1956, formulas from memory"),
     )
     thread = _with_form(
-        name + (f" {fit}" if fit else "") + _left(hand),
+        name + (f" {fit}" if fit else "") + left_hand(hand),
         Whitworth(),
         p,
         hand,
@@ -183,22 +195,6 @@ def whitworth(diameter: float, tpi: float, name: str, hand: Hand, fit: str = "")
     return in_millimetres(thread, 4)
 
 
-def in_millimetres(thread: Thread, digits: int) -> Thread:
-    """A thread whose lengths were given in inches."""
-
-    def scaled(member: Member) -> Member:
-        return Member(
-            member.tolerance, member.major.scaled(INCH), member.pitch.scaled(INCH), member.minor.scaled(INCH),
-            member.root * INCH, member.outer_round * INCH, member.inner_round * INCH,
-        )  # fmt: skip
-
-    gauges = tuple(replace(gauge, value=gauge.value * INCH) for gauge in thread.gauges)
-    return replace(
-        thread, pitch=thread.pitch * INCH, external=scaled(thread.external), internal=scaled(thread.internal),
-        inch=True, digits=digits, gauges=gauges,
-    )  # fmt: skip
-
-
 def _pipe_row(size: str, kind: str) -> list[Any]:
     wanted = size_in_inches(size)
     known = [row for row in rows("iso228_iso7") if kind == "G" or len(row) > 8]
@@ -206,10 +202,6 @@ def _pipe_row(size: str, kind: str) -> list[Any]:
     if size_in_inches(near[0]) != wanted:
         raise ThreadError(f"there is no {kind} {size}", f"use {kind} {near[0]}")
     return near
-
-
-def _left(hand: Hand) -> str:
-    return " LH" if hand == "left" else ""
 
 
 def _with_form(
