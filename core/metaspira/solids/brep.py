@@ -23,7 +23,7 @@ from OCP.TopoDS import TopoDS_Edge, TopoDS_Face, TopoDS_Shell, TopoDS_Solid, Top
 from scipy.interpolate import BSpline, make_interp_spline
 
 from metaspira.numbers.jets import Array
-from metaspira.solids.nets import DEGREE, Net, Nets, PieceNets
+from metaspira.solids.nets import Net, Nets, PieceNets
 
 TOLERANCE = 1e-6
 TURNS_A_FACE = 8
@@ -44,9 +44,18 @@ class _Piece:
     around: Array
 
     @property
+    def rational(self) -> bool:
+        return bool(np.any(self.weights != 1.0))
+
+    @property
     def degree(self) -> int:
         """Around the section."""
         return len(self.around) - self.poles.shape[1] - 1
+
+    @property
+    def degree_along(self) -> int:
+        """Along the wire."""
+        return len(self.knots) - len(self.poles) - 1
 
 
 @dataclass(frozen=True, eq=False)
@@ -107,18 +116,19 @@ def _cut_net(net: Net, cuts: Array) -> list[_Piece]:
     knots_around = np.repeat([0.0, 1.0], around) if net.around is None else net.around
     if len(cuts) == 2:
         return [_Piece(net.poles, net.weights, net.knots, knots_around)]
-    whole = BSpline(net.knots, net.poles.reshape(len(net.poles), -1), DEGREE)
-    inner = net.knots[DEGREE + 1 : -DEGREE - 1]
+    degree = net.degree
+    whole = BSpline(net.knots, net.poles.reshape(len(net.poles), -1), degree)
+    inner = net.knots[degree + 1 : -degree - 1]
     pieces = []
     for low, high in itertools.pairwise(cuts):
         margin = 1e-9 * (high - low)
         between = inner[(inner > low + margin) & (inner < high - margin)]
-        knots = np.concatenate([[low] * (DEGREE + 1), between, [high] * (DEGREE + 1)])
+        knots = np.concatenate([[low] * (degree + 1), between, [high] * (degree + 1)])
         greville = np.array(
-            [knots[i + 1 : i + 1 + DEGREE].mean() for i in range(len(knots) - DEGREE - 1)]
+            [knots[i + 1 : i + 1 + degree].mean() for i in range(len(knots) - degree - 1)]
         )
         greville[0], greville[-1] = low, high
-        part = make_interp_spline(greville, whole(greville), k=DEGREE, t=knots)
+        part = make_interp_spline(greville, whole(greville), k=degree, t=knots)
         pieces.append(_Piece(part.c.reshape(len(part.c), -1, 3), net.weights, knots, knots_around))
     return pieces
 
@@ -180,12 +190,9 @@ def _across(
     build: BRep_Builder, piece: _Piece, row: int, start: TopoDS_Vertex, end: TopoDS_Vertex
 ) -> TopoDS_Edge:
     knots, multiplicities = _knots(piece.around)
+    weights = [_numbers(piece.weights)] if piece.rational else []
     curve = Geom_BSplineCurve(
-        _points(piece.poles[row]),
-        _numbers(piece.weights),
-        _numbers(knots),
-        _integers(multiplicities),
-        piece.degree,
+        _points(piece.poles[row]), *weights, _numbers(knots), _integers(multiplicities), piece.degree
     )
     return _edge(build, curve, start, end, 0.0, 1.0)
 
@@ -227,7 +234,7 @@ def _long_edge(
 ) -> TopoDS_Edge:
     knots, multiplicities = _knots(piece.knots)
     curve = Geom_BSplineCurve(
-        _points(piece.poles[:, column]), _numbers(knots), _integers(multiplicities), DEGREE
+        _points(piece.poles[:, column]), _numbers(knots), _integers(multiplicities), piece.degree_along
     )
     return _edge(build, curve, start, end, float(knots[0]), float(knots[-1]))
 
@@ -259,22 +266,25 @@ def _side(
     """The face of one piece; its first parameter runs around the section, its second along the wire."""
     along, around = piece.poles.shape[:2]
     low, high = float(piece.knots[0]), float(piece.knots[-1])
-    poles, weights = Array2_gp_Pnt(1, around, 1, along), Array2_double(1, around, 1, along)
+    rational = piece.rational
+    poles = Array2_gp_Pnt(1, around, 1, along)
+    weights = Array2_double(1, around, 1, along)
     for i in range(around):
         for j in range(along):
             poles.SetValue(i + 1, j + 1, gp_Pnt(*piece.poles[j, i]))
-            weights.SetValue(i + 1, j + 1, float(piece.weights[i]))
+            if rational:
+                weights.SetValue(i + 1, j + 1, float(piece.weights[i]))
     knots, multiplicities = _knots(piece.knots)
     knots_around, around_multiplicities = _knots(piece.around)
     surface = Geom_BSplineSurface(
         poles,
-        weights,
+        *([weights] if rational else []),
         _numbers(knots_around),
         _numbers(knots),
         _integers(around_multiplicities),
         _integers(multiplicities),
         piece.degree,
-        DEGREE,
+        piece.degree_along,
     )
     face = TopoDS_Face()
     build.MakeFace(face, surface, TOLERANCE)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import multiprocessing
 import os
+import signal
 import tempfile
 import time
 from collections.abc import Callable, Sequence
@@ -125,7 +126,10 @@ def _complaint(job: Job, code: int | None) -> str:
     """Why the child ended early."""
     complaints = FilePath(job.complaints)
     said = complaints.read_bytes() if complaints.exists() else b""
-    if any(sign in said for sign in _OUT_OF_MEMORY) or code == -6:
-        return f"it needs more than {job.memory / 2**30:.1f} GiB; use fewer turns"
+    limit = f"it needs more than {job.memory / 2**30:.1f} GiB; use fewer turns"
+    if any(sign in said for sign in _OUT_OF_MEMORY) or code == -signal.SIGABRT:
+        return limit
+    if code == -signal.SIGSEGV:
+        return f"the kernel broke off; most likely {limit}"
     last = said.decode(errors="replace").strip().splitlines()[-1:]
     return f"the building process ended early ({' '.join(last) or code})"

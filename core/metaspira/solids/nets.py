@@ -39,6 +39,11 @@ class Net:
     colour: str | None = None
     around: Array | None = None
 
+    @property
+    def degree(self) -> int:
+        """Along the wire."""
+        return len(self.knots) - len(self.poles) - 1
+
 
 @dataclass(frozen=True, eq=False)
 class PieceNets:

@@ -66,7 +66,7 @@ def each(shape: TopoDS_Shape, kind: TopAbs_ShapeEnum) -> Iterator[TopoDS_Shape]:
 
 def _vertex(face: TopoDS_Face) -> Array:
     vertex = next(each(face, TopAbs_ShapeEnum.TopAbs_VERTEX))
-    return _xyz(BRep_Tool.Pnt_s(TopoDS.Vertex(vertex)))
+    return np.array(_xyz(BRep_Tool.Pnt_s(TopoDS.Vertex(vertex))))
 
 
 def _flux(face: TopoDS_Face, origin: Array) -> float:
@@ -94,12 +94,14 @@ def _sampled(surface: Geom_BSplineSurface, origin: Array) -> tuple[Array, Array,
         surface = cast(Geom_BSplineSurface, surface.Copy())
         surface.SetUNotPeriodic()
     nu, nv = surface.NbUPoles(), surface.NbVPoles()
-    homogeneous = np.empty((nv, nu, 4))
+    homogeneous = np.ones((nv, nu, 4))
+    rational = surface.IsURational() or surface.IsVRational()
     for i in range(nu):
         for j in range(nv):
-            weight = surface.Weight(i + 1, j + 1)
-            homogeneous[j, i, :3] = weight * (_xyz(surface.Pole(i + 1, j + 1)) - origin)
-            homogeneous[j, i, 3] = weight
+            homogeneous[j, i, :3] = _xyz(surface.Pole(i + 1, j + 1))
+            if rational:
+                homogeneous[j, i, 3] = surface.Weight(i + 1, j + 1)
+    homogeneous[..., :3] = (homogeneous[..., :3] - origin) * homogeneous[..., 3:]
     u_knots = _full(
         [surface.UKnot(i + 1) for i in range(surface.NbUKnots())],
         [surface.UMultiplicity(i + 1) for i in range(surface.NbUKnots())],
@@ -153,5 +155,5 @@ def _spans(full: Array, degree: int, nodes: Array, weights: Array) -> tuple[Arra
     return (middle + half * nodes).ravel(), (half * weights).ravel()
 
 
-def _xyz(value: gp_Pnt | gp_Vec) -> Array:
-    return np.array([value.X(), value.Y(), value.Z()])
+def _xyz(value: gp_Pnt | gp_Vec) -> tuple[float, float, float]:
+    return value.X(), value.Y(), value.Z()
