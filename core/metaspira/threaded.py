@@ -77,7 +77,9 @@ def make_threaded(typed: ThreadRecipe) -> ThreadedPart:
             )
         )
     outline, plain = _outline(recipe, thread, side, profile)
-    laid = lay(asked, profile, side, outline, plain, thread.pitch, thread.lead, use == "body")
+    laid = lay(
+        asked, profile, side, outline, plain, thread.pitch, thread.lead, use == "body", use == "groove"
+    )
     if laid.legs[-1].heights[1] - laid.legs[0].heights[0] > _MOST_TURNS * thread.lead:
         raise RecipeError(
             Problem(
@@ -86,7 +88,7 @@ def make_threaded(typed: ThreadRecipe) -> ThreadedPart:
                 f"keep it under {_MOST_TURNS * thread.lead:.6g} mm",
             )
         )
-    surface = ThreadSurface(profile, thread.starts, thread.hand, laid.legs)
+    surface = ThreadSurface(profile, thread.starts, thread.hand, laid.legs, laid.rests, laid.blunt)
     bodies = [
         ThreadBody(
             "thread" if side == "external" else "bore", _loops(surface, recipe, side, thread), surface

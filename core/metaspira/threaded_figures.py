@@ -56,7 +56,7 @@ def threaded_figures(part: ThreadedPart, air: float | None) -> dict[str, float |
     stand = 1 / math.cos(thread.leading) + 1 / math.cos(thread.trailing)
     wider = 2 * part.recipe.thread.allowance * stand / slope if slope > 1e-9 else 0.0
     shift = -wider if part.side == "external" else wider
-    first, _ = profile.moments(np.array([-1e9]), np.array([1e9]))
+    first, _ = profile.moments(profile.held(np.array([-1e9]), np.array([1e9])))
     middle = member.pitch.at(part.recipe.thread.size)
     holed = len(body.loops) > 1
     return {

@@ -96,7 +96,8 @@ def test_unified_limits_are_the_printed_ones(designation, printed):
         ("Rd40x1/6", {"external.pitch.basic": 37.883, "external.minor.basic": 35.767, "internal.major.basic": 40.423}),
         # BS 93
         ("0 BA", {"external.pitch.basic": 5.4, "external.minor.basic": 4.8}),
-        ("2 BA", {"external.pitch.basic": 4.215, "external.minor.basic": 3.73}),
+        ("2 BA", {"external.pitch.basic": 4.215, "external.minor.basic": 3.73, "internal.minor.max": 4.034}),
+        ("2 BA close", {"external.pitch.max": 4.215, "external.pitch.min": 4.13}),
         ("4 BA", {"external.pitch.basic": 3.205, "external.minor.basic": 2.81}),
     ],
 )  # fmt: skip
@@ -126,11 +127,14 @@ def test_inch_families_have_the_printed_sizes(designation, wanted):
 
 
 def test_npt_has_the_printed_lengths_and_diameters():
-    """ASME B1.20.1, 1/2-14 NPT: E₀ 0.75843, E₁ 0.77843, L₁ 0.320, L₂ 0.5337 inches."""
+    """ASME B1.20.1, 1/2-14 NPT: E₀ 0.75843, E₁ 0.77843, L₁ 0.320, L₂ 0.5337, L₃ 0.2143, L₄ 0.7815
+    inches."""
     gauges = {gauge.key: gauge.value / 25.4 for gauge in read_thread("1/2-14 NPT").gauges}
     assert gauges["pitch_at_small_end"] == pytest.approx(0.75843, abs=5e-6)
     assert gauges["gauge_length"] == pytest.approx(0.320)
     assert gauges["effective_length"] == pytest.approx(0.5337, abs=5e-5)
+    assert gauges["wrench_length"] == pytest.approx(0.2143, abs=5e-5)
+    assert gauges["overall_length"] == pytest.approx(0.7815, abs=1e-4)
     assert read_thread("1/2-14 NPT").external.pitch.basic / 25.4 == pytest.approx(0.77843, abs=5e-6)
 
 
@@ -245,6 +249,7 @@ def test_stress_areas_drills_and_wires():
 ROD = {"kind": "rod", "length": 20}
 KNOB = {"kind": "turned", "profile": [[12, 0], [20, 15], [18, 28], [8, 36]], "ease": "smooth"}
 FORM = {"form": {"kind": "flanks", "leading": 30, "trailing": 45, "height": 1.2, "crest": 0.8, "root_radius": 0.2}, "diameter": 40, "pitch": 4}  # fmt: skip
+BLUNT = {"kind": "blunt"}
 BUILT = {
     "chamfered rod": ({"designation": "M10"}, {"kind": "rod", "length": 30}, "body", 1),
     "run-out to a shank": ({"designation": "M10-6g", "length": 12, "size": "middle"}, ROD, "body", 1),
@@ -262,6 +267,12 @@ BUILT = {
     "ridge in a bore": ({**FORM, "at": 2, "length": 14}, {"kind": "bore", "length": 18, "outside": 48}, "ridge", 1),
     "groove on a cone": ({**FORM, "at": 3, "length": 20}, {"kind": "cone", "length": 30, "diameter": 40, "end_diameter": 30}, "groove", 1),
     "groove around a knob": ({"form": {"kind": "flanks", "height": 1, "crest": 1.2, "root_radius": 0.3}, "diameter": 30, "pitch": 3, "at": 4, "length": 26}, KNOB, "groove", 1),
+    "blunt, with a pilot": ({"designation": "M10", "start": {"kind": "blunt", "pilot": 1.5}}, ROD, "body", 1),
+    "blunt at a shoulder": ({"designation": "M10 LH", "at": 3, "length": 14, "start": BLUNT, "end": BLUNT}, {**ROD, "diameter": 11}, "body", 1),
+    "blunt, two starts, inside": ({"designation": "Tr20x8P4", "start": BLUNT, "end": BLUNT}, {"kind": "bore", "length": 30}, "body", 1),
+    "blunt and square": ({"designation": "Sq20x4", "start": BLUNT, "end": BLUNT}, {"kind": "rod", "length": 30}, "body", 1),
+    "blunt ridge on a cone": ({**FORM, "starts": 2, "at": 2, "length": 20, "start": BLUNT, "end": BLUNT}, {"kind": "cone", "length": 24, "diameter": 38, "end_diameter": 44}, "ridge", 1),
+    "blunt groove": ({**FORM, "at": 3, "length": 16, "start": BLUNT, "end": BLUNT}, ROD, "groove", 1),
     "own form by points": ({"form": {"kind": "points", "points": [[0, 0], [0.6, 0.9], [1.4, 1], [2.2, 0]]}, "diameter": 20, "pitch": 3, "hand": "left"}, ROD, "body", 1),
 }  # fmt: skip
 
@@ -285,6 +296,35 @@ def test_every_kind_of_thread_becomes_a_proven_solid(name, tmp_path):
         assert solid.is_watertight and solid.is_volume
         assert solid.volume == pytest.approx(body.volume, rel=0.01)
     assert len(part.bodies) == count
+
+
+@pytest.mark.parametrize(("starts", "side"), [(1, "rod"), (3, "rod"), (1, "bore"), (2, "bore")])
+def test_a_blunt_start_is_a_plane_through_the_axis_with_the_area_of_the_form(starts, side):
+    """The faces whose normals stand square to the radius and to the axis are the cuts: together they have the
+    area between the profile and its root, once for each start."""
+    thread = {"designation": "Tr20x4", "starts": starts, "start": BLUNT}
+    part = part_of(recipe(thread, {"kind": side, "length": 30}))
+    mesh = part.body.mesh(0.005)
+    corners = mesh.vertices[mesh.faces]
+    area = 0.5 * np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
+    size = np.linalg.norm(area, axis=1)
+    angle = np.arctan2(corners[..., 1], corners[..., 0])
+    flat = (np.abs(np.sin(angle - angle[:, :1])).max(axis=1) < 1e-9) & (size > 1e-12)
+    z, r = part.profile.line().T
+    root = part.profile.inner if side == "rod" else part.profile.outer
+    closed = np.append(z, z[0] + part.profile.pitch), np.append(r, r[0])
+    wanted = abs(np.trapezoid(closed[1] - root, closed[0]))
+    assert size[flat].sum() == pytest.approx(starts * wanted, rel=1e-6)
+    assert np.abs(area[flat, 2]).max() < 1e-9
+
+
+def test_a_blunt_start_needs_flanks_that_lean():
+    form = {"kind": "points", "points": [[0, 0], [0, 0.5], [0.5, 1], [2, 0]]}
+    asked = {"form": form, "diameter": 20, "pitch": 3, "start": BLUNT}
+    with pytest.raises(RecipeError) as caught:
+        part_of(recipe(asked, ROD))
+    problem = caught.value.problems[0]
+    assert (problem.place, problem.fix.value) == ("/thread/start/kind", {"kind": "fade"})
 
 
 FAMILIES = (

@@ -2,6 +2,7 @@
 pitch and D the outside diameter of the pipe:
 
     E₀ = D − (0.05 D + 1.1) P,  E₁ = E₀ + L₁/16,  L₂ = (0.8 D + 6.8) P,  h = 0.8 P
+    L₃ = 3P up to 2 in, 2P beyond,  V = 3.47 P,  L₄ = L₂ + V
     NPSM: pitch diameter E₁; tolerances and allowance of ASME B1.1 classes 2A and 2B for an engagement of 9P
 """
 
@@ -74,6 +75,9 @@ def npt(size: str, outside: float, tpi: float, hand_tight: float, hand: Hand) ->
             ("gauge_length", "Hand-tight engagement, L₁", hand_tight),
             ("effective_length", "Effective thread, L₂", effective),
             ("pitch_at_effective", "Pitch diameter at L₂, E₂", small + effective / 16),
+            ("wrench_length", "Wrench make-up of the internal thread, L₃", (3 if outside < 2.5 else 2) * p),
+            ("vanish_length", "Vanish thread, V", 3.47 * p),
+            ("overall_length", "Overall thread, L₄", effective + 3.47 * p),
             ("position_tolerance", "Gauge plane, tolerance ± one turn", p),
         )
     )

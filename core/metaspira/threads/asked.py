@@ -74,7 +74,16 @@ class UndercutEnd(Kind):
     diameter: Length | None = None
 
 
-ThreadEnd = Annotated[PlainEnd | ChamferEnd | FadeEnd | UndercutEnd, Field(discriminator="kind")]
+class BluntEnd(Kind):
+    """The thread begins with its full form at a plane through the axis, after a pilot of its root's diameter."""
+
+    kind: Literal["blunt"]
+    pilot: Distance = 0.0
+
+
+ThreadEnd = Annotated[
+    PlainEnd | ChamferEnd | FadeEnd | UndercutEnd | BluntEnd, Field(discriminator="kind")
+]
 
 
 class AskedThread(Kind):

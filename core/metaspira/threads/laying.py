@@ -11,6 +11,7 @@ from __future__ import annotations
 import itertools
 import math
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 from scipy.special import comb
@@ -21,6 +22,7 @@ from metaspira.problems import Fix, Problem, RecipeError
 from metaspira.sections.outline import Edge, line
 from metaspira.threads.asked import (
     AskedThread,
+    BluntEnd,
     BoreHost,
     ChamferEnd,
     ConeHost,
@@ -30,7 +32,7 @@ from metaspira.threads.asked import (
     TurnedHost,
     UndercutEnd,
 )
-from metaspira.threads.profile import Profile
+from metaspira.threads.profile import Flat, Profile
 from metaspira.threads.surface import Leg
 from metaspira.threads.thread import Side
 
@@ -38,6 +40,7 @@ _FAR = 1e9
 _USUAL_FADE = 1.5
 _DEGREE = 7
 _TURN = math.radians(30)
+_EASED = 0.02
 
 HostKind = RodHost | BoreHost | ConeHost | TurnedHost
 
@@ -53,10 +56,22 @@ class Knot:
 
 @dataclass(frozen=True)
 class Laid:
-    """The legs of a thread's surface, and the heights between which it has its full form."""
+    """The legs of a thread's surface, the heights between which it has its full form, and where it is blunt (see
+    `ThreadSurface`)."""
 
     legs: tuple[Leg, ...]
     full: tuple[float, float]
+    rests: Flat
+    blunt: tuple[float | None, float | None]
+
+
+@dataclass(frozen=True)
+class _Run:
+    """The levels from an end inward: heights from it on, the last knot with the full form; and where a lobe that
+    is cut by a plane begins to stand out."""
+
+    knots: tuple[Knot, ...]
+    lobe: float | None = None
 
 
 def lay(
@@ -68,6 +83,7 @@ def lay(
     pitch: float,
     lead: float,
     chamfered: bool,
+    groove: bool = False,
 ) -> Laid:
     """The legs of a thread on an outline (edges in (r, z), upward). `plain` is the radius, less the outline's,
     of the host where it is not threaded; an end at the host's face that asks for nothing is `chamfered` or
@@ -89,24 +105,20 @@ def lay(
         )
     crest = profile.outer if side == "external" else profile.inner
     level = crest if plain is None else plain
-    lower = _end(
-        asked.start,
-        profile,
-        side,
-        level,
-        abs(begin - foot) < 1e-9,
-        lead,
-        pitch,
-        chamfered,
-        "/thread/start",
-    )
-    upper = _end(
-        asked.end, profile, side, level, abs(finish - top) < 1e-9, lead, pitch, chamfered, "/thread/end"
-    )
-    start = [Knot(begin + k.height, k.low, k.high) for k in lower]
-    end = [Knot(finish - k.height, k.low, k.high) for k in reversed(upper)]
+    rests: Flat = "outer" if (side == "internal") != groove else "inner"
+
+    def run(end: ThreadEnd | None, at_face: bool, name: Literal["start", "end"]) -> _Run:
+        place = f"/thread/{name}"
+        if isinstance(end, BluntEnd):
+            return _blunt(end, profile, rests, level, name, place)
+        return _Run(tuple(_end(end, profile, side, level, at_face, lead, pitch, chamfered, place)))
+
+    lower = run(asked.start, abs(begin - foot) < 1e-9, "start")
+    upper = run(asked.end, abs(finish - top) < 1e-9, "end")
+    start = [Knot(begin + k.height, k.low, k.high) for k in lower.knots]
+    end = [Knot(finish - k.height, k.low, k.high) for k in reversed(upper.knots)]
     if start[-1].height > end[0].height + 1e-9:
-        needed = lower[-1].height + upper[-1].height
+        needed = lower.knots[-1].height + upper.knots[-1].height
         raise RecipeError(
             Problem(
                 "/thread/length",
@@ -119,7 +131,12 @@ def lay(
         knots.insert(0, Knot(foot, level, level))
     if finish < top - 1e-9:
         knots.append(Knot(top, level, level))
-    return Laid(_legs(knots, outline), (start[-1].height, end[0].height))
+    corners = profile.lobe(rests)
+    blunt = (
+        None if lower.lobe is None else begin + lower.lobe - float(corners[0]),
+        None if upper.lobe is None else finish - upper.lobe - float(corners[-1]),
+    )
+    return Laid(_legs(knots, outline), (start[-1].height, end[0].height), rests, blunt)
 
 
 def _end(
@@ -193,6 +210,42 @@ def _end(
         return _cone(cut, inner, cut - inner, end.angle, "low", whole, f"{place}/diameter")
     assert isinstance(end, UndercutEnd)
     return _undercut(end, profile, side, level, place)
+
+
+def _blunt(
+    end: BluntEnd,
+    profile: Profile,
+    rests: Flat,
+    level: float,
+    side: Literal["start", "end"],
+    place: str,
+) -> _Run:
+    """A cone from the host's surface to the flat that the lobe stands on, the pilot, and the lobe's corners. A
+    lobe with an upright flank on the outer side rises there over a little of the pitch."""
+    ends = profile.lobe_ends(rests)
+    for chain in ends:
+        if not chain.is_upright and np.any(np.diff(chain.corners) < 1e-9):
+            raise RecipeError(
+                Problem(
+                    f"{place}/kind",
+                    "a blunt start needs a form whose flanks lean all along, or are square to the axis",
+                    "slope its square edges a little, or use a run-out",
+                    Fix(place, {"kind": "fade"}),
+                )
+            )
+    whole = (min(level, profile.inner), max(level, profile.outer))
+    flat = profile.inner if rests == "inner" else profile.outer
+    near = abs(level - flat)
+    lobe = near + end.pilot
+    corners = profile.lobe(rests)
+    first = side == "start"
+    heights = sorted({float(lobe + (z - corners[0] if first else corners[-1] - z)) for z in corners})
+    knots = [Knot(0.0, level, level), Knot(near, flat, flat), Knot(lobe, flat, flat)]
+    if ends[0 if first else 1].is_upright:
+        eased = (whole[0], flat) if rests == "inner" else (flat, whole[1])
+        knots.append(Knot(lobe, *eased))
+        heights = [lobe + _EASED * profile.pitch, *heights[1:]]
+    return _Run((*knots, *(Knot(height, *whole) for height in heights)), lobe)
 
 
 def _cone(

@@ -7,7 +7,9 @@ round Rd (DIN 405), and BA (BS 93).
         tolerance is the allowance (inches)
     Rd (DIN 405): 30°, a = 0.05P,  d₂ = d − P/2,  d₃ = d − P,  D₁ = d − 0.9P,  D₄ = d + 0.1P,
         R₁ = 0.23851P (external crest and root),  R₂ = 0.25597P (internal crest),  R₃ = 0.22105P (internal root)
-    BA (BS 93): 47.5°, height 0.6P rounded to 0.005, radii 2P/11
+    BA (BS 93): 47.5°, height 0.6P rounded to 0.005, radii 2P/11; tolerances (mm) of the bolt, close: major 0.15P,
+        pitch 0.08P + 0.02, minor 0.16P + 0.04; normal: 0.2P (0.25P from 11 BA on), 0.1P + 0.025, 0.2P + 0.05, all
+        less an allowance of 0.025 up to 10 BA; of the nut: pitch 0.12P + 0.03, minor 0.375P
 """
 
 from __future__ import annotations
@@ -38,7 +40,7 @@ _BUTT = re.compile(
     re.IGNORECASE,
 )
 _RD = re.compile(rf"RD ?(?P<d>{NUMBER})X(?P<p>{NUMBER})(?P<inch>/\d+)?", re.IGNORECASE)
-_BA = re.compile(r"(?P<n>\d+) ?BA", re.IGNORECASE)
+_BA = re.compile(r"(?P<n>\d+) ?BA(?:[ -]+(?P<class>CLOSE|NORMAL))?", re.IGNORECASE)
 _S_ROWS = tuple(
     (float(d), float(p))
     for d, p in ((10, 2), (12, 3), (14, 3), (16, 4), (18, 4), (20, 4), (22, 5), (24, 5), (26, 5), (28, 5), (30, 6), (32, 6),
@@ -157,12 +159,30 @@ class BritishAssociation:
             )
         number, d, p = row
         radius, height = 2 * p / 11, round(0.6 * p / 0.005) * 0.005
-        sizes = Size(d), Size(d - height), Size(d - 2 * height)
+        pitch, minor = d - height, d - 2 * height
         half = math.radians(23.75)
+        fit = (found["class"] or "normal").lower()
+        if fit == "close":
+            wide, allowance = (0.15 * p, 0.08 * p + 0.02, 0.16 * p + 0.04), 0.0
+        else:
+            wide = (0.2 * p if number <= 10 else 0.25 * p, 0.1 * p + 0.025, 0.2 * p + 0.05)
+            allowance = 0.025 if number <= 10 else 0.0
+        bolt = (
+            Size(basic, basic - allowance, basic - allowance - tolerance)
+            for basic, tolerance in zip((d, pitch, minor), wide, strict=True)
+        )
+        nut = (
+            Size(d, None, d),
+            Size(pitch, pitch + 0.12 * p + 0.03, pitch),
+            Size(minor, minor + 0.375 * p, minor),
+        )
+        named = f" {fit}" if found["class"] else ""
         return Thread(
-            f"{number} BA{left_hand(hand)}", self.key, self.title, p, 1, hand, half, half,
-            Member("", *sizes, d - 2 * height, radius, radius), Member("", *sizes, d, radius, radius),
-            (("form", "BS 93:1951"), ("sizes", "BS 93:1951, from memory"), ("limits", "none kept here")),
+            f"{number} BA{named}{left_hand(hand)}", self.key, self.title, p, 1, hand, half, half,
+            Member(fit, *bolt, minor, radius, radius), Member("one class", *nut, d, radius, radius),
+            (("form", "BS 93:1951"), ("sizes", "BS 93:1951, from memory"),
+             ("limits", "BS 93:1951, formulas from memory")),
+            "external" if found["class"] else None,
         )  # fmt: skip
 
     def rows(self) -> Iterator[Row]:

@@ -10,9 +10,10 @@ space and material are each half a pitch wide:
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
 from functools import cached_property
+from typing import Literal
 
 import numpy as np
 
@@ -20,6 +21,9 @@ from metaspira.numbers.jets import Array
 from metaspira.problems import Problem, RecipeError
 from metaspira.sections.outline import Edge, fillet, line
 from metaspira.threads.thread import Side, Thread
+
+Flat = Literal["inner", "outer"]
+Kept = Literal["before", "after"]
 
 _FLAT = 1e-9
 _SLIVER = 3e-3
@@ -37,16 +41,42 @@ class Chain:
         """Radii (k + 1,) at the ends of the edges."""
         return np.array([self.edges[0].points[0, 1], *(edge.points[-1, 1] for edge in self.edges)])
 
+    @cached_property
+    def corners(self) -> Array:
+        """z (k + 1,) at the ends of the edges."""
+        return np.array([self.edges[0].points[0, 0], *(edge.points[-1, 0] for edge in self.edges)])
+
+    @property
+    def is_upright(self) -> bool:
+        """Whether it is one edge square to the axis."""
+        return len(self.edges) == 1 and self.corners[1] - self.corners[0] < _FLAT
+
     def parameters(self, level: Array) -> Array:
         """For radii (n,) and each edge its parameter there, (k, n), held to 0..1."""
-        return np.stack([_parameter(edge, level) for edge in self.edges])
+        return np.stack([_parameter(edge, level, 1) for edge in self.edges])
 
-    def place(self, parameters: Array) -> Array:
-        """z (n,) that the parameters (k, n) of its edges reach."""
-        z = np.full(parameters.shape[1], self.edges[0].points[0, 0])
+    def parameters_at(self, z: Array) -> Array:
+        """For places z (n,) and each edge its parameter there, (k, n), held to 0..1."""
+        return np.stack([_parameter(edge, z, 0) for edge in self.edges])
+
+    def place(self, parameters: Array, axis: int = 0) -> Array:
+        """z (n,), or r where `axis` is 1, that the parameters (k, n) of its edges reach."""
+        found = np.full(parameters.shape[1], self.edges[0].points[0, axis])
         for edge, t in zip(self.edges, parameters, strict=True):
-            z = np.where(t > 0, edge.at(t)[0][:, 0], z)
-        return z
+            found = np.where(t > 0, edge.at(t)[0][:, axis], found)
+        return found
+
+
+@dataclass(frozen=True, eq=False)
+class Cut:
+    """Where a plane through the axis cuts a lobe: z (n,), the radii (n,) of the lobe there and of the flat that it
+    stands on, and the chain that the lobe ends with on that side."""
+
+    keeps: Kept
+    z: Array
+    top: Array
+    foot: Array
+    chain: Chain
 
 
 @dataclass(frozen=True, eq=False)
@@ -60,11 +90,15 @@ class Held:
     falling: tuple[Array, Array]
     rising_z: tuple[Array, Array]
     falling_z: tuple[Array, Array]
+    cut: Cut | None = None
 
 
 @dataclass(frozen=True, eq=False)
 class Profile:
-    """One pitch of a thread: its inner flat runs from `falling`'s end, a pitch back, to `rising`'s start."""
+    """One pitch of a thread: its inner flat runs from `falling`'s end, a pitch back, to `rising`'s start.
+
+    A lobe is what stands out from one of the flats: from the inner one the rising chain, the outer flat and the
+    falling chain; from the outer one the falling chain a pitch back, the inner flat and the rising chain."""
 
     pitch: float
     rising: Chain
@@ -109,10 +143,50 @@ class Profile:
                 rows.append(edge.at(np.linspace(0, 1, 2 if edge.is_line else pieces + 1))[0][1:])
         return np.concatenate(rows)
 
-    def moments(self, low: Array, high: Array) -> tuple[Array, Array]:
-        """∫ r dz (mm²) and ∫ r² dz (mm³), each (n,), over one pitch of the profile held between `low` and
-        `high` (n,)."""
-        held = self.held(low, high)
+    def lobe(self, rests: Flat) -> Array:
+        """z (k,) of the corners of the lobe that stands on a flat, in order."""
+        if rests == "inner":
+            return np.concatenate([self.rising.corners, self.falling.corners])
+        return np.concatenate([self.falling.corners - self.pitch, self.rising.corners])
+
+    def lobe_ends(self, rests: Flat) -> tuple[Chain, Chain]:
+        """The chains that the lobe on a flat begins and ends with."""
+        return (self.rising, self.falling) if rests == "inner" else (self.falling, self.rising)
+
+    def cut(self, held: Held, z: Array, keeps: Kept, rests: Flat) -> Held:
+        """The held profile with its lobe, which stands on the flat `rests`, cut at z (n,): what lies before
+        the cut is kept, or what lies after it."""
+        clip: Callable[[Array, Array], Array] = np.minimum if keeps == "before" else np.maximum
+        back = self.pitch if rests == "outer" else 0.0
+        ranges, places, radii = [], [], []
+        for chain, own, ends, by in (
+            (self.rising, held.rising, held.rising_z, 0.0),
+            (self.falling, held.falling, held.falling_z, back),
+        ):
+            places.append((clip(ends[0], z + by), clip(ends[1], z + by)))
+            if chain.is_upright:
+                ranges.append(own)
+                continue
+            t = chain.parameters_at(z + by)
+            ranges.append((clip(own[0], t), clip(own[1], t)))
+            radii.append(chain.place(t, 1))
+        flat, crest = (self.inner, self.outer) if rests == "inner" else (self.outer, self.inner)
+        fold = np.minimum if rests == "inner" else np.maximum
+        radius = fold.reduce([np.full(len(z), crest), *radii])
+        top, foot = (np.minimum(np.maximum(r, held.low), held.high) for r in (radius, flat))
+        chain = self.lobe_ends(rests)[1 if keeps == "before" else 0]
+        return replace(
+            held,
+            rising=ranges[0],
+            falling=ranges[1],
+            rising_z=places[0],
+            falling_z=places[1],
+            cut=Cut(keeps, z + back if chain is self.falling else z, top, foot, chain),
+        )
+
+    def moments(self, held: Held) -> tuple[Array, Array]:
+        """∫ r dz (mm²) and ∫ r² dz (mm³), each (n,), over one pitch of the profile as it is held."""
+        low, high = held.low, held.high
         bottom = np.minimum(np.maximum(self.inner, low), high)
         top = np.minimum(np.maximum(self.outer, low), high)
         wide = held.rising_z[0] - held.falling_z[1] + self.pitch
@@ -286,17 +360,18 @@ def _rounded(
     return (*before, flank, *after)
 
 
-def _parameter(edge: Edge, level: Array) -> Array:
-    """Where a monotone edge, a line or an arc (a rational quadratic), has the radius `level` (n,), held to 0..1.
+def _parameter(edge: Edge, level: Array, axis: int) -> Array:
+    """Where a monotone edge, a line or an arc (a rational quadratic), has z, or r where `axis` is 1, at `level`
+    (n,), held to 0..1.
 
     In u = t / (1 − t) an arc's radius solves (r₀ − l) + 2w (r₁ − l) u + (r₂ − l) u² = 0.
     """
-    first, last = float(edge.points[0, 1]), float(edge.points[-1, 1])
+    first, last = float(edge.points[0, axis]), float(edge.points[-1, axis])
     if edge.is_line:
         return np.clip((level - first) / (last - first), 0.0, 1.0)
     sign = 1.0 if last > first else -1.0
     c, a = sign * (first - level), sign * (last - level)
-    b = 2 * float(edge.weights[1]) * sign * (edge.points[1, 1] - level)
+    b = 2 * float(edge.weights[1]) * sign * (edge.points[1, axis] - level)
     root = np.sqrt(np.maximum(b * b - 4 * a * c, 0.0))
     with np.errstate(divide="ignore", invalid="ignore"):
         ratio = np.where(b < 0, (root - b) / (2 * a), -2 * c / (b + root))

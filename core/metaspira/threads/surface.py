@@ -9,6 +9,9 @@ is the whole outline of the part in that plane: n starts, one pitch each. `base`
 a level reaches a corner of the profile cut the surface into pieces on which every edge of the profile is
 one smooth patch, and the patches of a piece meet along whole sides. The area of the section is
 π/P ∫ r² dz over a pitch.
+
+Where the thread begins blunt, a plane through the axis cuts its lobe: it stands at z = h − h₀ in the plane at h,
+so that of the profile only z ≤ h − h₀ is left, and of an end likewise z ≥ h − h₀.
 """
 
 from __future__ import annotations
@@ -22,7 +25,7 @@ import numpy as np
 
 from metaspira.numbers.jets import Array
 from metaspira.sections.outline import Edge
-from metaspira.threads.profile import Held, Profile
+from metaspira.threads.profile import Cut, Flat, Held, Kept, Profile
 from metaspira.threads.thread import Hand
 
 _NOTHING = 1e-9
@@ -57,10 +60,12 @@ class Leg:
 @dataclass(frozen=True)
 class Slot:
     """One patch around the section: an edge of a chain, or the flat after it (`edge` −1): the outer one after
-    the rising chain, the inner one after the falling."""
+    the rising chain, the inner one after the falling; or the plane through the axis that cuts a lobe, after
+    the part that it keeps or before."""
 
     rising: bool
     edge: int
+    cut: Kept | None = None
 
     @property
     def is_flat(self) -> bool:
@@ -106,13 +111,16 @@ class Piece:
 
 @dataclass(frozen=True, eq=False)
 class ThreadSurface:
-    """The lateral surface of a threaded part, from its first plane to its last."""
+    """The lateral surface of a threaded part, from its first plane to its last. `blunt` are the heights at which
+    z = 0 of the profile is in the plane that cuts the lobe standing on the flat `rests`, at the start and at
+    the end."""
 
     profile: Profile
     starts: int
     hand: Hand
     legs: tuple[Leg, ...]
-    phase: float = 0.0
+    rests: Flat = "inner"
+    blunt: tuple[float | None, float | None] = (None, None)
 
     @property
     def lead(self) -> float:
@@ -174,9 +182,39 @@ class ThreadSurface:
     def slots(self) -> tuple[Slot, ...]:
         """The patches around one start, by growing z."""
         profile = self.profile
-        rising = tuple(Slot(True, k) for k in range(len(profile.rising.edges)))
-        falling = tuple(Slot(False, k) for k in range(len(profile.falling.edges)))
-        return Slot(False, -1), *rising, Slot(True, -1), *falling
+        chains = {
+            "inner": tuple(Slot(True, k) for k in range(len(profile.rising.edges))),
+            "outer": tuple(Slot(False, k) for k in range(len(profile.falling.edges))),
+        }
+        found: list[Slot] = []
+        for flat, chain in chains.items():
+            lobe = flat == self.rests
+            found.append(Slot(flat == "outer", -1))
+            if lobe and self.blunt[1] is not None:
+                found.append(Slot(False, 0, "after"))
+            found += chain
+            if not lobe and self.blunt[0] is not None:
+                found.append(Slot(False, 0, "before"))
+        return tuple(found)
+
+    def _kept(self, piece: Piece) -> Kept | None:
+        """What a plane through the axis leaves of the lobe on a piece."""
+        first, last = self.blunt
+        low, high = piece.leg.heights
+        corners = self.profile.lobe(self.rests)
+        if first is not None and high < first + corners[-1] + _SNAP:
+            return "before"
+        return "after" if last is not None and low > last + corners[0] - _SNAP else None
+
+    def _cut_z(self, piece: Piece, keeps: Kept, q: Array) -> Array:
+        """z (n,) at which the lobe is cut at q (n,)."""
+        at = self.blunt[0] if keeps == "before" else self.blunt[1]
+        assert at is not None
+        corners = self.profile.lobe(self.rests)
+        z = np.clip(piece.values(q)[0] - at, corners[0], corners[-1])
+        for corner in corners:
+            z = np.where(np.abs(z - corner) < _SNAP, corner, z)
+        return z
 
     def width(self, piece: Piece, slot: Slot) -> float:
         """The greatest angle that a patch spans, radians."""
@@ -207,14 +245,21 @@ class ThreadSurface:
             if len(self._holds) > _MOST_HELD:
                 self._holds.clear()
             _, _, low, high = piece.values(q)
+            keeps = self._kept(piece)
             stays = piece.leg.low[0] == piece.leg.low[1] and piece.leg.high[0] == piece.leg.high[1]
-            self._holds[key] = self.profile.held(*((low[:1], high[:1]) if stays else (low, high)))
+            rows = slice(1) if stays and keeps is None else slice(None)
+            held = self.profile.held(low[rows], high[rows])
+            if keeps is not None:
+                held = self.profile.cut(held, self._cut_z(piece, keeps, q), keeps, self.rests)
+            self._holds[key] = held
         return self._holds[key]
 
     def _across(self, slot: Slot, held: Held, w: Array) -> tuple[Array, Array]:
         """z and radius less base, (n, m), of a patch at shares w (m,) of its width, by growing z."""
         profile = self.profile
         low, high = held.low, held.high
+        if slot.cut is not None:
+            return _in_cut(held, slot.cut, w)
         if slot.is_flat:
             if slot.rising:
                 first, last, own = held.rising_z[1], held.falling_z[0], profile.outer
@@ -225,6 +270,8 @@ class ThreadSurface:
         chain, (a, b) = (
             (profile.rising, held.rising) if slot.rising else (profile.falling, held.falling)
         )
+        if held.cut is not None and held.cut.chain is chain and chain.is_upright:
+            return _down(held.cut, w)
         a, b = a[slot.edge], b[slot.edge]
         t = a[:, None] + (b - a)[:, None] * w
         point = chain.edges[slot.edge].at(t.ravel())[0].reshape(*t.shape, 2)
@@ -244,7 +291,7 @@ class ThreadSurface:
 
     def _angle(self, height: Array, z: Array, start: int) -> Array:
         turn = 2 * math.pi
-        return self.phase + self.sign * turn * (height - z) / self.lead + turn * start / self.starts
+        return self.sign * turn * (height - z) / self.lead + turn * start / self.starts
 
     def around(self) -> list[tuple[int, Slot]]:
         """Every patch of a piece, (start, slot), by growing angle all the way around."""
@@ -264,8 +311,8 @@ class ThreadSurface:
 
     def area(self, piece: Piece, q: Array) -> Array:
         """Area (n,) enclosed at q, mm²."""
-        _, base, low, high = piece.values(q)
-        first, second = self.profile.moments(low, high)
+        base = piece.values(q)[1]
+        first, second = self.profile.moments(self._held(piece, q))
         return math.pi * (base**2 + (2 * base * first + second) / self.profile.pitch)
 
     @cached_property
@@ -291,3 +338,20 @@ class ThreadSurface:
         low, high = (np.linspace(*ends, 33) for ends in (leg.low, leg.high))
         radius = base + np.minimum(np.maximum(own, low), high)
         return float(radius.max() if most else radius.min())
+
+
+def _in_cut(held: Held, keeps: Kept, w: Array) -> tuple[Array, Array]:
+    """z and radius (n, m) of the patch in the plane that cuts a lobe, nothing where it does not, or where an
+    upright flank stands there."""
+    cut = held.cut
+    if cut is None or cut.keeps != keeps or cut.chain.is_upright:
+        nothing = np.zeros((len(held.low), len(w)))
+        return nothing, nothing
+    return _down(cut, w)
+
+
+def _down(cut: Cut, w: Array) -> tuple[Array, Array]:
+    """z and radius (n, m) of a lobe's cut from its top to its foot, or up where the lobe lies after it."""
+    first, last = (cut.top, cut.foot) if cut.keeps == "before" else (cut.foot, cut.top)
+    radius = first[:, None] + (last - first)[:, None] * w
+    return np.broadcast_to(cut.z[:, None], radius.shape), radius

@@ -75,6 +75,7 @@ export const ENDS = [
   ["chamfer", "a chamfer"],
   ["fade", "a run-out"],
   ["undercut", "an undercut"],
+  ["blunt", "blunt, a full form at once"],
   ["plain", "cut square"],
 ] as const;
 
@@ -92,6 +93,7 @@ export const END_FIELDS: Record<End["kind"], readonly Field[]> = {
     ["Width", "width", "length"],
     ["Diameter", "diameter", "length", "optional"],
   ],
+  blunt: [["Pilot before it", "pilot", "length", "optional"]],
 };
 
 export const FORM_FIELDS: readonly Field[] = [
