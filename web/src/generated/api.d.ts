@@ -827,9 +827,9 @@ export interface components {
             /** Length */
             length?: (number | string) | null;
             /** Start */
-            start?: (components["schemas"]["PlainEnd"] | components["schemas"]["ChamferEnd"] | components["schemas"]["FadeEnd"] | components["schemas"]["UndercutEnd"]) | null;
+            start?: (components["schemas"]["PlainEnd"] | components["schemas"]["ChamferEnd"] | components["schemas"]["FadeEnd"] | components["schemas"]["UndercutEnd"] | components["schemas"]["BluntEnd"]) | null;
             /** End */
-            end?: (components["schemas"]["PlainEnd"] | components["schemas"]["ChamferEnd"] | components["schemas"]["FadeEnd"] | components["schemas"]["UndercutEnd"]) | null;
+            end?: (components["schemas"]["PlainEnd"] | components["schemas"]["ChamferEnd"] | components["schemas"]["FadeEnd"] | components["schemas"]["UndercutEnd"] | components["schemas"]["BluntEnd"]) | null;
         };
         /**
          * Blend
@@ -888,6 +888,22 @@ export interface components {
              * @default 0
              */
             turn?: number | string;
+        };
+        /**
+         * BluntEnd
+         * @description The thread begins with its full form at a plane through the axis, after a pilot of its root's diameter.
+         */
+        BluntEnd: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "blunt";
+            /**
+             * Pilot
+             * @default 0
+             */
+            pilot?: number | string;
         };
         /**
          * BoreHost
