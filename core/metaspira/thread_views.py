@@ -30,7 +30,7 @@ def thread_view(part: ThreadedPart) -> dict[str, Any]:
         "mate": _line(asked.profile(part.thread, other, state, asked.allowance).line()),
         "side": part.side,
         "full": list(part.full),
-        "standard": None if part.thread.family == "own" else as_dict(part.thread),
+        "standard": as_dict(part.thread),
     }
 
 

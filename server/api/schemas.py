@@ -238,7 +238,7 @@ class ThreadViewOut(ProfilesOut):
     mate: list[list[float]]
     side: Literal["external", "internal"]
     full: list[float]
-    standard: ThreadOut | None
+    standard: ThreadOut
 
 
 class FormIn(Schema):

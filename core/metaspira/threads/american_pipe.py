@@ -75,7 +75,11 @@ def npt(size: str, outside: float, tpi: float, hand_tight: float, hand: Hand) ->
             ("gauge_length", "Hand-tight engagement, L₁", hand_tight),
             ("effective_length", "Effective thread, L₂", effective),
             ("pitch_at_effective", "Pitch diameter at L₂, E₂", small + effective / 16),
-            ("wrench_length", "Wrench make-up of the internal thread, L₃", (3 if outside < 2.5 else 2) * p),
+            (
+                "wrench_length",
+                "Wrench make-up of the internal thread, L₃",
+                (3 if outside < 2.5 else 2) * p,
+            ),
             ("vanish_length", "Vanish thread, V", 3.47 * p),
             ("overall_length", "Overall thread, L₄", effective + 3.47 * p),
             ("position_tolerance", "Gauge plane, tolerance ± one turn", p),

@@ -86,9 +86,52 @@ ThreadEnd = Annotated[
 ]
 
 
+class Deviations(Kind):
+    """How far a diameter may be from its basic value: up to `upper`, down to `lower`, with their signs."""
+
+    upper: Offset = 0.0
+    lower: Offset = 0.0
+
+    def size(self, basic: float, place: str) -> Size:
+        """The diameter with its limits. Raises RecipeError."""
+        if self.lower > self.upper:
+            raise RecipeError(
+                Problem(
+                    f"{place}/lower",
+                    f"the lower limit lies {self.lower - self.upper:.6g} mm above the upper one",
+                    "exchange them",
+                    Fix(place, {"upper": f"{self.lower:.9g} mm", "lower": f"{self.upper:.9g} mm"}),
+                )
+            )
+        return Size(basic, basic + self.upper, basic + self.lower)
+
+
+class MemberLimits(Kind):
+    """One's own limits of a member's diameters; a diameter that is left out keeps its own."""
+
+    major: Deviations | None = None
+    pitch: Deviations | None = None
+    minor: Deviations | None = None
+
+    def of(self, member: Member, place: str) -> Member:
+        sizes = {
+            name: asked.size(getattr(member, name).basic, f"{place}/{name}")
+            for name in ("major", "pitch", "minor")
+            if (asked := getattr(self, name)) is not None
+        }
+        return replace(member, tolerance="own limits", **sizes) if sizes else member
+
+
+class Limits(Kind):
+    """One's own limits, of a form of one's own or in place of a standard's."""
+
+    external: MemberLimits = MemberLimits()
+    internal: MemberLimits = MemberLimits()
+
+
 class AskedThread(Kind):
-    """`designation`, or `form`, `diameter` (major) and `pitch` of one's own; `starts` and `hand` change either. `size` is which of its limits is
-    built, `allowance` opens it square to its surface. It runs from `at` over `length`, or to the host's end."""
+    """`designation`, or `form`, `diameter` (major) and `pitch` of one's own; `starts` and `hand` change either. `limits` are
+    one's own; `size` is which of them is built, `allowance` opens it square to its surface. It runs from `at` over `length`, or to the host's end."""
 
     designation: str | None = Field(None, min_length=1, max_length=MOST_CHARACTERS)
     form: Form | None = None
@@ -97,6 +140,7 @@ class AskedThread(Kind):
     starts: Few | None = None
     hand: Literal["right", "left"] | None = None
     side: Side | None = None
+    limits: Limits | None = None
     size: State = "basic"
     allowance: Distance = 0.0
     at: Distance = 0.0
@@ -106,6 +150,17 @@ class AskedThread(Kind):
 
     def thread(self) -> Thread:
         """The thread's sizes. Raises RecipeError."""
+        thread = self._sized()
+        if self.limits is None:
+            return thread
+        external, internal = (
+            getattr(self.limits, side).of(thread.member(side), f"/thread/limits/{side}")
+            for side in ("external", "internal")
+        )
+        sources = (*(kept for kept in thread.sources if kept[0] != "limits"), ("limits", "as typed"))
+        return replace(thread, external=external, internal=internal, sources=sources)
+
+    def _sized(self) -> Thread:
         if self.designation is not None:
             found = read_thread(self.designation, "/thread/designation")
             starts = found.starts if self.starts is None else int(self.starts)
@@ -186,17 +241,27 @@ class AskedThread(Kind):
         if self.designation is not None or form is None:
             return profile_of(thread, side, state, allowance)
         apart = -allowance if side == "external" else allowance
-        outer = thread.external.major.basic / 2
+        member = thread.member(side)
+        shift = 0.5 * (member.pitch.at(state) - member.pitch.basic)
+        basic = thread.external.major.basic / 2
         if isinstance(form, PointForm):
             lift = apart / math.cos(math.pi / 6)
             return free_form(
-                form.points, thread.pitch, thread.external.minor.basic / 2 + lift, "/thread/form/points"
+                form.points,
+                thread.pitch,
+                thread.external.minor.basic / 2 + lift + shift,
+                "/thread/form/points",
             )
+        outer, inner = basic + shift, basic - form.height + shift
+        if side == "external":
+            outer = member.major.at(state) / 2
+        else:
+            inner = member.minor.at(state) / 2
         stand = 1 / math.cos(form.leading) + 1 / math.cos(form.trailing)
         thinner = (thread.pitch / 2 - form.crest) / stand - apart
         rounds = form.crest_radius, form.root_radius
         return flanked(
-            thread.pitch, outer + apart, outer, outer - form.height + apart, form.leading, form.trailing, *rounds, thinner,
+            thread.pitch, outer + apart, basic + shift, inner + apart, form.leading, form.trailing, *rounds, thinner,
             "/thread/form",
         )  # fmt: skip
 

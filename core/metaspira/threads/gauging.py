@@ -53,8 +53,8 @@ def drill(thread: Thread) -> float:
 
 
 def best_wire(thread: Thread) -> float | None:
-    """Diameter of the wire, mm, that touches a symmetric thread at its pitch line: P / (2 cos α)."""
-    if not _symmetric(thread) or thread.leading == 0:
+    """Diameter of the wire, mm, that touches a standard's symmetric thread at its pitch line: P / (2 cos α)."""
+    if not _symmetric(thread) or thread.leading == 0 or thread.family == "own":
         return None
     return thread.pitch / 2 / math.cos(thread.leading)
 

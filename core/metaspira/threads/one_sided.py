@@ -167,7 +167,7 @@ class BritishAssociation:
         else:
             wide = (0.2 * p if number <= 10 else 0.25 * p, 0.1 * p + 0.025, 0.2 * p + 0.05)
             allowance = 0.025 if number <= 10 else 0.0
-        bolt = (
+        major_size, pitch_size, minor_size = (
             Size(basic, basic - allowance, basic - allowance - tolerance)
             for basic, tolerance in zip((d, pitch, minor), wide, strict=True)
         )
@@ -179,7 +179,7 @@ class BritishAssociation:
         named = f" {fit}" if found["class"] else ""
         return Thread(
             f"{number} BA{named}{left_hand(hand)}", self.key, self.title, p, 1, hand, half, half,
-            Member(fit, *bolt, minor, radius, radius), Member("one class", *nut, d, radius, radius),
+            Member(fit, major_size, pitch_size, minor_size, minor, radius, radius), Member("one class", *nut, d, radius, radius),
             (("form", "BS 93:1951"), ("sizes", "BS 93:1951, from memory"),
              ("limits", "BS 93:1951, formulas from memory")),
             "external" if found["class"] else None,

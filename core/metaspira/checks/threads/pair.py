@@ -1,16 +1,20 @@
 """A thread and its other member: the air between them, and how far they hold each other.
 
-Both members are the same screw, so the air between them is that between their profiles in one axial plane, times
-the cosine of the lead angle: it is measured there, on the very profiles that are built.
+Both members are the same screw, so each is its axial profile, turned and advanced by φ and Lφ/2π. Whether they
+overlap, and how deep, shows in one axial plane; the air between them is the least distance in space, over a
+point of each profile and φ:  d² = r₁² + r₂² − 2 r₁r₂ cos φ + (z₂ − z₁ + Lφ/2π)².
 """
 
 from __future__ import annotations
 
 import math
 
-from shapely import LineString, Point, Polygon
+import numpy as np
+from scipy.optimize import minimize
+from shapely import LineString, Point, Polygon, distance, linestrings, shortest_line
 
 from metaspira.checks.check import Check, Verdict, Window
+from metaspira.numbers.jets import Array
 from metaspira.threaded import ThreadedPart
 from metaspira.threads.asked import State
 from metaspira.threads.profile import Profile
@@ -20,6 +24,8 @@ _LEAST_LENGTH = 0.8
 _LEAST_PITCHES = 5
 _FASTENERS = ("metric", "unified", "whitworth", "ba")
 _EXACT = 2e-6
+_PIECES, _STEPS = 24, 5
+_CANDIDATES = 6
 
 
 def check_clearance(part: ThreadedPart, window: Window) -> Check:
@@ -102,8 +108,64 @@ def _air(part: ThreadedPart, own: State, other: State) -> float:
     """Least distance, mm, of the members in states given for the external and the internal one; negative
     where they overlap, by the depth of it."""
     outside, inside = _profile(part, "external", own), _profile(part, "internal", other)
-    air = _distance(outside, inside) * math.cos(part.thread.lead_angle)
-    return 0.0 if abs(air) < _EXACT else air
+    flat = _distance(outside, inside)
+    if abs(flat) < _EXACT:
+        return 0.0
+    return (
+        flat * math.cos(part.thread.lead_angle)
+        if flat < 0
+        else in_space(outside, inside, part.thread.lead)
+    )
+
+
+def in_space(outside: Profile, inside: Profile, lead: float) -> float:
+    """Least distance, mm, of the screws of two profiles that do not overlap: from the edges that are nearest to
+    each other in the axial plane."""
+    one = outside.line(_PIECES)
+    bolt, nut = (
+        linestrings(np.stack([row[:-1], row[1:]], axis=1))
+        for row in (
+            np.concatenate([one + np.array([k * outside.pitch, 0.0]) for k in (-1, 0, 1)]),
+            inside.line(_PIECES),
+        )
+    )
+    apart = distance(bolt[:, None], nut[None, :])
+    nearest = np.argsort(apart, axis=None)[:_CANDIDATES]
+    return min(
+        _least(bolt[i], nut[j], lead)
+        for i, j in zip(*np.unravel_index(nearest, apart.shape), strict=True)
+    )
+
+
+def _least(one: LineString, two: LineString, lead: float) -> float:
+    """Least distance, mm, of the screws of two straight edges, from where they are nearest in the plane."""
+    ends = [np.array(edge.coords) for edge in (one, two)]
+    start = [
+        edge.project(Point(place), normalized=True) if edge.length else 0.0
+        for edge, place in zip((one, two), shortest_line(one, two).coords, strict=True)
+    ]
+
+    def apart(shares: Array) -> float:
+        first, second = (low + (high - low) * t for t, (low, high) in zip(shares, ends, strict=True))
+        return float(_apart(first, second, lead))
+
+    found = minimize(apart, start, bounds=[(0, 1), (0, 1)], method="L-BFGS-B")
+    return math.sqrt(min(float(found.fun), apart(np.array(start))))
+
+
+def _apart(one: Array, two: Array, lead: float) -> Array:
+    """Least squared distance (…) over φ of points (z, r) (…, 2) on two screws; by Newton from φ = 0, near which it
+    is for surfaces this close."""
+    rise = lead / (2 * math.pi)
+    product, along = one[..., 1] * two[..., 1], two[..., 0] - one[..., 0]
+    phi = np.zeros_like(product)
+    for _ in range(_STEPS):
+        slope = product * np.sin(phi) + rise * (along + rise * phi)
+        phi = np.clip(phi - slope / (product * np.maximum(np.cos(phi), 0.1) + rise**2), -1.5, 1.5)
+    square: Array = (
+        one[..., 1] ** 2 + two[..., 1] ** 2 - 2 * product * np.cos(phi) + (along + rise * phi) ** 2
+    )
+    return square
 
 
 def _profile(part: ThreadedPart, side: str, state: State) -> Profile:

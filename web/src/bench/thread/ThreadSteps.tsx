@@ -381,6 +381,7 @@ function MateStep() {
         step={0.01}
         optional
       />
+      <OwnLimits />
       {!recipe.mate && (
         <Button
           variant="outlined"
@@ -416,15 +417,76 @@ function MateStep() {
   );
 }
 
-function GaugingStep() {
-  const standard = useThreadContext().part.report?.thread.standard;
-  if (!standard) {
+const DIAMETERS = ["major", "pitch", "minor"] as const;
+const MEMBERS = ["external", "internal"] as const;
+
+/** Limits that the user types: those of a form of his own, or in place of a standard's. */
+function OwnLimits() {
+  const { recipe, part, unit } = useThreadContext();
+  const set = useRecipe((state) => state.set);
+  if (!recipe.thread.limits) {
+    const sizes = part.report?.thread.standard;
+    const scale = unit === "in" ? 25.4 : 1;
+    const deviation = (limit?: number | null, basic?: number | null) =>
+      limit == null || basic == null ? 0 : Number(((limit - basic) / scale).toPrecision(6));
     return (
-      <Typography variant="body2">
-        A form of one’s own has the sizes that were typed, and no limits.
-      </Typography>
+      <Button
+        variant="outlined"
+        onClick={() =>
+          set(
+            "/thread/limits",
+            Object.fromEntries(
+              MEMBERS.map((member) => [
+                member,
+                Object.fromEntries(
+                  DIAMETERS.map((name) => {
+                    const size = sizes?.[member][name];
+                    return [
+                      name,
+                      {
+                        upper: deviation(size?.max, size?.basic),
+                        lower: deviation(size?.min, size?.basic),
+                      },
+                    ];
+                  }),
+                ),
+              ]),
+            ),
+          )
+        }
+      >
+        Set limits of its own
+      </Button>
     );
   }
+  return (
+    <Stack spacing={1}>
+      {MEMBERS.map((member) =>
+        DIAMETERS.map((name) => (
+          <Stack key={member + name} direction="row" spacing={1}>
+            {(["upper", "lower"] as const).map((end) => (
+              <ValueField
+                key={end}
+                label={`${member}, ${name}, ${end}`}
+                place={`/thread/limits/${member}/${name}/${end}`}
+                unit={unit}
+                step={0.01}
+                optional
+              />
+            ))}
+          </Stack>
+        )),
+      )}
+      <Button variant="text" onClick={() => set("/thread/limits", undefined)}>
+        Leave its own limits out
+      </Button>
+    </Stack>
+  );
+}
+
+function GaugingStep() {
+  const standard = useThreadContext().part.report?.thread.standard;
+  if (!standard) return null;
   return (
     <Stack spacing={1.5}>
       <SizesTable standard={standard} />
