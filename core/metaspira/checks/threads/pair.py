@@ -11,7 +11,7 @@ import math
 
 import numpy as np
 from scipy.optimize import minimize
-from shapely import LineString, Point, Polygon, distance, linestrings, shortest_line
+from shapely import LineString, Point, Polygon, distance, get_coordinates, linestrings
 
 from metaspira.checks.check import Check, Verdict, Window
 from metaspira.numbers.jets import Array
@@ -25,7 +25,8 @@ _LEAST_PITCHES = 5
 _FASTENERS = ("metric", "unified", "whitworth", "ba")
 _EXACT = 2e-6
 _PIECES, _STEPS = 24, 5
-_CANDIDATES = 6
+_CANDIDATES = 40
+_GRID = np.linspace(0, 1, 17)
 
 
 def check_clearance(part: ThreadedPart, window: Window) -> Check:
@@ -129,28 +130,28 @@ def in_space(outside: Profile, inside: Profile, lead: float) -> float:
             inside.line(_PIECES),
         )
     )
-    apart = distance(bolt[:, None], nut[None, :])
-    nearest = np.argsort(apart, axis=None)[:_CANDIDATES]
-    return min(
-        _least(bolt[i], nut[j], lead)
-        for i, j in zip(*np.unravel_index(nearest, apart.shape), strict=True)
-    )
-
-
-def _least(one: LineString, two: LineString, lead: float) -> float:
-    """Least distance, mm, of the screws of two straight edges, from where they are nearest in the plane."""
-    ends = [np.array(edge.coords) for edge in (one, two)]
-    start = [
-        edge.project(Point(place), normalized=True) if edge.length else 0.0
-        for edge, place in zip((one, two), shortest_line(one, two).coords, strict=True)
+    plane = distance(bolt[:, None], nut[None, :])
+    nearest = np.unravel_index(np.argsort(plane, axis=None)[:_CANDIDATES], plane.shape)
+    edges = [
+        get_coordinates(row[k]).reshape(-1, 2, 2) for row, k in zip((bolt, nut), nearest, strict=True)
     ]
 
-    def apart(shares: Array) -> float:
-        first, second = (low + (high - low) * t for t, (low, high) in zip(shares, ends, strict=True))
-        return float(_apart(first, second, lead))
+    def apart(first: Array, second: Array, kept: int | slice = slice(None)) -> Array:
+        low, high = edges[0][kept, 0], edges[0][kept, 1]
+        one = low[..., None, None, :] + (high - low)[..., None, None, :] * first[..., None]
+        low, high = edges[1][kept, 0], edges[1][kept, 1]
+        two = low[..., None, None, :] + (high - low)[..., None, None, :] * second[..., None]
+        return _apart(one, two, lead)
 
-    found = minimize(apart, start, bounds=[(0, 1), (0, 1)], method="L-BFGS-B")
-    return math.sqrt(min(float(found.fun), apart(np.array(start))))
+    found = apart(_GRID[:, None], _GRID[None, :])
+    best, i, j = np.unravel_index(np.argmin(found), found.shape)
+    refined = minimize(
+        lambda t: float(apart(t[:1, None], t[None, 1:], int(best))[0, 0]),
+        [_GRID[i], _GRID[j]],
+        bounds=[(0, 1), (0, 1)],
+        method="L-BFGS-B",
+    )
+    return math.sqrt(min(float(refined.fun), float(found.min())))
 
 
 def _apart(one: Array, two: Array, lead: float) -> Array:
