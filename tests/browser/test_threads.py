@@ -89,6 +89,12 @@ def test_every_host_and_form_can_be_chosen(shelf):
     forms.get_by_label("Take Trial form out of the library").click()
     expect(forms.get_by_role("button", name="Trial form", exact=True)).to_have_count(0)
     open_step(page, "ends")
-    for end in ("a run-out", "cut square", "as usual"):
+    for end in ("a run-out", "cut square", "blunt, a full form at once", "as usual"):
         choose(page, "The end is", end)
         expect(page.get_by_role("alert")).to_have_count(0, timeout=15_000)
+    open_step(page, "mate")
+    page.get_by_role("button", name="Set limits of its own").click()
+    page.get_by_label("external, pitch, lower").fill("-0.2")
+    open_step(page, "gauging")
+    expect(page.get_by_role("table", name="Sizes")).to_contain_text("own limits")
+    expect(page.get_by_role("table", name="Sizes")).to_contain_text("38.400")

@@ -790,8 +790,8 @@ export interface components {
         };
         /**
          * AskedThread
-         * @description `designation`, or `form`, `diameter` (major) and `pitch` of one's own; `starts` and `hand` change either. `size` is which of its limits is
-         *     built, `allowance` opens it square to its surface. It runs from `at` over `length`, or to the host's end.
+         * @description `designation`, or `form`, `diameter` (major) and `pitch` of one's own; `starts` and `hand` change either. `limits` are
+         *     one's own; `size` is which of them is built, `allowance` opens it square to its surface. It runs from `at` over `length`, or to the host's end.
          */
         AskedThread: {
             /** Designation */
@@ -808,6 +808,7 @@ export interface components {
             hand?: ("right" | "left") | null;
             /** Side */
             side?: ("external" | "internal") | null;
+            limits?: components["schemas"]["Limits"] | null;
             /**
              * Size
              * @default basic
@@ -1074,6 +1075,22 @@ export interface components {
             diameter: number | string;
             /** End Diameter */
             end_diameter: number | string;
+        };
+        /**
+         * Deviations
+         * @description How far a diameter may be from its basic value: up to `upper`, down to `lower`, with their signs.
+         */
+        Deviations: {
+            /**
+             * Upper
+             * @default 0
+             */
+            upper?: number | string;
+            /**
+             * Lower
+             * @default 0
+             */
+            lower?: number | string;
         };
         /**
          * DiameterSchedule
@@ -1572,6 +1589,28 @@ export interface components {
             on?: boolean;
         };
         /**
+         * Limits
+         * @description One's own limits, of a form of one's own or in place of a standard's.
+         */
+        Limits: {
+            /**
+             * @default {
+             *       "major": null,
+             *       "pitch": null,
+             *       "minor": null
+             *     }
+             */
+            external?: components["schemas"]["MemberLimits"];
+            /**
+             * @default {
+             *       "major": null,
+             *       "pitch": null,
+             *       "minor": null
+             *     }
+             */
+            internal?: components["schemas"]["MemberLimits"];
+        };
+        /**
          * Lobed
          * @description A round core with round lobes.
          */
@@ -1695,6 +1734,15 @@ export interface components {
              * @enum {string}
              */
             size?: "basic" | "middle" | "max" | "min";
+        };
+        /**
+         * MemberLimits
+         * @description One's own limits of a member's diameters; a diameter that is left out keeps its own.
+         */
+        MemberLimits: {
+            major?: components["schemas"]["Deviations"] | null;
+            pitch?: components["schemas"]["Deviations"] | null;
+            minor?: components["schemas"]["Deviations"] | null;
         };
         /**
          * OpenEnd
@@ -3144,7 +3192,7 @@ export interface components {
             side: "external" | "internal";
             /** Full */
             full: number[];
-            standard: components["schemas"]["ThreadOut"] | null;
+            standard: components["schemas"]["ThreadOut"];
         };
         /** FormOut */
         FormOut: {
