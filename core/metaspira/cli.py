@@ -1,4 +1,4 @@
-"""The command line: `metaspira check | build | thread | section | schema`.
+"""The command line: `metaspira check | build | thread | spring | section | schema`.
 
 Exit status: 0 clear or watch; 1 a check says stop; 2 unusable input, told in one line on standard error.
 """
@@ -8,6 +8,7 @@ from __future__ import annotations
 import argparse
 import json
 import sys
+from collections.abc import Iterable
 from pathlib import Path as FilePath
 from typing import NoReturn
 
@@ -15,11 +16,13 @@ from rich.console import Console
 from rich.progress import BarColumn, Progress, TextColumn, TimeElapsedColumn
 from rich.table import Table
 
-from metaspira.checks import Report, report_on, why_of
+from metaspira.checks import Check, Report, report_on, why_of, worst
+from metaspira.checks.check import WHOLE
+from metaspira.checks.springs import SPRING_CHECKS
 from metaspira.formats import FORMATS
 from metaspira.formats.drawing import MAX_BYTES as MAX_DRAWING
 from metaspira.formats.drawing import read_drawing
-from metaspira.part import AnyPart, make_part
+from metaspira.part import AnyPart, Part, make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import json_schema
 from metaspira.recipe.reading import read_recipe_file
@@ -29,6 +32,7 @@ from metaspira.solids.building import (
     BuildError,
     build_files,
 )
+from metaspira.spring_views import spring_view
 from metaspira.threads.finding import read_thread
 from metaspira.threads.gauging import as_dict, gauging
 
@@ -68,6 +72,10 @@ def _parser() -> argparse.ArgumentParser:
     thread.add_argument("designation", nargs="+", help="as people write it, such as M10x1.25-6g")
     thread.add_argument("--json", action="store_true")
     thread.set_defaults(run=_thread)
+    spring = commands.add_parser("spring", help="rate, loads, stresses and limits of a spring")
+    spring.add_argument("file", type=FilePath)
+    spring.add_argument("--json", action="store_true")
+    spring.set_defaults(run=_spring)
     section = commands.add_parser("section", help="the loops of a DXF or SVG drawing, as a section")
     section.add_argument("file", type=FilePath)
     section.add_argument("--unit", choices=("mm", "cm", "m", "in"), help="where the drawing has none")
@@ -157,6 +165,36 @@ def _thread(options: argparse.Namespace) -> int:
     return 0
 
 
+def _spring(options: argparse.Namespace) -> int:
+    part = make_part(read_recipe_file(options.file))
+    told = spring_view(part) if isinstance(part, Part) else None
+    if told is None:
+        raise RecipeError(
+            Problem("/spring", "the recipe says nothing of a spring", "add “spring” with its kind and working points")
+        )  # fmt: skip
+    checks = [check(part, WHOLE) for check in SPRING_CHECKS.values()]
+    verdict = worst([check.verdict for check in checks])
+    if options.json:
+        answer = {"verdict": verdict, **told, "checks": [check.as_dict() for check in checks]}
+        print(json.dumps(answer, ensure_ascii=False, indent=1))
+        return 1 if verdict == "stop" else 0
+    console = Console()
+    figures = Table("figure", "value", "unit", "source", box=None)
+    for figure in told["figures"]:
+        value = "–" if figure["value"] is None else f"{figure['value']:.6g}"
+        figures.add_row(figure["title"], value, figure["unit"], figure["source"])
+    console.print(figures)
+    loads = Table("length mm", "force N", "stress MPa", "corrected MPa", "of what is allowed", box=None)
+    for load in told["loads"]:
+        loads.add_row(
+            *(f"{load[key]:.5g}" for key in ("length", "force", "stress", "corrected_stress")),
+            f"{100 * load['utilisation']:.3g} %",
+        )
+    console.print(loads)
+    _show_checks(console, checks)
+    return 1 if verdict == "stop" else 0
+
+
 def _section(options: argparse.Namespace) -> int:
     file: FilePath = options.file
     try:
@@ -206,7 +244,11 @@ def _show(report: Report) -> None:
         figures.add_row(why.title, "–" if value is None else f"{value:.6g}", why.unit)
     console.print(f"[bold]{report.part.recipe.name}[/]  {_MARKS[report.verdict]}")
     console.print(figures)
-    for check in report.checks:
+    _show_checks(console, report.checks)
+
+
+def _show_checks(console: Console, checks: Iterable[Check]) -> None:
+    for check in checks:
         console.print(f"{_MARKS[check.verdict]}  [bold]{check.title}[/]: {check.why}", highlight=False)
         for remedy in check.remedies:
             console.print(f"         remedy: {remedy.text}   ({remedy.input} = {remedy.value})")

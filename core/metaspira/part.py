@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Any, overload
 
 import numpy as np
@@ -21,6 +22,9 @@ from metaspira.schedules import constantly
 from metaspira.sections import Outline, Round, SectionAlong, section_along
 from metaspira.sections.loops import thickened
 from metaspira.sections.outline import ellipse
+from metaspira.springs.compression import Compression
+from metaspira.springs.deformed import loaded_path
+from metaspira.springs.spring import spring_of
 from metaspira.sweep.along import Changes, changes_of
 from metaspira.sweep.ends import EndShape, FlatEnd, OpenEnd, end_shapes
 from metaspira.sweep.ground import mesh_of, strips_of, volume_of
@@ -107,6 +111,28 @@ class Part:
     def material(self) -> Material:
         return MATERIALS[self.recipe.material]
 
+    @cached_property
+    def spring(self) -> Compression | None:
+        """The spring that the part is, where its recipe says so. Raises RecipeError."""
+        return spring_of(self.recipe, self.sweep, self.material.density)
+
+    def pressed_to(self, length: float) -> Part:
+        """The spring as it is at a length, mm, between free and block. Raises ValueError on what is none."""
+        if self.spring is None:
+            raise ValueError("the part is no spring")
+        deflection = min(max(self.spring.free_length - length, 0.0), self.spring.deflection_to_block)
+        return self.loaded(self.spring.force_at(deflection))
+
+    def loaded(self, force: float) -> Part:
+        """The spring as it is under a force, N. Raises ValueError on what is none."""
+        if self.spring is None:
+            raise ValueError("the part is no spring")
+        path = loaded_path(self.spring, force)
+        stance = self.recipe.stance or usual_stance(path)
+        stand = stand_of(path, stance, self.recipe.section.plane, self.sweep.section.first.box[1])
+        sweep = replace(self.sweep, path=path, stand=stand)
+        return replace(self, bodies=(replace(self.bodies[0], sweep=sweep), *self.bodies[1:]))
+
 
 AnyPart = Part | ThreadedPart
 
@@ -142,7 +168,16 @@ def _wound(typed: Recipe) -> Part:
                 f"keep it to {_MOST_TURNS} turns in all",
             )
         )
-    return Part(typed, recipe, tuple(bodies))
+    part = Part(typed, recipe, tuple(bodies))
+    if part.spring is not None and len(bodies) > 1:
+        raise RecipeError(
+            Problem(
+                "/spring",
+                "a part of several wires has no single spring rate here",
+                "leave the load out",
+            )
+        )
+    return part
 
 
 def part_of(data: Any) -> AnyPart:

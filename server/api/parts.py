@@ -9,8 +9,10 @@ from django.http import HttpRequest, HttpResponse
 from metaspira.checks import report_on
 from metaspira.formats.drawing import MAX_BYTES, read_drawing
 from metaspira.formats.glb import preview_glb
-from metaspira.part import make_part
+from metaspira.part import Part, make_part
 from metaspira.recipe.model import AnyRecipe, Recipe, json_schema
+from metaspira.spring_views import spring_view
+from metaspira.springs.wire import SpringWire, wires
 from metaspira.views import (
     field_values,
     guides,
@@ -23,7 +25,7 @@ from metaspira.views import (
 from ninja import Body, File, Form, Router
 from ninja.files import UploadedFile
 
-from api.schemas import DrawingOut, Problems, ReportOut, SliceOut
+from api.schemas import DrawingOut, Problems, ReportOut, SliceOut, WireOut
 
 router = Router()
 
@@ -44,11 +46,17 @@ _REMEDY_SECONDS = 4.0
     },
 )
 def preview(
-    request: HttpRequest, recipe: Body[AnyRecipe], chord_error: float | None = None
+    request: HttpRequest,
+    recipe: Body[AnyRecipe],
+    chord_error: float | None = None,
+    length: float | None = None,
 ) -> HttpResponse:
     """The part's mesh as a GLB file: as fine as looks smooth, or as it would be exported within
-    `chord_error` mm."""
-    return HttpResponse(preview_glb(make_part(recipe), chord_error), content_type=_GLB)
+    `chord_error` mm. A spring is shown pressed to `length` mm, as far as it goes."""
+    part = make_part(recipe)
+    if length is not None and isinstance(part, Part) and part.spring is not None:
+        part = part.pressed_to(length)
+    return HttpResponse(preview_glb(part, chord_error), content_type=_GLB)
 
 
 @router.post("/check", response={200: ReportOut, 422: Problems})
@@ -69,7 +77,14 @@ def check(
         "points": point_bends(part),
         "bodies": [body.name for body in part.bodies],
         "values": field_values(part),
+        "spring": spring_view(part),
     }
+
+
+@router.get("/wires", response=list[WireOut])
+def spring_wires(request: HttpRequest) -> list[SpringWire]:
+    """The spring wires that are kept here."""
+    return list(wires().values())
 
 
 @router.post("/slice", response={200: SliceOut, 422: Problems})

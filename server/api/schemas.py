@@ -134,9 +134,81 @@ class SaidOut(Schema):
     values: dict[str, float]
 
 
+class LoadOut(Schema):
+    length: float
+    force: float
+    deflection: float
+    stress: float
+    corrected_stress: float
+    utilisation: float
+    energy: float
+    open_turns: float
+
+
+class SpringFigureOut(Schema):
+    key: str
+    title: str
+    value: float | None
+    unit: str
+    formula: str
+    inputs: str
+    source: str
+
+
+class LimitOut(Schema):
+    """How much of a limit is used, 1 for all of it."""
+
+    id: str
+    title: str
+    use: float
+
+
+class LifeOut(Schema):
+    cycles: float
+    mean: float
+    amplitude: float
+    endurance: float
+    breaking: float
+    utilisation: float
+
+
+class SpringOut(Schema):
+    """A spring in mm, N and MPa; `curve` are points of length and force."""
+
+    kind: Literal["compression"]
+    rate: float
+    index: float
+    solid_length: float
+    free_length: float
+    block_force: float
+    loads: list[LoadOut]
+    buckling: float | None
+    frequency: float
+    figures: list[SpringFigureOut]
+    curve: list[list[float]]
+    force_allowed: float | None
+    force_set: float | None
+    limits: list[LimitOut]
+    life: LifeOut | None
+
+
+class WireOut(Schema):
+    """A spring wire: the diameters it is made in, mm, and its moduli, MPa."""
+
+    name: str
+    title: str
+    standard: str
+    least: float
+    most: float
+    E: float
+    G: float
+    source: str
+
+
 class ReportOut(SaidOut):
     """What is said of a wound part, and what the bench draws of it."""
 
+    spring: SpringOut | None
     strip: StripOut
     section: SectionOut
     ribs: list[list[list[float]]]

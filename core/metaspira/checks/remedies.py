@@ -63,6 +63,19 @@ _INPUTS = {
     "size": ("/along/size", "/along/width", "/along/depth"),
     "twist": ("/along/twist",),
     "section": ("/section",),
+    **dict.fromkeys(
+        (
+            "spring-travel",
+            "spring-stress",
+            "spring-block",
+            "spring-fatigue",
+            "spring-buckling",
+            "spring-bore",
+            "spring-index",
+            "spring-wire",
+        ),
+        ("/section", "/path", "/spring", "/fit/bore", "/fit/gap"),
+    ),
     "engagement-height": ("/thread/allowance",),
     "engagement-length": ("/thread/length", "/host/length", "/mate/length"),
     "wall": (

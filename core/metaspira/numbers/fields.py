@@ -1,7 +1,7 @@
 """Types of recipe fields that hold a number or a formula.
 
 A field keeps what was typed (a number or text). After `recipe.resolving.resolve` it holds a float in
-base units: millimetres, radians, turns, plain. The static type is that of the resolved recipe.
+base units: millimetres, radians, turns, newtons, plain. The static type is that of the resolved recipe.
 """
 
 from __future__ import annotations
@@ -15,7 +15,7 @@ from pydantic_core import CoreSchema, core_schema
 from metaspira.numbers.expressions import MAX_CHARACTERS
 from metaspira.numbers.formulas import Formula
 
-Kind = Literal["length", "area", "angle", "radian", "turns", "number", "count"]
+Kind = Literal["length", "area", "angle", "radian", "turns", "force", "number", "count"]
 
 
 @dataclass(frozen=True)
@@ -72,6 +72,7 @@ Turns = Annotated[float, Quantity("turns", 1e-3, 20_000)]
 Factor = Annotated[float, Quantity("number", -1e6, 1e6)]
 Share = Annotated[float, Quantity("number", 0.0, 1.0)]
 Area = Annotated[float, Quantity("area", 1e-6, 1e12)]
+Force = Annotated[float, Quantity("force", 0.0, 1e9)]
 Count = Annotated[float, Quantity("count", 3, 64)]
 Few = Annotated[float, Quantity("count", 1, 37)]
 

@@ -1,6 +1,6 @@
 """A number with its dimension, and the units that a recipe may use.
 
-Dimensions are powers of (length, angle). A *plain* number has none; where it is added to or compared
+Dimensions are powers of (length, angle, force). A *plain* number has none; where it is added to or compared
 with a length it counts in the recipe's unit, with an angle in degrees.
 """
 
@@ -15,12 +15,13 @@ import pint
 
 from metaspira.problems import nearest
 
-PLAIN = (0.0, 0.0)
-LENGTH = (1.0, 0.0)
-AREA = (2.0, 0.0)
-ANGLE = (0.0, 1.0)
+PLAIN = (0.0, 0.0, 0.0)
+LENGTH = (1.0, 0.0, 0.0)
+AREA = (2.0, 0.0, 0.0)
+ANGLE = (0.0, 1.0, 0.0)
+FORCE = (0.0, 0.0, 1.0)
 
-Dimension = tuple[float, float]
+Dimension = tuple[float, float, float]
 
 _DEFINITIONS = (
     "millimetre = [length] = mm = millimeter = millimetres = millimeters",
@@ -33,6 +34,10 @@ _DEFINITIONS = (
     "radian = [angle] = rad = radians",
     f"degree = {math.pi / 180!r} rad = deg = degrees = °",
     f"turn = {2 * math.pi!r} rad = turns",
+    "newton = [force] = N = newtons",
+    "kilonewton = 1000 N = kN",
+    "pound_force = 4.4482216152605 N = lbf",
+    "kilogram_force = 9.80665 N = kgf",
 )
 
 
@@ -60,13 +65,13 @@ def unit(name: str) -> Measure:
     if name not in unit_names():
         raise KeyError(nearest(name, unit_names()) or "mm")
     base = _registry().Quantity(1.0, name).to_base_units()
-    length = base.dimensionality.get("[length]", 0)
-    return Measure(float(base.magnitude), LENGTH if length else ANGLE)
+    kinds = {"[length]": LENGTH, "[angle]": ANGLE, "[force]": FORCE}
+    return Measure(float(base.magnitude), kinds[next(iter(base.dimensionality))])
 
 
 @dataclass(frozen=True)
 class Measure:
-    """`value` in base units (mm, rad) of dimension `dimension`: a float, or a jet in a formula."""
+    """`value` in base units (mm, rad, N) of dimension `dimension`: a float, or a jet in a formula."""
 
     value: Any
     dimension: Dimension = PLAIN
@@ -82,23 +87,21 @@ class Measure:
         return Measure(self.value / other.value, self._powers(other, -1))
 
     def __pow__(self, exponent: Any) -> Measure:
-        length, angle = self.dimension
+        length, angle, force = self.dimension
         if not self.is_plain and not isinstance(exponent, float):
             raise ArithmeticError("the power of a length must be a constant")
         value = self.value**exponent
         if isinstance(value, complex):
             raise ArithmeticError("the root of a negative number is not a length")
-        powers = PLAIN if self.is_plain else (length * exponent, angle * exponent)
+        powers = PLAIN if self.is_plain else (length * exponent, angle * exponent, force * exponent)
         return Measure(value, powers)
 
     def __neg__(self) -> Measure:
         return Measure(-self.value, self.dimension)
 
     def _powers(self, other: Measure, sign: int) -> Dimension:
-        return (
-            self.dimension[0] + sign * other.dimension[0],
-            self.dimension[1] + sign * other.dimension[1],
-        )
+        a, b, c = (x + sign * y for x, y in zip(self.dimension, other.dimension, strict=True))
+        return a, b, c
 
 
 def dimension_name(dimension: Dimension) -> str:
@@ -108,6 +111,8 @@ def dimension_name(dimension: Dimension) -> str:
         LENGTH: "a length",
         ANGLE: "an angle",
         AREA: "an area",
-        (3.0, 0.0): "a volume",
+        FORCE: "a force",
+        (3.0, 0.0, 0.0): "a volume",
     }
-    return names.get(dimension, f"mm^{dimension[0]:g}·rad^{dimension[1]:g}")
+    length, angle, force = dimension
+    return names.get(dimension, f"mm^{length:g}·rad^{angle:g}·N^{force:g}")

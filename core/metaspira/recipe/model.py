@@ -10,6 +10,7 @@ from metaspira.numbers.fields import Distance, Length, Quantity
 from metaspira.numbers.kind import Kind
 from metaspira.paths import PathKind
 from metaspira.sections import SectionKind
+from metaspira.springs.asked import AskedSpring
 from metaspira.strands import Strands
 from metaspira.sweep.along import Along
 from metaspira.sweep.ends import Ends
@@ -91,6 +92,7 @@ class Recipe(Wire, Document):
     fit: Fit = Fit()
     wires: tuple[FurtherWire, ...] = Field((), max_length=12)
     use: Use = Field(default_factory=lambda: Use.model_validate({"as": "body"}))
+    spring: AskedSpring | None = None
 
 
 class ThreadUse(Kind):

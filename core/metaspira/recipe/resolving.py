@@ -9,7 +9,7 @@ from typing import Any, TypeVar
 from metaspira.numbers.expressions import ExpressionError, evaluate, names_in
 from metaspira.numbers.fields import FormulaOf, Kind, Quantity
 from metaspira.numbers.formulas import Formula
-from metaspira.numbers.measure import ANGLE, AREA, LENGTH, PLAIN, Measure, dimension_name, unit
+from metaspira.numbers.measure import ANGLE, AREA, FORCE, LENGTH, PLAIN, Measure, dimension_name, unit
 from metaspira.problems import Fix, Problem, RecipeError, pointer
 from metaspira.recipe.fields import formula_fields, number_fields, replaced
 from metaspira.recipe.model import Document
@@ -30,6 +30,7 @@ _WANTED = {
     "angle": ANGLE,
     "radian": ANGLE,
     "turns": PLAIN,
+    "force": FORCE,
     "number": PLAIN,
     "count": PLAIN,
 }
@@ -39,13 +40,14 @@ _WORDS = {
     "angle": _Words("an angle", "“30 deg” or “2 turns”", "°"),
     "radian": _Words("an angle", "“t” or “2 turns”", " rad"),
     "turns": _Words("a number of turns", "“8.5”", " turns"),
+    "force": _Words("a force", "“120” or “27 lbf”", " N"),
     "number": _Words("a plain number", "“1.5”"),
     "count": _Words("a whole number", "“6”"),
 }
 
 
 def resolve(recipe: R) -> R:
-    """The same recipe with every number field a float in base units (mm, mm², rad, turns, plain), and
+    """The same recipe with every number field a float in base units (mm, mm², rad, turns, N, plain), and
     every formula field a `Formula`.
 
     Variables keep their text. Raises RecipeError with all that is wrong.

@@ -13,6 +13,7 @@ export type Said = Pick<
   "verdict" | "figures" | "checks" | "why" | "searched" | "bodies" | "values"
 >;
 export type Report = Schemas["ReportOut"];
+export type Spring = Schemas["SpringOut"];
 export type ThreadReport = Schemas["ThreadReportOut"];
 export type Standard = Schemas["ThreadOut"];
 export type Profiles = Schemas["ProfilesOut"];
@@ -67,9 +68,12 @@ export async function preview(
   recipe: AnyRecipe,
   signal: AbortSignal,
   chordError: number | null = null,
+  length: number | null = null,
 ): Promise<ArrayBuffer> {
-  const query = chordError === null ? "" : `?chord_error=${chordError}`;
-  const response = await fetch(`/api/parts/preview${query}`, {
+  const query = new URLSearchParams();
+  if (chordError !== null) query.set("chord_error", String(chordError));
+  if (length !== null) query.set("length", String(length));
+  const response = await fetch(`/api/parts/preview?${query}`, {
     method: "POST",
     headers: { "Content-Type": "application/json" },
     body: JSON.stringify(recipe),

@@ -51,10 +51,12 @@ export function Bench({ design }: { design: Design }) {
     setCursor(null);
     tellSolid(null);
     useDesk.getState().showChordError(null);
+    useDesk.getState().press(null);
   }, [design, load, clear, setCursor, tellSolid]);
   useUndoKeys(undo, redo);
   const chordError = useDesk((state) => state.chordError);
-  const part = usePart(recipe, chordError);
+  const pressed = useDesk((state) => state.pressed);
+  const part = usePart(recipe, chordError, pressed);
   const saving = useAutosave(design, recipe);
   const unit: LengthUnit = recipe?.unit ?? "mm";
   const context = useMemo(

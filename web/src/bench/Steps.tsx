@@ -13,11 +13,13 @@ import {
   checksSentence,
   endsSentence,
   fitSentence,
+  loadSentence,
   pathSentence,
   sectionSentence,
   stanceSentence,
   wiresSentence,
 } from "./sentences";
+import { LoadStep } from "./spring/LoadStep";
 import { AlongStep } from "./steps/AlongStep";
 import { ChecksStep } from "./steps/ChecksStep";
 import { EndsStep } from "./steps/EndsStep";
@@ -91,6 +93,13 @@ export function Steps() {
       sentence: wiresSentence(recipe),
       body: <WiresStep />,
       places: ["/strands", "/wires"],
+    },
+    {
+      id: "load",
+      title: "Load",
+      sentence: loadSentence(recipe),
+      body: <LoadStep />,
+      places: ["/spring"],
     },
     {
       id: "checks",

@@ -22,6 +22,7 @@ import { useDesk } from "../state/bench";
 import { Guides, PathPoints, Ribs } from "./Guides";
 import { paint, piecesOf, type Piece } from "./geometry";
 import { useBench, usePartContext } from "./PartContext";
+import { LengthSlider } from "./spring/LengthSlider";
 
 const VIEWS = {
   Fit: null,
@@ -121,6 +122,7 @@ export function View3D() {
           onChange={(on) => change({ cut: on ? 0 : null })}
         />
       </Stack>
+      {!isThreaded(recipe) && <LengthSlider />}
       {settings.cut !== null && sphere && (
         <Stack
           direction="row"

@@ -187,3 +187,10 @@ export function checksSentence(report: Said | null): string {
   if (!stops && !watches) return `all ${report.checks.length} clear`;
   return [stops && `${stops} stop`, watches && `${watches} watch`].filter(Boolean).join(", ");
 }
+
+export function loadSentence({ spring }: Recipe): string {
+  if (!spring) return "not a spring";
+  const wire = typeof spring.wire === "object" ? (spring.wire.name ?? "own wire") : spring.wire;
+  const points = spring.points?.length ?? 0;
+  return `pushes; ${wire ?? "EN 10270-1 SH"}, ${points} working ${points === 1 ? "point" : "points"}`;
+}

@@ -208,7 +208,7 @@ export interface paths {
         /**
          * Preview
          * @description The part's mesh as a GLB file: as fine as looks smooth, or as it would be exported within
-         *     `chord_error` mm.
+         *     `chord_error` mm. A spring is shown pressed to `length` mm, as far as it goes.
          */
         post: operations["api_parts_preview"];
         delete?: never;
@@ -231,6 +231,26 @@ export interface paths {
          * @description Figures and checks of a recipe; `remedies=false` leaves the search for remedies out.
          */
         post: operations["api_parts_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/wires": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Spring Wires
+         * @description The spring wires that are kept here.
+         */
+        get: operations["api_parts_spring_wires"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -787,6 +807,46 @@ export interface components {
              * @default true
              */
             on?: boolean;
+        };
+        /**
+         * AskedSpring
+         * @description A compression spring: its wire, its working points, how its ends are held, the cycles between its first
+         *     and its last working point that it shall live for, whether it is shot-peened, and its temperature in °C.
+         */
+        AskedSpring: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "compression";
+            /**
+             * Wire
+             * @default EN 10270-1 SH
+             */
+            wire?: string | components["schemas"]["OwnWire"];
+            /**
+             * Points
+             * @default []
+             */
+            points?: components["schemas"]["WorkingPoint"][];
+            /**
+             * Seat
+             * @default guided
+             * @enum {string}
+             */
+            seat?: "guided" | "fixed-hinged" | "hinged" | "fixed-sliding" | "free";
+            /** Cycles */
+            cycles?: (number | string) | null;
+            /**
+             * Peened
+             * @default false
+             */
+            peened?: boolean;
+            /**
+             * Temperature
+             * @default 20
+             */
+            temperature?: number | string;
         };
         /**
          * AskedThread
@@ -1780,6 +1840,23 @@ export interface components {
             depth: number | string;
         };
         /**
+         * OwnWire
+         * @description A wire of one's own: its least tensile strength and its moduli, MPa.
+         */
+        OwnWire: {
+            /**
+             * Name
+             * @default own wire
+             */
+            name?: string;
+            /** Strength */
+            strength: number | string;
+            /** Shear Modulus */
+            shear_modulus: number | string;
+            /** Elastic Modulus */
+            elastic_modulus: number | string;
+        };
+        /**
          * Paint
          * @description A colour on one edge of the outer loop, by its number from 0: a band along the wire.
          */
@@ -2045,6 +2122,7 @@ export interface components {
              */
             wires?: components["schemas"]["FurtherWire"][];
             use?: components["schemas"]["Use"];
+            spring?: components["schemas"]["AskedSpring"] | null;
         };
         /**
          * Rectangle
@@ -2742,6 +2820,16 @@ export interface components {
             core?: (number | string) | null;
         };
         /**
+         * WorkingPoint
+         * @description One place where the spring works: its length, or its force.
+         */
+        WorkingPoint: {
+            /** Length */
+            length?: (number | string) | null;
+            /** Force */
+            force?: (number | string) | null;
+        };
+        /**
          * Wrap
          * @description A coil on a turned body, by its `profile`, and by turns or by a pitch that is even `along` the
          *     outline or the axis. `offset` moves the path off the surface; left out, the section lies on it.
@@ -2843,6 +2931,52 @@ export interface components {
             /** Points */
             points: number[][] | null;
         };
+        /** LifeOut */
+        LifeOut: {
+            /** Cycles */
+            cycles: number;
+            /** Mean */
+            mean: number;
+            /** Amplitude */
+            amplitude: number;
+            /** Endurance */
+            endurance: number;
+            /** Breaking */
+            breaking: number;
+            /** Utilisation */
+            utilisation: number;
+        };
+        /**
+         * LimitOut
+         * @description How much of a limit is used, 1 for all of it.
+         */
+        LimitOut: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Use */
+            use: number;
+        };
+        /** LoadOut */
+        LoadOut: {
+            /** Length */
+            length: number;
+            /** Force */
+            force: number;
+            /** Deflection */
+            deflection: number;
+            /** Stress */
+            stress: number;
+            /** Corrected Stress */
+            corrected_stress: number;
+            /** Utilisation */
+            utilisation: number;
+            /** Energy */
+            energy: number;
+            /** Open Turns */
+            open_turns: number;
+        };
         /** PointOut */
         PointOut: {
             /** Bend */
@@ -2889,6 +3023,7 @@ export interface components {
             values: {
                 [key: string]: number;
             };
+            spring: components["schemas"]["SpringOut"] | null;
             strip: components["schemas"]["StripOut"];
             section: components["schemas"]["SectionOut"];
             /** Ribs */
@@ -2913,6 +3048,61 @@ export interface components {
             closed: boolean;
             /** Blend */
             blend: components["schemas"]["BlendOut"][];
+        };
+        /** SpringFigureOut */
+        SpringFigureOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Value */
+            value: number | null;
+            /** Unit */
+            unit: string;
+            /** Formula */
+            formula: string;
+            /** Inputs */
+            inputs: string;
+            /** Source */
+            source: string;
+        };
+        /**
+         * SpringOut
+         * @description A spring in mm, N and MPa; `curve` are points of length and force.
+         */
+        SpringOut: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "compression";
+            /** Rate */
+            rate: number;
+            /** Index */
+            index: number;
+            /** Solid Length */
+            solid_length: number;
+            /** Free Length */
+            free_length: number;
+            /** Block Force */
+            block_force: number;
+            /** Loads */
+            loads: components["schemas"]["LoadOut"][];
+            /** Buckling */
+            buckling: number | null;
+            /** Frequency */
+            frequency: number;
+            /** Figures */
+            figures: components["schemas"]["SpringFigureOut"][];
+            /** Curve */
+            curve: number[][];
+            /** Force Allowed */
+            force_allowed: number | null;
+            /** Force Set */
+            force_set: number | null;
+            /** Limits */
+            limits: components["schemas"]["LimitOut"][];
+            life: components["schemas"]["LifeOut"] | null;
         };
         /** StripOut */
         StripOut: {
@@ -2951,6 +3141,28 @@ export interface components {
             formula: string;
             /** Inputs */
             inputs: string;
+            /** Source */
+            source: string;
+        };
+        /**
+         * WireOut
+         * @description A spring wire: the diameters it is made in, mm, and its moduli, MPa.
+         */
+        WireOut: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Standard */
+            standard: string;
+            /** Least */
+            least: number;
+            /** Most */
+            most: number;
+            /** E */
+            E: number;
+            /** G */
+            G: number;
             /** Source */
             source: string;
         };
@@ -3630,6 +3842,7 @@ export interface operations {
         parameters: {
             query?: {
                 chord_error?: number | null;
+                length?: number | null;
             };
             header?: never;
             path?: never;
@@ -3692,6 +3905,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_parts_spring_wires: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WireOut"][];
                 };
             };
         };

@@ -51,6 +51,9 @@ interface DeskState {
   /** The chord error, mm, of the mesh that is shown as it would be exported; null for the preview. */
   chordError: number | null;
   showChordError: (chordError: number | null) => void;
+  /** The length, mm, that the spring is shown pressed to; null for free. */
+  pressed: number | null;
+  press: (pressed: number | null) => void;
   /** How the solid stands, in words; null before the first build. */
   solid: string | null;
   tellSolid: (solid: string | null) => void;
@@ -63,6 +66,8 @@ export const useDesk = create<DeskState>()((set) => ({
   openStep: (step) => set({ step }),
   chordError: null,
   showChordError: (chordError) => set({ chordError }),
+  pressed: null,
+  press: (pressed) => set({ pressed }),
   solid: null,
   tellSolid: (solid) => set({ solid }),
 }));

@@ -14,10 +14,11 @@ export interface PartState<R extends Said = Said, T extends AnyRecipe = AnyRecip
   offline: boolean;
 }
 
-/** A mesh to be shown; with a chord error, mm, as it would be exported. */
+/** A mesh to be shown; with a chord error, mm, as it would be exported; of a spring, pressed to a length, mm. */
 interface Wish {
   recipe: AnyRecipe;
   chordError: number | null;
+  length: number | null;
 }
 
 const REMEDY_DELAY_MS = 200;
@@ -30,7 +31,11 @@ const EMPTY: PartState = {
   offline: false,
 };
 
-export function usePart(recipe: AnyRecipe | null, chordError: number | null): PartState {
+export function usePart(
+  recipe: AnyRecipe | null,
+  chordError: number | null,
+  length: number | null,
+): PartState {
   const [state, setState] = useState<PartState>(EMPTY);
   const pumps = useRef<{ mesh: Pump<Wish>; check: Pump<AnyRecipe> } | null>(null);
 
@@ -45,7 +50,7 @@ export function usePart(recipe: AnyRecipe | null, chordError: number | null): Pa
       else if (!abort.signal.aborted) update({ offline: true });
     };
     const mesh = new Pump<Wish>(async (wanted) => {
-      const glb = await preview(wanted.recipe, abort.signal, wanted.chordError);
+      const glb = await preview(wanted.recipe, abort.signal, wanted.chordError, wanted.length);
       update({ glb, offline: false });
     }, fail);
     const checks = new Pump<AnyRecipe>(async (wanted, isLatest) => {
@@ -77,8 +82,8 @@ export function usePart(recipe: AnyRecipe | null, chordError: number | null): Pa
 
   useEffect(() => {
     if (!recipe) return;
-    pumps.current?.mesh.want({ recipe, chordError });
-  }, [recipe, chordError]);
+    pumps.current?.mesh.want({ recipe, chordError, length });
+  }, [recipe, chordError, length]);
 
   useEffect(() => {
     if (recipe) pumps.current?.check.want(recipe);

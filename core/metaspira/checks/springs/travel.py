@@ -1,0 +1,70 @@
+"""Has it room to move: before block, before it buckles, and in its bore?"""
+
+from __future__ import annotations
+
+import math
+
+from metaspira.checks.check import Check, Verdict, Window
+from metaspira.part import Part
+
+
+def check_travel(part: Part, window: Window) -> Check:
+    """What is left to block at the shortest working point, against the least sum of gaps (EN 13906-1)."""
+    spring = part.spring
+    assert spring is not None
+    limit = spring.least_gaps
+    over = [
+        point.force for point in spring.asked.points if point.force and point.force > spring.block_force
+    ]
+    least = spring.free_length if not spring.points else min(point.length for point in spring.points)
+    left = least - spring.solid_length
+    if over:
+        value = spring.deflection_to_block - max(over) / spring.first_rate
+        why = (
+            f"{max(over):.4g} N is beyond the {spring.block_force:.4g} N at which every turn is closed"
+        )
+        return Check("spring-travel", "Travel left to block", "stop", min(value, 0.0), limit, "mm", why, min(value, -1e-9) - limit)  # fmt: skip
+    verdict: Verdict = "stop" if left < 0 else "watch" if left < limit else "clear"
+    why = f"{left:.4g} mm are left between all turns at {least:.5g} mm; {limit:.4g} mm are wanted"
+    if left < 0:
+        why = f"{least:.5g} mm is shorter than the spring closed to block, {spring.solid_length:.5g} mm"
+    if spring.points and max(point.length for point in spring.points) > spring.free_length + 1e-9:
+        longest = max(point.length for point in spring.points)
+        why = f"{longest:.5g} mm is longer than the free spring, {spring.free_length:.5g} mm, which only pushes"
+        return Check("spring-travel", "Travel left to block", "stop", left, limit, "mm", why, spring.free_length - longest)  # fmt: skip
+    return Check("spring-travel", "Travel left to block", verdict, left, limit, "mm", why, left - limit)
+
+
+def check_buckling(part: Part, window: Window) -> Check:
+    """The greatest deflection at work against the one at which it buckles (EN 13906-1). A rod inside or a bore
+    around it leads it."""
+    spring = part.spring
+    assert spring is not None
+    buckles = spring.buckling
+    value = max((point.deflection for point in spring.points), default=0.0)
+    if buckles is None:
+        return Check(
+            "spring-buckling", "Buckling", "clear", value, None, "mm", "It does not buckle before block", math.inf
+        )  # fmt: skip
+    led = part.recipe.fit.rod is not None or part.recipe.fit.bore is not None
+    verdict: Verdict = "clear" if value < buckles else "watch" if led else "stop"
+    why = f"With these seats it buckles at {buckles:.4g} mm of deflection"
+    if verdict == "watch":
+        why += "; its rod or bore leads it, and it rubs"
+    return Check("spring-buckling", "Buckling", verdict, value, buckles, "mm", why, buckles - value)
+
+
+def check_bore(part: Part, window: Window) -> Check:
+    """The air to the bore at the shortest working point, where the spring is widest."""
+    spring, fit = part.spring, part.recipe.fit
+    assert spring is not None
+    wanted = fit.gap or 0.0
+    deflection = max((point.deflection for point in spring.points), default=0.0)
+    outside = spring.outside_diameter(min(max(deflection, 0.0), spring.deflection_to_block))
+    if fit.bore is None:
+        why = f"Under load it grows to ⌀ {outside:.5g} mm; there is no bore"
+        return Check("spring-bore", "Bore under load", "clear", None, wanted, "mm", why, math.inf)
+    air = 0.5 * (fit.bore - outside)
+    verdict: Verdict = "stop" if air < 0 else "watch" if air < wanted else "clear"
+    why = f"Under load it grows to ⌀ {outside:.5g} mm, which leaves {air:.4g} mm around it"
+    return Check("spring-bore", "Bore under load", verdict, air, wanted, "mm", why, air - wanted)

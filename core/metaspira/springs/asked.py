@@ -1,0 +1,73 @@
+"""A spring as a recipe asks for it: what it is, its wire, where it works and for how long."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from metaspira.numbers.fields import Force, Length, Quantity
+from metaspira.numbers.kind import Kind
+from metaspira.problems import Fix, Problem, RecipeError, nearest
+from metaspira.springs.wire import SpringWire, wires
+
+Stress = Annotated[float, Quantity("number", 1.0, 1e6)]
+Celsius = Annotated[float, Quantity("number", -270.0, 1000.0)]
+Cycles = Annotated[float, Quantity("number", 1.0, 1e12)]
+
+SEATS = {
+    "guided": 0.5,
+    "fixed-hinged": 0.7,
+    "hinged": 1.0,
+    "fixed-sliding": 1.0,
+    "free": 2.0,
+}
+"""Seating coefficients ν of EN 13906-1 by how the ends are held."""
+
+
+class OwnWire(Kind):
+    """A wire of one's own: its least tensile strength and its moduli, MPa."""
+
+    name: str = Field("own wire", max_length=60)
+    strength: Stress
+    shear_modulus: Stress
+    elastic_modulus: Stress
+
+    def wire(self) -> SpringWire:
+        return SpringWire(
+            self.name, "as typed", "", "constant", ((self.strength,),), 0.0, 1e6, self.elastic_modulus,
+            self.shear_modulus, 0.25e-3, "drawn", "spring-steel", "as typed",
+        )  # fmt: skip
+
+
+class WorkingPoint(Kind):
+    """One place where the spring works: its length, or its force."""
+
+    length: Length | None = None
+    force: Force | None = None
+
+
+class AskedSpring(Kind):
+    """A compression spring: its wire, its working points, how its ends are held, the cycles between its first
+    and its last working point that it shall live for, whether it is shot-peened, and its temperature in °C."""
+
+    kind: Literal["compression"]
+    wire: str | OwnWire = "EN 10270-1 SH"
+    points: tuple[WorkingPoint, ...] = Field((), max_length=12)
+    seat: Literal["guided", "fixed-hinged", "hinged", "fixed-sliding", "free"] = "guided"
+    cycles: Cycles | None = None
+    peened: bool = False
+    temperature: Celsius = 20.0
+
+    def spring_wire(self) -> SpringWire:
+        """Raises RecipeError with the nearest name."""
+        if isinstance(self.wire, OwnWire):
+            return self.wire.wire()
+        if self.wire not in wires():
+            near = nearest(self.wire, tuple(wires())) or "EN 10270-1 SH"
+            raise RecipeError(
+                Problem(
+                    "/spring/wire", f"there is no wire “{self.wire}” here", f"use “{near}”", Fix("/spring/wire", near)
+                )
+            )  # fmt: skip
+        return wires()[self.wire]

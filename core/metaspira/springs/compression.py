@@ -1,0 +1,229 @@
+"""Compression springs, turn by turn: forces, stresses, and which turns have closed.
+
+An element dθ of the wire at radius r closes by  dδ = F r³ dθ / (G J),  J = πd⁴/32, until it has used up its room;
+from there on it is dead. Where all turns are alike this is EN 13906-1's  R = G d⁴ / (8 D³ n). Stresses are
+EN 13906-1's  τ = 8 F D / (π d³),  τₖ = k τ  with  k = (w + 0.5) / (w − 0.75),  w = D / d.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from metaspira.numbers.jets import Array
+from metaspira.springs.asked import SEATS, AskedSpring
+from metaspira.springs.turns import Turns
+from metaspira.springs.wire import SpringWire
+
+_STATIC, _SOLID = 0.5, 0.56
+_G = 9.81
+
+
+@dataclass(frozen=True)
+class Working:
+    """The spring at one load: length and deflection (mm), force (N), the greatest stress plain and corrected (MPa),
+    its share of what the wire allows, the energy stored (N mm), and the turns that are still open."""
+
+    length: float
+    force: float
+    deflection: float
+    stress: float
+    corrected: float
+    utilisation: float
+    energy: float
+    open_turns: float
+
+
+@dataclass(frozen=True, eq=False)
+class Compression:
+    """A compression spring: its turns, its free length and the mass of its wire (mm, g)."""
+
+    asked: AskedSpring
+    wire: SpringWire
+    turns: Turns
+    free_length: float
+    wire_mass: float
+
+    @property
+    def diameter(self) -> float:
+        """Of the wire, mm."""
+        return self.turns.wire
+
+    @property
+    def shear_modulus(self) -> float:
+        return self.wire.shear_modulus(self.asked.temperature)
+
+    @property
+    def elastic_modulus(self) -> float:
+        return self.wire.elastic_modulus(self.asked.temperature)
+
+    @cached_property
+    def yielding(self) -> Array:
+        """How much a turn closes under 1 N, mm (n,)."""
+        return 64 * self.turns.radii**3 / (self.shear_modulus * self.diameter**4)
+
+    @cached_property
+    def closing(self) -> Array:
+        """The force at which each element closes, N (n,); 0 where it is dead."""
+        return self.turns.room / self.yielding
+
+    @cached_property
+    def _curve(self) -> tuple[Array, Array]:
+        order = np.argsort(self.closing, kind="stable")
+        force, room = self.closing[order], self.turns.room[order]
+        soft = np.where(room > 0, self.yielding[order], 0.0)
+        still = np.cumsum(soft[::-1])[::-1] - soft
+        deflection = (np.cumsum(room) + force * still) * self.turns.step
+        return np.append(0.0, deflection), np.append(0.0, force)
+
+    def curve(self, count: int = 61) -> tuple[Array, Array]:
+        """Deflection (mm) and force (N), each about (count,), from free to block, its corners among them."""
+        deflection, force = self._curve
+        picked = np.linspace(0.0, deflection[-1], count)
+        return picked, np.interp(picked, deflection, force)
+
+    @property
+    def deflection_to_block(self) -> float:
+        """Sum of all gaps, mm."""
+        return float(self._curve[0][-1])
+
+    @property
+    def block_force(self) -> float:
+        """The force at which the last turn closes, N."""
+        return float(self._curve[1][-1])
+
+    @property
+    def solid_length(self) -> float:
+        return self.free_length - self.deflection_to_block
+
+    @cached_property
+    def rate(self) -> float:
+        """Secant from 30 to 70 % of the deflection to block, N/mm (EN 13906-1)."""
+        low, high = (share * self.deflection_to_block for share in (0.3, 0.7))
+        return (self.force_at(high) - self.force_at(low)) / (high - low)
+
+    @property
+    def first_rate(self) -> float:
+        """While every active turn is open, N/mm."""
+        soft = self.yielding[self.turns.room > 0]
+        return 1.0 / float(soft.sum() * self.turns.step)
+
+    def force_at(self, deflection: float) -> float:
+        """N at a deflection, mm, up to block."""
+        return float(np.interp(deflection, *self._curve))
+
+    def deflection_at(self, force: float) -> float:
+        """mm under a force, N, up to block."""
+        deflection, forces = self._curve
+        return float(np.interp(force, forces, deflection))
+
+    @property
+    def index(self) -> float:
+        """Least w = D / d of the active turns."""
+        return 2 * float(self.turns.radii[self.turns.room > 0].min()) / self.diameter
+
+    def stresses(self, force: float) -> tuple[Array, Array]:
+        """Plain and corrected stress, MPa (n,), of the elements; a closed one keeps what it had when it closed."""
+        own = np.minimum(force, np.where(self.turns.room > 0, self.closing, 0.0))
+        plain = 16 * own * self.turns.radii / (math.pi * self.diameter**3)
+        return plain, plain * correction(2 * self.turns.radii / self.diameter)
+
+    def at_force(self, force: float) -> Working:
+        return self._working(self.deflection_at(force), force)
+
+    def at_length(self, length: float) -> Working:
+        deflection = self.free_length - length
+        return self._working(deflection, self.force_at(deflection))
+
+    def _working(self, deflection: float, force: float) -> Working:
+        plain, corrected = self.stresses(force)
+        deflections, forces = self._curve
+        inside = np.append(deflections[deflections < deflection], deflection)
+        energy = float(np.trapezoid(np.interp(inside, deflections, forces), inside))
+        still_open = float(np.count_nonzero(self.closing > force)) * self.turns.step
+        stress = float(plain.max())
+        return Working(
+            self.free_length - deflection, force, deflection, stress, float(corrected.max()), stress / self.allowed,
+            energy, still_open,
+        )  # fmt: skip
+
+    @cached_property
+    def points(self) -> tuple[Working, ...]:
+        """The working points that were asked for, in their order."""
+        return tuple(
+            self.at_force(point.force)
+            if point.force is not None
+            else self.at_length(self.free_length if point.length is None else point.length)
+            for point in self.asked.points
+        )
+
+    @property
+    def block(self) -> Working:
+        return self._working(self.deflection_to_block, self.block_force)
+
+    @property
+    def strength(self) -> float:
+        """Least tensile strength of the wire, MPa."""
+        return self.wire.strength(self.diameter)
+
+    @property
+    def allowed(self) -> float:
+        """Plain shear stress allowed at rest, MPa: 0.5 Rm (EN 13906-1)."""
+        return _STATIC * self.strength
+
+    @property
+    def allowed_solid(self) -> float:
+        """Plain shear stress allowed at block, MPa: 0.56 Rm (EN 13906-1, cold coiled)."""
+        return _SOLID * self.strength
+
+    @property
+    def least_gaps(self) -> float:
+        """The least sum of gaps wanted at the greatest load, mm: n (0.0015 D²/d + 0.1 d), half as much again where
+        it is cycled (EN 13906-1)."""
+        active = self.turns.room > 0
+        d = self.diameter
+        each = 0.0015 * (2 * self.turns.radii[active]) ** 2 / d + 0.1 * d
+        return float(each.sum() * self.turns.step) * (1.5 if self.asked.cycles is not None else 1.0)
+
+    @property
+    def buckling(self) -> float | None:
+        """The deflection, mm, at which it buckles, or None where it does not:
+
+        s = L₀ · 0.5 / (1 − G/E) · (1 − √(1 − (1 − G/E) / (0.5 + G/E) · (πD / νL₀)²))     (EN 13906-1)
+        """
+        ratio = self.shear_modulus / self.elastic_modulus
+        active = self.turns.room > 0
+        mean = 2 * float(self.turns.radii[active].mean())
+        slender = (math.pi * mean / (SEATS[self.asked.seat] * self.free_length)) ** 2
+        root = 1 - (1 - ratio) / (0.5 + ratio) * slender
+        if root < 0:
+            return None
+        deflection = self.free_length * 0.5 / (1 - ratio) * (1 - math.sqrt(root))
+        return deflection if deflection < self.deflection_to_block else None
+
+    @property
+    def frequency(self) -> float:
+        """First natural frequency between fixed ends, Hz: ½ √(R / m), m the mass of the active wire (EN 13906-1)."""
+        share = self.turns.active / self.turns.turns
+        return 0.5 * math.sqrt(self.first_rate * 1e3 / (self.wire_mass * 1e-3 * share))
+
+    def outside_diameter(self, deflection: float) -> float:
+        """The greatest outside diameter at a deflection, mm: the wire keeps its length while its pitch falls."""
+        return 2 * float(self.radii_at(self.force_at(deflection)).max()) + self.diameter
+
+    def pitches_at(self, force: float) -> Array:
+        """Pitch, mm a turn (n,), under a force."""
+        return self.turns.pitches - np.minimum(force * self.yielding, self.turns.room)
+
+    def radii_at(self, force: float) -> Array:
+        """Radius, mm (n,), under a force:  √(r² + (p² − p_F²) / 4π²)."""
+        lost = self.turns.pitches**2 - self.pitches_at(force) ** 2
+        return np.sqrt(self.turns.radii**2 + lost / (4 * math.pi**2))
+
+
+def correction(index: Array | float) -> Array | float:
+    """k = (w + 0.5) / (w − 0.75), which raises the stress at the inside of the coil (EN 13906-1)."""
+    return (index + 0.5) / (index - 0.75)

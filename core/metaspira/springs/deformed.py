@@ -1,0 +1,156 @@
+"""The shape of a coil under load: true geometry, whose wire keeps its length.
+
+Under F the pitch falls by F's share, no further than where turns touch, and the radius grows as if each turn kept
+its length. What the change of radius along the wire takes is given back by the angle:
+
+    v² = r² + r′² + (p/2π)² before the load,   φ′ = √(v² − r_F′² − (p_F/2π)²) / r_F
+"""
+
+from __future__ import annotations
+
+import itertools
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.interpolate import PPoly, make_interp_spline
+
+from metaspira.numbers.jets import Array, Jet, sin_cos
+from metaspira.paths.path import CoilFacts, CurvePath, Path
+from metaspira.schedules import Varying, piecewise
+from metaspira.springs.compression import Compression
+
+_PER_TURN = 48
+_LEAST = 12
+_DEGREE = 5
+_TURN = 2 * math.pi
+
+
+@dataclass(frozen=True, eq=False)
+class LoadedCoil:
+    """A curve around the z axis by radius, angle and height, each over θ / `end`."""
+
+    radius: Varying
+    angle: Varying
+    height: Varying
+    end: float
+    hand: int
+    start_angle: float
+    breaks: tuple[float, ...]
+    start: float = 0.0
+
+    def derivatives(self, t: Array, order: int) -> tuple[Array, ...]:
+        scale = [self.end**-k for k in range(order + 1)]
+        radius, angle, height = (
+            Jet([c * f for c, f in zip(given.jet(t / self.end, order).c, scale, strict=True)])
+            for given in (self.radius, self.angle, self.height)
+        )
+        sine, cosine = sin_cos(angle * self.hand + self.start_angle)
+        columns = ((radius * cosine).derivatives(), (radius * sine).derivatives(), height.derivatives())
+        return tuple(np.stack(column, axis=1) for column in zip(*columns, strict=True))
+
+    def speed(self, t: Array) -> Array:
+        return np.linalg.norm(self.derivatives(t, 1)[1], axis=1)
+
+
+def loaded_path(spring: Compression, force: float) -> Path:
+    """The centre line of a spring under a force, N."""
+    turns = spring.turns
+    end = _TURN * turns.turns
+    edges = _edges(spring, force)
+    radius, pitch = [], []
+    for low, high in itertools.pairwise(edges):
+        count = max(_LEAST, math.ceil((high - low) * turns.turns * _PER_TURN)) + 1
+        share = np.linspace(low, high, count)
+        inside = np.clip(share, low + 1e-12, high - 1e-12)
+        fallen = _pitch(spring, force, inside)
+        grown = np.sqrt(
+            turns.radius.value(inside) ** 2 + (turns.pitch.value(inside) ** 2 - fallen**2) / _TURN**2
+        )
+        radius.append(make_interp_spline(share, grown, k=_DEGREE))
+        pitch.append(make_interp_spline(share, fallen, k=_DEGREE))
+    angle, height = [], []
+    at_angle = at_height = 0.0
+    for (low, high), own_radius, own_pitch in zip(
+        itertools.pairwise(edges), radius, pitch, strict=True
+    ):
+        share = np.linspace(low, high, 2 * len(own_radius.c) + 1)
+        r, widening = turns.radius(np.clip(share, low + 1e-12, high - 1e-12))
+        climb = turns.pitch.value(np.clip(share, low + 1e-12, high - 1e-12)) * turns.turns
+        speed = (end * r) ** 2 + widening**2 + climb**2
+        left = speed - own_radius(share, 1) ** 2 - (own_pitch(share) * turns.turns) ** 2
+        spin = make_interp_spline(share, np.sqrt(left) / own_radius(share), k=_DEGREE)
+        turned, risen = spin.antiderivative(), own_pitch.antiderivative()
+        angle.append((turned, at_angle - float(turned(low))))
+        height.append((risen, turns.turns, at_height - turns.turns * float(risen(low))))
+        at_angle = float(turned(high)) + angle[-1][1]
+        at_height = turns.turns * float(risen(high)) + height[-1][2]
+    inner = edges[1:-1]
+    curve = LoadedCoil(
+        _joined([PPoly.from_spline(own) for own in radius], edges),
+        _joined([_moved(PPoly.from_spline(own), 1.0, by) for own, by in angle], edges),
+        _joined([_moved(PPoly.from_spline(own), factor, by) for own, factor, by in height], edges),
+        end,
+        turns.hand,
+        turns.start_angle,
+        tuple(float(e) * end for e in inner),
+    )
+    ends = curve.radius.ends
+    facts = CoilFacts(turns.hand, turns.turns, at_height / turns.turns, at_height, *ends)
+    path = CurvePath(curve, facts, turns.turns)
+    closed = _closed(spring, force, edges)
+    lengths = path.true_length(np.array(closed).ravel() * end) if closed else np.zeros(0)
+    touching = tuple((float(a), float(b)) for a, b in lengths.reshape(-1, 2))
+    return CurvePath(curve, facts, turns.turns, touching=touching)
+
+
+def _pitch(spring: Compression, force: float, share: Array) -> Array:
+    """Pitch, mm a turn (n,), under a force, at any share of the turns."""
+    turns = spring.turns
+    free = turns.pitch.value(share)
+    room = np.interp(share, turns.share, turns.room) > 0
+    least = turns.touching(share)
+    soft = 64 * turns.radius.value(share) ** 3 / (spring.shear_modulus * spring.diameter**4)
+    return np.where(room, np.maximum(free - force * soft, np.minimum(least, free)), free)
+
+
+def _edges(spring: Compression, force: float) -> list[float]:
+    """Shares between which the turns are all open, closed or dead, breaks of the free shape among them."""
+    turns = spring.turns
+    state = (turns.room > 0).astype(int) + (spring.closing > force)
+    changes = np.flatnonzero(np.diff(state))
+    found = {0.0, 1.0, *turns.radius.breaks, *turns.pitch.breaks}
+    margin = 0.2 / turns.count
+    for k in changes:
+        at = float(0.5 * (turns.share[k] + turns.share[k + 1]))
+        if min(abs(at - known) for known in found) > 2 * margin:
+            found.add(at)
+    return sorted(found)
+
+
+def _closed(spring: Compression, force: float, edges: list[float]) -> list[tuple[float, float]]:
+    turns = spring.turns
+    closed = (
+        np.interp([0.5 * (a + b) for a, b in itertools.pairwise(edges)], turns.share, spring.closing)
+        <= force
+    )
+    return [
+        pair for pair, is_closed in zip(itertools.pairwise(edges), closed, strict=True) if is_closed
+    ]
+
+
+def _moved(poly: PPoly, factor: float, by: float) -> PPoly:
+    c = poly.c * factor
+    c[-1] += by
+    return PPoly(c, poly.x)
+
+
+def _joined(pieces: list[PPoly], edges: list[float]) -> Varying:
+    degree = max(len(piece.c) for piece in pieces)
+    c, x = [], [np.array(edges[:1])]
+    for piece in pieces:
+        wide = np.diff(piece.x) > 0
+        own = piece.c[:, wide]
+        c.append(np.concatenate([np.zeros((degree - len(own), own.shape[1])), own]))
+        x.append(piece.x[1:][wide])
+    return piecewise(PPoly(np.concatenate(c, axis=1), np.concatenate(x)), np.array(edges[1:-1]))

@@ -1,0 +1,105 @@
+"""A coil turn by turn, as the sums of a spring need it: radius, pitch, and the pitch at which turns touch.
+
+Neighbouring turns of radii that differ by e touch when their pitch is √(p₀² − e²), p₀ that of a cylinder,
+d / √(1 − (d/2πr)²); where e ≥ p₀ they pass by each other, as in a telescoping cone.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from metaspira.numbers.jets import Array
+from metaspira.paths import Path
+from metaspira.paths.coil import LinearCoil, ShapedCoil
+from metaspira.paths.path import CurvePath
+from metaspira.problems import Problem, RecipeError
+from metaspira.schedules import Varying, constantly, linearly
+
+_PER_TURN = 72
+_LEAST, _MOST = 200, 40_000
+_DEAD = 1e-3
+_TURN = 2 * math.pi
+
+
+@dataclass(frozen=True, eq=False)
+class Turns:
+    """A coil of round wire `wire` mm thick: radius and pitch (mm a turn) over the share of its `turns`; of a turn,
+    `lying` ones at the start and at the end rest on their seats."""
+
+    radius: Varying
+    pitch: Varying
+    turns: float
+    hand: int
+    start_angle: float
+    wire: float
+    lying: tuple[float, float] = (0.0, 0.0)
+
+    @cached_property
+    def count(self) -> int:
+        return int(min(max(math.ceil(self.turns * _PER_TURN), _LEAST), _MOST))
+
+    @cached_property
+    def share(self) -> Array:
+        """Middles (n,) of the elements of wire, as shares of the turns."""
+        return (np.arange(self.count) + 0.5) / self.count
+
+    @property
+    def step(self) -> float:
+        """Turns of one element."""
+        return self.turns / self.count
+
+    @cached_property
+    def radii(self) -> Array:
+        """mm (n,)"""
+        return self.radius.value(self.share)
+
+    @cached_property
+    def pitches(self) -> Array:
+        """mm a turn (n,)"""
+        return self.pitch.value(self.share)
+
+    @cached_property
+    def room(self) -> Array:
+        """How far a turn can close before it touches its neighbour, mm a turn (n,); nothing in dead turns."""
+        room = self.pitches - self.touching(self.share)
+        dead = room <= _DEAD * self.wire
+        dead |= self.share * self.turns < self.lying[0]
+        dead |= (1 - self.share) * self.turns < self.lying[1]
+        return np.where(dead, 0.0, room)
+
+    @property
+    def active(self) -> float:
+        """Turns that take part."""
+        return float(np.count_nonzero(self.room)) * self.step
+
+    def touching(self, share: Array) -> Array:
+        """The pitch, mm a turn (n,), at which turns touch."""
+        radius, widening = self.radius(share)
+        square = self.wire**2 / np.maximum(1 - (self.wire / (_TURN * radius)) ** 2, 0.1)
+        return np.sqrt(np.maximum(square - (widening / self.turns) ** 2, 0.0))
+
+
+def turns_of(path: Path, wire: float, lying: tuple[float, float]) -> Turns:
+    """The turns of a coil's path. Raises RecipeError where it is not a coil around a round base."""
+    curve = path.curve if isinstance(path, CurvePath) else None
+    if isinstance(curve, LinearCoil):
+        end = curve.start_radius + curve.widening * curve.end
+        return Turns(
+            linearly(curve.start_radius, end), constantly(curve.climb * _TURN), curve.end / _TURN, curve.hand,
+            curve.start_angle, wire, lying,
+        )  # fmt: skip
+    if isinstance(curve, ShapedCoil) and curve.around:
+        return Turns(
+            curve.radius, curve.pitch, curve.end / _TURN, curve.hand, curve.start_angle, wire, lying
+        )
+    raise RecipeError(
+        Problem(
+            "/spring/kind",
+            "a compression spring is a coil on a round base, whole and without legs",
+            "choose such a path, or leave the load out",
+        )
+    )

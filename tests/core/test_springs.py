@@ -1,0 +1,270 @@
+"""Springs under load: the sums against published examples, and the shape against the sums."""
+
+import itertools
+import json
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from metaspira.checks import report_on
+from metaspira.cli import main
+from metaspira.part import part_of
+from metaspira.problems import RecipeError
+from metaspira.spring_views import spring_view
+from metaspira.springs.fatigue import life_of
+from metaspira.springs.wire import wires
+from metaspira.sweep.extents import extents
+
+INCH, LBF, KPSI = 25.4, 4.4482216152605, 6.894757
+
+
+def spring(path=None, thick=2.0, ends=None, fit=None, **asked):
+    return {
+        "format": "metaspira/1",
+        "path": {"kind": "coil", "diameter": 20, "turns": 10, "pitch": 6, **(path or {})},
+        "section": {"kind": "round", "diameter": thick},
+        "ends": ends or {},
+        "fit": fit or {},
+        "spring": {"kind": "compression", **asked},
+    }
+
+
+CLOSED = {"closed": {"start": 1, "end": 1}}
+GROUND = {"start": {"kind": "ground"}, "end": {"kind": "ground"}}
+SHAPES = {
+    "cylinder": {},
+    "closed": CLOSED,
+    "cone": {"diameter": 30, "end_diameter": 16, "turns": 7, "pitch": 7},
+    "telescope": {"diameter": 60, "end_diameter": 16, "turns": 6, "pitch": 6},
+    "barrel": {
+        "diameter": {"shape": "barrel", "from": 16, "middle": 26},
+        "turns": 8,
+        "pitch": {"points": [[0, 2.05], [0.15, 7], [0.85, 7], [1, 2.05]], "ease": "smooth"},
+    },
+}
+
+
+def test_rate_and_stress_are_those_of_the_closed_form():
+    """EN 13906-1: R = G d⁴ / (8 D³ n), τ = 8 F D / (π d³), k = (w + 0.5) / (w − 0.75)."""
+    found = part_of(spring(points=[{"force": 60}])).spring
+    assert found.rate == pytest.approx(81500 * 16 / (8 * 8000 * 10), rel=1e-12)
+    point = found.points[0]
+    assert point.stress == pytest.approx(8 * 60 * 20 / (math.pi * 8), rel=1e-12)
+    assert point.corrected == pytest.approx(point.stress * 10.5 / 9.25, rel=1e-12)
+    assert point.deflection == pytest.approx(60 / found.rate, rel=1e-12)
+
+
+def test_a_handbook_example():
+    """Shigley, Mechanical Engineering Design, example 10-1 (from memory): music wire 0.037 in, outside 7/16 in, squared
+    ends, 12.5 turns: 10.5 active, k = 4.13 lbf/in, Sut = 324 kpsi, solid length 0.4995 in. The sums there count
+    10.5 turns as open at once."""
+    wire = 0.037 * INCH
+    path = {
+        "diameter": 7 / 16 * INCH, "diameter_at": "outside", "turns": 12.5, "pitch": 3.0,
+        "closed": {"start": 1, "end": 1, "change": 0.05},
+    }  # fmt: skip
+    own = {"strength": 324 * KPSI, "shear_modulus": 11.85e3 * KPSI, "elastic_modulus": 28.5e3 * KPSI}
+    found = part_of(spring(path, wire, wire=own)).spring
+    assert found.turns.active == pytest.approx(10.5, abs=0.05)
+    assert found.first_rate / LBF * INCH == pytest.approx(4.13, rel=5e-3)
+    assert found.solid_length / INCH == pytest.approx(0.4995, rel=5e-3)
+    assert wires()["ASTM A228"].strength(wire) / KPSI == pytest.approx(324, rel=2e-3)
+
+
+def test_a_cone_starts_as_its_closed_form():
+    """A cone of constant pitch, all turns open: R = G d⁴ / (16 n (r₁² + r₂²)(r₁ + r₂)) (Wahl, Mechanical Springs, from
+    memory); then its wide turns close first and the rate rises."""
+    found = part_of(spring(SHAPES["cone"])).spring
+    r1, r2 = 15.0, 8.0
+    exact = 81500 * 16 / (16 * 7 * (r1**2 + r2**2) * (r1 + r2))
+    assert found.first_rate == pytest.approx(exact, rel=1e-4)
+    deflection, force = found.curve()
+    rates = np.diff(force) / np.diff(deflection)
+    assert np.all(np.diff(rates) > -1e-9)
+    assert rates[-1] > 2 * rates[0]
+
+
+@pytest.mark.parametrize("shape", SHAPES)
+def test_the_shape_under_load_keeps_its_wire_and_has_the_length_of_the_sums(shape):
+    part = part_of(spring(SHAPES[shape]))
+    for share in (0.2, 0.7, 1.0):
+        force = share * part.spring.block_force
+        loaded = part.loaded(force)
+        assert loaded.path.length == pytest.approx(part.path.length, rel=1e-6)
+        height = extents(loaded.sweep).height
+        assert height == pytest.approx(
+            part.spring.free_length - part.spring.deflection_at(force), abs=0.03
+        )
+        outside = 2 * extents(loaded.sweep).outside_radius
+        grown = part.spring.outside_diameter(part.spring.deflection_at(force))
+        assert outside == pytest.approx(grown, abs=0.06)
+
+
+@settings(max_examples=25, deadline=None)
+@given(
+    turns=st.floats(3, 20),
+    pitch=st.floats(3, 12),
+    wire=st.floats(0.8, 2.5),
+    diameter=st.floats(12, 40),
+    share=st.floats(0.05, 0.95),
+)
+def test_energy_is_the_area_and_more_turns_are_softer(turns, pitch, wire, diameter, share):
+    path = {"diameter": diameter, "turns": turns, "pitch": pitch}
+    found = part_of(spring(path, wire)).spring
+    point = found.at_force(share * found.block_force)
+    s = np.linspace(0, point.deflection, 2001)
+    area = np.trapezoid([found.force_at(x) for x in s], s)
+    assert point.energy == pytest.approx(area, rel=1e-6)
+    assert found.at_length(point.length).force == pytest.approx(point.force, rel=1e-9)
+    more = part_of(spring({**path, "turns": turns + 1}, wire)).spring
+    assert more.rate < found.rate
+
+
+def test_growth_is_that_of_the_standard():
+    """EN 13906-1: at block the outside diameter grows by 0.1 (m² − 0.8 m d − 0.2 d²) / D, m the pitch."""
+    found = part_of(spring()).spring
+    grown = found.outside_diameter(found.deflection_to_block) - 22
+    assert grown == pytest.approx(0.1 * (36 - 0.8 * 12 - 0.2 * 4) / 20, abs=0.06)
+
+
+def test_frequency_and_buckling_are_those_of_the_standard():
+    """EN 13906-1: f = 3560 d / (n D²) √(G/ρ) Hz, G in N/mm² and ρ in kg/dm³; a slender spring between hinged seats
+    buckles where the formula says, one in short seats does not."""
+    found = part_of(spring()).spring
+    assert found.frequency == pytest.approx(3560 * 2 / (10 * 400) * math.sqrt(81500 / 7.85), rel=5e-3)
+    assert found.buckling is None
+    slender = part_of(spring({"turns": 30}, seat="hinged")).spring
+    ratio = 81500 / 206000
+    root = 1 - (1 - ratio) / (0.5 + ratio) * (math.pi * 20 / slender.free_length) ** 2
+    exact = slender.free_length * 0.5 / (1 - ratio) * (1 - math.sqrt(root))
+    assert slender.buckling == pytest.approx(exact, rel=1e-12)
+
+
+def test_strengths_of_wire():
+    """EN 10270-1 at 1 mm (lg 1 = 0), from memory; and every wire's strength falls with its diameter."""
+    assert wires()["EN 10270-1 SH"].strength(1.0) == 2220
+    assert wires()["EN 10270-1 SM"].strength(1.0) == 1980
+    assert wires()["EN 10270-1 SL"].strength(1.0) == 1720
+    assert wires()["EN 10270-3 1.4310 NS"].strength(1.0) == 1900
+    for wire in wires().values():
+        sizes = np.geomspace(wire.least, wire.most, 40)
+        strengths = [wire.strength(d) for d in sizes]
+        assert all(a >= b - 15 for a, b in itertools.pairwise(strengths)), wire.name
+        assert 500 < min(strengths) <= max(strengths) < 3500
+
+
+def test_life_is_goodmans_line():
+    """From zero to the share of the strength that 10⁷ cycles allow, the line is used up exactly."""
+    found = part_of(spring(points=[{"force": 0}, {"force": 60}], cycles=1e7)).spring
+    greatest = 0.30 * found.strength
+    force = 60 * greatest / found.points[1].corrected
+    part = part_of(spring({"pitch": 8}, points=[{"force": 0}, {"force": force}], cycles=1e7))
+    assert life_of(part.spring).utilisation == pytest.approx(1.0, rel=1e-9)
+    peened = part_of(
+        spring({"pitch": 8}, points=[{"force": 0}, {"force": force}], cycles=1e7, peened=True)
+    )
+    assert life_of(peened.spring).utilisation < 0.9
+
+
+def verdicts(recipe):
+    report = report_on(part_of(recipe))
+    return {check.id: check for check in report.checks}
+
+
+def test_each_limit_speaks_and_has_a_remedy_that_works():
+    worst = {
+        "spring-stress": spring({"pitch": 12}, points=[{"force": 170}]),
+        "spring-block": spring({"pitch": 16}),
+        "spring-travel": spring(points=[{"length": 23}]),
+        "spring-fatigue": spring({"pitch": 9}, points=[{"force": 5}, {"force": 110}], cycles=1e7),
+        "spring-buckling": spring({"turns": 30}, points=[{"length": 110}], seat="free"),
+        "spring-bore": spring(points=[{"length": 30}], fit={"bore": 22.05}),
+        "spring-index": spring({"diameter": 45}),
+        "spring-wire": spring({"diameter": 2, "pitch": 1}, 0.2),
+    }
+    for name, recipe in worst.items():
+        found = verdicts(recipe)[name]
+        assert found.verdict != "clear", name
+        assert found.remedies, name
+
+
+def test_a_load_beyond_block_says_so():
+    found = verdicts(spring(points=[{"force": 500}]))["spring-travel"]
+    assert found.verdict == "stop"
+    assert "beyond" in found.why
+    found = verdicts(spring(points=[{"length": 100}]))["spring-travel"]
+    assert (found.verdict, "longer than the free spring" in found.why) == ("stop", True)
+
+
+@pytest.mark.parametrize(
+    ("recipe", "place"),
+    [
+        (spring(wire={"strength": -1, "shear_modulus": 1, "elastic_modulus": 1}), "/spring/wire/strength"),
+        (spring(points=[{}]), "/spring/points/0"),
+        (spring(points=[{"length": 10, "force": 3}]), "/spring/points/0"),
+        (spring({"base": {"kind": "oval", "depth": 12}}), "/spring/kind"),
+        ({**spring(), "section": {"kind": "rectangle", "width": 2, "height": 3}}, "/spring"),
+        (spring({"pitch": 2.0025}), "/path/pitch"),
+        (spring(points=[{"force": "3 mm"}]), "/spring/points/0/force"),
+    ],
+)  # fmt: skip
+def test_what_is_no_spring_is_refused_with_its_place(recipe, place):
+    with pytest.raises(RecipeError) as caught:
+        part_of(recipe)
+    assert caught.value.problems[0].place == place
+
+
+def test_an_unknown_wire_is_refused_with_the_nearest():
+    recipe = spring()
+    recipe["spring"]["wire"] = "EN 10270-1 SG"
+    with pytest.raises(RecipeError) as caught:
+        part_of(recipe)
+    assert caught.value.problems[0].fix.value.startswith("EN 10270-1 S")
+
+
+def test_units_do_not_matter():
+    """The same spring in inches and pounds."""
+    metric = part_of(spring(points=[{"force": 20}, {"length": 50}])).spring
+    inch = spring({"diameter": "20 mm", "pitch": "6 mm"}, "2 mm", points=[{"force": f"{20 / LBF} lbf"}, {"length": 50 / INCH}])  # fmt: skip
+    inch["unit"] = "in"
+    other = part_of(inch).spring
+    for a, b in zip(metric.points, other.points, strict=True):
+        assert (a.length, a.force) == pytest.approx((b.length, b.force), rel=1e-9)
+
+
+def test_the_command_line_tells_the_contract(tmp_path, capsys):
+    file = tmp_path / "spring.spira.json"
+    file.write_text(json.dumps(spring(CLOSED, ends=GROUND, points=[{"length": 35}])))
+    with pytest.raises(SystemExit) as left:
+        main(["spring", str(file), "--json"])
+    told = json.loads(capsys.readouterr().out)
+    assert left.value.code == 0
+    assert {
+        "rate",
+        "index",
+        "solid_length",
+        "free_length",
+        "loads",
+        "buckling",
+        "frequency",
+    } <= told.keys()
+    assert {"length", "force", "stress", "corrected_stress", "utilisation"} <= told["loads"][0].keys()
+    assert all(figure["source"] and figure["formula"] for figure in told["figures"])
+    recipe = spring()
+    del recipe["spring"]
+    file.write_text(json.dumps(recipe))
+    with pytest.raises(SystemExit) as left:
+        main(["spring", str(file)])
+    assert left.value.code == 2
+    assert "/spring" in capsys.readouterr().err
+
+
+def test_no_figure_without_its_source():
+    view = spring_view(part_of(spring(points=[{"length": 40}], cycles=1e6)))
+    assert view is not None
+    assert all(
+        figure["formula"] and figure["inputs"] and figure["source"] for figure in view["figures"]
+    )
+    assert view["limits"] == sorted(view["limits"], key=lambda limit: -limit["use"])

@@ -1,0 +1,150 @@
+import Box from "@mui/material/Box";
+import { useRef, type KeyboardEvent, type PointerEvent } from "react";
+import type { Spring } from "../../api/client";
+import { useLook } from "../../look/Look";
+import { MM, digits, lengthText } from "../../look/numbers";
+import { useDesk, useRecipe } from "../../state/bench";
+import { usePartContext } from "../PartContext";
+import { forceAt } from "./curve";
+
+const WIDE = 328;
+const HIGH = 208;
+const LEFT = 40;
+const RIGHT = 8;
+const TOP = 14;
+const BOTTOM = 34;
+
+/** Force over length, from free to block: the limits of stress, the least length, and the working points, which
+ * are dragged along it. */
+export function ForceDiagram({ spring }: { spring: Spring }) {
+  const { recipe, unit } = usePartContext();
+  const { colours } = useLook();
+  const set = useRecipe((state) => state.set);
+  const pressed = useDesk((state) => state.pressed);
+  const svg = useRef<SVGSVGElement>(null);
+  const { free_length: free, solid_length: solid, curve } = spring;
+  const most = Math.max(spring.block_force, ...spring.loads.map((load) => load.force)) * 1.06;
+  const x = (length: number) =>
+    LEFT + ((free - length) / (free - solid || 1)) * (WIDE - LEFT - RIGHT);
+  const y = (force: number) => HIGH - BOTTOM - (force / (most || 1)) * (HIGH - TOP - BOTTOM);
+  const least = spring.figures.find((figure) => figure.key === "least_gaps")?.value ?? 0;
+
+  const move = (index: number, length: number) => {
+    const held = Math.min(Math.max(length, solid), free);
+    const byForce = recipe.spring?.points?.[index]?.force !== undefined;
+    const place = `/spring/points/${index}/${byForce ? "force" : "length"}`;
+    const value = byForce ? forceAt(curve, held) : held / MM[unit];
+    set(place, Number(value.toPrecision(4)));
+  };
+  const drag = (index: number) => (event: PointerEvent<SVGCircleElement>) => {
+    if (!event.currentTarget.hasPointerCapture(event.pointerId) || !svg.current) return;
+    const box = svg.current.getBoundingClientRect();
+    const at = ((event.clientX - box.left) / box.width) * WIDE;
+    move(index, free - ((at - LEFT) / (WIDE - LEFT - RIGHT)) * (free - solid));
+  };
+  const step = (index: number, length: number) => (event: KeyboardEvent) => {
+    const way = { ArrowRight: -1, ArrowUp: -1, ArrowLeft: 1, ArrowDown: 1 }[event.key];
+    if (!way) return;
+    event.preventDefault();
+    move(index, length + way * (event.shiftKey ? 1 : 0.1) * MM[unit]);
+  };
+  const limits: [number | null, string, string][] = [
+    [spring.force_allowed, colours.watch, "0.5 Rm"],
+    [spring.force_set, colours.stop, "0.56 Rm, sets"],
+  ];
+  const line = curve.map(([l, f]) => `${x(l!).toFixed(2)},${y(f!).toFixed(2)}`).join(" ");
+  return (
+    <Box
+      component="svg"
+      ref={svg}
+      viewBox={`0 0 ${WIDE} ${HIGH}`}
+      role="group"
+      aria-label="Force over length"
+      sx={{ width: "100%", display: "block", fontSize: 10.5, fontFamily: "fontFamily" }}
+    >
+      <g stroke={colours.line} fill="none">
+        <path d={`M${LEFT},${TOP} V${HIGH - BOTTOM} H${WIDE - RIGHT}`} stroke={colours.pencil} />
+        {least > 0 && solid + least < free && (
+          <path
+            d={`M${x(solid + least)},${TOP} V${HIGH - BOTTOM}`}
+            stroke={colours.watch}
+            strokeDasharray="4 3"
+          />
+        )}
+      </g>
+      {limits.map(
+        ([force, colour, text]) =>
+          force !== null &&
+          force < most && (
+            <g key={text}>
+              <path
+                d={`M${LEFT},${y(force)} H${WIDE - RIGHT}`}
+                stroke={colour}
+                strokeDasharray="6 3"
+              />
+              <text x={LEFT + 4} y={y(force) - 3} fill={colour}>
+                {text}
+              </text>
+            </g>
+          ),
+      )}
+      <polyline points={line} fill="none" stroke={colours.copper} strokeWidth={2} />
+      {pressed !== null && pressed < free && (
+        <path
+          d={`M${x(Math.max(pressed, solid))},${TOP} V${HIGH - BOTTOM}`}
+          stroke={colours.ink}
+          strokeWidth={1}
+        />
+      )}
+      <g fill={colours.pencil}>
+        <text x={LEFT - 4} y={y(0) + 3} textAnchor="end">
+          0
+        </text>
+        <text x={LEFT - 4} y={y(spring.block_force) + 3} textAnchor="end">
+          {digits(spring.block_force, 3)}
+        </text>
+        <text x={4} y={TOP - 3}>
+          N
+        </text>
+        <text x={LEFT} y={HIGH - BOTTOM + 13}>
+          {lengthText(free, unit)}, free
+        </text>
+        <text x={WIDE - RIGHT} y={HIGH - BOTTOM + 13} textAnchor="end">
+          {lengthText(solid, unit)}, block
+        </text>
+        {least > 0 && solid + least < free && (
+          <text
+            x={x(solid + least)}
+            y={HIGH - BOTTOM + 26}
+            textAnchor="middle"
+            fill={colours.watch}
+          >
+            least {lengthText(solid + least, unit)}
+          </text>
+        )}
+      </g>
+      {spring.loads.map((load, index) => (
+        <circle
+          key={index}
+          cx={x(Math.min(Math.max(load.length, solid), free))}
+          cy={y(load.force)}
+          r={6}
+          fill={colours.sheet}
+          stroke={load.utilisation > 1 ? colours.stop : colours.ink}
+          strokeWidth={2}
+          tabIndex={0}
+          role="slider"
+          aria-label={`Working point ${index + 1}`}
+          aria-valuemin={solid}
+          aria-valuemax={free}
+          aria-valuenow={load.length}
+          aria-valuetext={`${lengthText(load.length, unit)}, ${digits(load.force)} N`}
+          style={{ cursor: "ew-resize", touchAction: "none" }}
+          onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
+          onPointerMove={drag(index)}
+          onKeyDown={step(index, load.length)}
+        />
+      ))}
+    </Box>
+  );
+}

@@ -1,0 +1,338 @@
+import Autocomplete from "@mui/material/Autocomplete";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import Stack from "@mui/material/Stack";
+import Switch from "@mui/material/Switch";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useQuery } from "@tanstack/react-query";
+import { answer, client, type Recipe, type Spring } from "../../api/client";
+import { useLook } from "../../look/Look";
+import { MM, digits, lengthText } from "../../look/numbers";
+import { useRecipe } from "../../state/bench";
+import { Choice } from "../Choice";
+import { usePartContext } from "../PartContext";
+import { ValueField } from "../ValueField";
+import { ForceDiagram } from "./ForceDiagram";
+import { LifeDiagram } from "./LifeDiagram";
+
+type Asked = NonNullable<Recipe["spring"]>;
+
+const SEATS = [
+  ["guided", "both fixed and led"],
+  ["fixed-hinged", "one fixed, one hinged"],
+  ["hinged", "both hinged"],
+  ["fixed-sliding", "fixed, the other slides"],
+  ["free", "fixed, the other free"],
+] as const;
+
+const OWN = "a wire of its own";
+
+/** What the spring is wound of, where it works and for how long; how near it is to each limit. */
+export function LoadStep() {
+  const { recipe, part } = usePartContext();
+  const set = useRecipe((state) => state.set);
+  const spring = part.report?.spring;
+  if (!recipe.spring) return <NoLoad />;
+  return (
+    <Stack spacing={1.5}>
+      <WireChoice asked={recipe.spring} />
+      <Choice
+        label="Its ends are"
+        value={recipe.spring.seat ?? "guided"}
+        options={SEATS}
+        onChange={(seat) => set("/spring/seat", seat)}
+      />
+      <Points asked={recipe.spring} spring={spring ?? null} />
+      {spring && <ForceDiagram spring={spring} />}
+      {spring && <Limits spring={spring} />}
+      <Stack direction="row" spacing={1}>
+        <ValueField label="Life, cycles" place="/spring/cycles" unit="" step={100000} optional />
+        <ValueField label="Warmth" place="/spring/temperature" unit="°C" step={5} optional />
+      </Stack>
+      <FormControlLabel
+        control={
+          <Switch
+            size="small"
+            checked={recipe.spring.peened ?? false}
+            onChange={(_, on) => set("/spring/peened", on || undefined)}
+          />
+        }
+        label="shot-peened"
+      />
+      {spring?.life && <LifeDiagram life={spring.life} />}
+      {spring && <Figures spring={spring} />}
+      <Button variant="text" onClick={() => set("/spring", undefined)}>
+        Leave the load out
+      </Button>
+    </Stack>
+  );
+}
+
+function NoLoad() {
+  const { part, recipe, unit } = usePartContext();
+  const set = useRecipe((state) => state.set);
+  const height = (part.report?.figures.overall_height ?? 0) / MM[unit];
+  const wire = recipe.material === "stainless-steel" ? "EN 10270-3 1.4310 NS" : "EN 10270-1 SH";
+  const share = (of: number) => ({ length: Number((of * height).toPrecision(3)) });
+  return (
+    <Stack spacing={1.5}>
+      <Typography variant="body2">
+        Say that this coil is a spring, and its forces, stresses and limits are worked out as you
+        draw.
+      </Typography>
+      <Button
+        variant="contained"
+        onClick={() =>
+          set("/spring", { kind: "compression", wire, points: [share(0.9), share(0.7)] })
+        }
+      >
+        It is a compression spring
+      </Button>
+    </Stack>
+  );
+}
+
+function WireChoice({ asked }: { asked: Asked }) {
+  const set = useRecipe((state) => state.set);
+  const { part } = usePartContext();
+  const { data: wires = [] } = useQuery({
+    queryKey: ["wires"],
+    queryFn: () => answer(client.GET("/api/parts/wires")),
+    staleTime: Infinity,
+  });
+  const own = typeof asked.wire === "object";
+  const value = own ? OWN : ((asked.wire as string | undefined) ?? "EN 10270-1 SH");
+  const problem = part.problems.find((p) => p.place === "/spring/wire");
+  const titles = Object.fromEntries(wires.map((wire) => [wire.name, wire.title]));
+  return (
+    <>
+      <Autocomplete
+        options={[...wires.map((wire) => wire.name), OWN]}
+        value={value}
+        disableClearable
+        onChange={(_, name) =>
+          set(
+            "/spring/wire",
+            name === OWN ? { strength: 1800, shear_modulus: 81500, elastic_modulus: 206000 } : name,
+          )
+        }
+        renderOption={({ key, ...props }, name) => (
+          <li key={key} {...props}>
+            <Box>
+              {name}
+              <Typography variant="caption" color="text.secondary" sx={{ display: "block" }}>
+                {titles[name] ?? "strength and moduli as typed"}
+              </Typography>
+            </Box>
+          </li>
+        )}
+        renderInput={(params) => (
+          <TextField
+            {...params}
+            label="Wire"
+            error={Boolean(problem)}
+            helperText={problem ? `${problem.reason}; ${problem.remedy}` : titles[value]}
+          />
+        )}
+      />
+      {own && (
+        <>
+          <ValueField
+            label="Least tensile strength"
+            place="/spring/wire/strength"
+            unit="MPa"
+            step={10}
+          />
+          <Stack direction="row" spacing={1}>
+            <ValueField label="G" place="/spring/wire/shear_modulus" unit="MPa" step={100} />
+            <ValueField label="E" place="/spring/wire/elastic_modulus" unit="MPa" step={100} />
+          </Stack>
+        </>
+      )}
+    </>
+  );
+}
+
+function Points({ asked, spring }: { asked: Asked; spring: Spring | null }) {
+  const { unit } = usePartContext();
+  const set = useRecipe((state) => state.set);
+  const points = asked.points ?? [];
+  const change = (index: number, by: "length" | "force") => {
+    const load = spring?.loads[index];
+    const value = by === "force" ? (load?.force ?? 10) : (load?.length ?? 10) / MM[unit];
+    set(`/spring/points/${index}`, { [by]: Number(value.toPrecision(4)) });
+  };
+  const add = () => {
+    const middle = spring ? 0.5 * (spring.free_length + spring.solid_length) : 10;
+    set("/spring/points", [...points, { length: Number((middle / MM[unit]).toPrecision(3)) }]);
+  };
+  return (
+    <Stack spacing={0.75} component="section" aria-label="Working points">
+      <Stack direction="row" sx={{ justifyContent: "space-between", alignItems: "baseline" }}>
+        <Typography variant="h3" component="h3">
+          Working points
+        </Typography>
+        <Button variant="text" onClick={add}>
+          Add
+        </Button>
+      </Stack>
+      {points.map((point, index) => {
+        const by = point.force !== undefined && point.force !== null ? "force" : "length";
+        const load = spring?.loads[index];
+        return (
+          <Box key={index}>
+            <Stack direction="row" spacing={0.5} sx={{ alignItems: "center" }}>
+              <Box sx={{ width: 104, flex: "none" }}>
+                <Choice
+                  label={`Point ${index + 1}`}
+                  value={by}
+                  options={[
+                    ["length", "length"],
+                    ["force", "force"],
+                  ]}
+                  onChange={(next) => change(index, next)}
+                />
+              </Box>
+              <ValueField
+                label={by === "force" ? "Force" : "Length"}
+                name={`Working point ${index + 1}, ${by}`}
+                place={`/spring/points/${index}/${by}`}
+                unit={by === "force" ? "N" : unit}
+                step={by === "force" ? 1 : 0.1}
+              />
+              <button
+                type="button"
+                className="plain-action"
+                onClick={() =>
+                  set(
+                    "/spring/points",
+                    points.filter((_, i) => i !== index),
+                  )
+                }
+                aria-label={`Remove working point ${index + 1}`}
+                title="Remove"
+              >
+                ✕
+              </button>
+            </Stack>
+            {load && (
+              <Typography
+                variant="caption"
+                color="text.secondary"
+                sx={{ display: "block", textAlign: "right", pr: 3 }}
+              >
+                {by === "force" ? lengthText(load.length, unit) : `${digits(load.force)} N`},{" "}
+                {digits(load.stress, 4)} MPa, {digits(100 * load.utilisation, 3)} % of what is
+                allowed
+              </Typography>
+            )}
+          </Box>
+        );
+      })}
+    </Stack>
+  );
+}
+
+const SCALE = 1.25;
+
+/** How much of each limit is used, on one scale, the most used first. */
+function Limits({ spring }: { spring: Spring }) {
+  const { colours } = useLook();
+  const { part } = usePartContext();
+  const verdicts = Object.fromEntries(
+    (part.report?.checks ?? []).map((check) => [check.id, check.verdict]),
+  );
+  return (
+    <Stack component="section" aria-label="Limits" spacing={0.5}>
+      <Typography variant="h3" component="h3">
+        How much of each limit is used
+      </Typography>
+      {spring.limits.map((limit) => (
+        <Box
+          key={limit.id}
+          sx={{
+            display: "grid",
+            gridTemplateColumns: "128px 1fr 46px",
+            columnGap: 1,
+            alignItems: "center",
+            fontSize: "0.82rem",
+            fontVariantNumeric: "tabular-nums",
+          }}
+        >
+          <span>{limit.title}</span>
+          <Box
+            aria-hidden="true"
+            sx={{ position: "relative", height: 9, bgcolor: colours.line, borderRadius: 0.5 }}
+          >
+            <Box
+              sx={{
+                position: "absolute",
+                inset: 0,
+                right: `${100 - (100 * Math.min(limit.use, SCALE)) / SCALE}%`,
+                bgcolor: colours[verdicts[limit.id] ?? "clear"],
+              }}
+            />
+            <Box
+              sx={{
+                position: "absolute",
+                top: -2,
+                bottom: -2,
+                left: `${100 / SCALE}%`,
+                borderLeft: `2px solid ${colours.ink}`,
+              }}
+            />
+          </Box>
+          <Box component="span" sx={{ textAlign: "right", fontWeight: 600 }}>
+            {digits(100 * limit.use, 3)} %
+          </Box>
+        </Box>
+      ))}
+    </Stack>
+  );
+}
+
+/** Every figure with its formula, inputs and source. */
+function Figures({ spring }: { spring: Spring }) {
+  const { unit } = usePartContext();
+  return (
+    <Box
+      component="table"
+      aria-label="Figures of the spring"
+      sx={{
+        borderCollapse: "collapse",
+        fontSize: "0.82rem",
+        fontVariantNumeric: "tabular-nums",
+        "& td": { borderBottom: 1, borderColor: "divider", py: 0.5, verticalAlign: "top" },
+      }}
+    >
+      <tbody>
+        {spring.figures.map((figure) => (
+          <tr key={figure.key}>
+            <td>
+              {figure.title}
+              <Typography
+                variant="caption"
+                color="text.secondary"
+                sx={{ display: "block", lineHeight: 1.3 }}
+              >
+                {figure.formula}; {figure.source}
+              </Typography>
+            </td>
+            <Box
+              component="td"
+              sx={{ textAlign: "right", fontWeight: 600, whiteSpace: "nowrap", pl: 1 }}
+            >
+              {figure.value === null
+                ? "–"
+                : figure.unit === "mm"
+                  ? lengthText(figure.value, unit)
+                  : `${digits(figure.value)} ${figure.unit}`}
+            </Box>
+          </tr>
+        ))}
+      </tbody>
+    </Box>
+  );
+}
