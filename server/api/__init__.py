@@ -20,13 +20,15 @@ from api.builds import router as builds
 from api.designs import router as designs
 from api.library import router as library
 from api.parts import router as parts
+from api.springs import router as springs
 from api.threads import router as threads
 
-_BODY_NAMES = ("recipe", "body")
+_BODY_NAMES = ("recipe", "body", "wish")
 
 api = NinjaAPI(title="Metaspira", version=__version__, docs_url=None)
 api.add_router("/designs", designs, tags=["designs"])
 api.add_router("/parts", parts, tags=["parts"])
+api.add_router("/springs", springs, tags=["springs"])
 api.add_router("/threads", threads, tags=["threads"])
 api.add_router("/library", library, tags=["library"])
 api.add_router("/builds", builds, tags=["builds"])

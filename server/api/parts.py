@@ -12,7 +12,6 @@ from metaspira.formats.glb import preview_glb
 from metaspira.part import Part, make_part
 from metaspira.recipe.model import AnyRecipe, Recipe, json_schema
 from metaspira.spring_views import spring_view
-from metaspira.springs.wire import SpringWire, wires
 from metaspira.views import (
     field_values,
     guides,
@@ -25,7 +24,7 @@ from metaspira.views import (
 from ninja import Body, File, Form, Router
 from ninja.files import UploadedFile
 
-from api.schemas import DrawingOut, Problems, ReportOut, SliceOut, WireOut
+from api.schemas import DrawingOut, Problems, ReportOut, SliceOut
 
 router = Router()
 
@@ -79,12 +78,6 @@ def check(
         "values": field_values(part),
         "spring": spring_view(part),
     }
-
-
-@router.get("/wires", response=list[WireOut])
-def spring_wires(request: HttpRequest) -> list[SpringWire]:
-    """The spring wires that are kept here."""
-    return list(wires().values())
 
 
 @router.post("/slice", response={200: SliceOut, 422: Problems})

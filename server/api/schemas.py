@@ -205,6 +205,31 @@ class WireOut(Schema):
     source: str
 
 
+class FoundSpringOut(Schema):
+    """A spring that was found, mm, g and MPa, with the limit that it uses most and the share that it uses."""
+
+    wire: str
+    thickness: float
+    diameter: float
+    turns: float
+    height: float
+    mass: float
+    stress: float
+    limit: str
+    use: float
+    on_hand: bool
+    recipe: dict[str, Any]
+
+
+class FoundSpringsOut(Schema):
+    """The rate (N/mm) and the free length (mm) that both loads set, and the springs that have them."""
+
+    free_length: float
+    rate: float
+    springs: list[FoundSpringOut]
+    nearest: FoundSpringOut | None
+
+
 class ReportOut(SaidOut):
     """What is said of a wound part, and what the bench draws of it."""
 

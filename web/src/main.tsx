@@ -7,6 +7,7 @@ import { BrowserRouter, Route, Routes } from "react-router";
 import { BenchPage } from "./bench/BenchPage";
 import { Look } from "./look/Look";
 import { Finder } from "./finder/Finder";
+import { SpringFinder } from "./finder/SpringFinder";
 import { Shelf } from "./shelf/Shelf";
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 1000 } } });
@@ -19,6 +20,7 @@ createRoot(document.getElementById("root")!).render(
           <Routes>
             <Route path="/designs/:id" element={<BenchPage />} />
             <Route path="/threads" element={<Finder />} />
+            <Route path="/springs" element={<SpringFinder />} />
             <Route path="*" element={<Shelf />} />
           </Routes>
         </BrowserRouter>

@@ -15,7 +15,9 @@ Stress = Annotated[float, Quantity("number", 1.0, 1e6)]
 Celsius = Annotated[float, Quantity("number", -270.0, 1000.0)]
 Cycles = Annotated[float, Quantity("number", 1.0, 1e12)]
 
-SEATS = {
+Seat = Literal["guided", "fixed-hinged", "hinged", "fixed-sliding", "free"]
+
+SEATS: dict[Seat, float] = {
     "guided": 0.5,
     "fixed-hinged": 0.7,
     "hinged": 1.0,
@@ -54,7 +56,7 @@ class AskedSpring(Kind):
     kind: Literal["compression"]
     wire: str | OwnWire = "EN 10270-1 SH"
     points: tuple[WorkingPoint, ...] = Field((), max_length=12)
-    seat: Literal["guided", "fixed-hinged", "hinged", "fixed-sliding", "free"] = "guided"
+    seat: Seat = "guided"
     cycles: Cycles | None = None
     peened: bool = False
     temperature: Celsius = 20.0

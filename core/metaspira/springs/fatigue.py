@@ -16,6 +16,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from metaspira.springs.compression import Compression
+from metaspira.springs.wire import SpringWire
 
 _TORSION = 0.67
 _CYCLES = (5.0, 6.0, 7.0)
@@ -51,9 +52,11 @@ def life_of(spring: Compression) -> Life | None:
         return None
     stresses = [point.corrected for point in spring.points]
     low, high = min(stresses), max(stresses)
-    share = float(
-        np.interp(math.log10(cycles), _CYCLES, _SHARES[spring.wire.life, spring.asked.peened])
-    )
-    strength = spring.strength
-    endurance = 0.5 * share * strength / (1 - 0.5 * share / _TORSION)
-    return Life(cycles, 0.5 * (high + low), 0.5 * (high - low), endurance, _TORSION * strength)
+    ends = endurance_of(spring.wire, spring.strength, cycles, spring.asked.peened)
+    return Life(cycles, 0.5 * (high + low), 0.5 * (high - low), *ends)
+
+
+def endurance_of(wire: SpringWire, strength: float, cycles: float, peened: bool) -> tuple[float, float]:
+    """Both ends of Goodman's line, MPa: the amplitude about no mean stress, and the stress that breaks at once."""
+    share = float(np.interp(math.log10(cycles), _CYCLES, _SHARES[wire.life, peened]))
+    return 0.5 * share * strength / (1 - 0.5 * share / _TORSION), _TORSION * strength

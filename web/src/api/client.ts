@@ -14,6 +14,8 @@ export type Said = Pick<
 >;
 export type Report = Schemas["ReportOut"];
 export type Spring = Schemas["SpringOut"];
+export type FoundSpring = Schemas["FoundSpringOut"];
+export type Wish = Schemas["Wish"];
 export type ThreadReport = Schemas["ThreadReportOut"];
 export type Standard = Schemas["ThreadOut"];
 export type Profiles = Schemas["ProfilesOut"];

@@ -237,26 +237,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/parts/wires": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Spring Wires
-         * @description The spring wires that are kept here.
-         */
-        get: operations["api_parts_spring_wires"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/parts/slice": {
         parameters: {
             query?: never;
@@ -312,6 +292,47 @@ export interface paths {
         get: operations["api_parts_schema"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/springs/wires": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Spring Wires
+         * @description The spring wires that are kept here.
+         */
+        get: operations["api_springs_spring_wires"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/springs/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find
+         * @description The compression springs that push with two forces at two lengths in a space, each with its recipe, the best
+         *     first; or the one that is nearest to it.
+         */
+        post: operations["api_springs_find"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3144,28 +3165,6 @@ export interface components {
             /** Source */
             source: string;
         };
-        /**
-         * WireOut
-         * @description A spring wire: the diameters it is made in, mm, and its moduli, MPa.
-         */
-        WireOut: {
-            /** Name */
-            name: string;
-            /** Title */
-            title: string;
-            /** Standard */
-            standard: string;
-            /** Least */
-            least: number;
-            /** Most */
-            most: number;
-            /** E */
-            E: number;
-            /** G */
-            G: number;
-            /** Source */
-            source: string;
-        };
         /** SliceOut */
         SliceOut: {
             /** S */
@@ -3192,6 +3191,165 @@ export interface components {
             text: string;
             /** Points */
             points: number[][];
+        };
+        /**
+         * WireOut
+         * @description A spring wire: the diameters it is made in, mm, and its moduli, MPa.
+         */
+        WireOut: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Standard */
+            standard: string;
+            /** Least */
+            least: number;
+            /** Most */
+            most: number;
+            /** E */
+            E: number;
+            /** G */
+            G: number;
+            /** Source */
+            source: string;
+        };
+        /**
+         * FoundSpringOut
+         * @description A spring that was found, mm, g and MPa, with the limit that it uses most and the share that it uses.
+         */
+        FoundSpringOut: {
+            /** Wire */
+            wire: string;
+            /** Thickness */
+            thickness: number;
+            /** Diameter */
+            diameter: number;
+            /** Turns */
+            turns: number;
+            /** Height */
+            height: number;
+            /** Mass */
+            mass: number;
+            /** Stress */
+            stress: number;
+            /** Limit */
+            limit: string;
+            /** Use */
+            use: number;
+            /** On Hand */
+            on_hand: boolean;
+            /** Recipe */
+            recipe: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * FoundSpringsOut
+         * @description The rate (N/mm) and the free length (mm) that both loads set, and the springs that have them.
+         */
+        FoundSpringsOut: {
+            /** Free Length */
+            free_length: number;
+            /** Rate */
+            rate: number;
+            /** Springs */
+            springs: components["schemas"]["FoundSpringOut"][];
+            nearest: components["schemas"]["FoundSpringOut"] | null;
+        };
+        /**
+         * Load
+         * @description A force at a length.
+         */
+        Load: {
+            /** Length */
+            length: number | string;
+            /** Force */
+            force: number | string;
+        };
+        /**
+         * Wish
+         * @description What the spring has to do: two loads, the longer length first; the bore around it and the rod inside it with
+         *     the air to both; the longest free length; the life; the wires it may be of, all where none is named; and
+         *     diameters of wire on hand, the only ones where they are ranked by. Numbers as in a recipe.
+         */
+        Wish: {
+            /**
+             * Format
+             * @constant
+             */
+            format: "metaspira/1";
+            /**
+             * Name
+             * @default Unnamed
+             */
+            name?: string;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit?: "mm" | "cm" | "m" | "in";
+            /** Variables */
+            variables?: {
+                [key: string]: number | string;
+            };
+            /**
+             * Material
+             * @default spring-steel
+             * @enum {string}
+             */
+            material?: "spring-steel" | "stainless-steel" | "brass" | "phosphor-bronze" | "copper" | "aluminium" | "titanium" | "polyamide" | "polylactide" | "oak";
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Loads */
+            loads: [
+                components["schemas"]["Load"],
+                components["schemas"]["Load"]
+            ];
+            /** Bore */
+            bore?: (number | string) | null;
+            /** Rod */
+            rod?: (number | string) | null;
+            /**
+             * Gap
+             * @default 0
+             */
+            gap?: number | string;
+            /** Longest */
+            longest?: (number | string) | null;
+            /** Cycles */
+            cycles?: (number | string) | null;
+            /**
+             * Peened
+             * @default false
+             */
+            peened?: boolean;
+            /**
+             * Seat
+             * @default guided
+             * @enum {string}
+             */
+            seat?: "guided" | "fixed-hinged" | "hinged" | "fixed-sliding" | "free";
+            /**
+             * Wires
+             * @default []
+             */
+            wires?: string[];
+            /**
+             * On Hand
+             * @default []
+             */
+            on_hand?: (number | string)[];
+            /**
+             * Rank
+             * @default stress
+             * @enum {string}
+             */
+            rank?: "stress" | "mass" | "on-hand";
         };
         /** GaugedOut */
         GaugedOut: {
@@ -3909,26 +4067,6 @@ export interface operations {
             };
         };
     };
-    api_parts_spring_wires: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WireOut"][];
-                };
-            };
-        };
-    };
     api_parts_slice_: {
         parameters: {
             query: {
@@ -4026,6 +4164,59 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+        };
+    };
+    api_springs_spring_wires: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WireOut"][];
+                };
+            };
+        };
+    };
+    api_springs_find: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundSpringsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };

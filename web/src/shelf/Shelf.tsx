@@ -69,6 +69,9 @@ export function Shelf() {
           onChange={(event) => setSearch(event.target.value)}
           sx={{ width: 240 }}
         />
+        <Button variant="outlined" component={Link} to="/springs">
+          Find a spring
+        </Button>
         <Button variant="outlined" component={Link} to="/threads">
           Find a thread
         </Button>

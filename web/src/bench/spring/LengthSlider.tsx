@@ -61,16 +61,16 @@ export function LengthSlider() {
       </Button>
       <Slider
         size="small"
-        track="inverted"
         aria-label="Length under load"
-        min={solid}
-        max={free}
+        min={0}
+        max={free - solid}
         step={(free - solid) / 400}
-        value={length}
-        marks={spring.loads.map((load) => ({ value: load.length }))}
+        value={free - length}
+        marks={spring.loads.map((load) => ({ value: load.deflection }))}
+        getAriaValueText={(value) => lengthText(free - value, unit)}
         onChange={(_, value) => {
           setPlaying(false);
-          press(value >= free - 1e-9 ? null : value);
+          press(value > 0 ? free - value : null);
         }}
       />
       <Typography variant="body2" sx={{ whiteSpace: "nowrap", minWidth: 210, textAlign: "right" }}>

@@ -19,7 +19,7 @@ import { LifeDiagram } from "./LifeDiagram";
 
 type Asked = NonNullable<Recipe["spring"]>;
 
-const SEATS = [
+export const SEATS = [
   ["guided", "both fixed and led"],
   ["fixed-hinged", "one fixed, one hinged"],
   ["hinged", "both hinged"],
@@ -49,7 +49,7 @@ export function LoadStep() {
       {spring && <Limits spring={spring} />}
       <Stack direction="row" spacing={1}>
         <ValueField label="Life, cycles" place="/spring/cycles" unit="" step={100000} optional />
-        <ValueField label="Warmth" place="/spring/temperature" unit="°C" step={5} optional />
+        <ValueField label="Temperature" place="/spring/temperature" unit="°C" step={5} optional />
       </Stack>
       <FormControlLabel
         control={
@@ -99,7 +99,7 @@ function WireChoice({ asked }: { asked: Asked }) {
   const { part } = usePartContext();
   const { data: wires = [] } = useQuery({
     queryKey: ["wires"],
-    queryFn: () => answer(client.GET("/api/parts/wires")),
+    queryFn: () => answer(client.GET("/api/springs/wires")),
     staleTime: Infinity,
   });
   const own = typeof asked.wire === "object";
