@@ -9,6 +9,7 @@ import argparse
 import json
 import sys
 from collections.abc import Iterable
+from datetime import date
 from pathlib import Path as FilePath
 from typing import NoReturn
 
@@ -26,6 +27,8 @@ from metaspira.part import AnyPart, Part, make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import json_schema
 from metaspira.recipe.reading import read_recipe_file
+from metaspira.sheets import SHEETS
+from metaspira.sheets.spring import spring_sheet
 from metaspira.solids.building import (
     LEAST_CHORD_ERROR,
     MOST_CHORD_ERROR,
@@ -74,6 +77,7 @@ def _parser() -> argparse.ArgumentParser:
     thread.set_defaults(run=_thread)
     spring = commands.add_parser("spring", help="rate, loads, stresses and limits of a spring")
     spring.add_argument("file", type=FilePath)
+    spring.add_argument("-o", "--output", type=FilePath, help="a data sheet, .html or .pdf")
     spring.add_argument("--json", action="store_true")
     spring.set_defaults(run=_spring)
     section = commands.add_parser("section", help="the loops of a DXF or SVG drawing, as a section")
@@ -172,6 +176,9 @@ def _spring(options: argparse.Namespace) -> int:
         raise RecipeError(
             Problem("/spring", "the recipe says nothing of a spring", "add “spring” with its kind and working points")
         )  # fmt: skip
+    assert isinstance(part, Part)
+    if options.output is not None:
+        _write_sheet(part, options.output)
     checks = [check(part, WHOLE) for check in SPRING_CHECKS.values()]
     verdict = worst([check.verdict for check in checks])
     if options.json:
@@ -193,6 +200,21 @@ def _spring(options: argparse.Namespace) -> int:
     console.print(loads)
     _show_checks(console, checks)
     return 1 if verdict == "stop" else 0
+
+
+def _write_sheet(part: Part, output: FilePath) -> None:
+    if output.suffix not in SHEETS:
+        raise RecipeError(
+            Problem(
+                "", f"“{output.name}” does not end in a sheet's format", f"use {' or '.join(SHEETS)}"
+            )
+        )
+    try:
+        output.write_bytes(SHEETS[output.suffix](spring_sheet(part, date.today())))
+    except OSError as error:
+        raise RecipeError(
+            Problem("", f"{output}: {error.strerror}", "name a file that can be written")
+        ) from None
 
 
 def _section(options: argparse.Namespace) -> int:

@@ -8,9 +8,9 @@ from typing import Any
 from metaspira.part import Part
 from metaspira.springs.compression import Compression
 from metaspira.springs.fatigue import life_of
+from metaspira.springs.limits import limits_of
 
 _EN = "EN 13906-1"
-_MOST_USE = 10.0
 
 
 @dataclass(frozen=True)
@@ -77,51 +77,9 @@ def spring_view(part: Part) -> dict[str, Any] | None:
         "curve": [[spring.free_length - s, f] for s, f in zip(deflection.tolist(), force.tolist(), strict=True)],
         "force_allowed": force_at_stress(spring, spring.allowed),
         "force_set": force_at_stress(spring, spring.allowed_solid),
-        "limits": [vars(limit) for limit in spring_limits(part)],
+        "limits": [vars(limit) for limit in limits_of(spring, part.recipe.fit)],
         "life": None if life is None else {**vars(life), "utilisation": life.utilisation},
     }  # fmt: skip
-
-
-@dataclass(frozen=True)
-class Limit:
-    """How much of a limit is used, 1 for all of it; `id` is the check's that speaks of it."""
-
-    id: str
-    title: str
-    use: float
-
-
-def spring_limits(part: Part) -> list[Limit]:
-    """Every limit of a spring on one scale, the most used first."""
-    spring, fit = part.spring, part.recipe.fit
-    assert spring is not None
-    life = life_of(spring)
-    work = max((point.deflection for point in spring.points), default=0.0)
-    stress = max((point.stress for point in spring.points), default=0.0)
-    left = spring.deflection_to_block - work
-    free, loaded = (
-        spring.outside_diameter(s) for s in (0.0, min(max(work, 0.0), spring.deflection_to_block))
-    )
-    found = [
-        Limit("spring-stress", "Stress at work", stress / spring.allowed),
-        Limit("spring-block", "Stress at block", spring.block.stress / spring.allowed_solid),
-        Limit(
-            "spring-travel", "Travel left to block", min(spring.least_gaps / max(left, 1e-9), _MOST_USE)
-        ),
-        Limit("spring-index", "Spring index", max(4 / spring.index, spring.index / 20)),
-    ]
-    if life is not None:
-        found.append(Limit("spring-fatigue", "Life", life.utilisation))
-    if spring.buckling is not None:
-        found.append(Limit("spring-buckling", "Buckling", work / spring.buckling))
-    if fit.bore is not None:
-        room = fit.bore - (fit.gap or 0.0) * 2 - free
-        found.append(
-            Limit(
-                "spring-bore", "Growth in the bore", min((loaded - free) / max(room, 1e-9), _MOST_USE)
-            )
-        )
-    return sorted(found, key=lambda limit: -limit.use)
 
 
 def force_at_stress(spring: Compression, stress: float) -> float | None:

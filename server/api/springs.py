@@ -2,9 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Any
+from datetime import date
+from typing import Any, Literal
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
+from metaspira.part import make_part
+from metaspira.problems import Problem, RecipeError
+from metaspira.recipe.model import Recipe
+from metaspira.sheets import SHEETS
+from metaspira.sheets.spring import spring_sheet
 from metaspira.springs.finding import Wish, find_springs
 from metaspira.springs.wire import SpringWire, wires
 from ninja import Body, Router
@@ -12,6 +18,8 @@ from ninja import Body, Router
 from api.schemas import FoundSpringsOut, Problems, WireOut
 
 router = Router()
+
+_TYPES = {".html": "text/html", ".pdf": "application/pdf"}
 
 
 @router.get("/wires", response=list[WireOut])
@@ -33,3 +41,28 @@ def find(request: HttpRequest, wish: Body[Wish]) -> dict[str, Any]:
         if answer.nearest is None
         else {**vars(answer.nearest), "recipe": answer.nearest.recipe(answer.wish)},
     }
+
+
+@router.post(
+    "/sheet",
+    response={422: Problems},
+    openapi_extra={
+        "responses": {
+            200: {"description": "The data sheet", "content": {kind: {} for kind in _TYPES.values()}}
+        }
+    },
+)
+def sheet(
+    request: HttpRequest, recipe: Body[Recipe], suffix: Literal[".html", ".pdf"] = ".pdf"
+) -> HttpResponse:
+    """The data sheet of a spring as a file to keep."""
+    part = make_part(recipe)
+    if part.spring is None:
+        raise RecipeError(
+            Problem(
+                "/spring", "the recipe says nothing of a spring", "say on the bench how it is loaded"
+            )
+        )
+    data = SHEETS[suffix](spring_sheet(part, date.today()))
+    headers = {"Content-Disposition": f'attachment; filename="data-sheet{suffix}"'}
+    return HttpResponse(data, content_type=_TYPES[suffix], headers=headers)

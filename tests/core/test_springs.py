@@ -3,6 +3,7 @@
 import itertools
 import json
 import math
+from datetime import date
 
 import numpy as np
 import pytest
@@ -12,10 +13,15 @@ from metaspira.checks import report_on
 from metaspira.cli import main
 from metaspira.part import part_of
 from metaspira.problems import RecipeError
+from metaspira.sheets.sheet import Text
+from metaspira.sheets.spring import spring_sheet
 from metaspira.spring_views import spring_view
 from metaspira.springs.fatigue import life_of
+from metaspira.springs.finding import Wish, find_springs
+from metaspira.springs.tolerance import tolerances_of
 from metaspira.springs.wire import wires
 from metaspira.sweep.extents import extents
+from pypdf import PdfReader
 
 INCH, LBF, KPSI = 25.4, 4.4482216152605, 6.894757
 
@@ -268,3 +274,86 @@ def test_no_figure_without_its_source():
         figure["formula"] and figure["inputs"] and figure["source"] for figure in view["figures"]
     )
     assert view["limits"] == sorted(view["limits"], key=lambda limit: -limit["use"])
+
+
+LOADS = [{"length": 40, "force": 30}, {"length": 28, "force": 90}]
+
+
+def wish(**more):
+    return Wish.model_validate({"format": "metaspira/1", "loads": LOADS, **more})
+
+
+def test_found_springs_meet_their_loads_in_their_space_and_are_ranked():
+    for rank, order in (("stress", "use"), ("mass", "mass")):
+        answer = find_springs(wish(bore=24, rod=12, gap=0.5, cycles=1e6, rank=rank))
+        assert len(answer.springs) > 4
+        values = [getattr(found, order) for found in answer.springs]
+        assert values == sorted(values)
+        best = part_of(answer.springs[0].recipe(answer.wish))
+        for point, load in zip(best.spring.points, LOADS, strict=True):
+            assert point.force == pytest.approx(load["force"], rel=5e-3)
+        assert report_on(best, with_remedies=False).verdict == "clear"
+
+
+def test_the_search_keeps_to_its_wires_and_says_what_is_nearest():
+    kept = find_springs(wish(bore=24, wires=["EN 10270-1 SM"], on_hand=[2.3], rank="on-hand"))
+    assert {(found.wire, found.thickness) for found in kept.springs} == {("EN 10270-1 SM", 2.3)}
+    none = find_springs(wish(bore=8, rod=6))
+    assert none.springs == ()
+    hard = find_springs(
+        wish(bore=14, loads=[{"length": 40, "force": 30}, {"length": 28, "force": 1900}])
+    )
+    assert hard.springs == () and hard.nearest.use > 1
+    inch = find_springs(wish(unit="in", bore="24 mm", loads=[{"length": "40 mm", "force": 30}, {"length": "28 mm", "force": 90}]))  # fmt: skip
+    assert inch.wish.bore == pytest.approx(24)
+    for wrong, place in (
+        ({"loads": LOADS[::-1]}, "/loads/1/length"),
+        ({"bore": 20, "rod": 25}, "/bore"),
+        ({"wires": ["iron"]}, "/wires/0"),
+    ):
+        with pytest.raises(RecipeError) as caught:
+            find_springs(wish(**wrong))
+        assert caught.value.problems[0].place == place
+
+
+def test_tolerances_follow_their_grade():
+    """EN 15800's formulas from memory: the grades go as 0.63 : 1 : 1.6; a cone has none."""
+    found = {
+        grade: tolerances_of(
+            part_of(spring(points=[{"length": 50}, {"length": 30}], grade=grade)).spring
+        )
+        for grade in (1, 2, 3)
+    }
+    for grade, share in ((1, 0.63), (3, 1.6)):
+        assert found[grade].free_length == pytest.approx(share * found[2].free_length)
+        assert found[grade].forces == pytest.approx([share * force for force in found[2].forces])
+    assert found[2].rate[0] < 81500 * 16 / (8 * 8000 * 10) < found[2].rate[1]
+    assert tolerances_of(part_of(spring(SHAPES["cone"])).spring) is None
+
+
+def test_the_sheet_is_drawn_from_the_recipe(tmp_path, capsys):
+    recipe = spring(CLOSED, ends=GROUND, points=[{"length": 35}], cycles=1e6)
+    recipe["name"] = "Spring & <sheet>"
+    file = tmp_path / "spring.spira.json"
+    file.write_text(json.dumps(recipe))
+    for suffix in (".html", ".pdf"):
+        with pytest.raises(SystemExit) as left:
+            main(["spring", str(file), "-o", str(tmp_path / f"sheet{suffix}")])
+        assert left.value.code == 0
+    text = (tmp_path / "sheet.html").read_text()
+    assert "Spring &amp; &lt;sheet&gt;" in text
+    part = part_of(recipe)
+    for value in (
+        f"{part.spring.free_length:.5g} mm",
+        f"{part.spring.points[0].force:.4g} N",
+        "closed, 1 turn, ground",
+    ):
+        assert value in text
+    words = "".join(page.extract_text() for page in PdfReader(tmp_path / "sheet.pdf").pages)
+    assert "Compression spring" in words and f"{part.spring.solid_length:.5g} mm" in words
+    with pytest.raises(SystemExit) as left:
+        main(["spring", str(file), "-o", str(tmp_path / "sheet.doc")])
+    assert left.value.code == 2
+    drawing = spring_sheet(part, date(2026, 11, 25)).drawings[0]
+    high = next(p for p in drawing.parts if isinstance(p, Text) and p.words.startswith("L0"))
+    assert high.words == f"L0 {part.spring.free_length:.5g}"

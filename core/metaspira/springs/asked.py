@@ -15,6 +15,7 @@ Stress = Annotated[float, Quantity("number", 1.0, 1e6)]
 Celsius = Annotated[float, Quantity("number", -270.0, 1000.0)]
 Cycles = Annotated[float, Quantity("number", 1.0, 1e12)]
 
+Grade = Literal[1, 2, 3]
 Seat = Literal["guided", "fixed-hinged", "hinged", "fixed-sliding", "free"]
 
 SEATS: dict[Seat, float] = {
@@ -51,7 +52,8 @@ class WorkingPoint(Kind):
 
 class AskedSpring(Kind):
     """A compression spring: its wire, its working points, how its ends are held, the cycles between its first
-    and its last working point that it shall live for, whether it is shot-peened, and its temperature in °C."""
+    and its last working point that it shall live for, whether it is shot-peened, its temperature in °C, and its
+    grade of tolerance (EN 15800)."""
 
     kind: Literal["compression"]
     wire: str | OwnWire = "EN 10270-1 SH"
@@ -60,6 +62,7 @@ class AskedSpring(Kind):
     cycles: Cycles | None = None
     peened: bool = False
     temperature: Celsius = 20.0
+    grade: Grade = 2
 
     def spring_wire(self) -> SpringWire:
         """Raises RecipeError with the nearest name."""

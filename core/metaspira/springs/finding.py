@@ -23,11 +23,12 @@ from metaspira.numbers.jets import Array
 from metaspira.numbers.kind import Kind
 from metaspira.paths.coil import ClosedTurns, Coil
 from metaspira.problems import Problem, RecipeError, nearest
-from metaspira.recipe.model import FORMAT, Document
+from metaspira.recipe.model import FORMAT, Document, Fit
 from metaspira.recipe.resolving import resolve
-from metaspira.springs.asked import SEATS, AskedSpring, Cycles, Seat
+from metaspira.springs.asked import SEATS, AskedSpring, Cycles, Seat, WorkingPoint
 from metaspira.springs.compression import Compression, correction
 from metaspira.springs.fatigue import endurance_of
+from metaspira.springs.limits import limits_of
 from metaspira.springs.turns import turns_of
 from metaspira.springs.wire import SpringWire, wires
 
@@ -43,6 +44,7 @@ Ranking = Literal["stress", "mass", "on-hand"]
 
 _DIAMETERS = 160
 _DRAWN = 12
+_CLOSE = 5e-3
 _SPARE = 0.02
 _CHANGE = 0.5
 _LEAST_TURNS, _MOST_TURNS = 2.0, 200.0
@@ -266,15 +268,19 @@ def _over(share: Array) -> Array:
 
 
 def _drawn(wish: Wish, rough: Found) -> Found | None:
-    """The same as it is drawn, its turns and height set so that both forces are met, or None where none are."""
+    """The same as it is drawn, its turns and height set so that both forces are met and its limits read from it, or
+    None where it cannot be or a limit is used up."""
     wire = wires()[rough.wire]
-    asked = AskedSpring(kind="compression", wire=rough.wire, points=())
     d = rough.thickness
+    asked = AskedSpring(
+        kind="compression", wire=rough.wire, seat=wish.seat, cycles=wish.cycles, peened=wish.peened,
+        points=tuple(WorkingPoint(length=length) for length in wish.lengths),
+    )  # fmt: skip
 
     def spring(turns: float, height: float) -> Compression:
         coil = Coil(
-            kind="coil", diameter=rough.diameter, turns=turns, height=height,
-            base=None, closed=ClosedTurns(start=1.0, end=1.0, change=_CHANGE),
+            kind="coil", diameter=rough.diameter, turns=turns, height=height, base=None,
+            closed=ClosedTurns(start=1.0, end=1.0, change=_CHANGE),
         )  # fmt: skip
         path = coil.path("/path", ((d / 2, d / 2, d),) * 2)
         return Compression(asked, wire, turns_of(path, d, (0.0, 0.0)), height, rough.mass)
@@ -284,15 +290,18 @@ def _drawn(wish: Wish, rough: Found) -> Found | None:
             found = spring(float(x[0]), float(x[1]))
         except RecipeError:
             return np.full(2, 1e3)
-        forces = [found.force_at(float(x[1]) - length) for length in wish.lengths]
+        forces = [point.force for point in found.points]
         return np.array([force / wanted - 1 for force, wanted in zip(forces, wish.forces, strict=True)])
 
     solved = root(off, [rough.turns, rough.height], method="hybr", options={"xtol": 1e-7, "eps": 1e-4})
     turns, height = (float(f"{value:.5g}") for value in solved.x)
-    if np.abs(off(np.array([turns, height]))).max() > 5e-3:
+    if np.abs(off(np.array([turns, height]))).max() > _CLOSE:
         return None
-    found = spring(turns, height)
-    if found.solid_length + found.least_gaps > wish.lengths[1] + 1e-9:
-        return None
+    fit = Fit(bore=wish.bore, rod=wish.rod, gap=wish.gap or None)
+    worst = limits_of(spring(turns, height), fit)[0]
     mass = rough.mass * turns / rough.turns
-    return replace(rough, turns=turns, height=height, mass=mass)
+    if worst.use > 1:
+        return None
+    return replace(
+        rough, turns=turns, height=height, mass=mass, limit=worst.title.lower(), use=worst.use
+    )

@@ -85,6 +85,17 @@ export async function preview(
   return response.arrayBuffer();
 }
 
+/** The data sheet of a spring as a file. */
+export async function springSheet(recipe: Recipe, suffix: ".html" | ".pdf"): Promise<Blob> {
+  const response = await fetch(`/api/springs/sheet?suffix=${suffix}`, {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify(recipe),
+  });
+  if (!response.ok) throw refusalOf(response.status, await response.json().catch(() => null));
+  return response.blob();
+}
+
 /** The cut through a part at a true length, mm, with what is near it. */
 export function slice(recipe: Recipe, at: number, signal: AbortSignal): Promise<Slice> {
   return answer(

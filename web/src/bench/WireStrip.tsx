@@ -149,9 +149,10 @@ function Strip({ report, width }: { report: Report; width: number }) {
           color: "text.secondary",
           bgcolor: "background.default",
           px: 1,
+          whiteSpace: "nowrap",
         }}
       >
-        {here === null ? "point at it to read it" : readout(report, here, unit)}
+        {here === null ? "point to read" : readout(report, here, unit)}
       </Typography>
     </>
   );

@@ -339,6 +339,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/springs/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sheet
+         * @description The data sheet of a spring as a file to keep.
+         */
+        post: operations["api_springs_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/threads": {
         parameters: {
             query?: never;
@@ -832,7 +852,8 @@ export interface components {
         /**
          * AskedSpring
          * @description A compression spring: its wire, its working points, how its ends are held, the cycles between its first
-         *     and its last working point that it shall live for, whether it is shot-peened, and its temperature in °C.
+         *     and its last working point that it shall live for, whether it is shot-peened, its temperature in °C, and its
+         *     grade of tolerance (EN 15800).
          */
         AskedSpring: {
             /**
@@ -868,6 +889,12 @@ export interface components {
              * @default 20
              */
             temperature?: number | string;
+            /**
+             * Grade
+             * @default 2
+             * @enum {integer}
+             */
+            grade?: 1 | 2 | 3;
         };
         /**
          * AskedThread
@@ -4208,6 +4235,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FoundSpringsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_springs_sheet: {
+        parameters: {
+            query?: {
+                suffix?: ".html" | ".pdf";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recipe"];
+            };
+        };
+        responses: {
+            /** @description The data sheet */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": unknown;
+                    "application/pdf": unknown;
                 };
             };
             /** @description Unprocessable Entity */

@@ -6,8 +6,8 @@ import Stack from "@mui/material/Stack";
 import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useQuery } from "@tanstack/react-query";
-import { answer, client, type Recipe, type Spring } from "../../api/client";
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { answer, client, springSheet, type Recipe, type Spring } from "../../api/client";
 import { useLook } from "../../look/Look";
 import { MM, digits, lengthText } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
@@ -25,6 +25,12 @@ export const SEATS = [
   ["hinged", "both hinged"],
   ["fixed-sliding", "fixed, the other slides"],
   ["free", "fixed, the other free"],
+] as const;
+
+const GRADES = [
+  ["1", "grade 1, close"],
+  ["2", "grade 2, medium"],
+  ["3", "grade 3, wide"],
 ] as const;
 
 const OWN = "a wire of its own";
@@ -61,7 +67,14 @@ export function LoadStep() {
         }
         label="shot-peened"
       />
+      <Choice
+        label="Tolerances"
+        value={String(recipe.spring.grade ?? 2) as "1" | "2" | "3"}
+        options={GRADES}
+        onChange={(grade) => set("/spring/grade", Number(grade))}
+      />
       {spring?.life && <LifeDiagram life={spring.life} />}
+      {spring && <Sheets />}
       {spring && <Figures spring={spring} />}
       <Button variant="text" onClick={() => set("/spring", undefined)}>
         Leave the load out
@@ -289,6 +302,33 @@ function Limits({ spring }: { spring: Spring }) {
           </Box>
         </Box>
       ))}
+    </Stack>
+  );
+}
+
+/** The data sheet, to keep. */
+function Sheets() {
+  const { recipe } = usePartContext();
+  const keep = useMutation({
+    mutationFn: async (suffix: ".html" | ".pdf") => {
+      const link = document.createElement("a");
+      link.href = URL.createObjectURL(await springSheet(recipe, suffix));
+      link.download = `${recipe.name ?? "spring"}${suffix}`;
+      link.click();
+      URL.revokeObjectURL(link.href);
+    },
+  });
+  return (
+    <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
+      <Typography variant="h3" component="h3" sx={{ flex: 1 }}>
+        Data sheet
+      </Typography>
+      <Button variant="outlined" disabled={keep.isPending} onClick={() => keep.mutate(".pdf")}>
+        PDF
+      </Button>
+      <Button variant="outlined" disabled={keep.isPending} onClick={() => keep.mutate(".html")}>
+        HTML
+      </Button>
     </Stack>
   );
 }

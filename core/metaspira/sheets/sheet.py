@@ -1,0 +1,64 @@
+"""What stands on a sheet: sections of rows, and drawings of lines, circles and texts to a scale."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+Point = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Row:
+    """A line of a section; `note` says where it comes from or what it allows."""
+
+    label: str
+    value: str
+    note: str = ""
+
+
+@dataclass(frozen=True)
+class Section:
+    title: str
+    rows: tuple[Row, ...]
+
+
+@dataclass(frozen=True)
+class Line:
+    points: tuple[Point, ...]
+    thin: bool = False
+    dashed: bool = False
+
+
+@dataclass(frozen=True)
+class Circle:
+    centre: Point
+    radius: float
+
+
+@dataclass(frozen=True)
+class Text:
+    """A text at a place, `anchor` its start, middle or end; turned upwards where it is `upright`."""
+
+    place: Point
+    words: str
+    anchor: str = "middle"
+    upright: bool = False
+
+
+@dataclass(frozen=True)
+class Drawing:
+    """A picture in mm of the sheet, y upwards, its corner at 0, 0."""
+
+    title: str
+    width: float
+    height: float
+    parts: tuple[Line | Circle | Text, ...]
+
+
+@dataclass(frozen=True)
+class Sheet:
+    title: str
+    subtitle: str
+    sections: tuple[Section, ...]
+    drawings: tuple[Drawing, ...]
+    footer: str

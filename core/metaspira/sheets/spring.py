@@ -1,0 +1,300 @@
+"""The data sheet of a compression spring, in the trade's usual order: dimensions, wire, ends, hand, loads, rate,
+tolerances, finish, notes, and drawings to scale whose dimensions come from the recipe."""
+
+from __future__ import annotations
+
+import math
+from datetime import date
+
+import numpy as np
+
+from metaspira import __version__
+from metaspira.numbers.jets import Array
+from metaspira.part import Part
+from metaspira.paths.coil import Coil
+from metaspira.sheets.sheet import Circle, Drawing, Line, Point, Row, Section, Sheet, Text
+from metaspira.springs.compression import Compression
+from metaspira.springs.fatigue import life_of
+from metaspira.springs.tolerance import tolerances_of
+
+_SCALES = (20, 10, 5, 2, 1, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01, 0.005)
+_ROOM = (70.0, 62.0)
+_MARGIN = 14.0
+_PLOT = (84.0, 62.0)
+_ROUND = 49
+_END_WORDS = {"ground": "ground", "flat": "cut", "dome": "domed", "point": "pointed", "open": "open"}
+
+
+def spring_sheet(part: Part, on: date) -> Sheet:
+    """The data sheet of a part that is a spring, dated. Raises ValueError on what is none."""
+    spring = part.spring
+    if spring is None:
+        raise ValueError("the part is no spring")
+    return Sheet(
+        part.recipe.name,
+        "Compression spring, data sheet",
+        (
+            _dimensions(part, spring),
+            _wire(part, spring),
+            _ends(part),
+            _loads(spring),
+            _tolerances(spring),
+            _limits(spring),
+            Section("Notes", (Row("Note", part.recipe.note or "none"), Row("Finish", "shot-peened" if spring.asked.peened else "none asked for"))),
+        ),
+        (_coil(spring), _diagram(spring)),
+        f"Metaspira {__version__}, {on.isoformat()}. Formulas of EN 13906-1 and EN 15800; strengths and tolerances from memory of them.",
+    )  # fmt: skip
+
+
+def _mm(value: float) -> str:
+    return f"{value:.5g} mm"
+
+
+def _dimensions(part: Part, spring: Compression) -> Section:
+    d = spring.diameter
+    radii = spring.turns.radii
+    mean = sorted({round(2 * float(r), 3) for r in (radii[0], radii.max(), radii.min(), radii[-1])})
+    inside, outside = 2 * float(radii.min()) - d, 2 * float(radii.max()) + d
+    return Section(
+        "Dimensions",
+        (
+            Row("Wire diameter, d", _mm(d)),
+            Row("Mean diameter, D", " … ".join(_mm(m) for m in (mean if len(mean) < 3 else (mean[0], mean[-1])))),
+            Row("Outside diameter", _mm(outside), f"{_mm(spring.outside_diameter(spring.deflection_to_block))} at block"),
+            Row("Inside diameter", _mm(inside)),
+            Row("Free length, L0", _mm(spring.free_length)),
+            Row("Length at block, Lc", _mm(spring.solid_length)),
+            Row("Turns in all", f"{spring.turns.turns:.5g}"),
+            Row("Active turns, n", f"{spring.turns.active:.4g}"),
+            Row("Spring index, w", f"{spring.index:.4g}"),
+            Row("Bore and rod", _fit(part)),
+        ),
+    )  # fmt: skip
+
+
+def _fit(part: Part) -> str:
+    fit = part.recipe.fit
+    bore = "no bore" if fit.bore is None else f"bore {_mm(fit.bore)}"
+    rod = "no rod" if fit.rod is None else f"rod {_mm(fit.rod)}"
+    return f"{bore}, {rod}"
+
+
+def _wire(part: Part, spring: Compression) -> Section:
+    return Section(
+        "Wire",
+        (
+            Row("Wire", spring.wire.name, spring.wire.title),
+            Row("Least tensile strength", f"{spring.strength:.4g} MPa", spring.wire.source),
+            Row(
+                "Shear modulus",
+                f"{spring.shear_modulus:.5g} MPa",
+                f"at {spring.asked.temperature:g} °C",
+            ),
+            Row("Developed length", _mm(part.sweep.wire_length)),
+            Row("Mass", f"{part.volume * part.material.density:.4g} g", part.material.name),
+        ),
+    )
+
+
+def _ends(part: Part) -> Section:
+    recipe = part.recipe
+    closed = recipe.path.closed if isinstance(recipe.path, Coil) else None
+    rows = []
+    for name, end, count in (
+        ("Start", recipe.ends.start, closed.start if closed else 0.0),
+        ("End", recipe.ends.end, closed.end if closed else 0.0),
+    ):
+        shape = _END_WORDS.get(end.kind, end.kind) if end else "cut"
+        wound = f"closed, {count:g} {'turn' if count == 1 else 'turns'}" if count else "open"
+        rows.append(Row(name, f"{wound}, {shape}"))
+    hand = getattr(recipe.path, "hand", "right")
+    return Section("Ends and hand", (*rows, Row("Hand", hand)))
+
+
+def _loads(spring: Compression) -> Section:
+    found = tolerances_of(spring)
+    allowed = [f" ± {force:.3g} N" for force in found.forces] if found else [""] * len(spring.points)
+    rows = [
+        Row(
+            f"At {_mm(point.length)}",
+            f"{point.force:.4g} N{allowance}",
+            f"{point.stress:.4g} MPa, corrected {point.corrected:.4g} MPa; {100 * point.utilisation:.3g} % of 0.5 Rm",
+        )
+        for point, allowance in zip(spring.points, allowed, strict=True)
+    ]
+    return Section(
+        "Loads and rate",
+        (
+            *rows,
+            Row("At block", f"{spring.block_force:.4g} N", f"{spring.block.stress:.4g} MPa"),
+            Row("Rate, R", f"{spring.rate:.4g} N/mm", "from 30 to 70 % of the way to block"),
+            Row("Rate, all turns open", f"{spring.first_rate:.4g} N/mm", "G d⁴ / (8 D³ n)"),
+        ),
+    )
+
+
+def _tolerances(spring: Compression) -> Section:
+    found = tolerances_of(spring)
+    if found is None:
+        return Section("Tolerances", (Row("By agreement", "EN 15800 speaks of cylinders alone"),))
+    stack = (
+        "needs two working points"
+        if found.rate is None
+        else f"{found.rate[0]:.4g} … {found.rate[1]:.4g} N/mm"
+    )
+    return Section(
+        f"Tolerances, grade {spring.asked.grade}",
+        (
+            Row("Free length", f"± {_mm(found.free_length)}"),
+            Row("Squareness, e1", _mm(found.square), "ground ends"),
+            Row("Parallelism, e2", _mm(found.parallel), "ground ends"),
+            Row("Rate between the loads", stack, "both forces at opposite ends"),
+        ),
+    )
+
+
+def _limits(spring: Compression) -> Section:
+    life = life_of(spring)
+    buckles = (
+        "not before block" if spring.buckling is None else f"at {_mm(spring.buckling)} of deflection"
+    )
+    return Section(
+        "Limits",
+        (
+            Row("Least sum of gaps", _mm(spring.least_gaps)),
+            Row("Buckles", buckles, f"seats: {spring.asked.seat}"),
+            Row("Natural frequency", f"{spring.frequency:.4g} Hz"),
+            Row(
+                "Life",
+                "none asked for" if life is None else f"{life.cycles:g} cycles, {100 * life.utilisation:.3g} % used",
+                "" if life is None else "Goodman's line",
+            ),
+        ),
+    )  # fmt: skip
+
+
+def _coil(spring: Compression) -> Drawing:
+    """The spring cut through its axis, wire by wire, with its free length, diameters and wire."""
+    turns, d = spring.turns, spring.diameter
+    share = np.linspace(0, 1, max(200, 180 * math.ceil(turns.turns)) + 1)
+    angle = turns.start_angle + turns.hand * 2 * math.pi * share * turns.turns
+    pitch = turns.pitch.value(share)
+    rise = (
+        np.concatenate([[0.0], np.cumsum(0.5 * (pitch[1:] + pitch[:-1]) * np.diff(share))])
+        * turns.turns
+    )
+    radius = turns.radius.value(share)
+    outside = 2 * float(radius.max()) + d
+    scale = _scale(outside, spring.free_length)
+    high = spring.free_length * scale
+    middle = _MARGIN + 0.5 * outside * scale
+    lift = _MARGIN + 0.5 * (high - float(rise[-1]) * scale)
+
+    low, top = _MARGIN, _MARGIN + high
+    across = middle + scale * radius * np.cos(angle)
+    along = lift + scale * rise
+    slope = np.stack([np.gradient(across), np.gradient(along)])
+    square = np.stack([-slope[1], slope[0]]) / np.maximum(np.hypot(*slope), 1e-12) * (0.5 * d * scale)
+
+    def held(x: Array, y: Array) -> Line:
+        """A line that the ground ends cut."""
+        return Line(
+            tuple(zip(x.tolist(), np.clip(y, low, top).tolist(), strict=True)), thin=len(x) != _ROUND
+        )
+
+    around = np.linspace(0, 2 * math.pi, _ROUND)
+    cuts = np.flatnonzero(np.diff(np.sign(np.sin(angle - 1e-9))) != 0)
+    parts: list[Line | Circle | Text] = [
+        held(across[k] + 0.5 * d * scale * np.cos(around), along[k] + 0.5 * d * scale * np.sin(around))
+        for k in cuts
+    ]
+    front = [k for k in range(len(share)) if turns.hand * math.sin(float(angle[k])) <= 0]
+    for run in _runs(front):
+        if len(run) > 2:
+            k = np.array(run[len(run) // 30 : len(run) - len(run) // 30])
+            parts += [
+                held(across[k] + sign * square[0][k], along[k] + sign * square[1][k])
+                for sign in (-1, 1)
+            ]
+    left, right = middle - 0.5 * outside * scale, middle + 0.5 * outside * scale
+    parts.append(Line(((middle, low - 4), (middle, top + 4)), thin=True, dashed=True))
+    parts += _dimension((right, low), (right, top), 8.0, f"L0 {spring.free_length:.5g}", True)
+    parts += _dimension((left, low), (right, low), -8.0, f"De {outside:.5g}", False)
+    first = 2 * float(radius[0])
+    parts.append(Text((middle, top + 7), f"d {d:.4g}, D {first:.5g}, scale {_ratio(scale)}"))
+    return Drawing(
+        "Cut through the axis, mm", 2 * _MARGIN + outside * scale + 6, 2 * _MARGIN + high, tuple(parts)
+    )
+
+
+def _runs(numbers: list[int]) -> list[list[int]]:
+    runs: list[list[int]] = []
+    for k in numbers:
+        if runs and k == runs[-1][-1] + 1:
+            runs[-1].append(k)
+        else:
+            runs.append([k])
+    return runs
+
+
+def _scale(width: float, height: float) -> float:
+    return next((s for s in _SCALES if width * s <= _ROOM[0] and height * s <= _ROOM[1]), _SCALES[-1])
+
+
+def _ratio(scale: float) -> str:
+    return f"{scale:g} : 1" if scale >= 1 else f"1 : {1 / scale:g}"
+
+
+def _dimension(a: Point, b: Point, off: float, words: str, upright: bool) -> list[Line | Circle | Text]:
+    """A dimension line beside two places, with its extension lines, ticks and text."""
+    x, y = (off, 0.0) if upright else (0.0, off)
+    c, e = (a[0] + x, a[1] + y), (b[0] + x, b[1] + y)
+    gap = 1.2 if upright else 1.0
+    middle = (
+        0.5 * (c[0] + e[0]) - (gap if upright else 0),
+        0.5 * (c[1] + e[1]) + (0 if upright else gap),
+    )
+    ticks = [Line(((p[0] - 0.9, p[1] - 0.9), (p[0] + 0.9, p[1] + 0.9))) for p in (c, e)]
+    return [Line((a, c), thin=True), Line((b, e), thin=True), Line((c, e), thin=True), *ticks, Text(middle, words, "middle", upright)]  # fmt: skip
+
+
+def _diagram(spring: Compression) -> Drawing:
+    """Force over length, with the working points."""
+    wide, high = _PLOT
+    inner = wide - 2 * _MARGIN, high - 2 * _MARGIN
+    most = max(spring.block_force, *(point.force for point in spring.points), 1e-9)
+    way = max(spring.deflection_to_block, 1e-9)
+
+    def place(deflection: float, force: float) -> Point:
+        return _MARGIN + inner[0] * deflection / way, _MARGIN + inner[1] * force / most
+
+    deflection, force = spring.curve()
+    curve = Line(tuple(place(float(s), float(f)) for s, f in zip(deflection, force, strict=True)))
+    corner, right, top = place(0, 0), place(way, 0), place(0, most)
+    parts: list[Line | Circle | Text] = [
+        curve,
+        Line((corner, right), thin=True),
+        Line((corner, top), thin=True),
+        Text((corner[0], corner[1] - 5), f"L0 {spring.free_length:.5g}", "start"),
+        Text((right[0], right[1] - 5), f"Lc {spring.solid_length:.5g}", "end"),
+        Text((top[0] - 1, top[1] + 2), f"{most:.4g} N", "start"),
+    ]
+    for index, point in enumerate(spring.points):
+        at = place(min(max(point.deflection, 0.0), way), point.force)
+        parts += [
+            Circle(at, 0.9),
+            Line((at, (at[0], corner[1])), thin=True, dashed=True),
+            Text(
+                (at[0] - 1.5, at[1] + 1.5 + 3.2 * index),
+                f"{point.force:.4g} N at {point.length:.5g}",
+                "end",
+            )
+            if at[0] > 0.5 * wide
+            else Text(
+                (at[0] - 1.5, at[1] + 2.5 + 3.2 * index),
+                f"{point.force:.4g} N at {point.length:.5g}",
+                "start",
+            ),
+        ]
+    return Drawing("Force over length", wide, high, tuple(parts))

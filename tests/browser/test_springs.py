@@ -1,0 +1,80 @@
+"""Springs in a real browser: from a bore, a rod and two loads to a proven solid and a data sheet."""
+
+import re
+
+from metaspira.formats.step import measure
+from playwright.sync_api import expect
+from pypdf import PdfReader
+
+from tests.browser.test_bench import figure, open_step, verdict
+from tests.browser.test_kinds import choose
+
+
+def test_from_a_bore_a_rod_and_two_loads_to_a_solid_and_a_sheet(shelf, tmp_path):
+    page = shelf
+    page.get_by_role("link", name="Find a spring").click()
+    page.get_by_label("Bore around it").fill("22")
+    page.get_by_label("Rod inside it").fill("11")
+    page.get_by_label("Second force").fill("20")
+    expect(page.get_by_text("has to push harder")).to_be_visible()
+    page.get_by_label("Second force").fill("80")
+    rows = page.get_by_role("table", name="Springs").get_by_role("row")
+    expect(rows.nth(3)).to_be_visible(timeout=20_000)
+    expect(page.get_by_text("a rate of 4.1667 N/mm")).to_be_visible()
+    page.get_by_role("button", name="Put it on the bench").click()
+    figure(page, "volume").wait_for()
+    expect(verdict(page)).to_have_text("clear", timeout=20_000)
+
+    open_step(page, "load")
+    points = page.get_by_role("region", name="Working points")
+    expect(points).to_contain_text(re.compile(r"(80\.\d+|79\.9\d*|80) N"))
+    handle = page.get_by_role("slider", name="Working point 2")
+    handle.focus()
+    page.keyboard.press("Shift+ArrowLeft")
+    expect(page.get_by_label("Working point 2, length")).to_have_value("29")
+    page.keyboard.press("Shift+ArrowRight")
+    page.get_by_label("Working point 2, length").fill("10")
+    expect(verdict(page)).to_have_text("stop")
+    page.get_by_label("Working point 2, length").fill("28")
+    expect(verdict(page)).to_have_text("clear")
+    slider = page.get_by_role("slider", name="Length under load")
+    slider.focus()
+    page.keyboard.press("End")
+    expect(page.get_by_role("group", name="Under load")).to_contain_text("drawn true to size")
+    page.keyboard.press("Home")
+
+    with page.expect_download() as download:
+        page.get_by_role("button", name="PDF").click()
+    sheet = tmp_path / "sheet.pdf"
+    download.value.save_as(sheet)
+    words = "".join(leaf.extract_text() for leaf in PdfReader(sheet).pages)
+    assert "Compression spring" in words and "At 28 mm" in words
+
+    open_step(page, "solid")
+    page.get_by_role("button", name="Check and build the solid").click()
+    expect(page.get_by_role("table", name="Proof of the solid")).to_contain_text(
+        "Validyes", timeout=90_000
+    )
+    with page.expect_download() as download:
+        page.get_by_role("link", name="STEP, exact solid").click()
+    file = tmp_path / "got.step"
+    download.value.save_as(file)
+    proof = measure(file, 1.0, cut=True)
+    assert proof.closed and proof.valid
+
+
+def test_a_coil_becomes_a_spring_and_a_life_is_asked_of_it(bench):
+    page = bench
+    open_step(page, "load")
+    if page.get_by_role("button", name="It is a compression spring").count():
+        page.get_by_role("button", name="It is a compression spring").click()
+    expect(page.get_by_role("group", name="Force over length")).to_be_visible()
+    page.get_by_label("Life, cycles").fill("1e7")
+    expect(page.get_by_role("img", name=re.compile("Goodman"))).to_be_visible()
+    choose(page, "Point 2", "force")
+    expect(page.get_by_label("Working point 2, force")).to_be_visible()
+    page.get_by_label("Wire", exact=True).fill("A313")
+    page.get_by_role("option", name=re.compile("ASTM A313")).click()
+    expect(page.get_by_role("table", name="Figures of the spring")).to_contain_text("69000")
+    page.get_by_role("button", name="Leave the load out").click()
+    expect(page.get_by_role("button", name="It is a compression spring")).to_be_visible()

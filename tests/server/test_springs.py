@@ -1,0 +1,66 @@
+"""Springs over the API: the report, the shape under load, the search and the data sheet."""
+
+import json
+
+import pytest
+import trimesh
+
+RECIPE = {
+    "format": "metaspira/1",
+    "name": "Spring",
+    "path": {"kind": "coil", "diameter": 20, "turns": 10, "height": 48, "closed": {"start": 1, "end": 1}},
+    "section": {"kind": "round", "diameter": 2},
+    "ends": {"start": {"kind": "ground"}, "end": {"kind": "ground"}},
+    "spring": {"kind": "compression", "points": [{"length": 40}, {"force": 50}], "cycles": 1e6},
+}
+
+
+def post(client, address, body):
+    return client.post(address, json.dumps(body), content_type="application/json")
+
+
+def test_the_report_tells_of_the_spring(client):
+    told = post(client, "/api/parts/check", RECIPE).json()
+    assert told["spring"]["loads"][1]["force"] == 50
+    assert told["spring"]["curve"][0] == [told["spring"]["free_length"], 0]
+    assert {check["id"] for check in told["checks"]} >= {"spring-stress", "spring-travel", "spring-fatigue"}
+    without = {key: value for key, value in RECIPE.items() if key != "spring"}
+    assert post(client, "/api/parts/check", without).json()["spring"] is None
+
+
+def test_the_preview_is_pressed_as_far_as_it_goes(client):
+    heights = []
+    for length in ("", "?length=35", "?length=1"):
+        glb = post(client, f"/api/parts/preview{length}", RECIPE)
+        assert glb.status_code == 200
+        scene = trimesh.load(trimesh.util.wrap_as_stream(glb.content), file_type="glb")
+        heights.append(1000 * float(max(scene.extents)))
+    told = post(client, "/api/parts/check", RECIPE).json()["spring"]
+    assert heights[0] == pytest.approx(told["free_length"], abs=0.1)
+    assert heights[1] == pytest.approx(35, abs=0.1)
+    assert heights[2] == pytest.approx(max(told["solid_length"], 22.1), abs=0.15)
+
+
+def test_springs_are_found_and_refused_with_their_place(client):
+    wish = {
+        "format": "metaspira/1",
+        "bore": 24,
+        "loads": [{"length": 40, "force": 30}, {"length": 28, "force": 90}],
+    }
+    found = post(client, "/api/springs/find", wish).json()
+    assert found["rate"] == pytest.approx(5)
+    assert post(client, "/api/parts/check", found["springs"][0]["recipe"]).json()["verdict"] == "clear"
+    wish["loads"][1]["length"] = "28 kg"
+    refused = post(client, "/api/springs/find", wish)
+    assert refused.status_code == 422
+    assert refused.json()["problems"][0]["place"] == "/loads/1/length"
+    assert len(client.get("/api/springs/wires").json()) > 15
+
+
+def test_the_sheet_is_a_download(client):
+    for suffix, start in ((".pdf", b"%PDF"), (".html", b"<!doctype html>")):
+        answer = post(client, f"/api/springs/sheet?suffix={suffix}", RECIPE)
+        assert answer.content.startswith(start)
+        assert answer["Content-Disposition"].startswith("attachment")
+    without = {key: value for key, value in RECIPE.items() if key != "spring"}
+    assert post(client, "/api/springs/sheet", without).json()["problems"][0]["place"] == "/spring"
