@@ -26,7 +26,7 @@ def test_from_a_bore_a_rod_and_two_loads_to_a_solid_and_a_sheet(shelf, tmp_path)
     expect(verdict(page)).to_have_text("clear", timeout=20_000)
 
     open_step(page, "load")
-    points = page.get_by_role("region", name="Working points")
+    points = page.get_by_role("region", name="Working points", exact=True)
     expect(points).to_contain_text(re.compile(r"(80\.\d+|79\.9\d*|80) N"))
     handle = page.get_by_role("slider", name="Working point 2")
     handle.focus()
