@@ -36,6 +36,7 @@ from metaspira.solids.building import (
     build_files,
 )
 from metaspira.spring_views import spring_view
+from metaspira.springs.compared import compared
 from metaspira.threads.finding import read_thread
 from metaspira.threads.gauging import as_dict, gauging
 
@@ -182,6 +183,8 @@ def _spring(options: argparse.Namespace) -> int:
     checks = [check(part, WHOLE) for check in SPRING_CHECKS.values()]
     verdict = worst([check.verdict for check in checks])
     if options.json:
+        beams = compared(part.spring) if part.spring else None
+        told["beams"] = None if beams is None else vars(beams)
         answer = {"verdict": verdict, **told, "checks": [check.as_dict() for check in checks]}
         print(json.dumps(answer, ensure_ascii=False, indent=1))
         return 1 if verdict == "stop" else 0

@@ -192,6 +192,16 @@ class SpringOut(Schema):
     life: LifeOut | None
 
 
+class ComparedOut(Schema):
+    """N/mm, and MPa under 1 N."""
+
+    rate: float
+    stress: float
+    closed_rate: float
+    closed_stress: float
+    why: str
+
+
 class WireOut(Schema):
     """A spring wire: the diameters it is made in, mm, and its moduli, MPa."""
 

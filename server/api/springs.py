@@ -11,11 +11,12 @@ from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import Recipe
 from metaspira.sheets import SHEETS
 from metaspira.sheets.spring import spring_sheet
+from metaspira.springs.compared import compared
 from metaspira.springs.finding import Wish, find_springs
 from metaspira.springs.wire import SpringWire, wires
 from ninja import Body, Router
 
-from api.schemas import FoundSpringsOut, Problems, WireOut
+from api.schemas import ComparedOut, FoundSpringsOut, Problems, WireOut
 
 router = Router()
 
@@ -66,3 +67,25 @@ def sheet(
     data = SHEETS[suffix](spring_sheet(part, date.today()))
     headers = {"Content-Disposition": f'attachment; filename="data-sheet{suffix}"'}
     return HttpResponse(data, content_type=_TYPES[suffix], headers=headers)
+
+
+@router.post("/beams", response={200: ComparedOut, 422: Problems})
+def beams(request: HttpRequest, recipe: Body[Recipe]) -> dict[str, Any]:
+    """Rate and stress of a spring by a finite-element model of beams, beside its closed sums."""
+    part = make_part(recipe)
+    if part.spring is None:
+        raise _no_spring()
+    found = compared(part.spring)
+    if found is None:
+        raise RecipeError(
+            Problem(
+                "/path/turns", "that many turns take beams too long", "compare a spring of fewer turns"
+            )
+        )
+    return vars(found)
+
+
+def _no_spring() -> RecipeError:
+    return RecipeError(
+        Problem("/spring", "the recipe says nothing of a spring", "say on the bench how it is loaded")
+    )

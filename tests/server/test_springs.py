@@ -8,7 +8,13 @@ import trimesh
 RECIPE = {
     "format": "metaspira/1",
     "name": "Spring",
-    "path": {"kind": "coil", "diameter": 20, "turns": 10, "height": 48, "closed": {"start": 1, "end": 1}},
+    "path": {
+        "kind": "coil",
+        "diameter": 20,
+        "turns": 10,
+        "height": 48,
+        "closed": {"start": 1, "end": 1},
+    },
     "section": {"kind": "round", "diameter": 2},
     "ends": {"start": {"kind": "ground"}, "end": {"kind": "ground"}},
     "spring": {"kind": "compression", "points": [{"length": 40}, {"force": 50}], "cycles": 1e6},
@@ -23,7 +29,11 @@ def test_the_report_tells_of_the_spring(client):
     told = post(client, "/api/parts/check", RECIPE).json()
     assert told["spring"]["loads"][1]["force"] == 50
     assert told["spring"]["curve"][0] == [told["spring"]["free_length"], 0]
-    assert {check["id"] for check in told["checks"]} >= {"spring-stress", "spring-travel", "spring-fatigue"}
+    assert {check["id"] for check in told["checks"]} >= {
+        "spring-stress",
+        "spring-travel",
+        "spring-fatigue",
+    }
     without = {key: value for key, value in RECIPE.items() if key != "spring"}
     assert post(client, "/api/parts/check", without).json()["spring"] is None
 
@@ -64,3 +74,10 @@ def test_the_sheet_is_a_download(client):
         assert answer["Content-Disposition"].startswith("attachment")
     without = {key: value for key, value in RECIPE.items() if key != "spring"}
     assert post(client, "/api/springs/sheet", without).json()["problems"][0]["place"] == "/spring"
+
+
+def test_beams_stand_beside_the_sums(client):
+    found = post(client, "/api/springs/beams", RECIPE).json()
+    assert found["rate"] == pytest.approx(found["closed_rate"], rel=0.03)
+    many = {**RECIPE, "path": {**RECIPE["path"], "turns": 100, "height": 600}}
+    assert post(client, "/api/springs/beams", many).json()["problems"][0]["place"] == "/path/turns"

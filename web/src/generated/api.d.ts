@@ -359,6 +359,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/springs/beams": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Beams
+         * @description Rate and stress of a spring by a finite-element model of beams, beside its closed sums.
+         */
+        post: operations["api_springs_beams"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/threads": {
         parameters: {
             query?: never;
@@ -3378,6 +3398,22 @@ export interface components {
              */
             rank?: "stress" | "mass" | "on-hand";
         };
+        /**
+         * ComparedOut
+         * @description N/mm, and MPa under 1 N.
+         */
+        ComparedOut: {
+            /** Rate */
+            rate: number;
+            /** Stress */
+            stress: number;
+            /** Closed Rate */
+            closed_rate: number;
+            /** Closed Stress */
+            closed_stress: number;
+            /** Why */
+            why: string;
+        };
         /** GaugedOut */
         GaugedOut: {
             /** Key */
@@ -4271,6 +4307,39 @@ export interface operations {
                 content: {
                     "text/html": unknown;
                     "application/pdf": unknown;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_springs_beams: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recipe"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparedOut"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -7,6 +7,7 @@ import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useMutation, useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
 import { answer, client, springSheet, type Recipe, type Spring } from "../../api/client";
 import { useLook } from "../../look/Look";
 import { MM, digits, lengthText } from "../../look/numbers";
@@ -75,6 +76,7 @@ export function LoadStep() {
       />
       {spring?.life && <LifeDiagram life={spring.life} />}
       {spring && <Sheets />}
+      {spring && <Beams />}
       {spring && <Figures spring={spring} />}
       <Button variant="text" onClick={() => set("/spring", undefined)}>
         Leave the load out
@@ -329,6 +331,68 @@ function Sheets() {
       <Button variant="outlined" disabled={keep.isPending} onClick={() => keep.mutate(".html")}>
         HTML
       </Button>
+    </Stack>
+  );
+}
+
+/** Rate and stress by beams along the wire, beside the closed sums. */
+function Beams() {
+  const { recipe } = usePartContext();
+  const compare = useMutation({
+    mutationFn: () => answer(client.POST("/api/springs/beams", { body: recipe })),
+  });
+  const { reset } = compare;
+  useEffect(reset, [recipe, reset]);
+  const found = compare.data;
+  const row = (name: string, beams: number, sums: number, its: string) => (
+    <tr>
+      <td>{name}</td>
+      <Box component="td" sx={{ textAlign: "right", fontWeight: 600 }}>
+        {digits(beams)} {its}
+      </Box>
+      <Box component="td" sx={{ textAlign: "right", pl: 1 }}>
+        {digits(sums)} {its}
+      </Box>
+      <Box component="td" sx={{ textAlign: "right", pl: 1 }}>
+        {digits(100 * (beams / sums - 1), 2)} %
+      </Box>
+    </tr>
+  );
+  return (
+    <Stack spacing={0.5} component="section" aria-label="Beam model">
+      <Button variant="outlined" disabled={compare.isPending} onClick={() => compare.mutate()}>
+        Compare with a beam model
+      </Button>
+      {compare.error && (
+        <Typography variant="body2" role="alert">
+          {compare.error.message}.
+        </Typography>
+      )}
+      {found && (
+        <>
+          <Box component="table" sx={{ fontSize: "0.82rem", fontVariantNumeric: "tabular-nums" }}>
+            <thead>
+              <tr>
+                <td>all turns open</td>
+                <Box component="td" sx={{ textAlign: "right" }}>
+                  beams
+                </Box>
+                <Box component="td" sx={{ textAlign: "right" }}>
+                  sums
+                </Box>
+                <td />
+              </tr>
+            </thead>
+            <tbody>
+              {row("Rate", found.rate, found.closed_rate, "N/mm")}
+              {row("Stress under 1 N", found.stress, found.closed_stress, "MPa")}
+            </tbody>
+          </Box>
+          <Typography variant="caption" color="text.secondary">
+            {found.why}.
+          </Typography>
+        </>
+      )}
     </Stack>
   );
 }
