@@ -19,7 +19,7 @@ from rich.table import Table
 
 from metaspira.checks import Check, Report, report_on, why_of, worst
 from metaspira.checks.check import WHOLE
-from metaspira.checks.springs import SPRING_CHECKS
+from metaspira.checks.springs import spring_checks_of
 from metaspira.formats import FORMATS
 from metaspira.formats.drawing import MAX_BYTES as MAX_DRAWING
 from metaspira.formats.drawing import read_drawing
@@ -37,6 +37,7 @@ from metaspira.solids.building import (
 )
 from metaspira.spring_views import spring_view
 from metaspira.springs.compared import compared
+from metaspira.springs.compression import Compression
 from metaspira.threads.finding import read_thread
 from metaspira.threads.gauging import as_dict, gauging
 
@@ -180,10 +181,10 @@ def _spring(options: argparse.Namespace) -> int:
     assert isinstance(part, Part)
     if options.output is not None:
         _write_sheet(part, options.output)
-    checks = [check(part, WHOLE) for check in SPRING_CHECKS.values()]
+    checks = [check(part, WHOLE) for check in spring_checks_of(part).values()]
     verdict = worst([check.verdict for check in checks])
     if options.json:
-        beams = compared(part.spring) if part.spring else None
+        beams = compared(part.spring) if isinstance(part.spring, Compression) else None
         told["beams"] = None if beams is None else vars(beams)
         answer = {"verdict": verdict, **told, "checks": [check.as_dict() for check in checks]}
         print(json.dumps(answer, ensure_ascii=False, indent=1))

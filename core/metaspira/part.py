@@ -13,6 +13,7 @@ from metaspira.materials import MATERIALS, Material
 from metaspira.numbers.measure import unit
 from metaspira.paths import Path
 from metaspira.paths.base import Reach
+from metaspira.paths.path import JoinedPath
 from metaspira.paths.winding import Winding, WoundPath
 from metaspira.problems import Fix, Problem, RecipeError
 from metaspira.recipe.model import Recipe, ThreadRecipe, Wire
@@ -22,9 +23,7 @@ from metaspira.schedules import constantly
 from metaspira.sections import Outline, Round, SectionAlong, section_along
 from metaspira.sections.loops import thickened
 from metaspira.sections.outline import ellipse
-from metaspira.springs.compression import Compression
-from metaspira.springs.deformed import loaded_path
-from metaspira.springs.spring import spring_of
+from metaspira.springs.spring import AnySpring, spring_of
 from metaspira.sweep.along import Changes, changes_of
 from metaspira.sweep.ends import EndShape, FlatEnd, OpenEnd, end_shapes
 from metaspira.sweep.ground import mesh_of, strips_of, volume_of
@@ -112,22 +111,22 @@ class Part:
         return MATERIALS[self.recipe.material]
 
     @cached_property
-    def spring(self) -> Compression | None:
+    def spring(self) -> AnySpring | None:
         """The spring that the part is, where its recipe says so. Raises RecipeError."""
         return spring_of(self.recipe, self.sweep, self.material.density)
 
-    def pressed_to(self, length: float) -> Part:
-        """The spring as it is at a length, mm, between free and block. Raises ValueError on what is none."""
+    def at_length(self, length: float) -> Part:
+        """The spring as it is at a length, mm, held to those that it has. Raises ValueError on what is none."""
         if self.spring is None:
             raise ValueError("the part is no spring")
-        deflection = min(max(self.spring.free_length - length, 0.0), self.spring.deflection_to_block)
-        return self.loaded(self.spring.force_at(deflection))
+        return self.loaded(self.spring.force_of_length(length))
 
     def loaded(self, force: float) -> Part:
         """The spring as it is under a force, N. Raises ValueError on what is none."""
         if self.spring is None:
             raise ValueError("the part is no spring")
-        path = loaded_path(self.spring, force)
+        free = self.path.pieces[self.path.main] if isinstance(self.path, JoinedPath) else self.path
+        path = self.recipe.path.with_legs(self.spring.path_under(force), "/path", free)
         stance = self.recipe.stance or usual_stance(path)
         stand = stand_of(path, stance, self.recipe.section.plane, self.sweep.section.first.box[1])
         sweep = replace(self.sweep, path=path, stand=stand)

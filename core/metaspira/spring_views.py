@@ -7,6 +7,7 @@ from typing import Any
 
 from metaspira.part import Part
 from metaspira.springs.compression import Compression
+from metaspira.springs.extension import Extension
 from metaspira.springs.fatigue import life_of
 from metaspira.springs.limits import limits_of
 
@@ -26,8 +27,36 @@ class SpringFigure:
     source: str
 
 
-def spring_figures(spring: Compression) -> list[SpringFigure]:
+def spring_figures(spring: Compression | Extension) -> list[SpringFigure]:
     """Every figure of a spring, in the order of use."""
+    return _pulling(spring) if isinstance(spring, Extension) else _pushing(spring)
+
+
+def _pulling(spring: Extension) -> list[SpringFigure]:
+    wire = spring.wire
+    hooks = spring.hook_stresses(max((point.force for point in spring.points), default=0.0)) or (
+        None,
+        None,
+    )
+    shigley = "Shigley, Mechanical Engineering Design, section 10-11, from memory"
+    rows: list[tuple[str, str, float | None, str, str, str, str]] = [
+        ("rate", "Rate", spring.rate, "N/mm", "1 / Σ 64 r³ Δn / (G d⁴); G d⁴ / (8 D³ n) where all are alike", "G, wire, radius, turns", "EN 13906-2"),
+        ("initial", "Initial tension", spring.initial, "N", "as typed", "initial tension", "the recipe"),
+        ("most_initial", "Initial tension that can be wound", spring.most_initial, "N", "33500 / e^(0.105 w) + 1000 (4 − (w − 3)/6.5) psi", "index, wire", shigley),
+        ("active_turns", "Turns of the body", spring.active, "", "all of the coil", "turns", "EN 13906-2"),
+        ("index", "Spring index", spring.index, "", "w = D / d", "mean diameter, wire", "EN 13906-2"),
+        ("free_length", "Free length, inside the hooks", spring.free_length, "mm", "max z − min z − d for each hook", "the shape", "measured on the part"),
+        ("most_force", "Most force of the body", spring.most_force, "N", "0.45 Rm π d³ / (8 D)", "strength, D, d", "EN 13906-2"),
+        ("hook_bending", "Bending in the hooks", hooks[0], "MPa", "F (K_A 16 D/(π d³) + 4/(π d²)), K_A = (4C² − C − 1)/(4C(C − 1))", "largest load, loop radius", shigley),
+        ("hook_torsion", "Torsion in the hooks", hooks[1], "MPa", "K_B 8 F D/(π d³), K_B = (4C − 1)/(4C − 4)", "largest load, bend radius", shigley),
+        ("strength", "Strength of the wire", spring.strength, "MPa", "Rm by diameter", f"{wire.name}, {spring.diameter:.4g} mm", wire.source),
+        ("allowed", "Stress allowed in the body", spring.allowed, "MPa", "0.45 Rm", "strength", "EN 13906-2"),
+        ("shear_modulus", "Shear modulus", spring.shear_modulus, "MPa", "G (1 − r (T − 20 °C))", f"{wire.name}, {spring.asked.temperature:g} °C", wire.source),
+    ]  # fmt: skip
+    return [SpringFigure(*row) for row in rows]
+
+
+def _pushing(spring: Compression) -> list[SpringFigure]:
     wire = spring.wire
     rows: list[tuple[str, str, float | None, str, str, str, str]] = [
         ("rate", "Rate", spring.rate, "N/mm", "(F₇₀ − F₃₀) / (s₇₀ − s₃₀)", "the diagram below", f"{_EN}, from 30 to 70 % of the way to block"),
@@ -54,32 +83,51 @@ def spring_view(part: Part) -> dict[str, Any] | None:
     spring = part.spring
     if spring is None:
         return None
-    deflection, force = spring.curve()
-    life = life_of(spring)
-    return {
+    way, force = spring.curve()
+    sign = -1.0 if isinstance(spring, Compression) else 1.0
+    told: dict[str, Any] = {
         "kind": spring.asked.kind,
         "wire": {"name": spring.wire.name, "title": spring.wire.title, "source": spring.wire.source},
         "rate": spring.rate,
         "index": spring.index,
-        "solid_length": spring.solid_length,
         "free_length": spring.free_length,
-        "block_force": spring.block_force,
-        "loads": [
-            {
-                **asdict(point),
-                "corrected_stress": point.corrected,
-            }
-            for point in spring.points
-        ],
-        "buckling": spring.buckling,
-        "frequency": spring.frequency,
+        "last_length": spring.span[1],
+        "solid_length": None,
+        "buckling": None,
+        "frequency": None,
+        "loads": [{**asdict(point), "corrected_stress": point.corrected} for point in spring.points],
         "figures": [vars(figure) for figure in spring_figures(spring)],
-        "curve": [[spring.free_length - s, f] for s, f in zip(deflection.tolist(), force.tolist(), strict=True)],
-        "force_allowed": force_at_stress(spring, spring.allowed),
-        "force_set": force_at_stress(spring, spring.allowed_solid),
+        "curve": [[spring.free_length + sign * s, f] for s, f in zip(way.tolist(), force.tolist(), strict=True)],
+        "marks": _marks(spring),
+        "least_length": None,
         "limits": [vars(limit) for limit in limits_of(spring, part.recipe.fit)],
-        "life": None if life is None else {**vars(life), "utilisation": life.utilisation},
+        "life": None,
     }  # fmt: skip
+    if isinstance(spring, Compression):
+        life = life_of(spring)
+        told |= {
+            "solid_length": spring.solid_length,
+            "least_length": spring.solid_length + spring.least_gaps,
+            "buckling": spring.buckling,
+            "frequency": spring.frequency,
+            "life": None if life is None else {**vars(life), "utilisation": life.utilisation},
+        }
+    return told
+
+
+def _marks(spring: Compression | Extension) -> list[dict[str, Any]]:
+    """Forces, N, at which a stress is reached, and what that is."""
+    if isinstance(spring, Extension):
+        return [{"force": spring.most_force, "words": "0.45 Rm", "verdict": "stop"}]
+    found = (
+        (force_at_stress(spring, spring.allowed), "0.5 Rm", "watch"),
+        (force_at_stress(spring, spring.allowed_solid), "0.56 Rm, sets", "stop"),
+    )
+    return [
+        {"force": force, "words": words, "verdict": verdict}
+        for force, words, verdict in found
+        if force is not None
+    ]
 
 
 def force_at_stress(spring: Compression, stress: float) -> float | None:

@@ -51,10 +51,10 @@ def preview(
     length: float | None = None,
 ) -> HttpResponse:
     """The part's mesh as a GLB file: as fine as looks smooth, or as it would be exported within
-    `chord_error` mm. A spring is shown pressed to `length` mm, as far as it goes."""
+    `chord_error` mm. A spring is shown at `length` mm, as far as it goes."""
     part = make_part(recipe)
     if length is not None and isinstance(part, Part) and part.spring is not None:
-        part = part.pressed_to(length)
+        part = part.at_length(length)
     return HttpResponse(preview_glb(part, chord_error), content_type=_GLB)
 
 

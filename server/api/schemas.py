@@ -172,22 +172,31 @@ class LifeOut(Schema):
     utilisation: float
 
 
-class SpringOut(Schema):
-    """A spring in mm, N and MPa; `curve` are points of length and force."""
+class MarkOut(Schema):
+    """A force at which a stress is reached, in words, with the verdict beyond it."""
 
-    kind: Literal["compression"]
+    force: float
+    words: str
+    verdict: Verdict
+
+
+class SpringOut(Schema):
+    """A spring in mm, N and MPa; `curve` are points of length and force from the free length to the last one that
+    is drawn; `least_length` keeps the least gaps."""
+
+    kind: Literal["compression", "extension"]
     rate: float
     index: float
-    solid_length: float
     free_length: float
-    block_force: float
+    last_length: float
+    solid_length: float | None
+    least_length: float | None
     loads: list[LoadOut]
     buckling: float | None
-    frequency: float
+    frequency: float | None
     figures: list[SpringFigureOut]
     curve: list[list[float]]
-    force_allowed: float | None
-    force_set: float | None
+    marks: list[MarkOut]
     limits: list[LimitOut]
     life: LifeOut | None
 

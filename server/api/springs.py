@@ -12,6 +12,7 @@ from metaspira.recipe.model import Recipe
 from metaspira.sheets import SHEETS
 from metaspira.sheets.spring import spring_sheet
 from metaspira.springs.compared import compared
+from metaspira.springs.compression import Compression
 from metaspira.springs.finding import Wish, find_springs
 from metaspira.springs.wire import SpringWire, wires
 from ninja import Body, Router
@@ -73,8 +74,14 @@ def sheet(
 def beams(request: HttpRequest, recipe: Body[Recipe]) -> dict[str, Any]:
     """Rate and stress of a spring by a finite-element model of beams, beside its closed sums."""
     part = make_part(recipe)
-    if part.spring is None:
-        raise _no_spring()
+    if not isinstance(part.spring, Compression):
+        raise RecipeError(
+            Problem(
+                "/spring/kind",
+                "beams stand beside the sums of a compression spring",
+                "compare one of those",
+            )
+        )
     found = compared(part.spring)
     if found is None:
         raise RecipeError(
@@ -83,9 +90,3 @@ def beams(request: HttpRequest, recipe: Body[Recipe]) -> dict[str, Any]:
             )
         )
     return vars(found)
-
-
-def _no_spring() -> RecipeError:
-    return RecipeError(
-        Problem("/spring", "the recipe says nothing of a spring", "say on the bench how it is loaded")
-    )

@@ -394,3 +394,69 @@ def test_beams_agree_with_the_closed_sums(shape):
     assert steep.rate != pytest.approx(
         part_of(spring({"pitch": 40, "turns": 3})).spring.first_rate, rel=0.03
     )
+
+
+HOOKED = {
+    "turns": 12,
+    "pitch": 2.01,
+    "legs": {end: [{"kind": "hook", "bend_radius": 4}] for end in ("start", "end")},
+}
+
+
+def extension(**asked):
+    recipe = spring(HOOKED)
+    recipe["spring"] = {"kind": "extension", **asked}
+    return recipe
+
+
+def test_an_extension_spring_opens_beyond_its_initial_tension():
+    """EN 13906-2: F = F₀ + R s; hooks after Shigley, section 10-11: at C₁ = 10 the bending factor is
+    (400 − 10 − 1) / 360, at C₂ = 4 the torsion factor is 15 / 12."""
+    found = part_of(extension(initial_tension=12, points=[{"force": 12}, {"force": 50}])).spring
+    rate = 81500 * 16 / (8 * 8000 * 12)
+    assert found.rate == pytest.approx(rate, rel=1e-9)
+    tight, loaded = found.points
+    assert tight.length == pytest.approx(found.free_length)
+    assert loaded.length - found.free_length == pytest.approx(38 / rate)
+    assert loaded.energy == pytest.approx((12 + 50) / 2 * 38 / rate)
+    bent, twisted = found.hook_stresses(50)
+    assert bent == pytest.approx(50 * (389 / 360 * 16 * 20 / (math.pi * 8) + 4 / (math.pi * 4)))
+    assert twisted == pytest.approx(15 / 12 * 8 * 50 * 20 / (math.pi * 8))
+    assert found.force_of_length(loaded.length) == pytest.approx(50)
+
+
+def test_a_pulled_spring_keeps_its_wire_and_its_hooks():
+    part = part_of(extension(initial_tension=12))
+    for force in (20, 60):
+        pulled = part.loaded(force)
+        assert pulled.path.length == pytest.approx(part.path.length, rel=1e-9)
+        inside = extents(pulled.sweep).height - 2 * 2
+        assert inside == pytest.approx(part.spring.at_force(force).length, abs=0.5)
+        assert extents(pulled.sweep).outside_radius <= extents(part.sweep).outside_radius + 1e-6
+
+
+def test_what_an_extension_spring_cannot_do_is_told():
+    cases = {
+        "spring-travel": extension(points=[{"length": 20}]),
+        "spring-stress": extension(points=[{"force": 170}]),
+        "spring-hooks": extension(points=[{"force": 120}]),
+        "spring-initial": extension(initial_tension=60),
+    }
+    cases["spring-hooks"]["path"]["legs"]["end"][0]["bend_radius"] = 1.3
+    for name, recipe in cases.items():
+        assert verdicts(recipe)[name].verdict == "stop", name
+    bare = extension()
+    del bare["path"]["legs"]
+    assert verdicts(bare)["spring-hooks"].verdict == "watch"
+    loose = extension(initial_tension=5)
+    loose["path"]["pitch"] = 4
+    assert verdicts(loose)["spring-initial"].verdict == "watch"
+    view = spring_view(part_of(extension(initial_tension=5, points=[{"force": 30}])))
+    assert view["solid_length"] is None and view["curve"][1] == [view["free_length"], 5]
+    assert all(
+        figure["formula"] and figure["inputs"] and figure["source"] for figure in view["figures"]
+    )
+    sections = {
+        section.title for section in spring_sheet(part_of(extension()), date(2026, 11, 25)).sections
+    }
+    assert {"Dimensions", "Loads and rate", "Limits"} <= sections

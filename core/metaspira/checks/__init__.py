@@ -16,7 +16,7 @@ from metaspira.checks.gaps import part_gaps
 from metaspira.checks.remedies import remedies_for
 from metaspira.checks.section import check_section
 from metaspira.checks.size import check_size
-from metaspira.checks.springs import SPRING_CHECKS
+from metaspira.checks.springs import spring_checks_of
 from metaspira.checks.stance import check_stance
 from metaspira.checks.threads import THREAD_CHECKS
 from metaspira.checks.twist import check_twist
@@ -68,7 +68,7 @@ def checks_of(part: AnyPart) -> dict[str, CheckOf]:
     """The checks that are made of a part, by their ids."""
     if isinstance(part, ThreadedPart):
         return THREAD_CHECKS
-    return CHECKS if part.spring is None else CHECKS | SPRING_CHECKS
+    return CHECKS | spring_checks_of(part)
 
 
 def why_of(part: AnyPart) -> dict[str, Why]:

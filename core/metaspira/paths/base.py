@@ -121,6 +121,12 @@ class PathBase(Kind):
         path = self.curve(place, reach)
         if self.span is not None:
             path = _spanned(path, self.span, f"{place}/span")
+        return self.with_legs(path, place)
+
+    def with_legs(self, path: Path, place: str, formed_on: Path | None = None) -> Path:
+        """A path with the legs that are asked for, formed as on it, or as on another one before it was loaded.
+        Raises RecipeError below `place`."""
+        form = formed_on or path
         if self.legs is None or not (self.legs.start or self.legs.end):
             return path
         if path.closed:
@@ -131,8 +137,8 @@ class PathBase(Kind):
                     "take the legs out, or open it",
                 )
             )
-        before = _legs(path, self.legs.start, at_end=False, place=f"{place}/legs/start")
-        after = _legs(path, self.legs.end, at_end=True, place=f"{place}/legs/end")
+        before = _legs(path, form, self.legs.start, at_end=False, place=f"{place}/legs/start")
+        after = _legs(path, form, self.legs.end, at_end=True, place=f"{place}/legs/end")
         return JoinedPath((*reversed(before), path, *after), len(before))
 
 
@@ -247,8 +253,8 @@ class RayCurve:
         return np.ones_like(t)
 
 
-def _legs(path: Path, legs: tuple[Leg, ...], at_end: bool, place: str) -> list[Path]:
-    """The pieces of path of legs, from the path outward, each running as the wire does."""
+def _legs(path: Path, form: Path, legs: tuple[Leg, ...], at_end: bool, place: str) -> list[Path]:
+    """The pieces of path of legs, from the path outward, each running as the wire does; hooks formed on `form`."""
     if not legs:
         return []
     stations = path.at(np.array([path.length if at_end else 0.0]))
@@ -263,7 +269,7 @@ def _legs(path: Path, legs: tuple[Leg, ...], at_end: bool, place: str) -> list[P
         up = -up
     pieces: list[Path] = []
     for index, leg in enumerate(legs):
-        for step in _steps(leg, path, at_end, f"{place}/{index}"):
+        for step in _steps(leg, form, at_end, f"{place}/{index}"):
             if isinstance(step, StraightLeg):
                 pieces.append(CurvePath(RayCurve(point, tangent, step.length, not at_end), even=True))
                 point = point + step.length * tangent

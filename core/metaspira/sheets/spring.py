@@ -14,7 +14,9 @@ from metaspira.part import Part
 from metaspira.paths.coil import Coil
 from metaspira.sheets.sheet import Circle, Drawing, Line, Point, Row, Section, Sheet, Text
 from metaspira.springs.compression import Compression
+from metaspira.springs.extension import Extension
 from metaspira.springs.fatigue import life_of
+from metaspira.springs.spring import AnySpring
 from metaspira.springs.tolerance import tolerances_of
 
 _SCALES = (20, 10, 5, 2, 1, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01, 0.005)
@@ -22,6 +24,7 @@ _ROOM = (70.0, 62.0)
 _MARGIN = 14.0
 _PLOT = (84.0, 62.0)
 _ROUND = 49
+_LEG_WORDS = {"hook": "hook", "arc": "bend", "straight": "straight"}
 _END_WORDS = {"ground": "ground", "flat": "cut", "dome": "domed", "point": "pointed", "open": "open"}
 
 
@@ -30,43 +33,49 @@ def spring_sheet(part: Part, on: date) -> Sheet:
     spring = part.spring
     if spring is None:
         raise ValueError("the part is no spring")
+    if isinstance(spring, Extension):
+        title, standards = "Extension spring, data sheet", "EN 13906-2, hooks after Shigley"
+        own: tuple[Section, ...] = (_pulls(spring), _body_limits(spring))
+        finish = "none asked for"
+    else:
+        title, standards = "Compression spring, data sheet", "EN 13906-1 and EN 15800"
+        own = (_loads(spring), _tolerances(spring), _limits(spring))
+        finish = "shot-peened" if spring.asked.peened else "none asked for"
+    notes = Section("Notes", (Row("Note", part.recipe.note or "none"), Row("Finish", finish)))
     return Sheet(
         part.recipe.name,
-        "Compression spring, data sheet",
-        (
-            _dimensions(part, spring),
-            _wire(part, spring),
-            _ends(part),
-            _loads(spring),
-            _tolerances(spring),
-            _limits(spring),
-            Section("Notes", (Row("Note", part.recipe.note or "none"), Row("Finish", "shot-peened" if spring.asked.peened else "none asked for"))),
-        ),
+        title,
+        (_dimensions(part, spring), _wire(part, spring), _ends(part), *own, notes),
         (_coil(spring), _diagram(spring)),
-        f"Metaspira {__version__}, {on.isoformat()}. Formulas of EN 13906-1 and EN 15800; strengths and tolerances from memory of them.",
-    )  # fmt: skip
+        f"Metaspira {__version__}, {on.isoformat()}. Formulas of {standards}; strengths and tolerances from memory of them.",
+    )
 
 
 def _mm(value: float) -> str:
     return f"{value:.5g} mm"
 
 
-def _dimensions(part: Part, spring: Compression) -> Section:
+def _dimensions(part: Part, spring: AnySpring) -> Section:
     d = spring.diameter
     radii = spring.turns.radii
     mean = sorted({round(2 * float(r), 3) for r in (radii[0], radii.max(), radii.min(), radii[-1])})
     inside, outside = 2 * float(radii.min()) - d, 2 * float(radii.max()) + d
+    grown, where = "", ", inside its hooks"
+    block: tuple[Row, ...] = ()
+    if isinstance(spring, Compression):
+        grown = f"{_mm(spring.outside_diameter(spring.deflection_to_block))} at block"
+        block, where = (Row("Length at block, Lc", _mm(spring.solid_length)),), ""
     return Section(
         "Dimensions",
         (
             Row("Wire diameter, d", _mm(d)),
             Row("Mean diameter, D", " … ".join(_mm(m) for m in (mean if len(mean) < 3 else (mean[0], mean[-1])))),
-            Row("Outside diameter", _mm(outside), f"{_mm(spring.outside_diameter(spring.deflection_to_block))} at block"),
+            Row("Outside diameter", _mm(outside), grown),
             Row("Inside diameter", _mm(inside)),
-            Row("Free length, L0", _mm(spring.free_length)),
-            Row("Length at block, Lc", _mm(spring.solid_length)),
+            Row("Free length, L0", _mm(spring.free_length) + where),
+            *block,
             Row("Turns in all", f"{spring.turns.turns:.5g}"),
-            Row("Active turns, n", f"{spring.turns.active:.4g}"),
+            Row("Active turns, n", f"{spring.active:.4g}"),
             Row("Spring index, w", f"{spring.index:.4g}"),
             Row("Bore and rod", _fit(part)),
         ),
@@ -80,7 +89,7 @@ def _fit(part: Part) -> str:
     return f"{bore}, {rod}"
 
 
-def _wire(part: Part, spring: Compression) -> Section:
+def _wire(part: Part, spring: AnySpring) -> Section:
     return Section(
         "Wire",
         (
@@ -109,7 +118,53 @@ def _ends(part: Part) -> Section:
         wound = f"closed, {count:g} {'turn' if count == 1 else 'turns'}" if count else "open"
         rows.append(Row(name, f"{wound}, {shape}"))
     hand = getattr(recipe.path, "hand", "right")
-    return Section("Ends and hand", (*rows, Row("Hand", hand)))
+    legs = recipe.path.legs
+    hooks = [
+        Row(f"{name}, leg", ", ".join(_LEG_WORDS[leg.kind] for leg in own))
+        for name, own in (("Start", legs.start if legs else ()), ("End", legs.end if legs else ()))
+        if own
+    ]
+    return Section("Ends and hand", (*rows, *hooks, Row("Hand", hand)))
+
+
+def _pulls(spring: Extension) -> Section:
+    rows = [
+        Row(
+            f"At {_mm(point.length)}",
+            f"{point.force:.4g} N",
+            f"{point.stress:.4g} MPa, corrected {point.corrected:.4g} MPa; {100 * point.utilisation:.3g} % of 0.45 Rm",
+        )
+        for point in spring.points
+    ]
+    return Section(
+        "Loads and rate",
+        (
+            Row(
+                "Initial tension, F0",
+                f"{spring.initial:.4g} N",
+                f"{spring.most_initial:.4g} N can be wound",
+            ),
+            *rows,
+            Row("Rate, R", f"{spring.rate:.4g} N/mm", "G d⁴ / (8 D³ n)"),
+        ),
+    )
+
+
+def _body_limits(spring: Extension) -> Section:
+    stresses = spring.hook_stresses(max((point.force for point in spring.points), default=0.0))
+    hooks = (
+        "it has none"
+        if stresses is None
+        else f"bending {stresses[0]:.4g} MPa, torsion {stresses[1]:.4g} MPa"
+    )
+    bent, twisted = spring.allowed_hook
+    return Section(
+        "Limits",
+        (
+            Row("Most force of the body", f"{spring.most_force:.4g} N", "0.45 Rm"),
+            Row("Hooks at the largest load", hooks, f"{bent:.4g} and {twisted:.4g} MPa allowed"),
+        ),
+    )
 
 
 def _loads(spring: Compression) -> Section:
@@ -174,7 +229,7 @@ def _limits(spring: Compression) -> Section:
     )  # fmt: skip
 
 
-def _coil(spring: Compression) -> Drawing:
+def _coil(spring: AnySpring) -> Drawing:
     """The spring cut through its axis, wire by wire, with its free length, diameters and wire."""
     turns, d = spring.turns, spring.diameter
     share = np.linspace(0, 1, max(200, 180 * math.ceil(turns.turns)) + 1)
@@ -186,8 +241,10 @@ def _coil(spring: Compression) -> Drawing:
     )
     radius = turns.radius.value(share)
     outside = 2 * float(radius.max()) + d
-    scale = _scale(outside, spring.free_length)
-    high = spring.free_length * scale
+    whole = isinstance(spring, Compression)
+    length = spring.free_length if whole else float(rise[-1]) + d
+    scale = _scale(outside, length)
+    high = length * scale
     middle = _MARGIN + 0.5 * outside * scale
     lift = _MARGIN + 0.5 * (high - float(rise[-1]) * scale)
 
@@ -219,7 +276,9 @@ def _coil(spring: Compression) -> Drawing:
             ]
     left, right = middle - 0.5 * outside * scale, middle + 0.5 * outside * scale
     parts.append(Line(((middle, low - 4), (middle, top + 4)), thin=True, dashed=True))
-    parts += _dimension((right, low), (right, top), 8.0, f"L0 {spring.free_length:.5g}", True)
+    parts += _dimension(
+        (right, low), (right, top), 8.0, f"{'L0' if whole else 'LK'} {length:.5g}", True
+    )
     parts += _dimension((left, low), (right, low), -8.0, f"De {outside:.5g}", False)
     first = 2 * float(radius[0])
     parts.append(Text((middle, top + 7), f"d {d:.4g}, D {first:.5g}, scale {_ratio(scale)}"))
@@ -259,17 +318,17 @@ def _dimension(a: Point, b: Point, off: float, words: str, upright: bool) -> lis
     return [Line((a, c), thin=True), Line((b, e), thin=True), Line((c, e), thin=True), *ticks, Text(middle, words, "middle", upright)]  # fmt: skip
 
 
-def _diagram(spring: Compression) -> Drawing:
+def _diagram(spring: AnySpring) -> Drawing:
     """Force over length, with the working points."""
     wide, high = _PLOT
     inner = wide - 2 * _MARGIN, high - 2 * _MARGIN
-    most = max(spring.block_force, *(point.force for point in spring.points), 1e-9)
-    way = max(spring.deflection_to_block, 1e-9)
+    deflection, force = spring.curve()
+    most = max(float(force[-1]), *(point.force for point in spring.points), 1e-9)
+    way = max(float(deflection[-1]), 1e-9)
 
     def place(deflection: float, force: float) -> Point:
         return _MARGIN + inner[0] * deflection / way, _MARGIN + inner[1] * force / most
 
-    deflection, force = spring.curve()
     curve = Line(tuple(place(float(s), float(f)) for s, f in zip(deflection, force, strict=True)))
     corner, right, top = place(0, 0), place(way, 0), place(0, most)
     parts: list[Line | Circle | Text] = [
@@ -277,7 +336,7 @@ def _diagram(spring: Compression) -> Drawing:
         Line((corner, right), thin=True),
         Line((corner, top), thin=True),
         Text((corner[0], corner[1] - 5), f"L0 {spring.free_length:.5g}", "start"),
-        Text((right[0], right[1] - 5), f"Lc {spring.solid_length:.5g}", "end"),
+        Text((right[0], right[1] - 5), f"{spring.span[1]:.5g}", "end"),
         Text((top[0] - 1, top[1] + 2), f"{most:.4g} N", "start"),
     ]
     for index, point in enumerate(spring.points):

@@ -50,19 +50,12 @@ class WorkingPoint(Kind):
     force: Force | None = None
 
 
-class AskedSpring(Kind):
-    """A compression spring: its wire, its working points, how its ends are held, the cycles between its first
-    and its last working point that it shall live for, whether it is shot-peened, its temperature in °C, and its
-    grade of tolerance (EN 15800)."""
+class SpringBase(Kind):
+    """What all springs are asked: their wire and its temperature in °C, and where they work."""
 
-    kind: Literal["compression"]
     wire: str | OwnWire = "EN 10270-1 SH"
     points: tuple[WorkingPoint, ...] = Field((), max_length=12)
-    seat: Seat = "guided"
-    cycles: Cycles | None = None
-    peened: bool = False
     temperature: Celsius = 20.0
-    grade: Grade = 2
 
     def spring_wire(self) -> SpringWire:
         """Raises RecipeError with the nearest name."""
@@ -76,3 +69,24 @@ class AskedSpring(Kind):
                 )
             )  # fmt: skip
         return wires()[self.wire]
+
+
+class CompressionSpring(SpringBase):
+    """A spring that pushes: how its ends are held, the cycles between its outermost working points that it shall
+    live for, whether it is shot-peened, and its grade of tolerance (EN 15800)."""
+
+    kind: Literal["compression"]
+    seat: Seat = "guided"
+    cycles: Cycles | None = None
+    peened: bool = False
+    grade: Grade = 2
+
+
+class ExtensionSpring(SpringBase):
+    """A spring that pulls; its hooks are the legs of its path. It opens beyond its initial tension."""
+
+    kind: Literal["extension"]
+    initial_tension: Force = 0.0
+
+
+AskedSpring = Annotated[CompressionSpring | ExtensionSpring, Field(discriminator="kind")]

@@ -7,6 +7,7 @@ EN 13906-1's  τ = 8 F D / (π d³),  τₖ = k τ  with  k = (w + 0.5) / (w −
 
 from __future__ import annotations
 
+import itertools
 import math
 from dataclasses import dataclass
 from functools import cached_property
@@ -14,34 +15,22 @@ from functools import cached_property
 import numpy as np
 
 from metaspira.numbers.jets import Array
-from metaspira.springs.asked import SEATS, AskedSpring
+from metaspira.paths import Path
+from metaspira.springs.asked import SEATS, CompressionSpring
+from metaspira.springs.deformed import edges_of, loaded_path
 from metaspira.springs.turns import Turns
 from metaspira.springs.wire import SpringWire
+from metaspira.springs.working import Working, correction
 
 _STATIC, _SOLID = 0.5, 0.56
 _G = 9.81
-
-
-@dataclass(frozen=True)
-class Working:
-    """The spring at one load: length and deflection (mm), force (N), the greatest stress plain and corrected (MPa),
-    its share of what the wire allows, the energy stored (N mm), and the turns that are still open."""
-
-    length: float
-    force: float
-    deflection: float
-    stress: float
-    corrected: float
-    utilisation: float
-    energy: float
-    open_turns: float
 
 
 @dataclass(frozen=True, eq=False)
 class Compression:
     """A compression spring: its turns, its free length and the mass of its wire (mm, g)."""
 
-    asked: AskedSpring
+    asked: CompressionSpring
     wire: SpringWire
     turns: Turns
     free_length: float
@@ -51,6 +40,11 @@ class Compression:
     def diameter(self) -> float:
         """Of the wire, mm."""
         return self.turns.wire
+
+    @property
+    def active(self) -> float:
+        """Turns that take part."""
+        return self.turns.active
 
     @property
     def shear_modulus(self) -> float:
@@ -214,6 +208,35 @@ class Compression:
         """The greatest outside diameter at a deflection, mm: the wire keeps its length while its pitch falls."""
         return 2 * float(self.radii_at(self.force_at(deflection)).max()) + self.diameter
 
+    @property
+    def span(self) -> tuple[float, float]:
+        """The lengths, mm, between which it works: free, and at block."""
+        return self.free_length, self.solid_length
+
+    def force_of_length(self, length: float) -> float:
+        """N at a length, mm, held to the span."""
+        return self.force_at(min(max(self.free_length - length, 0.0), self.deflection_to_block))
+
+    def path_under(self, force: float) -> Path:
+        """The centre line of its turns under a force, N."""
+        turns = self.turns
+        edges = edges_of(turns, (turns.room > 0).astype(int) + (self.closing > force))
+        middles = [0.5 * (a + b) for a, b in itertools.pairwise(edges)]
+        closed = np.interp(middles, turns.share, self.closing) <= force
+        touching = [
+            pair for pair, is_closed in zip(itertools.pairwise(edges), closed, strict=True) if is_closed
+        ]
+        return loaded_path(turns, lambda share: self._pitch(share, force), edges, touching)
+
+    def _pitch(self, share: Array, force: float) -> Array:
+        """Pitch, mm a turn (n,), at any share of the turns."""
+        turns = self.turns
+        free = turns.pitch.value(share)
+        room = np.interp(share, turns.share, turns.room) > 0
+        soft = 64 * turns.radius.value(share) ** 3 / (self.shear_modulus * self.diameter**4)
+        least = np.minimum(turns.touching(share), free)
+        return np.where(room, np.maximum(free - force * soft, least), free)
+
     def pitches_at(self, force: float) -> Array:
         """Pitch, mm a turn (n,), under a force."""
         return self.turns.pitches - np.minimum(force * self.yielding, self.turns.room)
@@ -222,8 +245,3 @@ class Compression:
         """Radius, mm (n,), under a force:  √(r² + (p² − p_F²) / 4π²)."""
         lost = self.turns.pitches**2 - self.pitches_at(force) ** 2
         return np.sqrt(self.turns.radii**2 + lost / (4 * math.pi**2))
-
-
-def correction(index: Array | float) -> Array | float:
-    """k = (w + 0.5) / (w − 0.75), which raises the stress at the inside of the coil (EN 13906-1)."""
-    return (index + 0.5) / (index - 0.75)

@@ -1,7 +1,6 @@
 """The shape of a coil under load: true geometry, whose wire keeps its length.
 
-Under F the pitch falls by F's share, no further than where turns touch, and the radius grows as if each turn kept
-its length. What the change of radius along the wire takes is given back by the angle:
+Where the pitch changes, the radius changes as if each turn kept its length. What the change of radius along the wire takes is given back by the angle:
 
     v² = r² + r′² + (p/2π)² before the load,   φ′ = √(v² − r_F′² − (p_F/2π)²) / r_F
 """
@@ -10,6 +9,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -18,7 +18,7 @@ from scipy.interpolate import PPoly, make_interp_spline
 from metaspira.numbers.jets import Array, Jet, sin_cos
 from metaspira.paths.path import CoilFacts, CurvePath, Path
 from metaspira.schedules import Varying, piecewise
-from metaspira.springs.compression import Compression
+from metaspira.springs.turns import Turns
 
 _PER_TURN = 48
 _LEAST = 12
@@ -53,17 +53,21 @@ class LoadedCoil:
         return np.linalg.norm(self.derivatives(t, 1)[1], axis=1)
 
 
-def loaded_path(spring: Compression, force: float) -> Path:
-    """The centre line of a spring under a force, N."""
-    turns = spring.turns
+def loaded_path(
+    turns: Turns,
+    under: Callable[[Array], Array],
+    edges: list[float],
+    touching: list[tuple[float, float]],
+) -> Path:
+    """The centre line of turns whose pitch becomes `under` (mm a turn, of shares of the turns), smooth between
+    `edges`; `touching` are the shares between which they touch."""
     end = _TURN * turns.turns
-    edges = _edges(spring, force)
     radius, pitch = [], []
     for low, high in itertools.pairwise(edges):
         count = max(_LEAST, math.ceil((high - low) * turns.turns * _PER_TURN)) + 1
         share = np.linspace(low, high, count)
         inside = np.clip(share, low + 1e-12, high - 1e-12)
-        fallen = _pitch(spring, force, inside)
+        fallen = under(inside)
         grown = np.sqrt(
             turns.radius.value(inside) ** 2 + (turns.pitch.value(inside) ** 2 - fallen**2) / _TURN**2
         )
@@ -98,45 +102,20 @@ def loaded_path(spring: Compression, force: float) -> Path:
     ends = curve.radius.ends
     facts = CoilFacts(turns.hand, turns.turns, at_height / turns.turns, at_height, *ends)
     path = CurvePath(curve, facts, turns.turns)
-    closed = _closed(spring, force, edges)
-    lengths = path.true_length(np.array(closed).ravel() * end) if closed else np.zeros(0)
-    touching = tuple((float(a), float(b)) for a, b in lengths.reshape(-1, 2))
-    return CurvePath(curve, facts, turns.turns, touching=touching)
+    lengths = path.true_length(np.array(touching).ravel() * end) if touching else np.zeros(0)
+    spans = tuple((float(a), float(b)) for a, b in lengths.reshape(-1, 2))
+    return CurvePath(curve, facts, turns.turns, touching=spans)
 
 
-def _pitch(spring: Compression, force: float, share: Array) -> Array:
-    """Pitch, mm a turn (n,), under a force, at any share of the turns."""
-    turns = spring.turns
-    free = turns.pitch.value(share)
-    room = np.interp(share, turns.share, turns.room) > 0
-    least = turns.touching(share)
-    soft = 64 * turns.radius.value(share) ** 3 / (spring.shear_modulus * spring.diameter**4)
-    return np.where(room, np.maximum(free - force * soft, np.minimum(least, free)), free)
-
-
-def _edges(spring: Compression, force: float) -> list[float]:
-    """Shares between which the turns are all open, closed or dead, breaks of the free shape among them."""
-    turns = spring.turns
-    state = (turns.room > 0).astype(int) + (spring.closing > force)
-    changes = np.flatnonzero(np.diff(state))
+def edges_of(turns: Turns, state: Array) -> list[float]:
+    """Shares between which the `state` (n,) of the turns stays, breaks of the free shape among them."""
     found = {0.0, 1.0, *turns.radius.breaks, *turns.pitch.breaks}
     margin = 0.2 / turns.count
-    for k in changes:
+    for k in np.flatnonzero(np.diff(state)):
         at = float(0.5 * (turns.share[k] + turns.share[k + 1]))
         if min(abs(at - known) for known in found) > 2 * margin:
             found.add(at)
     return sorted(found)
-
-
-def _closed(spring: Compression, force: float, edges: list[float]) -> list[tuple[float, float]]:
-    turns = spring.turns
-    closed = (
-        np.interp([0.5 * (a + b) for a, b in itertools.pairwise(edges)], turns.share, spring.closing)
-        <= force
-    )
-    return [
-        pair for pair, is_closed in zip(itertools.pairwise(edges), closed, strict=True) if is_closed
-    ]
 
 
 def _moved(poly: PPoly, factor: float, by: float) -> PPoly:

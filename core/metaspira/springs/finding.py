@@ -25,12 +25,13 @@ from metaspira.paths.coil import ClosedTurns, Coil
 from metaspira.problems import Problem, RecipeError, nearest
 from metaspira.recipe.model import FORMAT, Document, Fit
 from metaspira.recipe.resolving import resolve
-from metaspira.springs.asked import SEATS, AskedSpring, Cycles, Seat, WorkingPoint
-from metaspira.springs.compression import Compression, correction
+from metaspira.springs.asked import SEATS, CompressionSpring, Cycles, Seat, WorkingPoint
+from metaspira.springs.compression import Compression
 from metaspira.springs.fatigue import endurance_of
 from metaspira.springs.limits import limits_of
 from metaspira.springs.turns import turns_of
 from metaspira.springs.wire import SpringWire, wires
+from metaspira.springs.working import correction
 
 PREFERRED = (
     0.2, 0.22, 0.25, 0.28, 0.3, 0.32, 0.34, 0.36, 0.38, 0.4, 0.43, 0.45, 0.48, 0.5, 0.53, 0.56, 0.6, 0.63, 0.65, 0.7,
@@ -272,7 +273,7 @@ def _drawn(wish: Wish, rough: Found) -> Found | None:
     None where it cannot be or a limit is used up."""
     wire = wires()[rough.wire]
     d = rough.thickness
-    asked = AskedSpring(
+    asked = CompressionSpring(
         kind="compression", wire=rough.wire, seat=wish.seat, cycles=wish.cycles, peened=wish.peened,
         points=tuple(WorkingPoint(length=length) for length in wish.lengths),
     )  # fmt: skip

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from metaspira.recipe.model import Fit
 from metaspira.springs.compression import Compression
+from metaspira.springs.extension import Extension
 from metaspira.springs.fatigue import life_of
 
 _MOST = 10.0
@@ -21,8 +22,32 @@ class Limit:
     use: float
 
 
-def limits_of(spring: Compression, fit: Fit) -> list[Limit]:
+def limits_of(spring: Compression | Extension, fit: Fit) -> list[Limit]:
     """The limits of a spring in its space, the most used first."""
+    found = _pulling(spring) if isinstance(spring, Extension) else _pushing(spring, fit)
+    return sorted(found, key=lambda limit: -limit.use)
+
+
+def _pulling(spring: Extension) -> list[Limit]:
+    force = max((point.force for point in spring.points), default=0.0)
+    stress = max((point.stress for point in spring.points), default=0.0)
+    found = [
+        Limit("spring-stress", "Stress in the body", stress / spring.allowed),
+        Limit("spring-index", "Spring index", max(_INDEX[0] / spring.index, spring.index / _INDEX[1])),
+    ]
+    if (hooks := spring.hook_stresses(force)) is not None:
+        (bent, twisted), (bent_most, twisted_most) = hooks, spring.allowed_hook
+        found.append(
+            Limit("spring-hooks", "Stress in the hooks", max(bent / bent_most, twisted / twisted_most))
+        )
+    if spring.initial > 0:
+        found.append(
+            Limit("spring-initial", "Initial tension", min(spring.initial / spring.most_initial, _MOST))
+        )
+    return found
+
+
+def _pushing(spring: Compression, fit: Fit) -> list[Limit]:
     life = life_of(spring)
     block = spring.deflection_to_block
     work = max((point.deflection for point in spring.points), default=0.0)
@@ -47,4 +72,4 @@ def limits_of(spring: Compression, fit: Fit) -> list[Limit]:
         found.append(
             Limit("spring-bore", "Growth in the bore", min((loaded - free) / max(room, 1e-9), _MOST))
         )
-    return sorted(found, key=lambda limit: -limit.use)
+    return found

@@ -4,19 +4,26 @@ from __future__ import annotations
 
 import math
 
+from metaspira.paths.base import ArcLeg, HookLeg, Leg
 from metaspira.paths.coil import Coil
+from metaspira.paths.path import JoinedPath
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import Recipe
 from metaspira.sections import Round
+from metaspira.springs.asked import ExtensionSpring
 from metaspira.springs.compression import Compression
+from metaspira.springs.extension import Extension, Hook
 from metaspira.springs.turns import turns_of
+from metaspira.springs.wire import SpringWire
 from metaspira.sweep.extents import extents
 from metaspira.sweep.sweep import Sweep
+
+AnySpring = Compression | Extension
 
 _LYING = 0.5
 
 
-def spring_of(recipe: Recipe, sweep: Sweep, density: float) -> Compression | None:
+def spring_of(recipe: Recipe, sweep: Sweep, density: float) -> AnySpring | None:
     """The spring of a resolved recipe, its wire swept as `sweep` and `density` g/mm³ heavy. Raises RecipeError
     where the part cannot be one."""
     asked = recipe.spring
@@ -34,6 +41,8 @@ def spring_of(recipe: Recipe, sweep: Sweep, density: float) -> Compression | Non
                     f"/spring/points/{index}", "a working point has either a length or a force", "give one of them"
                 )
             )  # fmt: skip
+    if isinstance(asked, ExtensionSpring):
+        return _extension(asked, wire, recipe, sweep)
     turns = turns_of(sweep.path, recipe.section.diameter, _lying(recipe))
     if turns.active <= 0:
         raise RecipeError(
@@ -41,6 +50,32 @@ def spring_of(recipe: Recipe, sweep: Sweep, density: float) -> Compression | Non
         )  # fmt: skip
     mass = sweep.wire_length * math.pi / 4 * turns.wire**2 * density
     return Compression(asked, wire, turns, extents(sweep).height, mass)
+
+
+def _extension(asked: ExtensionSpring, wire: SpringWire, recipe: Recipe, sweep: Sweep) -> Extension:
+    """Its free length is that between the insides of its hooks: all of it, less a wire at each end that has one."""
+    path = sweep.path
+    body = path.pieces[path.main] if isinstance(path, JoinedPath) else path
+    d = 2 * sweep.section.reach()
+    turns = turns_of(body, d, (0.0, 0.0))
+    legs = recipe.path.legs
+    hooks = [
+        hook
+        for own, radius in (
+            (legs.start if legs else (), float(turns.radii[0])),
+            (legs.end if legs else (), float(turns.radii[-1])),
+        )
+        if (hook := _hook(own, radius)) is not None
+    ]
+    return Extension(asked, wire, turns, tuple(hooks), extents(sweep).height - d * len(hooks))
+
+
+def _hook(legs: tuple[Leg, ...], radius: float) -> Hook | None:
+    for leg in legs:
+        if isinstance(leg, HookLeg):
+            return Hook(radius if leg.radius is None else leg.radius, leg.bend_radius)
+    bends = [leg.radius for leg in legs if isinstance(leg, ArcLeg)]
+    return Hook(max(bends), min(bends)) if bends else None
 
 
 def _lying(recipe: Recipe) -> tuple[float, float]:

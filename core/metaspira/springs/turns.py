@@ -99,7 +99,7 @@ def turns_of(path: Path, wire: float, lying: tuple[float, float]) -> Turns:
     raise RecipeError(
         Problem(
             "/spring/kind",
-            "a compression spring is a coil on a round base, whole and without legs",
+            "a spring is a coil on a round base, all of it used, and one that pushes has no legs",
             "choose such a path, or leave the load out",
         )
     )

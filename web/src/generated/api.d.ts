@@ -208,7 +208,7 @@ export interface paths {
         /**
          * Preview
          * @description The part's mesh as a GLB file: as fine as looks smooth, or as it would be exported within
-         *     `chord_error` mm. A spring is shown pressed to `length` mm, as far as it goes.
+         *     `chord_error` mm. A spring is shown at `length` mm, as far as it goes.
          */
         post: operations["api_parts_preview"];
         delete?: never;
@@ -870,53 +870,6 @@ export interface components {
             on?: boolean;
         };
         /**
-         * AskedSpring
-         * @description A compression spring: its wire, its working points, how its ends are held, the cycles between its first
-         *     and its last working point that it shall live for, whether it is shot-peened, its temperature in °C, and its
-         *     grade of tolerance (EN 15800).
-         */
-        AskedSpring: {
-            /**
-             * Kind
-             * @constant
-             */
-            kind: "compression";
-            /**
-             * Wire
-             * @default EN 10270-1 SH
-             */
-            wire?: string | components["schemas"]["OwnWire"];
-            /**
-             * Points
-             * @default []
-             */
-            points?: components["schemas"]["WorkingPoint"][];
-            /**
-             * Seat
-             * @default guided
-             * @enum {string}
-             */
-            seat?: "guided" | "fixed-hinged" | "hinged" | "fixed-sliding" | "free";
-            /** Cycles */
-            cycles?: (number | string) | null;
-            /**
-             * Peened
-             * @default false
-             */
-            peened?: boolean;
-            /**
-             * Temperature
-             * @default 20
-             */
-            temperature?: number | string;
-            /**
-             * Grade
-             * @default 2
-             * @enum {integer}
-             */
-            grade?: 1 | 2 | 3;
-        };
-        /**
          * AskedThread
          * @description `designation`, or `form`, `diameter` (major) and `pitch` of one's own; `starts` and `hand` change either. `limits` are
          *     one's own; `size` is which of them is built, `allowance` opens it square to its surface. It runs from `at` over `length`, or to the host's end.
@@ -1188,6 +1141,52 @@ export interface components {
             closed?: components["schemas"]["ClosedTurns"] | null;
         };
         /**
+         * CompressionSpring
+         * @description A spring that pushes: how its ends are held, the cycles between its outermost working points that it shall
+         *     live for, whether it is shot-peened, and its grade of tolerance (EN 15800).
+         */
+        CompressionSpring: {
+            /**
+             * Wire
+             * @default EN 10270-1 SH
+             */
+            wire?: string | components["schemas"]["OwnWire"];
+            /**
+             * Points
+             * @default []
+             */
+            points?: components["schemas"]["WorkingPoint"][];
+            /**
+             * Temperature
+             * @default 20
+             */
+            temperature?: number | string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "compression";
+            /**
+             * Seat
+             * @default guided
+             * @enum {string}
+             */
+            seat?: "guided" | "fixed-hinged" | "hinged" | "fixed-sliding" | "free";
+            /** Cycles */
+            cycles?: (number | string) | null;
+            /**
+             * Peened
+             * @default false
+             */
+            peened?: boolean;
+            /**
+             * Grade
+             * @default 2
+             * @enum {integer}
+             */
+            grade?: 1 | 2 | 3;
+        };
+        /**
          * ConeHost
          * @description A cone: its diameters at the start and at the end.
          */
@@ -1351,6 +1350,37 @@ export interface components {
             start?: (components["schemas"]["FlatEnd"] | components["schemas"]["OpenEnd"] | components["schemas"]["DomeEnd"] | components["schemas"]["PointEnd"] | components["schemas"]["GroundEnd"]) | null;
             /** End */
             end?: (components["schemas"]["FlatEnd"] | components["schemas"]["OpenEnd"] | components["schemas"]["DomeEnd"] | components["schemas"]["PointEnd"] | components["schemas"]["GroundEnd"]) | null;
+        };
+        /**
+         * ExtensionSpring
+         * @description A spring that pulls; its hooks are the legs of its path. It opens beyond its initial tension.
+         */
+        ExtensionSpring: {
+            /**
+             * Wire
+             * @default EN 10270-1 SH
+             */
+            wire?: string | components["schemas"]["OwnWire"];
+            /**
+             * Points
+             * @default []
+             */
+            points?: components["schemas"]["WorkingPoint"][];
+            /**
+             * Temperature
+             * @default 20
+             */
+            temperature?: number | string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "extension";
+            /**
+             * Initial Tension
+             * @default 0
+             */
+            initial_tension?: number | string;
         };
         /**
          * FactorSchedule
@@ -2190,7 +2220,8 @@ export interface components {
              */
             wires?: components["schemas"]["FurtherWire"][];
             use?: components["schemas"]["Use"];
-            spring?: components["schemas"]["AskedSpring"] | null;
+            /** Spring */
+            spring?: (components["schemas"]["CompressionSpring"] | components["schemas"]["ExtensionSpring"]) | null;
         };
         /**
          * Rectangle
@@ -3045,6 +3076,21 @@ export interface components {
             /** Open Turns */
             open_turns: number;
         };
+        /**
+         * MarkOut
+         * @description A force at which a stress is reached, in words, with the verdict beyond it.
+         */
+        MarkOut: {
+            /** Force */
+            force: number;
+            /** Words */
+            words: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop";
+        };
         /** PointOut */
         PointOut: {
             /** Bend */
@@ -3136,38 +3182,39 @@ export interface components {
         };
         /**
          * SpringOut
-         * @description A spring in mm, N and MPa; `curve` are points of length and force.
+         * @description A spring in mm, N and MPa; `curve` are points of length and force from the free length to the last one that
+         *     is drawn; `least_length` keeps the least gaps.
          */
         SpringOut: {
             /**
              * Kind
-             * @constant
+             * @enum {string}
              */
-            kind: "compression";
+            kind: "compression" | "extension";
             /** Rate */
             rate: number;
             /** Index */
             index: number;
-            /** Solid Length */
-            solid_length: number;
             /** Free Length */
             free_length: number;
-            /** Block Force */
-            block_force: number;
+            /** Last Length */
+            last_length: number;
+            /** Solid Length */
+            solid_length: number | null;
+            /** Least Length */
+            least_length: number | null;
             /** Loads */
             loads: components["schemas"]["LoadOut"][];
             /** Buckling */
             buckling: number | null;
             /** Frequency */
-            frequency: number;
+            frequency: number | null;
             /** Figures */
             figures: components["schemas"]["SpringFigureOut"][];
             /** Curve */
             curve: number[][];
-            /** Force Allowed */
-            force_allowed: number | null;
-            /** Force Set */
-            force_set: number | null;
+            /** Marks */
+            marks: components["schemas"]["MarkOut"][];
             /** Limits */
             limits: components["schemas"]["LimitOut"][];
             life: components["schemas"]["LifeOut"] | null;

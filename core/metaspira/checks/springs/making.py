@@ -13,7 +13,7 @@ def check_index(part: Part, window: Window) -> Check:
     """The spring index against 4 to 20, and at least two active turns (EN 13906-1, cold coiled)."""
     spring = part.spring
     assert spring is not None
-    value, active = spring.index, spring.turns.active
+    value, active = spring.index, spring.active
     margin = min(value - _LEAST, _MOST - value, active - _LEAST_TURNS)
     verdict: Verdict = "clear" if margin >= 0 else "watch"
     limit = _MOST if value > _MOST else _LEAST

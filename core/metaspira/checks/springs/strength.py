@@ -5,19 +5,14 @@ from __future__ import annotations
 import math
 
 from metaspira.checks.check import Check, Verdict, Window
+from metaspira.checks.springs.kinds import pushing
 from metaspira.part import Part
-from metaspira.springs.compression import Compression
 from metaspira.springs.fatigue import life_of
-
-
-def _spring(part: Part) -> Compression:
-    assert part.spring is not None
-    return part.spring
 
 
 def check_stress(part: Part, window: Window) -> Check:
     """The greatest plain shear stress of the working points against 0.5 Rm; beyond 0.56 Rm it sets (EN 13906-1)."""
-    spring = _spring(part)
+    spring = pushing(part)
     if not spring.points:
         return Check(
             "spring-stress", "Stress at work", "clear", None, spring.allowed, "MPa", "It has no working point", math.inf
@@ -43,7 +38,7 @@ def check_stress(part: Part, window: Window) -> Check:
 
 def check_block(part: Part, window: Window) -> Check:
     """The stress at block against 0.56 Rm (EN 13906-1): above it the spring must be kept from closing."""
-    spring = _spring(part)
+    spring = pushing(part)
     value, limit = spring.block.stress, spring.allowed_solid
     verdict: Verdict = "watch" if value > limit else "clear"
     held = "it must not be closed to block" if verdict == "watch" else "it may be closed to block"
@@ -55,7 +50,7 @@ def check_block(part: Part, window: Window) -> Check:
 
 def check_fatigue(part: Part, window: Window) -> Check:
     """The share of Goodman's line that the corrected stresses use."""
-    life = life_of(_spring(part))
+    life = life_of(pushing(part))
     if life is None:
         return Check(
             "spring-fatigue", "Life", "clear", None, 1.0, "",

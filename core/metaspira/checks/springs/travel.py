@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 
 from metaspira.checks.check import Check, Verdict, Window
+from metaspira.checks.springs.kinds import pushing
 from metaspira.part import Part
 
 
 def check_travel(part: Part, window: Window) -> Check:
     """What is left to block at the shortest working point, against the least sum of gaps (EN 13906-1)."""
-    spring = part.spring
-    assert spring is not None
+    spring = pushing(part)
     limit = spring.least_gaps
     over = [
         point.force for point in spring.asked.points if point.force and point.force > spring.block_force
@@ -38,8 +38,7 @@ def check_travel(part: Part, window: Window) -> Check:
 def check_buckling(part: Part, window: Window) -> Check:
     """The greatest deflection at work against the one at which it buckles (EN 13906-1). A rod inside or a bore
     around it leads it."""
-    spring = part.spring
-    assert spring is not None
+    spring = pushing(part)
     buckles = spring.buckling
     value = max((point.deflection for point in spring.points), default=0.0)
     if buckles is None:
@@ -56,8 +55,7 @@ def check_buckling(part: Part, window: Window) -> Check:
 
 def check_bore(part: Part, window: Window) -> Check:
     """The air to the bore at the shortest working point, where the spring is widest."""
-    spring, fit = part.spring, part.recipe.fit
-    assert spring is not None
+    spring, fit = pushing(part), part.recipe.fit
     wanted = fit.gap or 0.0
     deflection = max((point.deflection for point in spring.points), default=0.0)
     outside = spring.outside_diameter(min(max(deflection, 0.0), spring.deflection_to_block))

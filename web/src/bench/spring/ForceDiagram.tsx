@@ -14,7 +14,7 @@ const RIGHT = 8;
 const TOP = 14;
 const BOTTOM = 34;
 
-/** Force over length, from free to block: the limits of stress, the least length, and the working points, which
+/** Force over length, from free to the last length drawn: the limits of stress, the least length, and the working points, which
  * are dragged along it. */
 export function ForceDiagram({ spring }: { spring: Spring }) {
   const { recipe, unit } = usePartContext();
@@ -22,15 +22,17 @@ export function ForceDiagram({ spring }: { spring: Spring }) {
   const set = useRecipe((state) => state.set);
   const pressed = useDesk((state) => state.pressed);
   const svg = useRef<SVGSVGElement>(null);
-  const { free_length: free, solid_length: solid, curve } = spring;
-  const most = Math.max(spring.block_force, ...spring.loads.map((load) => load.force)) * 1.06;
+  const { free_length: free, last_length: last, least_length: least, curve } = spring;
+  const [low, high] = [Math.min(free, last), Math.max(free, last)];
+  const peak = curve[curve.length - 1]![1]!;
+  const most = Math.max(peak, ...spring.loads.map((load) => load.force)) * 1.06;
   const x = (length: number) =>
-    LEFT + ((free - length) / (free - solid || 1)) * (WIDE - LEFT - RIGHT);
+    LEFT + ((length - free) / (last - free || 1)) * (WIDE - LEFT - RIGHT);
   const y = (force: number) => HIGH - BOTTOM - (force / (most || 1)) * (HIGH - TOP - BOTTOM);
-  const least = spring.figures.find((figure) => figure.key === "least_gaps")?.value ?? 0;
+  const keeps = least !== null && least < free;
 
   const move = (index: number, length: number) => {
-    const held = Math.min(Math.max(length, solid), free);
+    const held = Math.min(Math.max(length, low), high);
     const byForce = recipe.spring?.points?.[index]?.force !== undefined;
     const place = `/spring/points/${index}/${byForce ? "force" : "length"}`;
     const value = byForce ? forceAt(curve, held) : held / MM[unit];
@@ -40,18 +42,14 @@ export function ForceDiagram({ spring }: { spring: Spring }) {
     if (!event.currentTarget.hasPointerCapture(event.pointerId) || !svg.current) return;
     const box = svg.current.getBoundingClientRect();
     const at = ((event.clientX - box.left) / box.width) * WIDE;
-    move(index, free - ((at - LEFT) / (WIDE - LEFT - RIGHT)) * (free - solid));
+    move(index, free + ((at - LEFT) / (WIDE - LEFT - RIGHT)) * (last - free));
   };
   const step = (index: number, length: number) => (event: KeyboardEvent) => {
-    const way = { ArrowRight: -1, ArrowUp: -1, ArrowLeft: 1, ArrowDown: 1 }[event.key];
+    const way = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
     if (!way) return;
     event.preventDefault();
-    move(index, length + way * (event.shiftKey ? 1 : 0.1) * MM[unit]);
+    move(index, length + way * Math.sign(last - free) * (event.shiftKey ? 1 : 0.1) * MM[unit]);
   };
-  const limits: [number | null, string, string][] = [
-    [spring.force_allowed, colours.watch, "0.5 Rm"],
-    [spring.force_set, colours.stop, "0.56 Rm, sets"],
-  ];
   const line = curve.map(([l, f]) => `${x(l!).toFixed(2)},${y(f!).toFixed(2)}`).join(" ");
   return (
     <Box
@@ -64,34 +62,32 @@ export function ForceDiagram({ spring }: { spring: Spring }) {
     >
       <g stroke={colours.line} fill="none">
         <path d={`M${LEFT},${TOP} V${HIGH - BOTTOM} H${WIDE - RIGHT}`} stroke={colours.pencil} />
-        {least > 0 && solid + least < free && (
+        {keeps && (
           <path
-            d={`M${x(solid + least)},${TOP} V${HIGH - BOTTOM}`}
+            d={`M${x(least)},${TOP} V${HIGH - BOTTOM}`}
             stroke={colours.watch}
             strokeDasharray="4 3"
           />
         )}
       </g>
-      {limits.map(
-        ([force, colour, text]) =>
-          force !== null &&
-          force < most && (
-            <g key={text}>
-              <path
-                d={`M${LEFT},${y(force)} H${WIDE - RIGHT}`}
-                stroke={colour}
-                strokeDasharray="6 3"
-              />
-              <text x={LEFT + 4} y={y(force) - 3} fill={colour}>
-                {text}
-              </text>
-            </g>
-          ),
-      )}
+      {spring.marks
+        .filter((mark) => mark.force < most)
+        .map((mark) => (
+          <g key={mark.words}>
+            <path
+              d={`M${LEFT},${y(mark.force)} H${WIDE - RIGHT}`}
+              stroke={colours[mark.verdict]}
+              strokeDasharray="6 3"
+            />
+            <text x={LEFT + 4} y={y(mark.force) - 3} fill={colours[mark.verdict]}>
+              {mark.words}
+            </text>
+          </g>
+        ))}
       <polyline points={line} fill="none" stroke={colours.copper} strokeWidth={2} />
-      {pressed !== null && pressed < free && (
+      {pressed !== null && (
         <path
-          d={`M${x(Math.max(pressed, solid))},${TOP} V${HIGH - BOTTOM}`}
+          d={`M${x(Math.min(Math.max(pressed, low), high))},${TOP} V${HIGH - BOTTOM}`}
           stroke={colours.ink}
           strokeWidth={1}
         />
@@ -100,8 +96,8 @@ export function ForceDiagram({ spring }: { spring: Spring }) {
         <text x={LEFT - 4} y={y(0) + 3} textAnchor="end">
           0
         </text>
-        <text x={LEFT - 4} y={y(spring.block_force) + 3} textAnchor="end">
-          {digits(spring.block_force, 3)}
+        <text x={LEFT - 4} y={y(peak) + 3} textAnchor="end">
+          {digits(peak, 3)}
         </text>
         <text x={4} y={TOP - 3}>
           N
@@ -110,23 +106,19 @@ export function ForceDiagram({ spring }: { spring: Spring }) {
           {lengthText(free, unit)}, free
         </text>
         <text x={WIDE - RIGHT} y={HIGH - BOTTOM + 13} textAnchor="end">
-          {lengthText(solid, unit)}, block
+          {lengthText(last, unit)}
+          {spring.solid_length === null ? "" : ", block"}
         </text>
-        {least > 0 && solid + least < free && (
-          <text
-            x={x(solid + least)}
-            y={HIGH - BOTTOM + 26}
-            textAnchor="middle"
-            fill={colours.watch}
-          >
-            least {lengthText(solid + least, unit)}
+        {keeps && (
+          <text x={x(least)} y={HIGH - BOTTOM + 26} textAnchor="middle" fill={colours.watch}>
+            least {lengthText(least, unit)}
           </text>
         )}
       </g>
       {spring.loads.map((load, index) => (
         <circle
           key={index}
-          cx={x(Math.min(Math.max(load.length, solid), free))}
+          cx={x(Math.min(Math.max(load.length, low), high))}
           cy={y(load.force)}
           r={6}
           fill={colours.sheet}
@@ -135,8 +127,8 @@ export function ForceDiagram({ spring }: { spring: Spring }) {
           tabIndex={0}
           role="slider"
           aria-label={`Working point ${index + 1}`}
-          aria-valuemin={solid}
-          aria-valuemax={free}
+          aria-valuemin={low}
+          aria-valuemax={high}
           aria-valuenow={load.length}
           aria-valuetext={`${lengthText(load.length, unit)}, ${digits(load.force)} N`}
           style={{ cursor: "ew-resize", touchAction: "none" }}

@@ -11,7 +11,7 @@ import { forceAt } from "./curve";
 
 const STROKE_MS = 2600;
 
-/** The length that the spring is shown pressed to, by hand or played between free and its shortest place. */
+/** The length that the spring is shown pressed to, by hand or played between free and its hardest working point. */
 export function LengthSlider() {
   const { part, unit } = usePartContext();
   const { colours } = useLook();
@@ -20,11 +20,11 @@ export function LengthSlider() {
   const [playing, setPlaying] = useState(false);
   const spring = part.report?.spring;
   const free = spring?.free_length ?? 0;
-  const solid = spring?.solid_length ?? 0;
-  const shortest = Math.max(
-    solid,
-    Math.min(...(spring?.loads.length ? spring.loads.map((load) => load.length) : [solid])),
-  );
+  const last = spring?.last_length ?? 0;
+  const way = Math.abs(last - free);
+  const sign = Math.sign(last - free) || 1;
+  const worked = (spring?.loads ?? []).map((load) => sign * (load.length - free));
+  const stroke = worked.length ? Math.min(Math.max(...worked), way) : way;
   useEffect(() => {
     if (!playing || !spring) return;
     let frame = 0;
@@ -32,14 +32,15 @@ export function LengthSlider() {
     const step = (now: number) => {
       start ??= now;
       const share = 0.5 - 0.5 * Math.cos((2 * Math.PI * (now - start)) / STROKE_MS);
-      press(free + (shortest - free) * share);
+      press(free + sign * stroke * share);
       frame = requestAnimationFrame(step);
     };
     frame = requestAnimationFrame(step);
     return () => cancelAnimationFrame(frame);
-  }, [playing, free, shortest, spring, press]);
+  }, [playing, free, sign, stroke, spring, press]);
   if (!spring) return null;
-  const length = Math.min(Math.max(pressed ?? free, solid), free);
+  const at = Math.min(Math.max(pressed === null ? 0 : sign * (pressed - free), 0), way);
+  const length = free + sign * at;
   return (
     <Stack
       direction="row"
@@ -63,14 +64,14 @@ export function LengthSlider() {
         size="small"
         aria-label="Length under load"
         min={0}
-        max={free - solid}
-        step={(free - solid) / 400}
-        value={free - length}
-        marks={spring.loads.map((load) => ({ value: load.deflection }))}
-        getAriaValueText={(value) => lengthText(free - value, unit)}
+        max={way}
+        step={way / 400}
+        value={at}
+        marks={worked.map((value) => ({ value }))}
+        getAriaValueText={(value) => lengthText(free + sign * value, unit)}
         onChange={(_, value) => {
           setPlaying(false);
-          press(value > 0 ? free - value : null);
+          press(value > 0 ? free + sign * value : null);
         }}
       />
       <Typography variant="body2" sx={{ whiteSpace: "nowrap", minWidth: 210, textAlign: "right" }}>

@@ -45,43 +45,63 @@ export function LoadStep() {
   return (
     <Stack spacing={1.5}>
       <WireChoice asked={recipe.spring} />
-      <Choice
-        label="Its ends are"
-        value={recipe.spring.seat ?? "guided"}
-        options={SEATS}
-        onChange={(seat) => set("/spring/seat", seat)}
-      />
+      {recipe.spring.kind === "compression" ? (
+        <Choice
+          label="Its ends are"
+          value={recipe.spring.seat ?? "guided"}
+          options={SEATS}
+          onChange={(seat) => set("/spring/seat", seat)}
+        />
+      ) : (
+        <ValueField
+          label="Initial tension"
+          place="/spring/initial_tension"
+          unit="N"
+          step={1}
+          optional
+        />
+      )}
       <Points asked={recipe.spring} spring={spring ?? null} />
       {spring && <ForceDiagram spring={spring} />}
       {spring && <Limits spring={spring} />}
-      <Stack direction="row" spacing={1}>
-        <ValueField label="Life, cycles" place="/spring/cycles" unit="" step={100000} optional />
-        <ValueField label="Temperature" place="/spring/temperature" unit="°C" step={5} optional />
-      </Stack>
-      <FormControlLabel
-        control={
-          <Switch
-            size="small"
-            checked={recipe.spring.peened ?? false}
-            onChange={(_, on) => set("/spring/peened", on || undefined)}
-          />
-        }
-        label="shot-peened"
-      />
-      <Choice
-        label="Tolerances"
-        value={String(recipe.spring.grade ?? 2) as "1" | "2" | "3"}
-        options={GRADES}
-        onChange={(grade) => set("/spring/grade", Number(grade))}
-      />
+      {recipe.spring.kind === "compression" && <LifeFields asked={recipe.spring} />}
+      <ValueField label="Temperature" place="/spring/temperature" unit="°C" step={5} optional />
       {spring?.life && <LifeDiagram life={spring.life} />}
       {spring && <Sheets />}
-      {spring && <Beams />}
+      {spring?.kind === "compression" && <Beams />}
       {spring && <Figures spring={spring} />}
       <Button variant="text" onClick={() => set("/spring", undefined)}>
         Leave the load out
       </Button>
     </Stack>
+  );
+}
+
+function LifeFields({ asked }: { asked: Extract<Asked, { kind: "compression" }> }) {
+  const set = useRecipe((state) => state.set);
+  return (
+    <>
+      <Stack direction="row" spacing={1}>
+        <ValueField label="Life, cycles" place="/spring/cycles" unit="" step={100000} optional />
+        <FormControlLabel
+          sx={{ width: "100%" }}
+          control={
+            <Switch
+              size="small"
+              checked={asked.peened ?? false}
+              onChange={(_, on) => set("/spring/peened", on || undefined)}
+            />
+          }
+          label="shot-peened"
+        />
+      </Stack>
+      <Choice
+        label="Tolerances"
+        value={String(asked.grade ?? 2) as "1" | "2" | "3"}
+        options={GRADES}
+        onChange={(grade) => set("/spring/grade", Number(grade))}
+      />
+    </>
   );
 }
 
@@ -104,6 +124,14 @@ function NoLoad() {
         }
       >
         It is a compression spring
+      </Button>
+      <Button
+        variant="outlined"
+        onClick={() =>
+          set("/spring", { kind: "extension", wire, points: [share(1.1), share(1.3)] })
+        }
+      >
+        It is an extension spring
       </Button>
     </Stack>
   );
@@ -180,7 +208,7 @@ function Points({ asked, spring }: { asked: Asked; spring: Spring | null }) {
     set(`/spring/points/${index}`, { [by]: Number(value.toPrecision(4)) });
   };
   const add = () => {
-    const middle = spring ? 0.5 * (spring.free_length + spring.solid_length) : 10;
+    const middle = spring ? 0.5 * (spring.free_length + spring.last_length) : 10;
     set("/spring/points", [...points, { length: Number((middle / MM[unit]).toPrecision(3)) }]);
   };
   return (

@@ -1,20 +1,13 @@
-/** Reading a spring's diagram: points of length (falling) and force, straight between them. */
+/** Reading a spring's diagram: points of length, which falls or grows, and force, straight between them. */
 
 export type Curve = readonly (readonly number[])[];
 
 /** The force at a length, mm to N, held to the curve's ends. */
 export function forceAt(curve: Curve, length: number): number {
+  const sign = curve[curve.length - 1]![0]! < curve[0]![0]! ? -1 : 1;
   return between(
-    curve.map(([l, f]) => [-l!, f!]),
-    -length,
-  );
-}
-
-/** The length at a force, N to mm, held to the curve's ends. */
-export function lengthAt(curve: Curve, force: number): number {
-  return between(
-    curve.map(([l, f]) => [f!, l!]),
-    force,
+    curve.map(([l, f]) => [sign * l!, f!]),
+    sign * length,
   );
 }
 

@@ -1,0 +1,85 @@
+"""An extension spring: does it pull where it works, can its body and hooks take it, and can it be wound so tight?"""
+
+from __future__ import annotations
+
+import math
+
+from metaspira.checks.check import Check, Verdict, Window
+from metaspira.checks.springs.kinds import pulling
+from metaspira.part import Part
+
+_TIGHT = 0.02
+
+
+def check_pull(part: Part, window: Window) -> Check:
+    """The shortest working point against the free length, below which nothing pulls."""
+    spring = pulling(part)
+    if not spring.points:
+        return Check("spring-travel", "Length at work", "clear", None, spring.free_length, "mm", "It has no working point", math.inf)  # fmt: skip
+    value = min(point.length for point in spring.points)
+    weak = min(point.force for point in spring.points)
+    margin = value - spring.free_length
+    verdict: Verdict = (
+        "stop" if margin < -1e-9 else "watch" if weak < spring.initial - 1e-9 else "clear"
+    )
+    why = f"It pulls from {spring.free_length:.5g} mm on, inside its hooks, with {spring.initial:.4g} N"
+    if verdict == "stop":
+        why = f"{value:.5g} mm is shorter than the free spring, {spring.free_length:.5g} mm, which only pulls"
+    elif verdict == "watch":
+        why = f"{weak:.4g} N does not open it; its initial tension is {spring.initial:.4g} N"
+    return Check("spring-travel", "Length at work", verdict, value, spring.free_length, "mm", why, margin if verdict == "stop" else weak - spring.initial)  # fmt: skip
+
+
+def check_body(part: Part, window: Window) -> Check:
+    """The greatest plain shear stress in the body against 0.45 Rm (EN 13906-2)."""
+    spring = pulling(part)
+    value = max((point.stress for point in spring.points), default=0.0)
+    verdict: Verdict = "stop" if value > spring.allowed else "clear"
+    why = (
+        f"{value:.4g} MPa of the {spring.allowed:.4g} MPa allowed, 0.45 of Rm {spring.strength:.4g} MPa"
+    )
+    return Check(
+        "spring-stress",
+        "Stress in the body",
+        verdict,
+        value,
+        spring.allowed,
+        "MPa",
+        why,
+        spring.allowed - value,
+    )
+
+
+def check_hooks(part: Part, window: Window) -> Check:
+    """Bending and torsion in the hooks against 0.75 and 0.40 Rm (Shigley, table 10-7, from memory)."""
+    spring = pulling(part)
+    force = max((point.force for point in spring.points), default=0.0)
+    stresses = spring.hook_stresses(force)
+    bent_most, twisted_most = spring.allowed_hook
+    if stresses is None:
+        why = "It has no hooks: add legs to its path to hold it by"
+        return Check("spring-hooks", "Stress in the hooks", "watch", None, bent_most, "MPa", why, -1.0)
+    bent, twisted = stresses
+    use = max(bent / bent_most, twisted / twisted_most)
+    verdict: Verdict = "stop" if use > 1 else "clear"
+    why = (
+        f"Bending {bent:.4g} of {bent_most:.4g} MPa in the loop, torsion {twisted:.4g} of {twisted_most:.4g} MPa where "
+        "it leaves the body"
+    )
+    return Check("spring-hooks", "Stress in the hooks", verdict, bent, bent_most, "MPa", why, 1 - use)
+
+
+def check_initial(part: Part, window: Window) -> Check:
+    """The initial tension against what can be wound; it needs turns that touch (common practice, no source)."""
+    spring = pulling(part)
+    value, limit = spring.initial, spring.most_initial
+    open_by = float(spring.turns.room.max())
+    verdict: Verdict = "clear"
+    why = f"{value:.4g} N of the {limit:.4g} N that can be wound at this index"
+    if value > limit:
+        verdict = "stop"
+    elif value > 0 and open_by > _TIGHT * spring.diameter:
+        verdict = "watch"
+        why = f"Its turns are {open_by:.3g} mm apart when free, and only turns that touch hold an initial tension"
+    margin = limit - value if verdict != "watch" else _TIGHT * spring.diameter - open_by
+    return Check("spring-initial", "Initial tension", verdict, value, limit, "N", why, margin)

@@ -1,0 +1,179 @@
+"""Extension springs: initial tension, rate, and the stresses in body and hooks.
+
+Body (EN 13906-2):  R = G d⁴ / (8 D³ n),  F = F₀ + R s,  τ = 8 F D / (π d³), allowed 0.45 Rm.
+Hooks (Shigley, Mechanical Engineering Design, section 10-11, from memory), r₁ the loop's radius, r₂ the bend's:
+
+    bending   σ = F (K_A 16 D / (π d³) + 4 / (π d²)),  K_A = (4C₁² − C₁ − 1) / (4C₁ (C₁ − 1)),  C₁ = 2r₁ / d;  0.75 Rm
+    torsion   τ = K_B 8 F D / (π d³),  K_B = (4C₂ − 1) / (4C₂ − 4),  C₂ = 2r₂ / d;  0.40 Rm
+    the initial tension that can be wound, as stress:  τ₀ ≤ 33500 / e^(0.105 w) + 1000 (4 − (w − 3) / 6.5)  psi
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from metaspira.numbers.jets import Array
+from metaspira.paths import Path
+from metaspira.springs.asked import ExtensionSpring
+from metaspira.springs.deformed import edges_of, loaded_path
+from metaspira.springs.turns import Turns
+from metaspira.springs.wire import SpringWire
+from metaspira.springs.working import Working, correction
+
+_BODY, _BENT, _TWISTED = 0.45, 0.75, 0.40
+_PSI = 6.894757e-3
+_BEYOND = 1.1
+
+
+@dataclass(frozen=True)
+class Hook:
+    """The radii, mm, of a hook's loop and of the bend before it."""
+
+    loop: float
+    bend: float
+
+
+@dataclass(frozen=True, eq=False)
+class Extension:
+    """An extension spring: its turns, its hooks, and its free length inside them, mm."""
+
+    asked: ExtensionSpring
+    wire: SpringWire
+    turns: Turns
+    hooks: tuple[Hook, ...]
+    free_length: float
+
+    @property
+    def diameter(self) -> float:
+        """Of the wire, mm."""
+        return self.turns.wire
+
+    @property
+    def active(self) -> float:
+        """Turns that take part: all of the body."""
+        return self.turns.turns
+
+    @property
+    def shear_modulus(self) -> float:
+        return self.wire.shear_modulus(self.asked.temperature)
+
+    @cached_property
+    def yielding(self) -> Array:
+        """How much a turn opens under 1 N, mm (n,)."""
+        return 64 * self.turns.radii**3 / (self.shear_modulus * self.diameter**4)
+
+    @cached_property
+    def rate(self) -> float:
+        """N/mm"""
+        return 1.0 / float(self.yielding.sum() * self.turns.step)
+
+    @property
+    def initial(self) -> float:
+        """Initial tension, N."""
+        return self.asked.initial_tension
+
+    @property
+    def index(self) -> float:
+        """Least w = D / d."""
+        return 2 * float(self.turns.radii.min()) / self.diameter
+
+    @property
+    def strength(self) -> float:
+        """Least tensile strength of the wire, MPa."""
+        return self.wire.strength(self.diameter)
+
+    @property
+    def allowed(self) -> float:
+        """Plain shear stress allowed in the body, MPa: 0.45 Rm (EN 13906-2)."""
+        return _BODY * self.strength
+
+    @property
+    def most_force(self) -> float:
+        """The force, N, at which the body has all the stress that is allowed."""
+        return self.allowed / self._unit_stress
+
+    @property
+    def span(self) -> tuple[float, float]:
+        """The lengths, mm, between which it is drawn: free, and a little beyond what the body bears."""
+        most = max(_BEYOND * self.most_force, 1.001 * self.initial)
+        return self.free_length, self.free_length + (most - self.initial) / self.rate
+
+    @property
+    def _unit_stress(self) -> float:
+        return 16 * float(self.turns.radii.max()) / (math.pi * self.diameter**3)
+
+    def force_of_length(self, length: float) -> float:
+        """N at a length, mm, held to the span; nothing at the free length."""
+        way = min(max(length, self.free_length), self.span[1]) - self.free_length
+        return self.initial + self.rate * way if way > 0 else 0.0
+
+    def curve(self, count: int = 61) -> tuple[Array, Array]:
+        """Way (mm) and force (N), each (count + 1,): up to the initial tension first."""
+        way = np.linspace(0.0, self.span[1] - self.free_length, count)
+        return np.append(0.0, way), np.append(0.0, self.initial + self.rate * way)
+
+    def at_force(self, force: float) -> Working:
+        return self._working(max(force - self.initial, 0.0) / self.rate, force)
+
+    def at_length(self, length: float) -> Working:
+        way = length - self.free_length
+        return self._working(way, self.initial + self.rate * way if way > 0 else 0.0)
+
+    def _working(self, way: float, force: float) -> Working:
+        stress = self._unit_stress * force
+        corrected = float(np.max(correction(2 * self.turns.radii / self.diameter))) * stress
+        energy = way * 0.5 * (self.initial + force)
+        still = self.turns.turns if force > self.initial else 0.0
+        return Working(
+            self.free_length + way, force, way, stress, corrected, stress / self.allowed, energy, still
+        )
+
+    @cached_property
+    def points(self) -> tuple[Working, ...]:
+        """The working points that were asked for, in their order."""
+        return tuple(
+            self.at_force(point.force)
+            if point.force is not None
+            else self.at_length(self.free_length if point.length is None else point.length)
+            for point in self.asked.points
+        )
+
+    def hook_stresses(self, force: float) -> tuple[float, float] | None:
+        """The greatest bending and torsion, MPa, in the hooks under a force, or None where it has none."""
+        if not self.hooks:
+            return None
+        d, mean = self.diameter, 2 * float(self.turns.radii.max())
+        bent = twisted = 0.0
+        for hook in self.hooks:
+            c1, c2 = (max(2 * radius / d, 1.01) for radius in (hook.loop, hook.bend))
+            bending = (4 * c1**2 - c1 - 1) / (4 * c1 * (c1 - 1))
+            bent = max(bent, force * (bending * 16 * mean / (math.pi * d**3) + 4 / (math.pi * d**2)))
+            twisted = max(twisted, (4 * c2 - 1) / (4 * c2 - 4) * 8 * force * mean / (math.pi * d**3))
+        return bent, twisted
+
+    @property
+    def allowed_hook(self) -> tuple[float, float]:
+        """Bending and torsion allowed in the hooks, MPa."""
+        return _BENT * self.strength, _TWISTED * self.strength
+
+    @property
+    def most_initial(self) -> float:
+        """The greatest initial tension that can be wound, N."""
+        w = self.index
+        stress = _PSI * (33500 / math.exp(0.105 * w) + 1000 * (4 - (w - 3) / 6.5))
+        return stress / self._unit_stress
+
+    def path_under(self, force: float) -> Path:
+        """The centre line of its turns under a force, N."""
+        turns = self.turns
+        more = max(force - self.initial, 0.0)
+
+        def pitch(share: Array) -> Array:
+            soft = 64 * turns.radius.value(share) ** 3 / (self.shear_modulus * self.diameter**4)
+            return turns.pitch.value(share) + more * soft
+
+        return loaded_path(turns, pitch, edges_of(turns, np.zeros(turns.count)), [])
