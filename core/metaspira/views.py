@@ -14,6 +14,7 @@ from metaspira.numbers.jets import Array
 from metaspira.part import AnyPart, Part
 from metaspira.paths import CurvePath, Path
 from metaspira.paths.base import NO_REACH
+from metaspira.paths.path import JoinedPath
 from metaspira.paths.points import Points
 from metaspira.paths.turned import outline_path
 from metaspira.paths.winding import Winding
@@ -37,7 +38,7 @@ Points2 = list[list[float]]
 
 def strip(report: Report) -> dict[str, list[float | None] | None]:
     """Lanes over the true length `s` (mm): twist and tilt (degrees), size, width, depth and shape (None
-    where one stays as it is), gap (mm), and the place x, y, z."""
+    where one stays as it is), gap (mm), the stress of a spring at its hardest working point (MPa), and the place x, y, z."""
     part = report.part
     assert isinstance(part, Part)
     sweep = part.sweep
@@ -59,8 +60,23 @@ def strip(report: Report) -> dict[str, list[float | None] | None]:
     for name, factor in (("width", 1.0), ("depth", 1.0), ("tilt", math.degrees(1.0)), ("shape", 1.0)):
         varying = getattr(changes, name)
         lanes[name] = None if varying.constant is not None else factor * varying.value(share)
+    lanes["stress"] = _stress(part, s)
     lanes["turns"] = _whole_turns(part)
     return {name: None if values is None else _plain(values) for name, values in lanes.items()}
+
+
+def _stress(part: Part, s: Array) -> Array | None:
+    """Corrected stress, MPa (n,), of a spring at its hardest working point; none in its legs."""
+    spring, path = part.spring, part.path
+    if spring is None or not spring.points:
+        return None
+    force = max(point.force for point in spring.points)
+    low, body = 0.0, path
+    if isinstance(path, JoinedPath):
+        low, body = path.legs_at[0], path.pieces[path.main]
+    inside = (s >= low - 1e-9) & (s <= low + body.length + 1e-9)
+    share = body.turned(np.clip(s - low, 0.0, body.length)) / body.turning
+    return np.where(inside, spring.stress_along(force, share), np.nan)
 
 
 def _whole_turns(part: Part) -> Array:

@@ -71,6 +71,7 @@ class StripOut(Schema):
     tilt: list[float] | None
     shape: list[float] | None
     gap: list[float | None]
+    stress: list[float | None] | None
     turns: list[float]
     x: list[float]
     y: list[float]

@@ -125,6 +125,10 @@ class Compression:
         plain = 16 * own * self.turns.radii / (math.pi * self.diameter**3)
         return plain, plain * correction(2 * self.turns.radii / self.diameter)
 
+    def stress_along(self, force: float, share: Array) -> Array:
+        """Corrected stress, MPa (n,), under a force at shares of the turns."""
+        return np.interp(share, self.turns.share, self.stresses(force)[1])
+
     def at_force(self, force: float) -> Working:
         return self._working(self.deflection_at(force), force)
 

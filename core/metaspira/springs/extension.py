@@ -116,6 +116,12 @@ class Extension:
         way = np.linspace(0.0, self.span[1] - self.free_length, count)
         return np.append(0.0, way), np.append(0.0, self.initial + self.rate * way)
 
+    def stress_along(self, force: float, share: Array) -> Array:
+        """Corrected stress, MPa (n,), under a force at shares of the turns."""
+        radius = self.turns.radius.value(share)
+        plain = 16 * force * radius / (math.pi * self.diameter**3)
+        return plain * correction(2 * radius / self.diameter)
+
     def at_force(self, force: float) -> Working:
         return self._working(max(force - self.initial, 0.0) / self.rate, force)
 

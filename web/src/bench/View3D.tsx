@@ -20,7 +20,7 @@ import { useLook } from "../look/Look";
 import { MM, lengthText } from "../look/numbers";
 import { useDesk } from "../state/bench";
 import { Guides, PathPoints, Ribs } from "./Guides";
-import { paint, piecesOf, type Piece } from "./geometry";
+import { paint, piecesOf, type Piece, type Shade } from "./geometry";
 import { useBench, usePartContext } from "./PartContext";
 import { LengthSlider } from "./spring/LengthSlider";
 
@@ -52,7 +52,7 @@ export function View3D() {
     view: "Fit",
     count: 0,
   });
-  const pieces = usePieces(part.glb, part.report);
+  const pieces = usePieces(part.glb, part.report, useStressShade());
   const asExported = useDesk((state) => state.chordError) !== null;
   const look = (view: keyof typeof VIEWS) => setWanted((old) => ({ view, count: old.count + 1 }));
   const change = (some: Partial<Settings>) => setSettings((old) => ({ ...old, ...some }));
@@ -185,19 +185,32 @@ function Toggle(props: { name: string; on: boolean; onChange: (on: boolean) => v
   );
 }
 
+/** The stress along a spring as a share of what is allowed, while its load is on the bench. */
+function useStressShade(): Shade | null {
+  const { part, recipe } = useBench();
+  const step = useDesk((state) => state.step);
+  const report = isThreaded(recipe) ? null : (part.report as Report | null);
+  return useMemo(() => {
+    const allowed = report?.spring?.figures.find((figure) => figure.key === "allowed")?.value;
+    if (step !== "load" || !allowed || !report?.strip.stress) return null;
+    const share = report.strip.stress.map((stress) => (stress === null ? null : stress / allowed));
+    return { s: report.strip.s, share };
+  }, [report, step]);
+}
+
 /** The pieces of the latest preview, painted by the latest report. */
-function usePieces(glb: ArrayBuffer | null, report: Said | null): Piece[] {
+function usePieces(glb: ArrayBuffer | null, report: Said | null, shade: Shade | null): Piece[] {
   const [pieces, setPieces] = useState<Piece[]>([]);
-  const told = useRef(report);
+  const told = useRef({ report, shade });
   useEffect(() => {
-    told.current = report;
-  }, [report]);
+    told.current = { report, shade };
+  }, [report, shade]);
   useEffect(() => {
     if (!glb) return;
     let current = true;
     piecesOf(glb).then((next) => {
       if (!current) return next.forEach((piece) => piece.geometry.dispose());
-      paint(next, told.current);
+      paint(next, told.current.report, told.current.shade);
       next.forEach((piece) => piece.geometry.computeBoundingSphere());
       setPieces((old) => {
         old.forEach((piece) => piece.geometry.dispose());
@@ -208,7 +221,7 @@ function usePieces(glb: ArrayBuffer | null, report: Said | null): Piece[] {
       current = false;
     };
   }, [glb]);
-  useEffect(() => paint(pieces, report), [pieces, report]);
+  useEffect(() => paint(pieces, report, shade), [pieces, report, shade]);
   return pieces;
 }
 
@@ -233,7 +246,7 @@ function PartPiece(props: { piece: Piece; radius: number; settings: Settings }) 
   );
   const { report } = useBench().part;
   const faint = report?.verdict === "stop" || step === "stance";
-  useEffect(() => invalidate(), [geometry, settings, report, colours, faint, invalidate]);
+  useEffect(() => invalidate(), [geometry, settings, report, colours, faint, step, invalidate]);
   const pick = useCallback(
     (event: ThreeEvent<PointerEvent>) => {
       const face = event.face;

@@ -64,6 +64,7 @@ function Strip({ report, width }: { report: Report; width: number }) {
       return values ? [{ name, unit: its, values, key }] : [];
     }),
     { name: "Gap", unit: "mm", values: strip.gap },
+    ...(strip.stress ? [{ name: "Stress", unit: "MPa", values: strip.stress }] : []),
   ];
   const top = 6;
   const placesTop = top + lanes.length * (LANE + GAP);

@@ -45,8 +45,30 @@ export async function piecesOf(glb: ArrayBuffer): Promise<Piece[]> {
   return pieces;
 }
 
-/** Paint each vertex: the wire's colour, and the places where a check stops or watches in its own. */
-export function paint(pieces: Piece[], report: Said | null): void {
+/** A value along the wire, 0 to 1 at true lengths, that it is painted by. */
+export interface Shade {
+  s: readonly number[];
+  share: readonly (number | null)[];
+}
+
+const PALE = new Color("#f0dfbd");
+const DEEP = new Color("#7a1622");
+
+/** The colour of a share: pale, over the wire's own, to deep. */
+export function shadeOf(share: number): Color {
+  const t = Math.min(Math.max(share, 0), 1);
+  return t < 0.5 ? PALE.clone().lerp(WIRE, 2 * t) : WIRE.clone().lerp(DEEP, 2 * t - 1);
+}
+
+function shadeAt(shade: Shade, s: number): Color | null {
+  const last = shade.s.length - 1;
+  const place = Math.min(Math.max(s / (shade.s[last] || 1), 0), 1) * last;
+  const value = shade.share[Math.round(place)];
+  return value === null || value === undefined ? null : shadeOf(value);
+}
+
+/** Paint each vertex: the wire's colour or its shade, and the places where a check stops or watches in its own. */
+export function paint(pieces: Piece[], report: Said | null, shade: Shade | null = null): void {
   const spans = (report?.checks ?? [])
     .filter((check) => check.verdict !== "clear")
     .sort((a) => (a.verdict === "stop" ? 1 : -1))
@@ -67,6 +89,7 @@ export function paint(pieces: Piece[], report: Said | null): void {
       let colour = own;
       if (piece.body === 0) {
         const s = lengths.getX(i);
+        if (shade) colour = shadeAt(shade, s) ?? own;
         for (const span of spans) if (s >= span.from && s <= span.to) colour = span.colour;
       }
       painted[3 * i] = colour.r;

@@ -3237,6 +3237,8 @@ export interface components {
             shape: number[] | null;
             /** Gap */
             gap: (number | null)[];
+            /** Stress */
+            stress: (number | null)[] | null;
             /** Turns */
             turns: number[];
             /** X */

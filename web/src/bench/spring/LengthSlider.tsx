@@ -1,3 +1,4 @@
+import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Slider from "@mui/material/Slider";
 import Stack from "@mui/material/Stack";
@@ -7,6 +8,7 @@ import { useLook } from "../../look/Look";
 import { digits, lengthText } from "../../look/numbers";
 import { useDesk } from "../../state/bench";
 import { usePartContext } from "../PartContext";
+import { shadeOf } from "../geometry";
 import { forceAt } from "./curve";
 
 const STROKE_MS = 2600;
@@ -17,8 +19,10 @@ export function LengthSlider() {
   const { colours } = useLook();
   const pressed = useDesk((state) => state.pressed);
   const press = useDesk((state) => state.press);
+  const step = useDesk((state) => state.step);
   const [playing, setPlaying] = useState(false);
   const spring = part.report?.spring;
+  const allowed = spring?.figures.find((figure) => figure.key === "allowed")?.value;
   const free = spring?.free_length ?? 0;
   const last = spring?.last_length ?? 0;
   const way = Math.abs(last - free);
@@ -74,6 +78,20 @@ export function LengthSlider() {
           press(value > 0 ? free + sign * value : null);
         }}
       />
+      {step === "load" && spring.loads.length > 0 && allowed && (
+        <Stack sx={{ flex: "none", width: 118 }}>
+          <Box
+            aria-hidden="true"
+            sx={{
+              height: 6,
+              background: `linear-gradient(90deg, ${[0, 0.5, 1].map((t) => `#${shadeOf(t).getHexString()}`).join()})`,
+            }}
+          />
+          <Typography variant="caption" sx={{ whiteSpace: "nowrap" }}>
+            stress, to {digits(allowed, 3)} MPa
+          </Typography>
+        </Stack>
+      )}
       <Typography variant="body2" sx={{ whiteSpace: "nowrap", minWidth: 210, textAlign: "right" }}>
         {lengthText(length, unit)}, {digits(forceAt(spring.curve, length))} N, drawn true to size
       </Typography>
