@@ -129,7 +129,7 @@ export function View3D() {
           spacing={2}
           sx={{
             position: "absolute",
-            top: 44,
+            top: isThreaded(recipe) || !(part.report as Report | null)?.spring ? 44 : 84,
             right: 16,
             width: 260,
             alignItems: "center",

@@ -72,14 +72,18 @@ export function ForceDiagram({ spring }: { spring: Spring }) {
       </g>
       {spring.marks
         .filter((mark) => mark.force < most)
-        .map((mark) => (
+        .map((mark, index, marks) => (
           <g key={mark.words}>
             <path
               d={`M${LEFT},${y(mark.force)} H${WIDE - RIGHT}`}
               stroke={colours[mark.verdict]}
               strokeDasharray="6 3"
             />
-            <text x={LEFT + 4} y={y(mark.force) - 3} fill={colours[mark.verdict]}>
+            <text
+              x={LEFT + 4}
+              y={y(mark.force) + (index + 1 < marks.length ? 11 : -3)}
+              fill={colours[mark.verdict]}
+            >
               {mark.words}
             </text>
           </g>

@@ -53,7 +53,7 @@ export function LengthSlider() {
       spacing={2}
       sx={{
         position: "absolute",
-        bottom: 8,
+        top: 42,
         left: 10,
         right: 10,
         alignItems: "center",
