@@ -19,6 +19,7 @@ import { useAutosave, type Saving } from "../state/useAutosave";
 import { usePart } from "../state/usePart";
 import { FiguresRail } from "./FiguresRail";
 import { PartProvider } from "./PartContext";
+import { LengthSlider } from "./spring/LengthSlider";
 import { Steps } from "./Steps";
 import { ThreadProfile } from "./thread/ThreadProfile";
 import { ThreadSteps } from "./thread/ThreadSteps";
@@ -123,6 +124,7 @@ export function Bench({ design }: { design: Design }) {
           <View3D />
           <Box sx={{ position: "absolute", left: 10, right: 10, bottom: 8 }}>
             <Trouble />
+            {!threaded && <LengthSlider />}
           </Box>
         </Box>
         <Box sx={{ px: 1.5, py: 1.25, overflowY: "auto", borderLeft: 1, borderColor: "divider" }}>

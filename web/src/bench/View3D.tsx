@@ -22,7 +22,6 @@ import { useDesk } from "../state/bench";
 import { Guides, PathPoints, Ribs } from "./Guides";
 import { paint, piecesOf, type Piece, type Shade } from "./geometry";
 import { useBench, usePartContext } from "./PartContext";
-import { LengthSlider } from "./spring/LengthSlider";
 
 const VIEWS = {
   Fit: null,
@@ -122,14 +121,13 @@ export function View3D() {
           onChange={(on) => change({ cut: on ? 0 : null })}
         />
       </Stack>
-      {!isThreaded(recipe) && <LengthSlider />}
       {settings.cut !== null && sphere && (
         <Stack
           direction="row"
           spacing={2}
           sx={{
             position: "absolute",
-            top: isThreaded(recipe) || !(part.report as Report | null)?.spring ? 44 : 84,
+            top: 44,
             right: 16,
             width: 260,
             alignItems: "center",

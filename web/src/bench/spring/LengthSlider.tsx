@@ -42,7 +42,7 @@ export function LengthSlider() {
     frame = requestAnimationFrame(step);
     return () => cancelAnimationFrame(frame);
   }, [playing, free, sign, stroke, spring, press]);
-  if (!spring) return null;
+  if (!spring || (step !== "load" && pressed === null)) return null;
   const at = Math.min(Math.max(pressed === null ? 0 : sign * (pressed - free), 0), way);
   const length = free + sign * at;
   return (
@@ -52,10 +52,7 @@ export function LengthSlider() {
       aria-label="Under load"
       spacing={2}
       sx={{
-        position: "absolute",
-        top: 42,
-        left: 10,
-        right: 10,
+        mt: 1,
         alignItems: "center",
         bgcolor: colours.sheet,
         px: 1.5,
