@@ -18,46 +18,22 @@ from metaspira.numbers.jets import Array
 from metaspira.paths import Path
 from metaspira.springs.asked import SEATS, CompressionSpring
 from metaspira.springs.deformed import edges_of, loaded_path
-from metaspira.springs.turns import Turns
-from metaspira.springs.wire import SpringWire
-from metaspira.springs.working import Working, correction
+from metaspira.springs.working import Spring, Working, correction
 
 _STATIC, _SOLID = 0.5, 0.56
-_G = 9.81
 
 
 @dataclass(frozen=True, eq=False)
-class Compression:
-    """A compression spring: its turns, its free length and the mass of its wire (mm, g)."""
+class Compression(Spring):
+    """A compression spring, and the mass of its wire, g."""
 
     asked: CompressionSpring
-    wire: SpringWire
-    turns: Turns
-    free_length: float
     wire_mass: float
-
-    @property
-    def diameter(self) -> float:
-        """Of the wire, mm."""
-        return self.turns.wire
 
     @property
     def active(self) -> float:
         """Turns that take part."""
         return self.turns.active
-
-    @property
-    def shear_modulus(self) -> float:
-        return self.wire.shear_modulus(self.asked.temperature)
-
-    @property
-    def elastic_modulus(self) -> float:
-        return self.wire.elastic_modulus(self.asked.temperature)
-
-    @cached_property
-    def yielding(self) -> Array:
-        """How much a turn closes under 1 N, mm (n,)."""
-        return 64 * self.turns.radii**3 / (self.shear_modulus * self.diameter**4)
 
     @cached_property
     def closing(self) -> Array:
@@ -148,24 +124,9 @@ class Compression:
             energy, still_open,
         )  # fmt: skip
 
-    @cached_property
-    def points(self) -> tuple[Working, ...]:
-        """The working points that were asked for, in their order."""
-        return tuple(
-            self.at_force(point.force)
-            if point.force is not None
-            else self.at_length(self.free_length if point.length is None else point.length)
-            for point in self.asked.points
-        )
-
     @property
     def block(self) -> Working:
         return self._working(self.deflection_to_block, self.block_force)
-
-    @property
-    def strength(self) -> float:
-        """Least tensile strength of the wire, MPa."""
-        return self.wire.strength(self.diameter)
 
     @property
     def allowed(self) -> float:
@@ -237,9 +198,8 @@ class Compression:
         turns = self.turns
         free = turns.pitch.value(share)
         room = np.interp(share, turns.share, turns.room) > 0
-        soft = 64 * turns.radius.value(share) ** 3 / (self.shear_modulus * self.diameter**4)
         least = np.minimum(turns.touching(share), free)
-        return np.where(room, np.maximum(free - force * soft, least), free)
+        return np.where(room, np.maximum(free - force * self.yielding_at(share), least), free)
 
     def pitches_at(self, force: float) -> Array:
         """Pitch, mm a turn (n,), under a force."""

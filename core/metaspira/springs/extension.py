@@ -20,9 +20,7 @@ from metaspira.numbers.jets import Array
 from metaspira.paths import Path
 from metaspira.springs.asked import ExtensionSpring
 from metaspira.springs.deformed import edges_of, loaded_path
-from metaspira.springs.turns import Turns
-from metaspira.springs.wire import SpringWire
-from metaspira.springs.working import Working, correction
+from metaspira.springs.working import Spring, Working, correction
 
 _BODY, _BENT, _TWISTED = 0.45, 0.75, 0.40
 _PSI = 6.894757e-3
@@ -38,33 +36,16 @@ class Hook:
 
 
 @dataclass(frozen=True, eq=False)
-class Extension:
-    """An extension spring: its turns, its hooks, and its free length inside them, mm."""
+class Extension(Spring):
+    """An extension spring and its hooks; its free length is that inside them."""
 
     asked: ExtensionSpring
-    wire: SpringWire
-    turns: Turns
     hooks: tuple[Hook, ...]
-    free_length: float
-
-    @property
-    def diameter(self) -> float:
-        """Of the wire, mm."""
-        return self.turns.wire
 
     @property
     def active(self) -> float:
         """Turns that take part: all of the body."""
         return self.turns.turns
-
-    @property
-    def shear_modulus(self) -> float:
-        return self.wire.shear_modulus(self.asked.temperature)
-
-    @cached_property
-    def yielding(self) -> Array:
-        """How much a turn opens under 1 N, mm (n,)."""
-        return 64 * self.turns.radii**3 / (self.shear_modulus * self.diameter**4)
 
     @cached_property
     def rate(self) -> float:
@@ -80,11 +61,6 @@ class Extension:
     def index(self) -> float:
         """Least w = D / d."""
         return 2 * float(self.turns.radii.min()) / self.diameter
-
-    @property
-    def strength(self) -> float:
-        """Least tensile strength of the wire, MPa."""
-        return self.wire.strength(self.diameter)
 
     @property
     def allowed(self) -> float:
@@ -138,16 +114,6 @@ class Extension:
             self.free_length + way, force, way, stress, corrected, stress / self.allowed, energy, still
         )
 
-    @cached_property
-    def points(self) -> tuple[Working, ...]:
-        """The working points that were asked for, in their order."""
-        return tuple(
-            self.at_force(point.force)
-            if point.force is not None
-            else self.at_length(self.free_length if point.length is None else point.length)
-            for point in self.asked.points
-        )
-
     def hook_stresses(self, force: float) -> tuple[float, float] | None:
         """The greatest bending and torsion, MPa, in the hooks under a force, or None where it has none."""
         if not self.hooks:
@@ -179,7 +145,6 @@ class Extension:
         more = max(force - self.initial, 0.0)
 
         def pitch(share: Array) -> Array:
-            soft = 64 * turns.radius.value(share) ** 3 / (self.shear_modulus * self.diameter**4)
-            return turns.pitch.value(share) + more * soft
+            return turns.pitch.value(share) + more * self.yielding_at(share)
 
         return loaded_path(turns, pitch, edges_of(turns, np.zeros(turns.count)), [])

@@ -67,7 +67,7 @@ def _extension(asked: ExtensionSpring, wire: SpringWire, recipe: Recipe, sweep: 
         )
         if (hook := _hook(own, radius)) is not None
     ]
-    return Extension(asked, wire, turns, tuple(hooks), extents(sweep).height - d * len(hooks))
+    return Extension(asked, wire, turns, extents(sweep).height - d * len(hooks), tuple(hooks))
 
 
 def _hook(legs: tuple[Leg, ...], radius: float) -> Hook | None:

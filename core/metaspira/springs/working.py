@@ -1,16 +1,22 @@
-"""A spring at one load, and what all springs share."""
+"""What all springs of wound wire share, and a spring at one load."""
 
 from __future__ import annotations
 
+from abc import ABC, abstractmethod
 from dataclasses import dataclass
+from functools import cached_property
 
 from metaspira.numbers.jets import Array
+from metaspira.paths import Path
+from metaspira.springs.asked import SpringBase
+from metaspira.springs.turns import Turns
+from metaspira.springs.wire import SpringWire
 
 
 @dataclass(frozen=True)
 class Working:
-    """The spring at one load: length and the way from its free length (mm), force (N), the greatest stress plain and corrected (MPa),
-    its share of what the wire allows, the energy stored (N mm), and the turns that are still open."""
+    """The spring at one load: length and the way from its free length (mm), force (N), the greatest stress plain
+    and corrected (MPa), its share of what the wire allows, the energy stored (N mm), and the turns that are open."""
 
     length: float
     force: float
@@ -20,6 +26,104 @@ class Working:
     utilisation: float
     energy: float
     open_turns: float
+
+
+@dataclass(frozen=True, eq=False)
+class Spring(ABC):
+    """A spring along its axis: what is asked of it, its wire and turns, and its free length, mm."""
+
+    asked: SpringBase
+    wire: SpringWire
+    turns: Turns
+    free_length: float
+
+    @property
+    def diameter(self) -> float:
+        """Of the wire, mm."""
+        return self.turns.wire
+
+    @property
+    def shear_modulus(self) -> float:
+        """MPa, at its temperature."""
+        return self.wire.shear_modulus(self.asked.temperature)
+
+    @property
+    def elastic_modulus(self) -> float:
+        """MPa, at its temperature."""
+        return self.wire.elastic_modulus(self.asked.temperature)
+
+    @property
+    def strength(self) -> float:
+        """Least tensile strength of the wire, MPa."""
+        return self.wire.strength(self.diameter)
+
+    @cached_property
+    def yielding(self) -> Array:
+        """How much a turn moves under 1 N, mm (n,)."""
+        return self.yielding_at(self.turns.share)
+
+    def yielding_at(self, share: Array) -> Array:
+        """How much a turn moves under 1 N, mm (n,), at shares of the turns: 64 r³ / (G d⁴)."""
+        return 64 * self.turns.radius.value(share) ** 3 / (self.shear_modulus * self.diameter**4)
+
+    @cached_property
+    def points(self) -> tuple[Working, ...]:
+        """The working points that were asked for, in their order."""
+        return tuple(
+            self.at_force(point.force)
+            if point.force is not None
+            else self.at_length(self.free_length if point.length is None else point.length)
+            for point in self.asked.points
+        )
+
+    @property
+    @abstractmethod
+    def active(self) -> float:
+        """Turns that take part."""
+
+    @property
+    @abstractmethod
+    def index(self) -> float:
+        """Least w = D / d of the turns that take part."""
+
+    @property
+    @abstractmethod
+    def rate(self) -> float:
+        """N/mm"""
+
+    @property
+    @abstractmethod
+    def allowed(self) -> float:
+        """Plain shear stress allowed at work, MPa."""
+
+    @property
+    @abstractmethod
+    def span(self) -> tuple[float, float]:
+        """The lengths, mm, between which it works or is drawn, the free one first."""
+
+    @abstractmethod
+    def curve(self, count: int = 61) -> tuple[Array, Array]:
+        """Way from the free length (mm) and force (N), each about (count,)."""
+
+    @abstractmethod
+    def at_force(self, force: float) -> Working:
+        """The spring under a force, N."""
+
+    @abstractmethod
+    def at_length(self, length: float) -> Working:
+        """The spring at a length, mm."""
+
+    @abstractmethod
+    def force_of_length(self, length: float) -> float:
+        """N at a length, mm, held to the span."""
+
+    @abstractmethod
+    def stress_along(self, force: float, share: Array) -> Array:
+        """Corrected stress, MPa (n,), under a force at shares of the turns."""
+
+    @abstractmethod
+    def path_under(self, force: float) -> Path:
+        """The centre line of its turns under a force, N."""
 
 
 def correction(index: Array | float) -> Array | float:

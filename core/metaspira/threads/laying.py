@@ -36,10 +36,8 @@ from metaspira.threads.profile import Flat, Profile
 from metaspira.threads.surface import Leg
 from metaspira.threads.thread import Side
 
-_FAR = 1e9
 _USUAL_FADE = 1.5
 _DEGREE = 7
-_TURN = math.radians(30)
 _EASED = 0.02
 
 HostKind = RodHost | BoreHost | ConeHost | TurnedHost

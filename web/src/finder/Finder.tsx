@@ -13,13 +13,13 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useRef, useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { useNavigate } from "react-router";
 import { answer, client, Refusal, type Standard } from "../api/client";
 import { Choice } from "../bench/Choice";
 import { ProfileDrawing } from "../bench/thread/ProfileDrawing";
 import { GaugingTable, SizesTable } from "../bench/thread/SizesTable";
 import useResizeObserver from "../bench/useResizeObserver";
-import { useLook } from "../look/Look";
+import { FinderPage } from "./FinderPage";
 import { digits } from "../look/numbers";
 
 type Side = "external" | "internal";
@@ -29,7 +29,6 @@ export function Finder() {
   const [text, setText] = useState("M10");
   const [way, setWay] = useState<"written" | "measured">("written");
   const [side, setSide] = useState<Side>("external");
-  const { toggle, dark } = useLook();
   const navigate = useNavigate();
   const wanted = useDeferredValue(text.trim());
   const found = useQuery({
@@ -48,37 +47,7 @@ export function Finder() {
     onSuccess: (design) => navigate(`/designs/${design.id}`),
   });
   return (
-    <Box
-      component="main"
-      sx={{
-        display: "grid",
-        height: "100vh",
-        gridTemplateColumns: "400px minmax(0, 1fr)",
-        gridTemplateRows: "46px minmax(0, 1fr)",
-      }}
-    >
-      <Stack
-        component="header"
-        direction="row"
-        spacing={1}
-        sx={{
-          gridColumn: "1 / -1",
-          alignItems: "center",
-          px: 1.5,
-          borderBottom: 1,
-          borderColor: "divider",
-        }}
-      >
-        <Button component={Link} to="/" variant="text" sx={{ fontFamily: "h1.fontFamily" }}>
-          Shelf
-        </Button>
-        <Typography variant="h1" sx={{ fontSize: "1.15rem", flex: 1 }}>
-          Thread finder
-        </Typography>
-        <Button variant="text" onClick={toggle}>
-          {dark ? "Day" : "Lamplight"}
-        </Button>
-      </Stack>
+    <FinderPage title="Thread finder" left={400}>
       <Stack sx={{ borderRight: 1, borderColor: "divider", minHeight: 0 }}>
         <Tabs
           value={way}
@@ -157,7 +126,7 @@ export function Finder() {
           </Typography>
         )}
       </Stack>
-    </Box>
+    </FinderPage>
   );
 }
 

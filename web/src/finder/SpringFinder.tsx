@@ -15,7 +15,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { useNavigate } from "react-router";
 import {
   answer,
   client,
@@ -27,6 +27,7 @@ import {
 import { Choice } from "../bench/Choice";
 import { SEATS } from "../bench/spring/LoadStep";
 import { UNITS } from "../bench/steps/FitStep";
+import { FinderPage } from "./FinderPage";
 import { useLook } from "../look/Look";
 import { digits, lengthText, typedValue, type LengthUnit } from "../look/numbers";
 
@@ -60,7 +61,7 @@ export function SpringFinder() {
   const [names, setNames] = useState<string[]>([]);
   const [onHand, setOnHand] = useState("");
   const [picked, setPicked] = useState(0);
-  const { toggle, dark, colours } = useLook();
+  const { colours } = useLook();
   const navigate = useNavigate();
   const { data: wires = [] } = useQuery({
     queryKey: ["wires"],
@@ -127,37 +128,7 @@ export function SpringFinder() {
   };
   const elsewhere = problems.filter((p) => !(p.place in FIRST));
   return (
-    <Box
-      component="main"
-      sx={{
-        display: "grid",
-        height: "100vh",
-        gridTemplateColumns: "352px minmax(0, 1fr)",
-        gridTemplateRows: "46px minmax(0, 1fr)",
-      }}
-    >
-      <Stack
-        component="header"
-        direction="row"
-        spacing={1}
-        sx={{
-          gridColumn: "1 / -1",
-          alignItems: "center",
-          px: 1.5,
-          borderBottom: 1,
-          borderColor: "divider",
-        }}
-      >
-        <Button component={Link} to="/" variant="text" sx={{ fontFamily: "h1.fontFamily" }}>
-          Shelf
-        </Button>
-        <Typography variant="h1" sx={{ fontSize: "1.15rem", flex: 1 }}>
-          Spring finder
-        </Typography>
-        <Button variant="text" onClick={toggle}>
-          {dark ? "Day" : "Lamplight"}
-        </Button>
-      </Stack>
+    <FinderPage title="Spring finder" left={352}>
       <Stack
         spacing={1.25}
         tabIndex={0}
@@ -316,6 +287,6 @@ export function SpringFinder() {
           </Box>
         )}
       </Stack>
-    </Box>
+    </FinderPage>
   );
 }
