@@ -40,7 +40,7 @@ def _pulling(spring: Extension) -> list[SpringFigure]:
     )
     shigley = "Shigley, Mechanical Engineering Design, section 10-11, from memory"
     rows: list[tuple[str, str, float | None, str, str, str, str]] = [
-        ("rate", "Rate", spring.rate, "N/mm", "1 / Σ 64 r³ Δn / (G d⁴); G d⁴ / (8 D³ n) where all are alike", "G, wire, radius, turns", "EN 13906-2"),
+        ("rate", "Rate", spring.rate, "N/mm", "1 / Σ 2π r³ Δn / (G J); G d⁴ / (8 D³ n) of round wire, all alike", "G, wire, radius, turns", "EN 13906-2"),
         ("initial", "Initial tension", spring.initial, "N", "as typed", "initial tension", "the recipe"),
         ("most_initial", "Initial tension that can be wound", spring.most_initial, "N", "33500 / e^(0.105 w) + 1000 (4 − (w − 3)/6.5) psi", "index, wire", shigley),
         ("active_turns", "Turns of the body", spring.active, "", "all of the coil", "turns", "EN 13906-2"),
@@ -60,13 +60,13 @@ def _pushing(spring: Compression) -> list[SpringFigure]:
     wire = spring.wire
     rows: list[tuple[str, str, float | None, str, str, str, str]] = [
         ("rate", "Rate", spring.rate, "N/mm", "(F₇₀ − F₃₀) / (s₇₀ − s₃₀)", "the diagram below", f"{_EN}, from 30 to 70 % of the way to block"),
-        ("first_rate", "Rate, all turns open", spring.first_rate, "N/mm", "1 / Σ 64 r³ Δn / (G d⁴); G d⁴ / (8 D³ n) where all are alike", "G, wire, radius, active turns", _EN),
+        ("first_rate", "Rate, all turns open", spring.first_rate, "N/mm", "1 / Σ 2π r³ Δn / (G J); G d⁴ / (8 D³ n) of round wire, all alike", "G, wire, radius, active turns", _EN),
         ("active_turns", "Active turns", spring.turns.active, "", "turns with room to close", "turns, pitch, closed and ground ends", "counted on the shape"),
         ("index", "Spring index", spring.index, "", "w = D / d", "mean diameter, wire", _EN),
         ("free_length", "Free length", spring.free_length, "mm", "max z − min z", "the shape", "measured on the part"),
         ("solid_length", "Solid length", spring.solid_length, "mm", "L₀ − Σ (p − p_touch) Δn", "free length, gaps", "turns touch at √(p₀² − e²); geometry"),
         ("block_force", "Force at block", spring.block_force, "N", "the force at which the last turn closes", "gaps, rate", _EN),
-        ("block_stress", "Stress at block", spring.block.stress, "MPa", "8 F D / (π d³)", "force at block", _EN),
+        ("block_stress", "Stress at block", spring.block.stress, "MPa", "F r / W; 8 F D / (π d³) of round wire", "force at block", _EN),
         ("least_gaps", "Sum of gaps wanted", spring.least_gaps, "mm", "n (0.0015 D²/d + 0.1 d), × 1.5 where it is cycled", "D, d, n", _EN),
         ("strength", "Strength of the wire", spring.strength, "MPa", "Rm by diameter", f"{wire.name}, {spring.diameter:.4g} mm", wire.source),
         ("allowed", "Stress allowed at rest", spring.allowed, "MPa", "0.5 Rm", "strength", _EN),

@@ -82,6 +82,10 @@ def beams(request: HttpRequest, recipe: Body[Recipe]) -> dict[str, Any]:
                 "compare one of those",
             )
         )
+    if not part.spring.shape.round:
+        raise RecipeError(
+            Problem("/section/kind", "beams here are of round wire", "compare a round one")
+        )
     found = compared(part.spring)
     if found is None:
         raise RecipeError(

@@ -20,6 +20,7 @@ from metaspira.springs.beam import Beams
 from metaspira.springs.compared import compared
 from metaspira.springs.fatigue import life_of
 from metaspira.springs.finding import Wish, find_springs
+from metaspira.springs.shape import WireShape
 from metaspira.springs.tolerance import tolerances_of
 from metaspira.springs.wire import wires
 from metaspira.sweep.extents import extents
@@ -213,7 +214,8 @@ def test_a_load_beyond_block_says_so():
         (spring(points=[{}]), "/spring/points/0"),
         (spring(points=[{"length": 10, "force": 3}]), "/spring/points/0"),
         (spring({"base": {"kind": "oval", "depth": 12}}), "/spring/kind"),
-        ({**spring(), "section": {"kind": "rectangle", "width": 2, "height": 3}}, "/spring"),
+        ({**spring(), "section": {"kind": "polygon", "sides": 6, "across_flats": 2}}, "/spring"),
+        ({**spring(), "along": {"size": {"from": 1, "to": 1.2}}}, "/spring"),
         (spring({"pitch": 2.0025}), "/path/pitch"),
         (spring(points=[{"force": "3 mm"}]), "/spring/points/0/force"),
     ],
@@ -460,3 +462,22 @@ def test_what_an_extension_spring_cannot_do_is_told():
         section.title for section in spring_sheet(part_of(extension()), date(2026, 11, 25)).sections
     }
     assert {"Dimensions", "Loads and rate", "Limits"} <= sections
+
+
+def test_square_wire_is_that_of_the_handbooks():
+    """Wahl, Mechanical Springs (from memory): square wire of side b gives δ = 5.58 F D³ n / (G b⁴); torsion of a square bar
+    0.1406 b⁴ and 0.208 b³; of a thin strip b t³ / 3 (Roark, from memory)."""
+    recipe = spring({"pitch": 8})
+    recipe["section"] = {"kind": "rectangle", "width": 2, "height": 2}
+    found = part_of(recipe).spring
+    assert found.rate == pytest.approx(81500 * 16 / (5.58 * 8000 * 10), rel=3e-3)
+    square, strip = WireShape(2, 2, False), WireShape(0.1, 10, False)
+    assert square.stiffness == pytest.approx(0.1406 * 16, rel=3e-3)
+    assert square.modulus == pytest.approx(0.208 * 8, rel=3e-3)
+    assert strip.stiffness == pytest.approx(10 * 0.1**3 / 3, rel=0.01)
+    assert found.solid_length == pytest.approx(2 * 11, abs=0.05)
+    loaded = part_of(recipe).loaded(found.block_force)
+    assert loaded.path.length == pytest.approx(part_of(recipe).path.length, rel=1e-9)
+    assert tolerances_of(found) is None and compared(found) is None
+    texts = [row.value for row in spring_sheet(part_of(recipe), date(2026, 11, 25)).sections[0].rows]
+    assert "2 mm by 2 mm" in texts

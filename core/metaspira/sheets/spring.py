@@ -56,10 +56,10 @@ def _mm(value: float) -> str:
 
 
 def _dimensions(part: Part, spring: AnySpring) -> Section:
-    d = spring.diameter
+    shape = spring.shape
     radii = spring.turns.radii
     mean = sorted({round(2 * float(r), 3) for r in (radii[0], radii.max(), radii.min(), radii[-1])})
-    inside, outside = 2 * float(radii.min()) - d, 2 * float(radii.max()) + d
+    inside, outside = 2 * float(radii.min()) - shape.width, 2 * float(radii.max()) + shape.width
     grown, where = "", ", inside its hooks"
     block: tuple[Row, ...] = ()
     if isinstance(spring, Compression):
@@ -68,7 +68,9 @@ def _dimensions(part: Part, spring: AnySpring) -> Section:
     return Section(
         "Dimensions",
         (
-            Row("Wire diameter, d", _mm(d)),
+            Row("Wire diameter, d", _mm(shape.width))
+            if shape.round
+            else Row("Wire, width by height", f"{_mm(shape.width)} by {_mm(shape.height)}"),
             Row("Mean diameter, D", " … ".join(_mm(m) for m in (mean if len(mean) < 3 else (mean[0], mean[-1])))),
             Row("Outside diameter", _mm(outside), grown),
             Row("Inside diameter", _mm(inside)),
@@ -184,7 +186,7 @@ def _loads(spring: Compression) -> Section:
             *rows,
             Row("At block", f"{spring.block_force:.4g} N", f"{spring.block.stress:.4g} MPa"),
             Row("Rate, R", f"{spring.rate:.4g} N/mm", "from 30 to 70 % of the way to block"),
-            Row("Rate, all turns open", f"{spring.first_rate:.4g} N/mm", "G d⁴ / (8 D³ n)"),
+            Row("Rate, all turns open", f"{spring.first_rate:.4g} N/mm", "1 / Σ 2π r³ Δn / (G J)"),
         ),
     )
 
@@ -192,7 +194,9 @@ def _loads(spring: Compression) -> Section:
 def _tolerances(spring: Compression) -> Section:
     found = tolerances_of(spring)
     if found is None:
-        return Section("Tolerances", (Row("By agreement", "EN 15800 speaks of cylinders alone"),))
+        return Section(
+            "Tolerances", (Row("By agreement", "EN 15800 speaks of cylinders of round wire alone"),)
+        )
     stack = (
         "needs two working points"
         if found.rate is None
@@ -231,7 +235,7 @@ def _limits(spring: Compression) -> Section:
 
 def _coil(spring: AnySpring) -> Drawing:
     """The spring cut through its axis, wire by wire, with its free length, diameters and wire."""
-    turns, d = spring.turns, spring.diameter
+    turns, shape = spring.turns, spring.shape
     share = np.linspace(0, 1, max(200, 180 * math.ceil(turns.turns)) + 1)
     angle = turns.start_angle + turns.hand * 2 * math.pi * share * turns.turns
     pitch = turns.pitch.value(share)
@@ -240,9 +244,9 @@ def _coil(spring: AnySpring) -> Drawing:
         * turns.turns
     )
     radius = turns.radius.value(share)
-    outside = 2 * float(radius.max()) + d
+    outside = 2 * float(radius.max()) + shape.width
     whole = isinstance(spring, Compression)
-    length = spring.free_length if whole else float(rise[-1]) + d
+    length = spring.free_length if whole else float(rise[-1]) + shape.height
     scale = _scale(outside, length)
     high = length * scale
     middle = _MARGIN + 0.5 * outside * scale
@@ -252,26 +256,31 @@ def _coil(spring: AnySpring) -> Drawing:
     across = middle + scale * radius * np.cos(angle)
     along = lift + scale * rise
     slope = np.stack([np.gradient(across), np.gradient(along)])
-    square = np.stack([-slope[1], slope[0]]) / np.maximum(np.hypot(*slope), 1e-12) * (0.5 * d * scale)
+    square = (
+        np.stack([-slope[1], slope[0]])
+        / np.maximum(np.hypot(*slope), 1e-12)
+        * (0.5 * shape.height * scale)
+    )
 
-    def held(x: Array, y: Array) -> Line:
+    def held(x: Array, y: Array, thin: bool = False) -> Line:
         """A line that the ground ends cut."""
-        return Line(
-            tuple(zip(x.tolist(), np.clip(y, low, top).tolist(), strict=True)), thin=len(x) != _ROUND
-        )
+        return Line(tuple(zip(x.tolist(), np.clip(y, low, top).tolist(), strict=True)), thin)
 
     around = np.linspace(0, 2 * math.pi, _ROUND)
+    outline = np.array([np.cos(around), np.sin(around)])
+    if not shape.round:
+        outline = np.array([[-1.0, 1, 1, -1, -1], [-1, -1, 1, 1, -1]])
+    outline *= 0.5 * scale * np.array([[shape.width], [shape.height]])
     cuts = np.flatnonzero(np.diff(np.sign(np.sin(angle - 1e-9))) != 0)
     parts: list[Line | Circle | Text] = [
-        held(across[k] + 0.5 * d * scale * np.cos(around), along[k] + 0.5 * d * scale * np.sin(around))
-        for k in cuts
+        held(across[k] + outline[0], along[k] + outline[1]) for k in cuts
     ]
     front = [k for k in range(len(share)) if turns.hand * math.sin(float(angle[k])) <= 0]
     for run in _runs(front):
         if len(run) > 2:
             k = np.array(run[len(run) // 30 : len(run) - len(run) // 30])
             parts += [
-                held(across[k] + sign * square[0][k], along[k] + sign * square[1][k])
+                held(across[k] + sign * square[0][k], along[k] + sign * square[1][k], True)
                 for sign in (-1, 1)
             ]
     left, right = middle - 0.5 * outside * scale, middle + 0.5 * outside * scale
@@ -281,7 +290,8 @@ def _coil(spring: AnySpring) -> Drawing:
     )
     parts += _dimension((left, low), (right, low), -8.0, f"De {outside:.5g}", False)
     first = 2 * float(radius[0])
-    parts.append(Text((middle, top + 7), f"d {d:.4g}, D {first:.5g}, scale {_ratio(scale)}"))
+    words = f"d {shape.width:.4g}" if shape.round else f"wire {shape.width:.4g} by {shape.height:.4g}"
+    parts.append(Text((middle, top + 7), f"{words}, D {first:.5g}, scale {_ratio(scale)}"))
     return Drawing(
         "Cut through the axis, mm", 2 * _MARGIN + outside * scale + 6, 2 * _MARGIN + high, tuple(parts)
     )
@@ -339,21 +349,20 @@ def _diagram(spring: AnySpring) -> Drawing:
         Text((right[0], right[1] - 5), f"{spring.span[1]:.5g}", "end"),
         Text((top[0] - 1, top[1] + 2), f"{most:.4g} N", "start"),
     ]
-    for index, point in enumerate(spring.points):
+    for point in spring.points:
         at = place(min(max(point.deflection, 0.0), way), point.force)
         parts += [
             Circle(at, 0.9),
             Line((at, (at[0], corner[1])), thin=True, dashed=True),
-            Text(
-                (at[0] - 1.5, at[1] + 1.5 + 3.2 * index),
-                f"{point.force:.4g} N at {point.length:.5g}",
-                "end",
-            )
-            if at[0] > 0.5 * wide
-            else Text(
-                (at[0] - 1.5, at[1] + 2.5 + 3.2 * index),
-                f"{point.force:.4g} N at {point.length:.5g}",
-                "start",
-            ),
+            _beside(at, f"{point.force:.4g} N at {point.length:.5g}", at[0] > 0.5 * wide),
         ]
     return Drawing("Force over length", wide, high, tuple(parts))
+
+
+def _beside(at: Point, words: str, left: bool) -> Text:
+    """A text clear of a curve that climbs through a place: above it to the left, or below it to the right."""
+    return (
+        Text((at[0] - 1.5, at[1] + 1.5), words, "end")
+        if left
+        else Text((at[0] + 1.8, at[1] - 3), words, "start")
+    )

@@ -28,9 +28,9 @@ class Compared:
 
 def compared(spring: Compression) -> Compared | None:
     """The spring as beams from its first active turn to its last, its ends led without turning; None where it has
-    too many turns to be worth the time."""
+    too many turns to be worth the time, or its wire is not round."""
     turns = spring.turns
-    if turns.active > _MOST_TURNS:
+    if turns.active > _MOST_TURNS or not spring.shape.round:
         return None
     active = np.flatnonzero(turns.room > 0)
     low, high = turns.share[active[0]], turns.share[active[-1]]
@@ -40,12 +40,12 @@ def compared(spring: Compression) -> Compared | None:
     rise = np.concatenate([[0.0], np.cumsum(0.5 * (pitch[1:] + pitch[:-1]) * np.diff(share))])
     radius = turns.radius.value(share)
     nodes = np.stack([radius * np.cos(angle), radius * np.sin(angle), rise * turns.turns], axis=1)
-    beams = Beams(nodes, turns.wire, spring.elastic_modulus, spring.shear_modulus)
+    beams = Beams(nodes, spring.diameter, spring.elastic_modulus, spring.shear_modulus)
     last = 6 * (len(nodes) - 1)
     held = dict.fromkeys(range(6), 0.0) | {last + k: 0.0 for k in range(6)} | {last + 2: -1.0}
     moved, force = beams.solve(held, {})
     rate = -float(force[-1, 2])
-    closed = 16 * float(turns.radii[active].max()) / (math.pi * turns.wire**3)
+    closed = float(turns.radii[active].max()) / spring.shape.modulus
     slope = math.degrees(math.atan(float(np.max(pitch / (2 * math.pi * radius)))))
     why = (
         f"The sums take torsion alone, on turns without slope. The beams bend and stretch too, rise at up to {slope:.3g}°, "

@@ -1,6 +1,6 @@
 """Compression springs, turn by turn: forces, stresses, and which turns have closed.
 
-An element dθ of the wire at radius r closes by  dδ = F r³ dθ / (G J),  J = πd⁴/32, until it has used up its room;
+An element dθ of the wire at radius r closes by  dδ = F r³ dθ / (G J),  J = πd⁴/32 of round wire, until it has used up its room;
 from there on it is dead. Where all turns are alike this is EN 13906-1's  R = G d⁴ / (8 D³ n). Stresses are
 EN 13906-1's  τ = 8 F D / (π d³),  τₖ = k τ  with  k = (w + 0.5) / (w − 0.75),  w = D / d.
 """
@@ -18,7 +18,7 @@ from metaspira.numbers.jets import Array
 from metaspira.paths import Path
 from metaspira.springs.asked import SEATS, CompressionSpring
 from metaspira.springs.deformed import edges_of, loaded_path
-from metaspira.springs.working import Spring, Working, correction
+from metaspira.springs.working import Spring, Working
 
 _STATIC, _SOLID = 0.5, 0.56
 
@@ -93,13 +93,12 @@ class Compression(Spring):
     @property
     def index(self) -> float:
         """Least w = D / d of the active turns."""
-        return 2 * float(self.turns.radii[self.turns.room > 0].min()) / self.diameter
+        return 2 * float(self.turns.radii[self.turns.room > 0].min()) / self.shape.width
 
     def stresses(self, force: float) -> tuple[Array, Array]:
         """Plain and corrected stress, MPa (n,), of the elements; a closed one keeps what it had when it closed."""
         own = np.minimum(force, np.where(self.turns.room > 0, self.closing, 0.0))
-        plain = 16 * own * self.turns.radii / (math.pi * self.diameter**3)
-        return plain, plain * correction(2 * self.turns.radii / self.diameter)
+        return self.stress_at(own, self.turns.radii)
 
     def stress_along(self, force: float, share: Array) -> Array:
         """Corrected stress, MPa (n,), under a force at shares of the turns."""
@@ -143,7 +142,7 @@ class Compression(Spring):
         """The least sum of gaps wanted at the greatest load, mm: n (0.0015 D²/d + 0.1 d), half as much again where
         it is cycled (EN 13906-1)."""
         active = self.turns.room > 0
-        d = self.diameter
+        d = self.shape.height
         each = 0.0015 * (2 * self.turns.radii[active]) ** 2 / d + 0.1 * d
         return float(each.sum() * self.turns.step) * (1.5 if self.asked.cycles is not None else 1.0)
 
@@ -171,7 +170,7 @@ class Compression(Spring):
 
     def outside_diameter(self, deflection: float) -> float:
         """The greatest outside diameter at a deflection, mm: the wire keeps its length while its pitch falls."""
-        return 2 * float(self.radii_at(self.force_at(deflection)).max()) + self.diameter
+        return 2 * float(self.radii_at(self.force_at(deflection)).max()) + self.shape.width
 
     @property
     def span(self) -> tuple[float, float]:

@@ -20,7 +20,7 @@ from metaspira.numbers.jets import Array
 from metaspira.paths import Path
 from metaspira.springs.asked import ExtensionSpring
 from metaspira.springs.deformed import edges_of, loaded_path
-from metaspira.springs.working import Spring, Working, correction
+from metaspira.springs.working import Spring, Working
 
 _BODY, _BENT, _TWISTED = 0.45, 0.75, 0.40
 _PSI = 6.894757e-3
@@ -80,7 +80,7 @@ class Extension(Spring):
 
     @property
     def _unit_stress(self) -> float:
-        return 16 * float(self.turns.radii.max()) / (math.pi * self.diameter**3)
+        return float(self.turns.radii.max()) / self.shape.modulus
 
     def force_of_length(self, length: float) -> float:
         """N at a length, mm, held to the span; nothing at the free length."""
@@ -94,9 +94,7 @@ class Extension(Spring):
 
     def stress_along(self, force: float, share: Array) -> Array:
         """Corrected stress, MPa (n,), under a force at shares of the turns."""
-        radius = self.turns.radius.value(share)
-        plain = 16 * force * radius / (math.pi * self.diameter**3)
-        return plain * correction(2 * radius / self.diameter)
+        return self.stress_at(force, self.turns.radius.value(share))[1]
 
     def at_force(self, force: float) -> Working:
         return self._working(max(force - self.initial, 0.0) / self.rate, force)
@@ -107,7 +105,7 @@ class Extension(Spring):
 
     def _working(self, way: float, force: float) -> Working:
         stress = self._unit_stress * force
-        corrected = float(np.max(correction(2 * self.turns.radii / self.diameter))) * stress
+        corrected = float(self.stress_at(force, self.turns.radii)[1].max())
         energy = way * 0.5 * (self.initial + force)
         still = self.turns.turns if force > self.initial else 0.0
         return Working(

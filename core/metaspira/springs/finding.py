@@ -29,9 +29,9 @@ from metaspira.springs.asked import SEATS, CompressionSpring, Cycles, Seat, Work
 from metaspira.springs.compression import Compression
 from metaspira.springs.fatigue import endurance_of
 from metaspira.springs.limits import limits_of
+from metaspira.springs.shape import WireShape
 from metaspira.springs.turns import turns_of
 from metaspira.springs.wire import SpringWire, wires
-from metaspira.springs.working import correction
 
 PREFERRED = (
     0.2, 0.22, 0.25, 0.28, 0.3, 0.32, 0.34, 0.36, 0.38, 0.4, 0.43, 0.45, 0.48, 0.5, 0.53, 0.56, 0.6, 0.63, 0.65, 0.7,
@@ -228,7 +228,7 @@ def _of_wire(wish: Wish, wire: SpringWire) -> Iterator[Found]:
 
 def _uses(wish: Wish, wire: SpringWire, d: float, mean: Array) -> tuple[dict[str, Array], Array]:
     """How much of each limit is used, by its name, over mean diameters (n,), and the active turns (n,)."""
-    rate, free = wish.rate, wish.free_length
+    rate, free, shape = wish.rate, wish.free_length, WireShape(d, d, True)
     n = wire.G * d**4 / (8 * mean**3 * rate)
     strength = wire.strength(d)
     solid = (n + 2) * d
@@ -250,7 +250,7 @@ def _uses(wish: Wish, wire: SpringWire, d: float, mean: Array) -> tuple[dict[str
         uses["free length"] = _over(np.full(len(mean), free / wish.longest))
     if wish.cycles is not None:
         endurance, breaking = endurance_of(wire, strength, wish.cycles, wish.peened)
-        corrected = [shear * correction(mean / d) * force for force in wish.forces]
+        corrected = [shear * shape.correction(mean / d) * force for force in wish.forces]
         uses["life"] = (corrected[1] - corrected[0]) / 2 / endurance + (
             corrected[1] + corrected[0]
         ) / 2 / breaking
@@ -284,7 +284,9 @@ def _drawn(wish: Wish, rough: Found) -> Found | None:
             closed=ClosedTurns(start=1.0, end=1.0, change=_CHANGE),
         )  # fmt: skip
         path = coil.path("/path", ((d / 2, d / 2, d),) * 2)
-        return Compression(asked, wire, turns_of(path, d, (0.0, 0.0)), height, rough.mass)
+        return Compression(
+            asked, wire, turns_of(path, WireShape(d, d, True), (0.0, 0.0)), height, rough.mass
+        )
 
     def off(x: Array) -> Array:
         try:

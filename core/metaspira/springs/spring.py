@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-import math
-
 from metaspira.paths.base import ArcLeg, HookLeg, Leg
 from metaspira.paths.coil import Coil
 from metaspira.paths.path import JoinedPath
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import Recipe
 from metaspira.sections import Round
+from metaspira.sections.kinds import Rectangle
 from metaspira.springs.asked import ExtensionSpring
 from metaspira.springs.compression import Compression
 from metaspira.springs.extension import Extension, Hook
+from metaspira.springs.shape import WireShape
 from metaspira.springs.turns import turns_of
 from metaspira.springs.wire import SpringWire
 from metaspira.sweep.extents import extents
@@ -30,10 +30,7 @@ def spring_of(recipe: Recipe, sweep: Sweep, density: float) -> AnySpring | None:
     if asked is None:
         return None
     wire = asked.spring_wire()
-    if not isinstance(recipe.section, Round) or recipe.section.plane != "across":
-        raise RecipeError(
-            Problem("/spring", "the sums of a spring stand for round wire here", "use a round section, or leave the load out")
-        )  # fmt: skip
+    shape = _shape(recipe, sweep)
     for index, point in enumerate(asked.points):
         if (point.length is None) == (point.force is None):
             raise RecipeError(
@@ -42,22 +39,31 @@ def spring_of(recipe: Recipe, sweep: Sweep, density: float) -> AnySpring | None:
                 )
             )  # fmt: skip
     if isinstance(asked, ExtensionSpring):
-        return _extension(asked, wire, recipe, sweep)
-    turns = turns_of(sweep.path, recipe.section.diameter, _lying(recipe))
+        return _extension(asked, wire, shape, recipe, sweep)
+    turns = turns_of(sweep.path, shape, _lying(recipe))
     if turns.active <= 0:
         raise RecipeError(
             Problem("/path/pitch", "every turn touches the next, so nothing is left to close", "use a larger pitch")
         )  # fmt: skip
-    mass = sweep.wire_length * math.pi / 4 * turns.wire**2 * density
+    mass = sweep.wire_length * shape.area * density
     return Compression(asked, wire, turns, extents(sweep).height, mass)
 
 
-def _extension(asked: ExtensionSpring, wire: SpringWire, recipe: Recipe, sweep: Sweep) -> Extension:
+def _extension(
+    asked: ExtensionSpring, wire: SpringWire, shape: WireShape, recipe: Recipe, sweep: Sweep
+) -> Extension:
     """Its free length is that between the insides of its hooks: all of it, less a wire at each end that has one."""
+    if not shape.round:
+        raise RecipeError(
+            Problem(
+                "/section/kind",
+                "the hooks of an extension spring are of round wire here",
+                "use a round section",
+            )
+        )
     path = sweep.path
     body = path.pieces[path.main] if isinstance(path, JoinedPath) else path
-    d = 2 * sweep.section.reach()
-    turns = turns_of(body, d, (0.0, 0.0))
+    turns = turns_of(body, shape, (0.0, 0.0))
     legs = recipe.path.legs
     hooks = [
         hook
@@ -67,7 +73,9 @@ def _extension(asked: ExtensionSpring, wire: SpringWire, recipe: Recipe, sweep: 
         )
         if (hook := _hook(own, radius)) is not None
     ]
-    return Extension(asked, wire, turns, extents(sweep).height - d * len(hooks), tuple(hooks))
+    return Extension(
+        asked, wire, turns, extents(sweep).height - shape.height * len(hooks), tuple(hooks)
+    )
 
 
 def _hook(legs: tuple[Leg, ...], radius: float) -> Hook | None:
@@ -76,6 +84,22 @@ def _hook(legs: tuple[Leg, ...], radius: float) -> Hook | None:
             return Hook(radius if leg.radius is None else leg.radius, leg.bend_radius)
     bends = [leg.radius for leg in legs if isinstance(leg, ArcLeg)]
     return Hook(max(bends), min(bends)) if bends else None
+
+
+def _shape(recipe: Recipe, sweep: Sweep) -> WireShape:
+    section, changes = recipe.section, sweep.changes
+    even = changes.size.constant == changes.width.constant == changes.depth.constant == 1
+    if isinstance(section, Round) and section.plane == "across" and even:
+        return WireShape(section.diameter, section.diameter, True)
+    straight = changes.twist.constant == changes.tilt.constant == 0
+    if isinstance(section, Rectangle) and section.plane == "across" and even and straight:
+        return WireShape(section.width, section.height, False)
+    raise RecipeError(
+        Problem(
+            "/spring", "the sums of a spring stand for wire of one size, round or rectangular, given across it",
+            "use such a section, without twist where it is rectangular, or leave the load out",
+        )
+    )  # fmt: skip
 
 
 def _lying(recipe: Recipe) -> tuple[float, float]:

@@ -33,10 +33,10 @@ class Tolerances:
 
 
 def tolerances_of(spring: Compression) -> Tolerances | None:
-    """The tolerances of a spring in the grade that is asked for, or None where it is no cylinder, of which alone
-    the standard speaks."""
+    """The tolerances of a spring in the grade that is asked for, or None where it is no cylinder of round wire,
+    of which alone the standard speaks."""
     radii = spring.turns.radii
-    if float(np.ptp(radii)) > _EVEN * float(radii.max()):
+    if not spring.shape.round or float(np.ptp(radii)) > _EVEN * float(radii.max()):
         return None
     grade = spring.asked.grade
     d, w, n = spring.diameter, spring.index, spring.turns.active

@@ -1,7 +1,8 @@
 """A coil turn by turn, as the sums of a spring need it: radius, pitch, and the pitch at which turns touch.
 
 Neighbouring turns of radii that differ by e touch when their pitch is √(p₀² − e²), p₀ that of a cylinder,
-d / √(1 − (d/2πr)²); where e ≥ p₀ they pass by each other, as in a telescoping cone.
+d / √(1 − (d/2πr)²); where e ≥ p₀ they pass by each other, as in a telescoping cone. Turns of rectangular wire touch at p₀
+as long as e is less than their width.
 """
 
 from __future__ import annotations
@@ -18,6 +19,7 @@ from metaspira.paths.coil import LinearCoil, ShapedCoil
 from metaspira.paths.path import CurvePath
 from metaspira.problems import Problem, RecipeError
 from metaspira.schedules import Varying, constantly, linearly
+from metaspira.springs.shape import WireShape
 
 _PER_TURN = 72
 _LEAST, _MOST = 200, 40_000
@@ -27,7 +29,7 @@ _TURN = 2 * math.pi
 
 @dataclass(frozen=True, eq=False)
 class Turns:
-    """A coil of round wire `wire` mm thick: radius and pitch (mm a turn) over the share of its `turns`; of a turn,
+    """A coil of wire of a shape: radius and pitch (mm a turn) over the share of its `turns`; of a turn,
     `lying` ones at the start and at the end rest on their seats."""
 
     radius: Varying
@@ -35,7 +37,7 @@ class Turns:
     turns: float
     hand: int
     start_angle: float
-    wire: float
+    shape: WireShape
     lying: tuple[float, float] = (0.0, 0.0)
 
     @cached_property
@@ -66,7 +68,7 @@ class Turns:
     def room(self) -> Array:
         """How far a turn can close before it touches its neighbour, mm a turn (n,); nothing in dead turns."""
         room = self.pitches - self.touching(self.share)
-        dead = room <= _DEAD * self.wire
+        dead = room <= _DEAD * self.shape.height
         dead |= self.share * self.turns < self.lying[0]
         dead |= (1 - self.share) * self.turns < self.lying[1]
         return np.where(dead, 0.0, room)
@@ -79,22 +81,26 @@ class Turns:
     def touching(self, share: Array) -> Array:
         """The pitch, mm a turn (n,), at which turns touch."""
         radius, widening = self.radius(share)
-        square = self.wire**2 / np.maximum(1 - (self.wire / (_TURN * radius)) ** 2, 0.1)
-        return np.sqrt(np.maximum(square - (widening / self.turns) ** 2, 0.0))
+        high = self.shape.height
+        square = high**2 / np.maximum(1 - (high / (_TURN * radius)) ** 2, 0.1)
+        aside = np.abs(widening) / self.turns
+        if self.shape.round:
+            return np.sqrt(np.maximum(square - aside**2, 0.0))
+        return np.where(aside < self.shape.width, np.sqrt(square), 0.0)
 
 
-def turns_of(path: Path, wire: float, lying: tuple[float, float]) -> Turns:
+def turns_of(path: Path, shape: WireShape, lying: tuple[float, float]) -> Turns:
     """The turns of a coil's path. Raises RecipeError where it is not a coil around a round base."""
     curve = path.curve if isinstance(path, CurvePath) else None
     if isinstance(curve, LinearCoil):
         end = curve.start_radius + curve.widening * curve.end
         return Turns(
             linearly(curve.start_radius, end), constantly(curve.climb * _TURN), curve.end / _TURN, curve.hand,
-            curve.start_angle, wire, lying,
+            curve.start_angle, shape, lying,
         )  # fmt: skip
     if isinstance(curve, ShapedCoil) and curve.around:
         return Turns(
-            curve.radius, curve.pitch, curve.end / _TURN, curve.hand, curve.start_angle, wire, lying
+            curve.radius, curve.pitch, curve.end / _TURN, curve.hand, curve.start_angle, shape, lying
         )
     raise RecipeError(
         Problem(

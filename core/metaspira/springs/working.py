@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from abc import ABC, abstractmethod
 from dataclasses import dataclass
 from functools import cached_property
@@ -9,6 +10,7 @@ from functools import cached_property
 from metaspira.numbers.jets import Array
 from metaspira.paths import Path
 from metaspira.springs.asked import SpringBase
+from metaspira.springs.shape import WireShape
 from metaspira.springs.turns import Turns
 from metaspira.springs.wire import SpringWire
 
@@ -38,9 +40,13 @@ class Spring(ABC):
     free_length: float
 
     @property
+    def shape(self) -> WireShape:
+        return self.turns.shape
+
+    @property
     def diameter(self) -> float:
-        """Of the wire, mm."""
-        return self.turns.wire
+        """Of the wire, or of round wire of the same area, mm."""
+        return self.shape.equal
 
     @property
     def shear_modulus(self) -> float:
@@ -63,8 +69,18 @@ class Spring(ABC):
         return self.yielding_at(self.turns.share)
 
     def yielding_at(self, share: Array) -> Array:
-        """How much a turn moves under 1 N, mm (n,), at shares of the turns: 64 r³ / (G d⁴)."""
-        return 64 * self.turns.radius.value(share) ** 3 / (self.shear_modulus * self.diameter**4)
+        """How much a turn moves under 1 N, mm (n,), at shares of the turns: 2π r³ / (G J)."""
+        return (
+            2
+            * math.pi
+            * self.turns.radius.value(share) ** 3
+            / (self.shear_modulus * self.shape.stiffness)
+        )
+
+    def stress_at(self, force: Array | float, radius: Array) -> tuple[Array, Array]:
+        """Plain and corrected stress, MPa (n,), of torsion under forces at radii (n,): F r / W."""
+        plain = force * radius / self.shape.modulus
+        return plain, plain * self.shape.correction(2 * radius / self.shape.width)
 
     @cached_property
     def points(self) -> tuple[Working, ...]:
@@ -124,8 +140,3 @@ class Spring(ABC):
     @abstractmethod
     def path_under(self, force: float) -> Path:
         """The centre line of its turns under a force, N."""
-
-
-def correction(index: Array | float) -> Array | float:
-    """k = (w + 0.5) / (w − 0.75), which raises the stress at the inside of the coil (EN 13906-1)."""
-    return (index + 0.5) / (index - 0.75)
