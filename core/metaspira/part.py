@@ -23,7 +23,10 @@ from metaspira.schedules import constantly
 from metaspira.sections import Outline, Round, SectionAlong, section_along
 from metaspira.sections.loops import thickened
 from metaspira.sections.outline import ellipse
+from metaspira.springs.compression import Compression
+from metaspira.springs.extension import Extension
 from metaspira.springs.spring import AnySpring, spring_of
+from metaspira.springs.torsion import Torsion
 from metaspira.sweep.along import Changes, changes_of
 from metaspira.sweep.ends import EndShape, FlatEnd, OpenEnd, end_shapes
 from metaspira.sweep.ground import mesh_of, strips_of, volume_of
@@ -115,18 +118,26 @@ class Part:
         """The spring that the part is, where its recipe says so. Raises RecipeError."""
         return spring_of(self.recipe, self.sweep, self.material.density)
 
-    def at_length(self, length: float) -> Part:
-        """The spring as it is at a length, mm, held to those that it has. Raises ValueError on what is none."""
-        if self.spring is None:
+    def worked_to(self, place: float) -> Part:
+        """The spring at a length, mm, or wound by an angle, degrees, held to those that it has. Raises ValueError
+        on what is none."""
+        spring = self.spring
+        if spring is None:
             raise ValueError("the part is no spring")
-        return self.loaded(self.spring.force_of_length(length))
+        if isinstance(spring, Torsion):
+            return self._with_turns(spring.path_at(min(max(place, spring.span[0]), spring.span[1])))
+        return self.loaded(spring.force_of_length(place))
 
     def loaded(self, force: float) -> Part:
-        """The spring as it is under a force, N. Raises ValueError on what is none."""
-        if self.spring is None:
-            raise ValueError("the part is no spring")
+        """The spring under a force, N, along its axis. Raises ValueError on what is none."""
+        if not isinstance(self.spring, Compression | Extension):
+            raise ValueError("the part is no spring along its axis")
+        return self._with_turns(self.spring.path_under(force))
+
+    def _with_turns(self, turns: Path) -> Part:
+        """The part with other turns between its legs, which keep their form."""
         free = self.path.pieces[self.path.main] if isinstance(self.path, JoinedPath) else self.path
-        path = self.recipe.path.with_legs(self.spring.path_under(force), "/path", free)
+        path = self.recipe.path.with_legs(turns, "/path", free)
         stance = self.recipe.stance or usual_stance(path)
         stand = stand_of(path, stance, self.recipe.section.plane, self.sweep.section.first.box[1])
         sweep = replace(self.sweep, path=path, stand=stand)

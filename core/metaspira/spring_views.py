@@ -10,6 +10,8 @@ from metaspira.springs.compression import Compression
 from metaspira.springs.extension import Extension
 from metaspira.springs.fatigue import life_of
 from metaspira.springs.limits import limits_of
+from metaspira.springs.spring import AnySpring
+from metaspira.springs.torsion import Torsion
 
 _EN = "EN 13906-1"
 
@@ -27,9 +29,29 @@ class SpringFigure:
     source: str
 
 
-def spring_figures(spring: Compression | Extension) -> list[SpringFigure]:
+def spring_figures(spring: AnySpring) -> list[SpringFigure]:
     """Every figure of a spring, in the order of use."""
+    if isinstance(spring, Torsion):
+        return _turning(spring)
     return _pulling(spring) if isinstance(spring, Extension) else _pushing(spring)
+
+
+def _turning(spring: Torsion) -> list[SpringFigure]:
+    wire, en = spring.wire, "EN 13906-3"
+    angle = max((point.angle for point in spring.points), default=0.0)
+    rows: list[tuple[str, str, float | None, str, str, str, str]] = [
+        ("rate", "Rate", spring.rate, "N mm/°", "E I / Σ 2π r Δn; E d⁴ / (3667 D n) of round wire, all alike", "E, wire, radius, turns", f"{en}, legs held firmly"),
+        ("active_turns", "Turns of the body", spring.active, "", "all of the coil", "turns", en),
+        ("index", "Spring index", spring.index, "", "w = D / d", "mean diameter, wire", en),
+        ("most_torque", "Most torque", spring.most_torque, "N mm", "0.7 Rm W; W = π d³ / 32 of round wire", "strength, wire", en),
+        ("most_angle", "Most angle", spring.most_torque / spring.rate, "°", "most torque / rate", "most torque, rate", en),
+        ("inside_free", "Inside diameter, free", spring.inside_diameter(0.0), "mm", "D − d", "mean diameter, wire", en),
+        ("inside_wound", "Inside diameter, wound most", spring.inside_diameter(angle), "mm", "D n / (n + α / 360°) − d", "D, n, largest angle", en),
+        ("strength", "Strength of the wire", spring.strength, "MPa", "Rm by diameter", f"{wire.name}, {spring.diameter:.4g} mm", wire.source),
+        ("allowed", "Bending stress allowed", spring.allowed, "MPa", "0.7 Rm", "strength", en),
+        ("elastic_modulus", "Elastic modulus", spring.elastic_modulus, "MPa", "E (1 − r (T − 20 °C))", f"{wire.name}, {spring.asked.temperature:g} °C", wire.source),
+    ]  # fmt: skip
+    return [SpringFigure(*row) for row in rows]
 
 
 def _pulling(spring: Extension) -> list[SpringFigure]:
@@ -83,21 +105,27 @@ def spring_view(part: Part) -> dict[str, Any] | None:
     spring = part.spring
     if spring is None:
         return None
-    way, force = spring.curve()
-    sign = -1.0 if isinstance(spring, Compression) else 1.0
+    way, effort = spring.curve()
+    first, last = spring.span
+    sign = 1.0 if last > first else -1.0
     told: dict[str, Any] = {
         "kind": spring.asked.kind,
         "wire": {"name": spring.wire.name, "title": spring.wire.title, "source": spring.wire.source},
+        "units": list(spring.units),
         "rate": spring.rate,
         "index": spring.index,
-        "free_length": spring.free_length,
-        "last_length": spring.span[1],
+        "free_length": None if isinstance(spring, Torsion) else spring.free_length,
+        "first": first,
+        "last": last,
         "solid_length": None,
         "buckling": None,
         "frequency": None,
-        "loads": [{**asdict(point), "corrected_stress": point.corrected} for point in spring.points],
+        "loads": [
+            {**asdict(point), "place": point.place, "effort": point.effort, "corrected_stress": point.corrected}
+            for point in spring.points
+        ],
         "figures": [vars(figure) for figure in spring_figures(spring)],
-        "curve": [[spring.free_length + sign * s, f] for s, f in zip(way.tolist(), force.tolist(), strict=True)],
+        "curve": [[first + sign * s, f] for s, f in zip(way.tolist(), effort.tolist(), strict=True)],
         "marks": _marks(spring),
         "least_length": None,
         "limits": [vars(limit) for limit in limits_of(spring, part.recipe.fit)],
@@ -115,16 +143,18 @@ def spring_view(part: Part) -> dict[str, Any] | None:
     return told
 
 
-def _marks(spring: Compression | Extension) -> list[dict[str, Any]]:
-    """Forces, N, at which a stress is reached, and what that is."""
+def _marks(spring: AnySpring) -> list[dict[str, Any]]:
+    """Forces, N, or torques, N mm, at which a stress is reached, and what that is."""
     if isinstance(spring, Extension):
-        return [{"force": spring.most_force, "words": "0.45 Rm", "verdict": "stop"}]
+        return [{"effort": spring.most_force, "words": "0.45 Rm", "verdict": "stop"}]
+    if isinstance(spring, Torsion):
+        return [{"effort": spring.most_torque, "words": "0.7 Rm", "verdict": "stop"}]
     found = (
         (force_at_stress(spring, spring.allowed), "0.5 Rm", "watch"),
         (force_at_stress(spring, spring.allowed_solid), "0.56 Rm, sets", "stop"),
     )
     return [
-        {"force": force, "words": words, "verdict": verdict}
+        {"effort": force, "words": words, "verdict": verdict}
         for force, words, verdict in found
         if force is not None
     ]

@@ -70,13 +70,13 @@ def _stress(part: Part, s: Array) -> Array | None:
     spring, path = part.spring, part.path
     if spring is None or not spring.points:
         return None
-    force = max(point.force for point in spring.points)
+    effort = max(point.effort for point in spring.points)
     low, body = 0.0, path
     if isinstance(path, JoinedPath):
         low, body = path.legs_at[0], path.pieces[path.main]
     inside = (s >= low - 1e-9) & (s <= low + body.length + 1e-9)
     share = body.turned(np.clip(s - low, 0.0, body.length)) / body.turning
-    return np.where(inside, spring.stress_along(force, share), np.nan)
+    return np.where(inside, spring.stress_along(effort, share), np.nan)
 
 
 def _whole_turns(part: Part) -> Array:

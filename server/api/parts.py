@@ -48,13 +48,14 @@ def preview(
     request: HttpRequest,
     recipe: Body[AnyRecipe],
     chord_error: float | None = None,
-    length: float | None = None,
+    at: float | None = None,
 ) -> HttpResponse:
     """The part's mesh as a GLB file: as fine as looks smooth, or as it would be exported within
-    `chord_error` mm. A spring is shown at `length` mm, as far as it goes."""
+    `chord_error` mm. A spring is shown `at` a length, mm, or wound by an
+    angle, degrees, as far as it goes."""
     part = make_part(recipe)
-    if length is not None and isinstance(part, Part) and part.spring is not None:
-        part = part.at_length(length)
+    if at is not None and isinstance(part, Part) and part.spring is not None:
+        part = part.worked_to(at)
     return HttpResponse(preview_glb(part, chord_error), content_type=_GLB)
 
 

@@ -136,14 +136,20 @@ class SaidOut(Schema):
 
 
 class LoadOut(Schema):
-    length: float
-    force: float
-    deflection: float
+    """One working point: `place` is its length or angle, `effort` its force or torque."""
+
+    place: float
+    effort: float
+    length: float | None = None
+    force: float | None = None
+    angle: float | None = None
+    torque: float | None = None
+    deflection: float | None = None
     stress: float
     corrected_stress: float
     utilisation: float
     energy: float
-    open_turns: float
+    open_turns: float | None = None
 
 
 class SpringFigureOut(Schema):
@@ -174,22 +180,24 @@ class LifeOut(Schema):
 
 
 class MarkOut(Schema):
-    """A force at which a stress is reached, in words, with the verdict beyond it."""
+    """A force or torque at which a stress is reached, in words, with the verdict beyond it."""
 
-    force: float
+    effort: float
     words: str
     verdict: Verdict
 
 
 class SpringOut(Schema):
-    """A spring in mm, N and MPa; `curve` are points of length and force from the free length to the last one that
-    is drawn; `least_length` keeps the least gaps."""
+    """A spring in mm, degrees, N, N mm and MPa; `units` are those of place and effort, `first` and `last` the places
+    between which it is drawn, `curve` points of place and effort; `least_length` keeps the least gaps."""
 
-    kind: Literal["compression", "extension"]
+    kind: Literal["compression", "extension", "torsion"]
+    units: list[str]
     rate: float
     index: float
-    free_length: float
-    last_length: float
+    free_length: float | None
+    first: float
+    last: float
     solid_length: float | None
     least_length: float | None
     loads: list[LoadOut]

@@ -481,3 +481,64 @@ def test_square_wire_is_that_of_the_handbooks():
     assert tolerances_of(found) is None and compared(found) is None
     texts = [row.value for row in spring_sheet(part_of(recipe), date(2026, 11, 25)).sections[0].rows]
     assert "2 mm by 2 mm" in texts
+
+
+LEGS = {end: [{"kind": "straight", "length": 25}] for end in ("start", "end")}
+
+
+def torsion(**asked):
+    recipe = spring({"turns": 6.25, "pitch": 2.05, "legs": LEGS}, fit={"rod": 15})
+    recipe["spring"] = {"kind": "torsion", **asked}
+    return recipe
+
+
+def test_a_torsion_spring_is_that_of_the_closed_form():
+    """EN 13906-3: α = 3667 M D n / (E d⁴) degrees, σ = 32 M / (π d³), q = (w + 0.07) / (w − 0.75), and wound by α the
+    diameter D n / (n + α/360)."""
+    found = part_of(torsion(points=[{"torque": 900}, {"angle": 30}])).spring
+    assert found.rate == pytest.approx(206000 * 16 / (3667 * 20 * 6.25), rel=1e-4)
+    first, second = found.points
+    assert first.stress == pytest.approx(32 * 900 / (math.pi * 8))
+    assert first.corrected == pytest.approx(first.stress * 10.07 / 9.25)
+    assert second.torque == pytest.approx(30 * found.rate)
+    assert second.energy == pytest.approx(0.5 * second.torque * math.radians(30))
+    assert found.inside_diameter(90) == pytest.approx(20 * 6.25 / 6.5 - 2)
+
+
+@pytest.mark.parametrize("hand", ["right", "left"])
+def test_a_wound_spring_keeps_its_wire_and_its_leg_turns_by_the_angle(hand):
+    recipe = torsion()
+    recipe["path"]["hand"] = hand
+    part = part_of(recipe)
+    for angle in (40, 150):
+        wound = part.worked_to(angle)
+        assert wound.path.length == pytest.approx(part.path.length, rel=1e-9)
+        way = [shape.path.at(np.array([shape.path.length])).tangent[0] for shape in (part, wound)]
+        turned = math.degrees(np.angle(complex(*way[1][:2]) / complex(*way[0][:2])))
+        assert turned % 360 == pytest.approx(angle * (1 if hand == "right" else -1) % 360, abs=1e-6)
+        body = wound.path.pieces[wound.path.main]
+        inside = 2 * np.hypot(*body.at(np.array([body.length / 2])).position[0, :2]) - 2
+        assert inside == pytest.approx(part.spring.inside_diameter(angle), abs=0.01)
+
+
+def test_what_a_torsion_spring_cannot_do_is_told():
+    assert verdicts(torsion(points=[{"torque": 1300}]))["spring-stress"].verdict == "stop"
+    tight = torsion(points=[{"angle": 150}])
+    tight["fit"] = {"rod": 17}
+    found = verdicts(tight)["spring-rod"]
+    assert found.verdict == "stop" and found.remedies
+    assert verdicts(torsion(points=[{"angle": -20}]))["spring-travel"].verdict == "watch"
+    view = spring_view(part_of(torsion(points=[{"angle": 30}])))
+    assert (view["units"], view["first"], view["loads"][0]["place"]) == (
+        ["°", "N mm"],
+        0.0,
+        pytest.approx(30),
+    )
+    assert all(
+        figure["formula"] and figure["inputs"] and figure["source"] for figure in view["figures"]
+    )
+    sheet = spring_sheet(part_of(torsion(points=[{"angle": 30}])), date(2026, 11, 25))
+    assert [drawing.title for drawing in sheet.drawings][1] == "Torque over angle"
+    with pytest.raises(RecipeError) as caught:
+        part_of(torsion(points=[{"angle": 3, "torque": 4}]))
+    assert "angle or torque" in caught.value.problems[0].reason

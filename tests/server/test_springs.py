@@ -40,7 +40,7 @@ def test_the_report_tells_of_the_spring(client):
 
 def test_the_preview_is_pressed_as_far_as_it_goes(client):
     heights = []
-    for length in ("", "?length=35", "?length=1"):
+    for length in ("", "?at=35", "?at=1"):
         glb = post(client, f"/api/parts/preview{length}", RECIPE)
         assert glb.status_code == 200
         scene = trimesh.load(trimesh.util.wrap_as_stream(glb.content), file_type="glb")

@@ -18,6 +18,7 @@ from metaspira.springs.extension import Extension
 from metaspira.springs.fatigue import life_of
 from metaspira.springs.spring import AnySpring
 from metaspira.springs.tolerance import tolerances_of
+from metaspira.springs.torsion import Torsion
 
 _SCALES = (20, 10, 5, 2, 1, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01, 0.005)
 _ROOM = (70.0, 62.0)
@@ -36,6 +37,10 @@ def spring_sheet(part: Part, on: date) -> Sheet:
     if isinstance(spring, Extension):
         title, standards = "Extension spring, data sheet", "EN 13906-2, hooks after Shigley"
         own: tuple[Section, ...] = (_pulls(spring), _body_limits(spring))
+        finish = "none asked for"
+    elif isinstance(spring, Torsion):
+        title, standards = "Torsion spring, data sheet", "EN 13906-3"
+        own = (_turns(spring),)
         finish = "none asked for"
     else:
         title, standards = "Compression spring, data sheet", "EN 13906-1 and EN 15800"
@@ -60,11 +65,16 @@ def _dimensions(part: Part, spring: AnySpring) -> Section:
     radii = spring.turns.radii
     mean = sorted({round(2 * float(r), 3) for r in (radii[0], radii.max(), radii.min(), radii[-1])})
     inside, outside = 2 * float(radii.min()) - shape.width, 2 * float(radii.max()) + shape.width
-    grown, where = "", ", inside its hooks"
-    block: tuple[Row, ...] = ()
+    grown = ""
+    length: tuple[Row, ...] = ()
     if isinstance(spring, Compression):
         grown = f"{_mm(spring.outside_diameter(spring.deflection_to_block))} at block"
-        block, where = (Row("Length at block, Lc", _mm(spring.solid_length)),), ""
+        length = (
+            Row("Free length, L0", _mm(spring.free_length)),
+            Row("Length at block, Lc", _mm(spring.solid_length)),
+        )
+    elif isinstance(spring, Extension):
+        length = (Row("Free length, L0", _mm(spring.free_length), "inside its hooks"),)
     return Section(
         "Dimensions",
         (
@@ -74,8 +84,7 @@ def _dimensions(part: Part, spring: AnySpring) -> Section:
             Row("Mean diameter, D", " … ".join(_mm(m) for m in (mean if len(mean) < 3 else (mean[0], mean[-1])))),
             Row("Outside diameter", _mm(outside), grown),
             Row("Inside diameter", _mm(inside)),
-            Row("Free length, L0", _mm(spring.free_length) + where),
-            *block,
+            *length,
             Row("Turns in all", f"{spring.turns.turns:.5g}"),
             Row("Active turns, n", f"{spring.active:.4g}"),
             Row("Spring index, w", f"{spring.index:.4g}"),
@@ -149,6 +158,26 @@ def _pulls(spring: Extension) -> Section:
             *rows,
             Row("Rate, R", f"{spring.rate:.4g} N/mm", "G d⁴ / (8 D³ n)"),
         ),
+    )
+
+
+def _turns(spring: Torsion) -> Section:
+    rows = [
+        Row(
+            f"At {point.angle:.5g}°",
+            f"{point.torque:.4g} N mm",
+            f"{point.stress:.4g} MPa, corrected {point.corrected:.4g} MPa; {100 * point.utilisation:.3g} % of 0.7 Rm; "
+            f"inside {_mm(spring.inside_diameter(point.angle))}",
+        )
+        for point in spring.points
+    ]
+    most = Row(
+        "Most torque",
+        f"{spring.most_torque:.4g} N mm",
+        f"0.7 Rm, at {spring.most_torque / spring.rate:.4g}°",
+    )
+    return Section(
+        "Loads and rate", (*rows, Row("Rate", f"{spring.rate:.4g} N mm/°", "E I / Σ 2π r Δn"), most)
     )
 
 
@@ -246,7 +275,7 @@ def _coil(spring: AnySpring) -> Drawing:
     radius = turns.radius.value(share)
     outside = 2 * float(radius.max()) + shape.width
     whole = isinstance(spring, Compression)
-    length = spring.free_length if whole else float(rise[-1]) + shape.height
+    length = spring.free_length if isinstance(spring, Compression) else float(rise[-1]) + shape.height
     scale = _scale(outside, length)
     high = length * scale
     middle = _MARGIN + 0.5 * outside * scale
@@ -329,11 +358,12 @@ def _dimension(a: Point, b: Point, off: float, words: str, upright: bool) -> lis
 
 
 def _diagram(spring: AnySpring) -> Drawing:
-    """Force over length, with the working points."""
+    """Force over length, or torque over angle, with the working points."""
     wide, high = _PLOT
+    unit, its = spring.units
     inner = wide - 2 * _MARGIN, high - 2 * _MARGIN
     deflection, force = spring.curve()
-    most = max(float(force[-1]), *(point.force for point in spring.points), 1e-9)
+    most = max(float(force[-1]), *(point.effort for point in spring.points), 1e-9)
     way = max(float(deflection[-1]), 1e-9)
 
     def place(deflection: float, force: float) -> Point:
@@ -345,18 +375,19 @@ def _diagram(spring: AnySpring) -> Drawing:
         curve,
         Line((corner, right), thin=True),
         Line((corner, top), thin=True),
-        Text((corner[0], corner[1] - 5), f"L0 {spring.free_length:.5g}", "start"),
+        Text((corner[0], corner[1] - 5), f"{spring.span[0]:.5g} {unit}, free", "start"),
         Text((right[0], right[1] - 5), f"{spring.span[1]:.5g}", "end"),
-        Text((top[0] - 1, top[1] + 2), f"{most:.4g} N", "start"),
+        Text((top[0] - 1, top[1] + 2), f"{most:.4g} {its}", "start"),
     ]
     for point in spring.points:
-        at = place(min(max(point.deflection, 0.0), way), point.force)
+        at = place(min(max(point.way, 0.0), way), point.effort)
         parts += [
             Circle(at, 0.9),
             Line((at, (at[0], corner[1])), thin=True, dashed=True),
-            _beside(at, f"{point.force:.4g} N at {point.length:.5g}", at[0] > 0.5 * wide),
+            _beside(at, f"{point.effort:.4g} {its} at {point.place:.5g}", at[0] > 0.5 * wide),
         ]
-    return Drawing("Force over length", wide, high, tuple(parts))
+    title = "Torque over angle" if isinstance(spring, Torsion) else "Force over length"
+    return Drawing(title, wide, high, tuple(parts))
 
 
 def _beside(at: Point, words: str, left: bool) -> Text:

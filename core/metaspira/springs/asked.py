@@ -6,13 +6,14 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from metaspira.numbers.fields import Force, Length, Quantity
+from metaspira.numbers.fields import Angle, Force, Length, Quantity
 from metaspira.numbers.kind import Kind
 from metaspira.problems import Fix, Problem, RecipeError, nearest
 from metaspira.springs.wire import SpringWire, wires
 
 Stress = Annotated[float, Quantity("number", 1.0, 1e6)]
 Celsius = Annotated[float, Quantity("number", -270.0, 1000.0)]
+Torque = Annotated[float, Quantity("number", 0.0, 1e12)]
 Cycles = Annotated[float, Quantity("number", 1.0, 1e12)]
 
 Grade = Literal[1, 2, 3]
@@ -43,18 +44,36 @@ class OwnWire(Kind):
         )  # fmt: skip
 
 
-class WorkingPoint(Kind):
-    """One place where the spring works: its length, or its force."""
+class PointBase(Kind):
+    """One place where a spring works, told in one of two ways."""
+
+    def demand_one(self, place: str) -> None:
+        """Raises RecipeError where it is told in both ways, or in none."""
+        names = list(type(self).model_fields)
+        if [getattr(self, name) for name in names].count(None) != 1:
+            raise RecipeError(
+                Problem(place, f"a working point has either {' or '.join(names)}", "give one of them")
+            )
+
+
+class WorkingPoint(PointBase):
+    """One place where a spring works along its axis: its length, or its force."""
 
     length: Length | None = None
     force: Force | None = None
 
 
+class TurningPoint(PointBase):
+    """One place where a torsion spring works: the angle that it is wound by, or its torque, N mm."""
+
+    angle: Angle | None = None
+    torque: Torque | None = None
+
+
 class SpringBase(Kind):
-    """What all springs are asked: their wire and its temperature in °C, and where they work."""
+    """What all springs are asked: their wire and its temperature in °C."""
 
     wire: str | OwnWire = "EN 10270-1 SH"
-    points: tuple[WorkingPoint, ...] = Field((), max_length=12)
     temperature: Celsius = 20.0
 
     def spring_wire(self) -> SpringWire:
@@ -71,7 +90,13 @@ class SpringBase(Kind):
         return wires()[self.wire]
 
 
-class CompressionSpring(SpringBase):
+class AxialSpring(SpringBase):
+    """A spring that works along its axis, and where."""
+
+    points: tuple[WorkingPoint, ...] = Field((), max_length=12)
+
+
+class CompressionSpring(AxialSpring):
     """A spring that pushes: how its ends are held, the cycles between its outermost working points that it shall
     live for, whether it is shot-peened, and its grade of tolerance (EN 15800)."""
 
@@ -82,11 +107,20 @@ class CompressionSpring(SpringBase):
     grade: Grade = 2
 
 
-class ExtensionSpring(SpringBase):
+class ExtensionSpring(AxialSpring):
     """A spring that pulls; its hooks are the legs of its path. It opens beyond its initial tension."""
 
     kind: Literal["extension"]
     initial_tension: Force = 0.0
 
 
-AskedSpring = Annotated[CompressionSpring | ExtensionSpring, Field(discriminator="kind")]
+class TorsionSpring(SpringBase):
+    """A spring that turns: its legs are wound towards each other, which closes it."""
+
+    kind: Literal["torsion"]
+    points: tuple[TurningPoint, ...] = Field((), max_length=12)
+
+
+AskedSpring = Annotated[
+    CompressionSpring | ExtensionSpring | TorsionSpring, Field(discriminator="kind")
+]

@@ -58,9 +58,10 @@ def loaded_path(
     under: Callable[[Array], Array],
     edges: list[float],
     touching: list[tuple[float, float]],
+    wound: float = 1.0,
 ) -> Path:
     """The centre line of turns whose pitch becomes `under` (mm a turn, of shares of the turns), smooth between
-    `edges`; `touching` are the shares between which they touch."""
+    `edges`; `touching` are the shares between which they touch. They are `wound` to so many times as many turns."""
     end = _TURN * turns.turns
     radius, pitch = [], []
     for low, high in itertools.pairwise(edges):
@@ -71,7 +72,7 @@ def loaded_path(
         grown = np.sqrt(
             turns.radius.value(inside) ** 2 + (turns.pitch.value(inside) ** 2 - fallen**2) / _TURN**2
         )
-        radius.append(make_interp_spline(share, grown, k=_DEGREE))
+        radius.append(make_interp_spline(share, grown / wound, k=_DEGREE))
         pitch.append(make_interp_spline(share, fallen, k=_DEGREE))
     angle, height = [], []
     at_angle = at_height = 0.0

@@ -8,6 +8,7 @@ from metaspira.recipe.model import Fit
 from metaspira.springs.compression import Compression
 from metaspira.springs.extension import Extension
 from metaspira.springs.fatigue import life_of
+from metaspira.springs.torsion import Torsion
 
 _MOST = 10.0
 _INDEX = (4.0, 20.0)
@@ -22,10 +23,29 @@ class Limit:
     use: float
 
 
-def limits_of(spring: Compression | Extension, fit: Fit) -> list[Limit]:
+def limits_of(spring: Compression | Extension | Torsion, fit: Fit) -> list[Limit]:
     """The limits of a spring in its space, the most used first."""
-    found = _pulling(spring) if isinstance(spring, Extension) else _pushing(spring, fit)
+    if isinstance(spring, Torsion):
+        found = _turning(spring, fit)
+    else:
+        found = _pulling(spring) if isinstance(spring, Extension) else _pushing(spring, fit)
     return sorted(found, key=lambda limit: -limit.use)
+
+
+def _turning(spring: Torsion, fit: Fit) -> list[Limit]:
+    angle = max((point.angle for point in spring.points), default=0.0)
+    stress = max((point.stress for point in spring.points), default=0.0)
+    found = [
+        Limit("spring-stress", "Stress at work", stress / spring.allowed),
+        Limit("spring-index", "Spring index", max(_INDEX[0] / spring.index, spring.index / _INDEX[1])),
+    ]
+    if fit.rod is not None:
+        free, wound = (spring.inside_diameter(a) for a in (0.0, angle))
+        room = free - fit.rod - 2 * (fit.gap or 0.0)
+        found.append(
+            Limit("spring-rod", "Closing on the rod", min((free - wound) / max(room, 1e-9), _MOST))
+        )
+    return found
 
 
 def _pulling(spring: Extension) -> list[Limit]:

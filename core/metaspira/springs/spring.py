@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from metaspira.paths import Path
 from metaspira.paths.base import ArcLeg, HookLeg, Leg
 from metaspira.paths.coil import Coil
 from metaspira.paths.path import JoinedPath
@@ -9,16 +10,17 @@ from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import Recipe
 from metaspira.sections import Round
 from metaspira.sections.kinds import Rectangle
-from metaspira.springs.asked import ExtensionSpring
+from metaspira.springs.asked import ExtensionSpring, TorsionSpring
 from metaspira.springs.compression import Compression
 from metaspira.springs.extension import Extension, Hook
 from metaspira.springs.shape import WireShape
+from metaspira.springs.torsion import Torsion
 from metaspira.springs.turns import turns_of
 from metaspira.springs.wire import SpringWire
 from metaspira.sweep.extents import extents
 from metaspira.sweep.sweep import Sweep
 
-AnySpring = Compression | Extension
+AnySpring = Compression | Extension | Torsion
 
 _LYING = 0.5
 
@@ -32,14 +34,11 @@ def spring_of(recipe: Recipe, sweep: Sweep, density: float) -> AnySpring | None:
     wire = asked.spring_wire()
     shape = _shape(recipe, sweep)
     for index, point in enumerate(asked.points):
-        if (point.length is None) == (point.force is None):
-            raise RecipeError(
-                Problem(
-                    f"/spring/points/{index}", "a working point has either a length or a force", "give one of them"
-                )
-            )  # fmt: skip
+        point.demand_one(f"/spring/points/{index}")
     if isinstance(asked, ExtensionSpring):
         return _extension(asked, wire, shape, recipe, sweep)
+    if isinstance(asked, TorsionSpring):
+        return Torsion(asked, wire, turns_of(_body(sweep.path), shape, (0.0, 0.0)))
     turns = turns_of(sweep.path, shape, _lying(recipe))
     if turns.active <= 0:
         raise RecipeError(
@@ -61,9 +60,7 @@ def _extension(
                 "use a round section",
             )
         )
-    path = sweep.path
-    body = path.pieces[path.main] if isinstance(path, JoinedPath) else path
-    turns = turns_of(body, shape, (0.0, 0.0))
+    turns = turns_of(_body(sweep.path), shape, (0.0, 0.0))
     legs = recipe.path.legs
     hooks = [
         hook
@@ -76,6 +73,11 @@ def _extension(
     return Extension(
         asked, wire, turns, extents(sweep).height - shape.height * len(hooks), tuple(hooks)
     )
+
+
+def _body(path: Path) -> Path:
+    """A path without its legs."""
+    return path.pieces[path.main] if isinstance(path, JoinedPath) else path
 
 
 def _hook(legs: tuple[Leg, ...], radius: float) -> Hook | None:

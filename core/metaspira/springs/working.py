@@ -9,7 +9,7 @@ from functools import cached_property
 
 from metaspira.numbers.jets import Array
 from metaspira.paths import Path
-from metaspira.springs.asked import SpringBase
+from metaspira.springs.asked import AxialSpring, SpringBase
 from metaspira.springs.shape import WireShape
 from metaspira.springs.turns import Turns
 from metaspira.springs.wire import SpringWire
@@ -29,15 +29,29 @@ class Working:
     energy: float
     open_turns: float
 
+    @property
+    def place(self) -> float:
+        """Where it works: its length."""
+        return self.length
+
+    @property
+    def way(self) -> float:
+        """How far from free."""
+        return self.deflection
+
+    @property
+    def effort(self) -> float:
+        """What it takes: its force."""
+        return self.force
+
 
 @dataclass(frozen=True, eq=False)
-class Spring(ABC):
-    """A spring along its axis: what is asked of it, its wire and turns, and its free length, mm."""
+class WoundSpring:
+    """A spring of wound wire: what is asked of it, its wire and its turns."""
 
     asked: SpringBase
     wire: SpringWire
     turns: Turns
-    free_length: float
 
     @property
     def shape(self) -> WireShape:
@@ -62,6 +76,16 @@ class Spring(ABC):
     def strength(self) -> float:
         """Least tensile strength of the wire, MPa."""
         return self.wire.strength(self.diameter)
+
+
+@dataclass(frozen=True, eq=False)
+class Spring(WoundSpring, ABC):
+    """A spring along its axis, and its free length, mm."""
+
+    asked: AxialSpring
+    free_length: float
+
+    units = ("mm", "N")
 
     @cached_property
     def yielding(self) -> Array:

@@ -70,11 +70,11 @@ export async function preview(
   recipe: AnyRecipe,
   signal: AbortSignal,
   chordError: number | null = null,
-  length: number | null = null,
+  at: number | null = null,
 ): Promise<ArrayBuffer> {
   const query = new URLSearchParams();
   if (chordError !== null) query.set("chord_error", String(chordError));
-  if (length !== null) query.set("length", String(length));
+  if (at !== null) query.set("at", String(at));
   const response = await fetch(`/api/parts/preview?${query}`, {
     method: "POST",
     headers: { "Content-Type": "application/json" },

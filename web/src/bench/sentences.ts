@@ -192,6 +192,6 @@ export function loadSentence({ spring }: Recipe): string {
   if (!spring) return "not a spring";
   const wire = typeof spring.wire === "object" ? (spring.wire.name ?? "own wire") : spring.wire;
   const points = spring.points?.length ?? 0;
-  const does = spring.kind === "extension" ? "pulls" : "pushes";
+  const does = { compression: "pushes", extension: "pulls", torsion: "turns" }[spring.kind];
   return `${does}; ${wire ?? "EN 10270-1 SH"}, ${points} working ${points === 1 ? "point" : "points"}`;
 }

@@ -208,7 +208,8 @@ export interface paths {
         /**
          * Preview
          * @description The part's mesh as a GLB file: as fine as looks smooth, or as it would be exported within
-         *     `chord_error` mm. A spring is shown at `length` mm, as far as it goes.
+         *     `chord_error` mm. A spring is shown `at` a length, mm, or wound by an
+         *     angle, degrees, as far as it goes.
          */
         post: operations["api_parts_preview"];
         delete?: never;
@@ -1152,15 +1153,15 @@ export interface components {
              */
             wire?: string | components["schemas"]["OwnWire"];
             /**
-             * Points
-             * @default []
-             */
-            points?: components["schemas"]["WorkingPoint"][];
-            /**
              * Temperature
              * @default 20
              */
             temperature?: number | string;
+            /**
+             * Points
+             * @default []
+             */
+            points?: components["schemas"]["WorkingPoint"][];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1362,15 +1363,15 @@ export interface components {
              */
             wire?: string | components["schemas"]["OwnWire"];
             /**
-             * Points
-             * @default []
-             */
-            points?: components["schemas"]["WorkingPoint"][];
-            /**
              * Temperature
              * @default 20
              */
             temperature?: number | string;
+            /**
+             * Points
+             * @default []
+             */
+            points?: components["schemas"]["WorkingPoint"][];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2221,7 +2222,7 @@ export interface components {
             wires?: components["schemas"]["FurtherWire"][];
             use?: components["schemas"]["Use"];
             /** Spring */
-            spring?: (components["schemas"]["CompressionSpring"] | components["schemas"]["ExtensionSpring"]) | null;
+            spring?: (components["schemas"]["CompressionSpring"] | components["schemas"]["ExtensionSpring"] | components["schemas"]["TorsionSpring"]) | null;
         };
         /**
          * Rectangle
@@ -2661,6 +2662,32 @@ export interface components {
             as?: "body" | "ridge" | "groove";
         };
         /**
+         * TorsionSpring
+         * @description A spring that turns: its legs are wound towards each other, which closes it.
+         */
+        TorsionSpring: {
+            /**
+             * Wire
+             * @default EN 10270-1 SH
+             */
+            wire?: string | components["schemas"]["OwnWire"];
+            /**
+             * Temperature
+             * @default 20
+             */
+            temperature?: number | string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "torsion";
+            /**
+             * Points
+             * @default []
+             */
+            points?: components["schemas"]["TurningPoint"][];
+        };
+        /**
          * Trapezoid
          * @description A trapezoid: `base` below and `top` above, along the first axis, `height` along the second.
          */
@@ -2843,6 +2870,16 @@ export interface components {
             corner_radius?: number | string;
         };
         /**
+         * TurningPoint
+         * @description One place where a torsion spring works: the angle that it is wound by, or its torque, N mm.
+         */
+        TurningPoint: {
+            /** Angle */
+            angle?: (number | string) | null;
+            /** Torque */
+            torque?: (number | string) | null;
+        };
+        /**
          * UndercutEnd
          * @description The thread ends in a groove of a width, flanked by cones of 45°.
          */
@@ -2920,7 +2957,7 @@ export interface components {
         };
         /**
          * WorkingPoint
-         * @description One place where the spring works: its length, or its force.
+         * @description One place where a spring works along its axis: its length, or its force.
          */
         WorkingPoint: {
             /** Length */
@@ -3057,14 +3094,25 @@ export interface components {
             /** Use */
             use: number;
         };
-        /** LoadOut */
+        /**
+         * LoadOut
+         * @description One working point: `place` is its length or angle, `effort` its force or torque.
+         */
         LoadOut: {
+            /** Place */
+            place: number;
+            /** Effort */
+            effort: number;
             /** Length */
-            length: number;
+            length?: number | null;
             /** Force */
-            force: number;
+            force?: number | null;
+            /** Angle */
+            angle?: number | null;
+            /** Torque */
+            torque?: number | null;
             /** Deflection */
-            deflection: number;
+            deflection?: number | null;
             /** Stress */
             stress: number;
             /** Corrected Stress */
@@ -3074,15 +3122,15 @@ export interface components {
             /** Energy */
             energy: number;
             /** Open Turns */
-            open_turns: number;
+            open_turns?: number | null;
         };
         /**
          * MarkOut
-         * @description A force at which a stress is reached, in words, with the verdict beyond it.
+         * @description A force or torque at which a stress is reached, in words, with the verdict beyond it.
          */
         MarkOut: {
-            /** Force */
-            force: number;
+            /** Effort */
+            effort: number;
             /** Words */
             words: string;
             /**
@@ -3182,23 +3230,27 @@ export interface components {
         };
         /**
          * SpringOut
-         * @description A spring in mm, N and MPa; `curve` are points of length and force from the free length to the last one that
-         *     is drawn; `least_length` keeps the least gaps.
+         * @description A spring in mm, degrees, N, N mm and MPa; `units` are those of place and effort, `first` and `last` the places
+         *     between which it is drawn, `curve` points of place and effort; `least_length` keeps the least gaps.
          */
         SpringOut: {
             /**
              * Kind
              * @enum {string}
              */
-            kind: "compression" | "extension";
+            kind: "compression" | "extension" | "torsion";
+            /** Units */
+            units: string[];
             /** Rate */
             rate: number;
             /** Index */
             index: number;
             /** Free Length */
-            free_length: number;
-            /** Last Length */
-            last_length: number;
+            free_length: number | null;
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
             /** Solid Length */
             solid_length: number | null;
             /** Least Length */
@@ -4112,7 +4164,7 @@ export interface operations {
         parameters: {
             query?: {
                 chord_error?: number | null;
-                length?: number | null;
+                at?: number | null;
             };
             header?: never;
             path?: never;

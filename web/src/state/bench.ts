@@ -51,7 +51,7 @@ interface DeskState {
   /** The chord error, mm, of the mesh that is shown as it would be exported; null for the preview. */
   chordError: number | null;
   showChordError: (chordError: number | null) => void;
-  /** The length, mm, that the spring is shown pressed to; null for free. */
+  /** The length, mm, or the angle, degrees, that the spring is shown at; null for free. */
   pressed: number | null;
   press: (pressed: number | null) => void;
   /** How the solid stands, in words; null before the first build. */

@@ -14,11 +14,12 @@ export interface PartState<R extends Said = Said, T extends AnyRecipe = AnyRecip
   offline: boolean;
 }
 
-/** A mesh to be shown; with a chord error, mm, as it would be exported; of a spring, pressed to a length, mm. */
+/** A mesh to be shown; with a chord error, mm, as it would be exported; of a spring, at a length, mm, or an
+ * angle, degrees. */
 interface Wish {
   recipe: AnyRecipe;
   chordError: number | null;
-  length: number | null;
+  at: number | null;
 }
 
 const REMEDY_DELAY_MS = 200;
@@ -34,7 +35,7 @@ const EMPTY: PartState = {
 export function usePart(
   recipe: AnyRecipe | null,
   chordError: number | null,
-  length: number | null,
+  at: number | null,
 ): PartState {
   const [state, setState] = useState<PartState>(EMPTY);
   const pumps = useRef<{ mesh: Pump<Wish>; check: Pump<AnyRecipe> } | null>(null);
@@ -50,7 +51,7 @@ export function usePart(
       else if (!abort.signal.aborted) update({ offline: true });
     };
     const mesh = new Pump<Wish>(async (wanted) => {
-      const glb = await preview(wanted.recipe, abort.signal, wanted.chordError, wanted.length);
+      const glb = await preview(wanted.recipe, abort.signal, wanted.chordError, wanted.at);
       update({ glb, offline: false });
     }, fail);
     const checks = new Pump<AnyRecipe>(async (wanted, isLatest) => {
@@ -82,8 +83,8 @@ export function usePart(
 
   useEffect(() => {
     if (!recipe) return;
-    pumps.current?.mesh.want({ recipe, chordError, length });
-  }, [recipe, chordError, length]);
+    pumps.current?.mesh.want({ recipe, chordError, at });
+  }, [recipe, chordError, at]);
 
   useEffect(() => {
     if (recipe) pumps.current?.check.want(recipe);

@@ -10,6 +10,7 @@ from metaspira.checks.springs.making import check_index, check_wire
 from metaspira.checks.springs.pulling import check_body, check_hooks, check_initial, check_pull
 from metaspira.checks.springs.strength import check_block, check_fatigue, check_stress
 from metaspira.checks.springs.travel import check_bore, check_buckling, check_travel
+from metaspira.checks.springs.turning import check_bending, check_rod, check_way
 from metaspira.part import Part
 
 SPRING_CHECKS: dict[str, dict[str, Callable[[Any, Window], Check]]] = {
@@ -28,6 +29,13 @@ SPRING_CHECKS: dict[str, dict[str, Callable[[Any, Window], Check]]] = {
         "spring-stress": check_body,
         "spring-hooks": check_hooks,
         "spring-initial": check_initial,
+        "spring-index": check_index,
+        "spring-wire": check_wire,
+    },
+    "torsion": {
+        "spring-travel": check_way,
+        "spring-stress": check_bending,
+        "spring-rod": check_rod,
         "spring-index": check_index,
         "spring-wire": check_wire,
     },

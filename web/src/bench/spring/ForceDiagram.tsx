@@ -2,10 +2,11 @@ import Box from "@mui/material/Box";
 import { useRef, type KeyboardEvent, type PointerEvent } from "react";
 import type { Spring } from "../../api/client";
 import { useLook } from "../../look/Look";
-import { MM, digits, lengthText } from "../../look/numbers";
+import { digits } from "../../look/numbers";
 import { useDesk, useRecipe } from "../../state/bench";
 import { usePartContext } from "../PartContext";
 import { forceAt } from "./curve";
+import { TOLD, effortText, placeScale, placeText, toldBy } from "./words";
 
 const WIDE = 328;
 const HIGH = 208;
@@ -14,7 +15,7 @@ const RIGHT = 8;
 const TOP = 14;
 const BOTTOM = 34;
 
-/** Force over length, from free to the last length drawn: the limits of stress, the least length, and the working points, which
+/** Force over length, or torque over angle, from free to the last place drawn: the limits of stress, the least length, and the working points, which
  * are dragged along it. */
 export function ForceDiagram({ spring }: { spring: Spring }) {
   const { recipe, unit } = usePartContext();
@@ -22,20 +23,23 @@ export function ForceDiagram({ spring }: { spring: Spring }) {
   const set = useRecipe((state) => state.set);
   const pressed = useDesk((state) => state.pressed);
   const svg = useRef<SVGSVGElement>(null);
-  const { free_length: free, last_length: last, least_length: least, curve } = spring;
+  const { first: free, last, least_length: least, curve } = spring;
   const [low, high] = [Math.min(free, last), Math.max(free, last)];
   const peak = curve[curve.length - 1]![1]!;
-  const most = Math.max(peak, ...spring.loads.map((load) => load.force)) * 1.06;
+  const most = Math.max(peak, ...spring.loads.map((load) => load.effort)) * 1.06;
   const x = (length: number) =>
     LEFT + ((length - free) / (last - free || 1)) * (WIDE - LEFT - RIGHT);
   const y = (force: number) => HIGH - BOTTOM - (force / (most || 1)) * (HIGH - TOP - BOTTOM);
+  const scale = placeScale(spring, unit);
   const keeps = least !== null && least < free;
 
   const move = (index: number, length: number) => {
     const held = Math.min(Math.max(length, low), high);
-    const byForce = recipe.spring?.points?.[index]?.force !== undefined;
-    const place = `/spring/points/${index}/${byForce ? "force" : "length"}`;
-    const value = byForce ? forceAt(curve, held) : held / MM[unit];
+    const point = recipe.spring?.points?.[index];
+    if (!point) return;
+    const told = toldBy(spring.kind, point);
+    const place = `/spring/points/${index}/${told}`;
+    const value = told === TOLD[spring.kind][0] ? held / scale : forceAt(curve, held);
     set(place, Number(value.toPrecision(4)));
   };
   const drag = (index: number) => (event: PointerEvent<SVGCircleElement>) => {
@@ -48,7 +52,7 @@ export function ForceDiagram({ spring }: { spring: Spring }) {
     const way = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
     if (!way) return;
     event.preventDefault();
-    move(index, length + way * Math.sign(last - free) * (event.shiftKey ? 1 : 0.1) * MM[unit]);
+    move(index, length + way * Math.sign(last - free) * (event.shiftKey ? 1 : 0.1) * scale);
   };
   const line = curve.map(([l, f]) => `${x(l!).toFixed(2)},${y(f!).toFixed(2)}`).join(" ");
   return (
@@ -57,7 +61,7 @@ export function ForceDiagram({ spring }: { spring: Spring }) {
       ref={svg}
       viewBox={`0 0 ${WIDE} ${HIGH}`}
       role="group"
-      aria-label="Force over length"
+      aria-label={spring.kind === "torsion" ? "Torque over angle" : "Force over length"}
       sx={{ width: "100%", display: "block", fontSize: 10.5, fontFamily: "fontFamily" }}
     >
       <g stroke={colours.line} fill="none">
@@ -71,17 +75,17 @@ export function ForceDiagram({ spring }: { spring: Spring }) {
         )}
       </g>
       {spring.marks
-        .filter((mark) => mark.force < most)
+        .filter((mark) => mark.effort < most)
         .map((mark, index, marks) => (
           <g key={mark.words}>
             <path
-              d={`M${LEFT},${y(mark.force)} H${WIDE - RIGHT}`}
+              d={`M${LEFT},${y(mark.effort)} H${WIDE - RIGHT}`}
               stroke={colours[mark.verdict]}
               strokeDasharray="6 3"
             />
             <text
               x={LEFT + 4}
-              y={y(mark.force) + (index + 1 < marks.length ? 11 : -3)}
+              y={y(mark.effort) + (index + 1 < marks.length ? 11 : -3)}
               fill={colours[mark.verdict]}
             >
               {mark.words}
@@ -104,26 +108,26 @@ export function ForceDiagram({ spring }: { spring: Spring }) {
           {digits(peak, 3)}
         </text>
         <text x={4} y={TOP - 3}>
-          N
+          {spring.units[1]}
         </text>
         <text x={LEFT} y={HIGH - BOTTOM + 13}>
-          {lengthText(free, unit)}, free
+          {placeText(spring, free, unit)}, free
         </text>
         <text x={WIDE - RIGHT} y={HIGH - BOTTOM + 13} textAnchor="end">
-          {lengthText(last, unit)}
+          {placeText(spring, last, unit)}
           {spring.solid_length === null ? "" : ", block"}
         </text>
         {keeps && (
           <text x={x(least)} y={HIGH - BOTTOM + 26} textAnchor="middle" fill={colours.watch}>
-            least {lengthText(least, unit)}
+            least {placeText(spring, least, unit)}
           </text>
         )}
       </g>
       {spring.loads.map((load, index) => (
         <circle
           key={index}
-          cx={x(Math.min(Math.max(load.length, low), high))}
-          cy={y(load.force)}
+          cx={x(Math.min(Math.max(load.place, low), high))}
+          cy={y(load.effort)}
           r={6}
           fill={colours.sheet}
           stroke={load.utilisation > 1 ? colours.stop : colours.ink}
@@ -133,12 +137,12 @@ export function ForceDiagram({ spring }: { spring: Spring }) {
           aria-label={`Working point ${index + 1}`}
           aria-valuemin={low}
           aria-valuemax={high}
-          aria-valuenow={load.length}
-          aria-valuetext={`${lengthText(load.length, unit)}, ${digits(load.force)} N`}
+          aria-valuenow={load.place}
+          aria-valuetext={`${placeText(spring, load.place, unit)}, ${effortText(spring, load.effort)}`}
           style={{ cursor: "ew-resize", touchAction: "none" }}
           onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
           onPointerMove={drag(index)}
-          onKeyDown={step(index, load.length)}
+          onKeyDown={step(index, load.place)}
         />
       ))}
     </Box>

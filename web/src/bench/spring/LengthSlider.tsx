@@ -5,15 +5,16 @@ import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { useLook } from "../../look/Look";
-import { digits, lengthText } from "../../look/numbers";
+import { digits } from "../../look/numbers";
 import { useDesk } from "../../state/bench";
 import { usePartContext } from "../PartContext";
 import { shadeOf } from "../geometry";
 import { forceAt } from "./curve";
+import { effortText, placeText } from "./words";
 
 const STROKE_MS = 2600;
 
-/** The length that the spring is shown pressed to, by hand or played between free and its hardest working point. */
+/** The length or the angle that the spring is shown at, by hand or played between free and its hardest working point. */
 export function LengthSlider() {
   const { part, unit } = usePartContext();
   const { colours } = useLook();
@@ -23,11 +24,11 @@ export function LengthSlider() {
   const [playing, setPlaying] = useState(false);
   const spring = part.report?.spring;
   const allowed = spring?.figures.find((figure) => figure.key === "allowed")?.value;
-  const free = spring?.free_length ?? 0;
-  const last = spring?.last_length ?? 0;
+  const free = spring?.first ?? 0;
+  const last = spring?.last ?? 0;
   const way = Math.abs(last - free);
   const sign = Math.sign(last - free) || 1;
-  const worked = (spring?.loads ?? []).map((load) => sign * (load.length - free));
+  const worked = (spring?.loads ?? []).map((load) => sign * (load.place - free));
   const stroke = worked.length ? Math.min(Math.max(...worked), way) : way;
   useEffect(() => {
     if (!playing || !spring) return;
@@ -63,13 +64,13 @@ export function LengthSlider() {
       </Button>
       <Slider
         size="small"
-        aria-label="Length under load"
+        aria-label={spring.kind === "torsion" ? "Angle under load" : "Length under load"}
         min={0}
         max={way}
         step={way / 400}
         value={at}
         marks={worked.map((value) => ({ value }))}
-        getAriaValueText={(value) => lengthText(free + sign * value, unit)}
+        getAriaValueText={(value) => placeText(spring, free + sign * value, unit)}
         onChange={(_, value) => {
           setPlaying(false);
           press(value > 0 ? free + sign * value : null);
@@ -90,7 +91,8 @@ export function LengthSlider() {
         </Stack>
       )}
       <Typography variant="body2" sx={{ whiteSpace: "nowrap", minWidth: 210, textAlign: "right" }}>
-        {lengthText(length, unit)}, {digits(forceAt(spring.curve, length))} N, drawn true to size
+        {placeText(spring, length, unit)}, {effortText(spring, forceAt(spring.curve, length))},
+        drawn true to size
       </Typography>
     </Stack>
   );

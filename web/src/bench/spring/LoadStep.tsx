@@ -8,7 +8,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { answer, client, springSheet, type Recipe, type Spring } from "../../api/client";
+import { answer, client, springSheet, type Spring } from "../../api/client";
 import { useLook } from "../../look/Look";
 import { MM, digits, lengthText } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
@@ -16,9 +16,17 @@ import { Choice } from "../Choice";
 import { usePartContext } from "../PartContext";
 import { ValueField } from "../ValueField";
 import { ForceDiagram } from "./ForceDiagram";
+import {
+  TOLD,
+  effortText,
+  placeScale,
+  placeText,
+  toldBy,
+  unitOf,
+  type Asked,
+  type Told,
+} from "./words";
 import { LifeDiagram } from "./LifeDiagram";
-
-type Asked = NonNullable<Recipe["spring"]>;
 
 export const SEATS = [
   ["guided", "both fixed and led"],
@@ -53,13 +61,15 @@ export function LoadStep() {
           onChange={(seat) => set("/spring/seat", seat)}
         />
       ) : (
-        <ValueField
-          label="Initial tension"
-          place="/spring/initial_tension"
-          unit="N"
-          step={1}
-          optional
-        />
+        recipe.spring.kind === "extension" && (
+          <ValueField
+            label="Initial tension"
+            place="/spring/initial_tension"
+            unit="N"
+            step={1}
+            optional
+          />
+        )
       )}
       <Points asked={recipe.spring} spring={spring ?? null} />
       {spring && <ForceDiagram spring={spring} />}
@@ -133,6 +143,14 @@ function NoLoad() {
       >
         It is an extension spring
       </Button>
+      <Button
+        variant="outlined"
+        onClick={() =>
+          set("/spring", { kind: "torsion", wire, points: [{ angle: 30 }, { angle: 60 }] })
+        }
+      >
+        It is a torsion spring
+      </Button>
     </Stack>
   );
 }
@@ -201,15 +219,17 @@ function WireChoice({ asked }: { asked: Asked }) {
 function Points({ asked, spring }: { asked: Asked; spring: Spring | null }) {
   const { unit } = usePartContext();
   const set = useRecipe((state) => state.set);
-  const points = asked.points ?? [];
-  const change = (index: number, by: "length" | "force") => {
+  const points: object[] = asked.points ?? [];
+  const [place, effort] = TOLD[asked.kind];
+  const scale = spring ? placeScale(spring, unit) : 1;
+  const change = (index: number, told: Told) => {
     const load = spring?.loads[index];
-    const value = by === "force" ? (load?.force ?? 10) : (load?.length ?? 10) / MM[unit];
-    set(`/spring/points/${index}`, { [by]: Number(value.toPrecision(4)) });
+    const value = told === effort ? (load?.effort ?? 10) : (load?.place ?? 10) / scale;
+    set(`/spring/points/${index}`, { [told]: Number(value.toPrecision(4)) });
   };
   const add = () => {
-    const middle = spring ? 0.5 * (spring.free_length + spring.last_length) : 10;
-    set("/spring/points", [...points, { length: Number((middle / MM[unit]).toPrecision(3)) }]);
+    const middle = spring ? 0.5 * (spring.first + spring.last) : 10;
+    set("/spring/points", [...points, { [place]: Number((middle / scale).toPrecision(3)) }]);
   };
   return (
     <Stack spacing={0.75} component="section" aria-label="Working points">
@@ -222,7 +242,7 @@ function Points({ asked, spring }: { asked: Asked; spring: Spring | null }) {
         </Button>
       </Stack>
       {points.map((point, index) => {
-        const by = point.force !== undefined && point.force !== null ? "force" : "length";
+        const by = toldBy(asked.kind, point);
         const load = spring?.loads[index];
         return (
           <Box key={index}>
@@ -232,18 +252,18 @@ function Points({ asked, spring }: { asked: Asked; spring: Spring | null }) {
                   label={`Point ${index + 1}`}
                   value={by}
                   options={[
-                    ["length", "length"],
-                    ["force", "force"],
+                    [place, place],
+                    [effort, effort],
                   ]}
                   onChange={(next) => change(index, next)}
                 />
               </Box>
               <ValueField
-                label={by === "force" ? "Force" : "Length"}
+                label={by[0]!.toUpperCase() + by.slice(1)}
                 name={`Working point ${index + 1}, ${by}`}
                 place={`/spring/points/${index}/${by}`}
-                unit={by === "force" ? "N" : unit}
-                step={by === "force" ? 1 : 0.1}
+                unit={unitOf(by, unit)}
+                step={by === "length" ? 0.1 : 1}
               />
               <button
                 type="button"
@@ -260,13 +280,16 @@ function Points({ asked, spring }: { asked: Asked; spring: Spring | null }) {
                 ✕
               </button>
             </Stack>
-            {load && (
+            {spring && load && (
               <Typography
                 variant="caption"
                 color="text.secondary"
                 sx={{ display: "block", textAlign: "right", pr: 3 }}
               >
-                {by === "force" ? lengthText(load.length, unit) : `${digits(load.force)} N`},{" "}
+                {by === effort
+                  ? placeText(spring, load.place, unit)
+                  : effortText(spring, load.effort)}
+                {", "}
                 {digits(load.stress, 4)} MPa, {digits(100 * load.utilisation, 3)} % of what is
                 allowed
               </Typography>
