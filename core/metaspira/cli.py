@@ -195,10 +195,11 @@ def _spring(options: argparse.Namespace) -> int:
         value = "–" if figure["value"] is None else f"{figure['value']:.6g}"
         figures.add_row(figure["title"], value, figure["unit"], figure["source"])
     console.print(figures)
-    loads = Table("length mm", "force N", "stress MPa", "corrected MPa", "of what is allowed", box=None)
+    place, effort = told["units"]
+    loads = Table(f"at {place}", effort, "stress MPa", "corrected MPa", "of what is allowed", box=None)
     for load in told["loads"]:
         loads.add_row(
-            *(f"{load[key]:.5g}" for key in ("length", "force", "stress", "corrected_stress")),
+            *(f"{load[key]:.5g}" for key in ("place", "effort", "stress", "corrected_stress")),
             f"{100 * load['utilisation']:.3g} %",
         )
     console.print(loads)

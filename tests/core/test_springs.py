@@ -1,5 +1,6 @@
 """Springs under load: the sums against published examples, and the shape against the sums."""
 
+import copy
 import itertools
 import json
 import math
@@ -406,7 +407,7 @@ HOOKED = {
 
 
 def extension(**asked):
-    recipe = spring(HOOKED)
+    recipe = spring(copy.deepcopy(HOOKED))
     recipe["spring"] = {"kind": "extension", **asked}
     return recipe
 
@@ -543,3 +544,19 @@ def test_what_a_torsion_spring_cannot_do_is_told():
     with pytest.raises(RecipeError) as caught:
         part_of(torsion(points=[{"angle": 3, "torque": 4}]))
     assert "angle or torque" in caught.value.problems[0].reason
+
+
+def test_the_command_line_tells_every_kind_in_words(tmp_path, capsys):
+    file = tmp_path / "spring.spira.json"
+    for recipe, words in (
+        (spring(points=[{"length": 40}]), "at mm"),
+        (extension(points=[{"force": 40}]), "at mm"),
+        (torsion(points=[{"angle": 40}]), "N mm"),
+    ):
+        file.write_text(json.dumps(recipe))
+        for more in ([], ["--json"]):
+            with pytest.raises(SystemExit) as left:
+                main(["spring", str(file), *more])
+            assert left.value.code == 0
+            told = capsys.readouterr().out
+            assert words in told or more
