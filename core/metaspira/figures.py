@@ -9,7 +9,6 @@ import numpy as np
 
 from metaspira.part import Part
 from metaspira.strands import touching_lay
-from metaspira.sweep.extents import extents, joint
 
 
 @dataclass(frozen=True)
@@ -101,7 +100,7 @@ def figures_of(part: Part, min_gap: float | None, bend_radius: float | None) -> 
     A figure that the part does not have (the pitch of a straight) is None.
     """
     sweep, coil = part.sweep, part.path.coil
-    box = joint([extents(body.sweep) for body in part.bodies])
+    box = part.extents
     around = coil is not None
     turns = coil.turns if coil else part.path.turns
     ends = part.path.derivatives(np.array([0.0, part.path.length]), 0)[0]

@@ -9,11 +9,10 @@ from typing import Any, overload
 
 import numpy as np
 
-from metaspira.materials import MATERIALS, Material
+from metaspira.materials import Material, material_of
 from metaspira.numbers.measure import unit
 from metaspira.paths import Path
 from metaspira.paths.base import Reach
-from metaspira.paths.path import JoinedPath
 from metaspira.paths.winding import Winding, WoundPath
 from metaspira.problems import Fix, Problem, RecipeError
 from metaspira.recipe.model import Recipe, ThreadRecipe, Wire
@@ -23,12 +22,12 @@ from metaspira.schedules import constantly
 from metaspira.sections import Outline, Round, SectionAlong, section_along
 from metaspira.sections.loops import thickened
 from metaspira.sections.outline import ellipse
-from metaspira.springs.compression import Compression
-from metaspira.springs.extension import Extension
-from metaspira.springs.spring import AnySpring, spring_of
-from metaspira.springs.torsion import Torsion
+from metaspira.springs.nested import Nested
+from metaspira.springs.spring import AnySpring, apart, spring_of
+from metaspira.springs.working import Spring
 from metaspira.sweep.along import Changes, changes_of
 from metaspira.sweep.ends import EndShape, FlatEnd, OpenEnd, end_shapes
+from metaspira.sweep.extents import Extents, extents, joint
 from metaspira.sweep.ground import mesh_of, strips_of, volume_of
 from metaspira.sweep.mesh import Fineness, Mesh, Strips, fineness_for, preview_fineness, vertex_count
 from metaspira.sweep.stances import Outward, Steady, stand_of
@@ -48,7 +47,7 @@ class Body:
     sweep: Sweep
     bundle: str = ""
 
-    @property
+    @cached_property
     def volume(self) -> float:
         """Predicted, mm³."""
         return volume_of(self.sweep)
@@ -104,6 +103,11 @@ class Part:
         """Predicted volume of all bodies, mm³."""
         return 0.0 if self.is_skin else sum(body.volume for body in self.bodies)
 
+    @cached_property
+    def extents(self) -> Extents:
+        """The extents of all bodies together."""
+        return joint([extents(body.sweep) for body in self.bodies])
+
     @property
     def length_unit(self) -> float:
         """The recipe's unit of length in mm."""
@@ -111,37 +115,54 @@ class Part:
 
     @property
     def material(self) -> Material:
-        return MATERIALS[self.recipe.material]
+        return material_of(self.recipe.material, self.recipe.finish)
 
     @cached_property
     def spring(self) -> AnySpring | None:
         """The spring that the part is, where its recipe says so. Raises RecipeError."""
-        return spring_of(self.recipe, self.sweep, self.material.density)
+        return spring_of(self.recipe, tuple(body.sweep for body in self.bodies), self.material.density)
 
     def worked_to(self, place: float) -> Part:
         """The spring at a length, mm, or wound by an angle, degrees, held to those that it has. Raises ValueError
         on what is none."""
-        spring = self.spring
-        if spring is None:
+        if self.spring is None:
             raise ValueError("the part is no spring")
-        if isinstance(spring, Torsion):
-            return self._with_turns(spring.path_at(min(max(place, spring.span[0]), spring.span[1])))
-        return self.loaded(spring.force_of_length(place))
+        return self._with_turns(*self.spring.paths_to(place))
 
     def loaded(self, force: float) -> Part:
         """The spring under a force, N, along its axis. Raises ValueError on what is none."""
-        if not isinstance(self.spring, Compression | Extension):
+        if not isinstance(self.spring, Spring):
             raise ValueError("the part is no spring along its axis")
         return self._with_turns(self.spring.path_under(force))
 
-    def _with_turns(self, turns: Path) -> Part:
-        """The part with other turns between its legs, which keep their form."""
-        free = self.path.pieces[self.path.main] if isinstance(self.path, JoinedPath) else self.path
-        path = self.recipe.path.with_legs(turns, "/path", free)
-        stance = self.recipe.stance or usual_stance(path)
-        stand = stand_of(path, stance, self.recipe.section.plane, self.sweep.section.first.box[1])
-        sweep = replace(self.sweep, path=path, stand=stand)
-        return replace(self, bodies=(replace(self.bodies[0], sweep=sweep), *self.bodies[1:]))
+    def _with_turns(self, *turns: Path) -> Part:
+        """The part with other turns of each wire between its legs, which keep their form."""
+        wires: tuple[Wire, ...] = (self.recipe, *self.recipe.wires)
+        bodies = tuple(
+            replace(body, sweep=_retraced(wire, body.sweep, path))
+            for wire, body, path in zip(wires, self.bodies, turns, strict=True)
+        )
+        return replace(self, bodies=bodies)
+
+    @cached_property
+    def members(self) -> tuple[Part, ...]:
+        """The springs of a nest, each a part of its own that works at the lengths they share; itself where it is
+        one spring."""
+        if not isinstance(self.spring, Nested):
+            return (self,)
+        return tuple(
+            Part(self.typed, recipe.model_copy(update={"spring": one.asked}), (body,))
+            for recipe, one, body in zip(
+                apart(self.recipe), self.spring.members, self.bodies, strict=True
+            )
+        )
+
+
+def _retraced(wire: Wire, sweep: Sweep, turns: Path) -> Sweep:
+    path = wire.path.with_legs(turns, "/path", sweep.path.without_legs)
+    stance = wire.stance or usual_stance(path)
+    stand = stand_of(path, stance, wire.section.plane, sweep.section.first.box[1])
+    return replace(sweep, path=path, stand=stand)
 
 
 AnyPart = Part | ThreadedPart
@@ -179,14 +200,7 @@ def _wound(typed: Recipe) -> Part:
             )
         )
     part = Part(typed, recipe, tuple(bodies))
-    if part.spring is not None and len(bodies) > 1:
-        raise RecipeError(
-            Problem(
-                "/spring",
-                "a part of several wires has no single spring rate here",
-                "leave the load out",
-            )
-        )
+    _ = part.spring
     return part
 
 

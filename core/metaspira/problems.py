@@ -44,6 +44,10 @@ class RecipeError(Exception):
         super().__init__("\n".join(problem.line() for problem in self.problems))
 
 
+class Cancelled(Exception):
+    """Work was stopped on request."""
+
+
 def pointer(parts: Iterable[str | int]) -> str:
     """JSON pointer (RFC 6901) of the keys and indices `parts`."""
     return "".join("/" + str(part).replace("~", "~0").replace("/", "~1") for part in parts)

@@ -54,6 +54,11 @@ class Varying:
     def value(self, t: Array) -> Array:
         return self.jet(t, 0).value
 
+    def over(self, t: Array, end: float, order: int) -> Jet:
+        """The jet at t (n,) by a parameter that runs from 0 to `end` while the share runs from 0 to 1."""
+        jet = self.jet(t / end, order)
+        return Jet([c * end**-k for k, c in enumerate(jet.c)])
+
     @property
     def ends(self) -> tuple[float, float]:
         values = self.value(np.array([0.0, 1.0]))

@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from typing import Any
 
 from metaspira.part import Part
+from metaspira.springs.asked import CompressionSpring
 from metaspira.springs.compression import Compression
 from metaspira.springs.extension import Extension
 from metaspira.springs.fatigue import life_of
 from metaspira.springs.limits import limits_of
+from metaspira.springs.nested import Nested
+from metaspira.springs.spiral import Spiral
 from metaspira.springs.spring import AnySpring
+from metaspira.springs.standard import ALLOWED, ALLOWED_SOLID
 from metaspira.springs.torsion import Torsion
+from metaspira.springs.turning import Turning
 
 _EN = "EN 13906-1"
 
@@ -31,22 +36,57 @@ class SpringFigure:
 
 def spring_figures(spring: AnySpring) -> list[SpringFigure]:
     """Every figure of a spring, in the order of use."""
+    if isinstance(spring, Nested):
+        return _nesting(spring)
+    if isinstance(spring, Spiral):
+        return _winding_up(spring)
     if isinstance(spring, Torsion):
         return _turning(spring)
     return _pulling(spring) if isinstance(spring, Extension) else _pushing(spring)
 
 
+def _nesting(spring: Nested) -> list[SpringFigure]:
+    """Of the nest, then of each spring in it."""
+    plates = "springs between the same plates"
+    rows: list[tuple[str, str, float | None, str, str, str, str]] = [
+        ("rate", "Rate of the nest", spring.rate, "N/mm", "(F₇₀ − F₃₀) / (s₇₀ − s₃₀)", "the diagram", f"{_EN}, from 30 to 70 % of the way to block"),
+        ("free_length", "Free length of the nest", spring.free_length, "mm", "the longest spring's", "free lengths", plates),
+        ("solid_length", "Solid length of the nest", spring.solid_length, "mm", "that of the spring at block first", "solid lengths", plates),
+        ("block_force", "Force at block of the nest", spring.block_force, "N", "Σ Fᵢ", "the diagram", plates),
+    ]  # fmt: skip
+    if spring.points:
+        forces = spring.forces(min(point.length for point in spring.points))
+        rows += [
+            (f"share_{k}", f"Share of the load, {_nth(k)}", 100 * force / max(sum(forces), 1e-9), "%", "Fᵢ / Σ Fᵢ", "the shortest working point", plates)
+            for k, force in enumerate(forces)
+        ]  # fmt: skip
+    each = [
+        replace(
+            figure,
+            key=figure.key if k == 0 and figure.key == "allowed" else f"{figure.key}_{k}",
+            title=f"{figure.title}, {_nth(k)}",
+        )
+        for k, one in enumerate(spring.members)
+        for figure in _pushing(one)
+    ]
+    return [*(SpringFigure(*row) for row in rows), *each]
+
+
+def _nth(k: int) -> str:
+    return "outer spring" if k == 0 else f"wire {k + 1}"
+
+
 def _turning(spring: Torsion) -> list[SpringFigure]:
     wire, en = spring.wire, "EN 13906-3"
-    angle = max((point.angle for point in spring.points), default=0.0)
+    ends = spring.asked.held == "ends"
     rows: list[tuple[str, str, float | None, str, str, str, str]] = [
-        ("rate", "Rate", spring.rate, "N mm/°", "E I / Σ 2π r Δn; E d⁴ / (3667 D n) of round wire, all alike", "E, wire, radius, turns", f"{en}, legs held firmly"),
+        ("rate", "Rate", spring.rate, "N mm/°", "E I / (Σ 2π r Δn + Σ l / 3)" if ends else "E I / Σ 2π r Δn; E d⁴ / (3667 D n) of round wire, all alike", "E, wire, radius, turns, legs" if ends else "E, wire, radius, turns", f"{en}, legs held by their ends" if ends else f"{en}, legs held firmly"),
         ("active_turns", "Turns of the body", spring.active, "", "all of the coil", "turns", en),
         ("index", "Spring index", spring.index, "", "w = D / d", "mean diameter, wire", en),
         ("most_torque", "Most torque", spring.most_torque, "N mm", "0.7 Rm W; W = π d³ / 32 of round wire", "strength, wire", en),
         ("most_angle", "Most angle", spring.most_torque / spring.rate, "°", "most torque / rate", "most torque, rate", en),
         ("inside_free", "Inside diameter, free", spring.inside_diameter(0.0), "mm", "D − d", "mean diameter, wire", en),
-        ("inside_wound", "Inside diameter, wound most", spring.inside_diameter(angle), "mm", "D n / (n + α / 360°) − d", "D, n, largest angle", en),
+        ("inside_wound", "Inside diameter, wound most", spring.inside_diameter(spring.worst_way), "mm", "D n / (n + α / 360°) − d", "D, n, largest angle", en),
         ("strength", "Strength of the wire", spring.strength, "MPa", "Rm by diameter", f"{wire.name}, {spring.diameter:.4g} mm", wire.source),
         ("allowed", "Bending stress allowed", spring.allowed, "MPa", "0.7 Rm", "strength", en),
         ("elastic_modulus", "Elastic modulus", spring.elastic_modulus, "MPa", "E (1 − r (T − 20 °C))", f"{wire.name}, {spring.asked.temperature:g} °C", wire.source),
@@ -54,12 +94,30 @@ def _turning(spring: Torsion) -> list[SpringFigure]:
     return [SpringFigure(*row) for row in rows]
 
 
+def _winding_up(spring: Spiral) -> list[SpringFigure]:
+    wire, wahl = spring.wire, "Wahl, Mechanical Springs, spiral springs, from memory"
+    pinned = spring.asked.outer == "pinned"
+    rows: list[tuple[str, str, float | None, str, str, str, str]] = [
+        ("rate", "Rate", spring.rate, "N mm/°", "E I / (1.25 L)" if pinned else "E I / L; E b t³ / (12 L) of strip", "E, strip, length", wahl),
+        ("strip_length", "Length of the strip that bends", spring.length, "mm", "∫ √(r² + r′²) dφ", "diameters, turns", "measured on the part"),
+        ("active_turns", "Turns, free", spring.active, "", "all of the coil", "turns", "the recipe"),
+        ("arbor", "Diameter of the arbor", spring.arbor, "mm", "least D − t", "diameters, strip", "the shape"),
+        ("least_gap", "Air between turns, free", spring.least_gap, "mm", "r′ − t", "diameters, turns, strip", "the shape"),
+        ("solid_turns", "Turns wound solid", spring.solid_turns, "", "(√(r² + L t/π) − r) / t", "arbor, length, strip", "a ring of the strip's own area"),
+        ("solid_angle", "Angle until it is solid", spring.solid_angle, "°", "360° (solid turns − turns)", "turns", "the same"),
+        ("most_torque", "Most torque", spring.most_torque, "N mm", "0.7 Rm W / 2" if pinned else "0.7 Rm W; W = b t² / 6 of strip", "strength, strip", "allowed as EN 13906-3"),
+        ("most_angle", "Angle at that torque", spring.most_torque / spring.rate, "°", "most torque / rate", "most torque, rate", wahl),
+        ("index", "Spring index", spring.index, "", "w = least D / t", "mean diameter, strip", "EN 13906-3"),
+        ("strength", "Strength of the strip", spring.strength, "MPa", "Rm by thickness", f"{wire.name}, {spring.diameter:.4g} mm", wire.source),
+        ("allowed", "Bending stress allowed", spring.allowed, "MPa", "0.7 Rm", "strength", "as EN 13906-3"),
+        ("elastic_modulus", "Elastic modulus", spring.elastic_modulus, "MPa", "E (1 − r (T − 20 °C))", f"{wire.name}, {spring.asked.temperature:g} °C", wire.source),
+    ]  # fmt: skip
+    return [SpringFigure(*row) for row in rows]
+
+
 def _pulling(spring: Extension) -> list[SpringFigure]:
     wire = spring.wire
-    hooks = spring.hook_stresses(max((point.force for point in spring.points), default=0.0)) or (
-        None,
-        None,
-    )
+    hooks = spring.hook_stresses(spring.worst_effort) or (None, None)
     shigley = "Shigley, Mechanical Engineering Design, section 10-11, from memory"
     rows: list[tuple[str, str, float | None, str, str, str, str]] = [
         ("rate", "Rate", spring.rate, "N/mm", "1 / Σ 2π r³ Δn / (G J); G d⁴ / (8 D³ n) of round wire, all alike", "G, wire, radius, turns", "EN 13906-2"),
@@ -89,6 +147,7 @@ def _pushing(spring: Compression) -> list[SpringFigure]:
         ("solid_length", "Solid length", spring.solid_length, "mm", "L₀ − Σ (p − p_touch) Δn", "free length, gaps", "turns touch at √(p₀² − e²); geometry"),
         ("block_force", "Force at block", spring.block_force, "N", "the force at which the last turn closes", "gaps, rate", _EN),
         ("block_stress", "Stress at block", spring.block.stress, "MPa", "F r / W; 8 F D / (π d³) of round wire", "force at block", _EN),
+        ("set", "Set when first closed to block", spring.set_at_block, "mm", "Σ (1 − (4/3)(1 − 1/4x³)/x) (p − p_touch) Δn, x = τ / 0.56 Rm ≥ 1", "gaps, stress at block, strength", "Timoshenko, Strength of Materials, part II, from memory; an estimate"),
         ("least_gaps", "Sum of gaps wanted", spring.least_gaps, "mm", "n (0.0015 D²/d + 0.1 d), × 1.5 where it is cycled", "D, d, n", _EN),
         ("strength", "Strength of the wire", spring.strength, "MPa", "Rm by diameter", f"{wire.name}, {spring.diameter:.4g} mm", wire.source),
         ("allowed", "Stress allowed at rest", spring.allowed, "MPa", "0.5 Rm", "strength", _EN),
@@ -105,6 +164,10 @@ def spring_view(part: Part) -> dict[str, Any] | None:
     spring = part.spring
     if spring is None:
         return None
+    springs: tuple[AnySpring, ...] = spring.members if isinstance(spring, Nested) else (spring,)
+    lives = [life for one in springs if (life := life_of(one)) is not None]
+    life = max(lives, key=lambda one: one.utilisation, default=None)
+    left = 1 - spring.asked.relaxation / 100 if isinstance(spring.asked, CompressionSpring) else 1.0
     way, effort = spring.curve()
     first, last = spring.span
     sign = 1.0 if last > first else -1.0
@@ -114,14 +177,14 @@ def spring_view(part: Part) -> dict[str, Any] | None:
         "units": list(spring.units),
         "rate": spring.rate,
         "index": spring.index,
-        "free_length": None if isinstance(spring, Torsion) else spring.free_length,
+        "free_length": None if isinstance(spring, Turning) else spring.free_length,
         "first": first,
         "last": last,
         "solid_length": None,
         "buckling": None,
         "frequency": None,
         "loads": [
-            {**asdict(point), "place": point.place, "effort": point.effort, "corrected_stress": point.corrected}
+            {**asdict(point), "place": point.place, "effort": point.effort, "corrected_stress": point.corrected, "left": point.effort * left}
             for point in spring.points
         ],
         "figures": [vars(figure) for figure in spring_figures(spring)],
@@ -129,45 +192,38 @@ def spring_view(part: Part) -> dict[str, Any] | None:
         "marks": _marks(spring),
         "least_length": None,
         "limits": [vars(limit) for limit in limits_of(spring, part.recipe.fit)],
-        "life": None,
+        "life": None if life is None else {**vars(life), "utilisation": life.utilisation},
     }  # fmt: skip
-    if isinstance(spring, Compression):
-        life = life_of(spring)
-        told |= {
-            "solid_length": spring.solid_length,
-            "least_length": spring.solid_length + spring.least_gaps,
-            "buckling": spring.buckling,
-            "frequency": spring.frequency,
-            "life": None if life is None else {**vars(life), "utilisation": life.utilisation},
-        }
+    pushing = [one for one in springs if isinstance(one, Compression)]
+    if pushing:
+        told |= _told_of(pushing)
     return told
+
+
+def _told_of(springs: list[Compression]) -> dict[str, Any]:
+    """What is told of springs that push, side by side: of each figure the one that binds."""
+    free = max(one.free_length for one in springs)
+    buckles = [free - one.free_length + one.buckling for one in springs if one.buckling is not None]
+    return {
+        "solid_length": max(one.solid_length for one in springs),
+        "least_length": max(one.solid_length + one.least_gaps for one in springs),
+        "buckling": min(buckles, default=None),
+        "frequency": min(one.frequency for one in springs),
+    }
 
 
 def _marks(spring: AnySpring) -> list[dict[str, Any]]:
     """Forces, N, or torques, N mm, at which a stress is reached, and what that is."""
     if isinstance(spring, Extension):
         return [{"effort": spring.most_force, "words": "0.45 Rm", "verdict": "stop"}]
-    if isinstance(spring, Torsion):
+    if isinstance(spring, Turning):
         return [{"effort": spring.most_torque, "words": "0.7 Rm", "verdict": "stop"}]
     found = (
-        (force_at_stress(spring, spring.allowed), "0.5 Rm", "watch"),
-        (force_at_stress(spring, spring.allowed_solid), "0.56 Rm, sets", "stop"),
+        (spring.force_at_stress(ALLOWED), "0.5 Rm", "watch"),
+        (spring.force_at_stress(ALLOWED_SOLID), "0.56 Rm, sets", "stop"),
     )
     return [
         {"effort": force, "words": words, "verdict": verdict}
         for force, words, verdict in found
         if force is not None
     ]
-
-
-def force_at_stress(spring: Compression, stress: float) -> float | None:
-    """The force, N, at which the greatest plain stress is `stress`, or None where block comes first."""
-    low, high = 0.0, spring.block_force
-    if float(spring.stresses(high)[0].max()) < stress:
-        return None
-    for _ in range(60):
-        middle = 0.5 * (low + high)
-        low, high = (
-            (low, middle) if float(spring.stresses(middle)[0].max()) > stress else (middle, high)
-        )
-    return high

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from metaspira.materials import MATERIALS, Material
+from metaspira.materials import Material, material_of
 from metaspira.numbers.measure import unit
 from metaspira.paths.turned import outline_path
 from metaspira.problems import Fix, Problem, RecipeError
@@ -53,7 +53,7 @@ class ThreadedPart:
 
     @property
     def material(self) -> Material:
-        return MATERIALS[self.recipe.material]
+        return material_of(self.recipe.material, self.recipe.finish)
 
 
 def make_threaded(typed: ThreadRecipe) -> ThreadedPart:

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 
 import numpy as np
 
-from metaspira.figures import Why
+from metaspira.figures import Why, figures_of
+from metaspira.part import AnyPart
 from metaspira.threaded import ThreadedPart
 from metaspira.threads.gauging import drill, stress_area
 
@@ -82,3 +84,11 @@ def threaded_figures(part: ThreadedPart, air: float | None) -> dict[str, float |
         "stress_area": None if thread.family == "own" or on_host else stress_area(thread),
         "drill": None if thread.family == "own" or on_host else drill(thread),
     }
+
+
+@lru_cache(maxsize=16)
+def quick_figures(part: AnyPart) -> dict[str, float | None]:
+    """The figures of any part, but for its least gap and tightest bend, which take longer."""
+    return (
+        threaded_figures(part, None) if isinstance(part, ThreadedPart) else figures_of(part, None, None)
+    )

@@ -22,6 +22,8 @@ from metaspira.paths.wrap import Wrap
 from metaspira.problems import pointer
 from metaspira.recipe.fields import number_fields
 from metaspira.recipe.resolving import in_typed_units, variable_values
+from metaspira.recipe.variables import uses_of
+from metaspira.recipe.wording import field_words
 from metaspira.sections.planes import across_from_axial, axial_from_across
 from metaspira.sweep.ground import mesh_of
 from metaspira.sweep.mesh import preview_fineness
@@ -70,13 +72,10 @@ def _stress(part: Part, s: Array) -> Array | None:
     spring, path = part.spring, part.path
     if spring is None or not spring.points:
         return None
-    effort = max(point.effort for point in spring.points)
-    low, body = 0.0, path
-    if isinstance(path, JoinedPath):
-        low, body = path.legs_at[0], path.pieces[path.main]
+    low, body = path.legs_at[0] if isinstance(path, JoinedPath) else 0.0, path.without_legs
     inside = (s >= low - 1e-9) & (s <= low + body.length + 1e-9)
     share = body.turned(np.clip(s - low, 0.0, body.length)) / body.turning
-    return np.where(inside, spring.stress_along(effort, share), np.nan)
+    return np.where(inside, spring.stress_along(spring.worst_effort, share), np.nan)
 
 
 def _whole_turns(part: Part) -> Array:
@@ -210,6 +209,14 @@ def field_values(part: AnyPart) -> dict[str, float]:
         value = measure.value / (part.length_unit**length) * math.degrees(1.0) ** angle
         values[pointer(["variables", name])] = value
     return values
+
+
+def variables_of(part: AnyPart) -> list[dict[str, Any]]:
+    """Each variable with the fields that use it, in words."""
+    return [
+        {"name": name, "used": [field_words(parts) for parts in places]}
+        for name, places in uses_of(part.typed).items()
+    ]
 
 
 def _line(points: Array) -> Points2:

@@ -12,7 +12,9 @@ from metaspira.checks.bend import check_bend, min_bend_radius
 from metaspira.checks.check import NO_LANE, WHOLE, Check, Lane, Remedy, Verdict, Window, worst
 from metaspira.checks.clearance import check_clearance
 from metaspira.checks.contact import check_contact
+from metaspira.checks.expected import expected_checks
 from metaspira.checks.gaps import part_gaps
+from metaspira.checks.reference import reference_checks
 from metaspira.checks.remedies import remedies_for
 from metaspira.checks.section import check_section
 from metaspira.checks.size import check_size
@@ -67,8 +69,8 @@ class Report:
 def checks_of(part: AnyPart) -> dict[str, CheckOf]:
     """The checks that are made of a part, by their ids."""
     if isinstance(part, ThreadedPart):
-        return THREAD_CHECKS
-    return CHECKS | spring_checks_of(part)
+        return THREAD_CHECKS | expected_checks(part)
+    return CHECKS | reference_checks(part) | spring_checks_of(part) | expected_checks(part)
 
 
 def why_of(part: AnyPart) -> dict[str, Why]:
@@ -79,6 +81,12 @@ def why_of(part: AnyPart) -> dict[str, Why]:
 def run_checks(part: AnyPart) -> list[Check]:
     """Every check on a part, without remedies."""
     return [check(part, WHOLE) for check in checks_of(part).values()]
+
+
+def verdict_of(part: AnyPart) -> tuple[Verdict, float | None]:
+    """The verdict on a part and its length of wire, mm, without what takes longer."""
+    length = None if isinstance(part, ThreadedPart) else part.sweep.wire_length
+    return worst([check.verdict for check in run_checks(part)]), length
 
 
 def report_on(part: AnyPart, with_remedies: bool = True, seconds: float = math.inf) -> Report:
@@ -113,5 +121,5 @@ def _remedied(part: AnyPart, checks: list[Check], until: float) -> list[Check]:
 
 
 __all__ = [
-    "CHECKS", "Check", "Lane", "Report", "Verdict", "checks_of", "report_on", "run_checks", "why_of", "worst",
+    "CHECKS", "Check", "Lane", "Report", "Verdict", "checks_of", "report_on", "run_checks", "verdict_of", "why_of", "worst",
 ]  # fmt: skip

@@ -6,7 +6,6 @@ from metaspira.checks.check import Check, Verdict, Window, spans_below
 from metaspira.checks.gaps import part_gaps
 from metaspira.part import Part
 from metaspira.paths.path import Span
-from metaspira.sweep.extents import extents, joint
 
 
 def check_clearance(part: Part, window: Window) -> Check:
@@ -19,7 +18,7 @@ def check_clearance(part: Part, window: Window) -> Check:
         if known:
             air[name] = min(known)
     if fit.bore is not None or fit.rod is not None or fit.length is not None:
-        box = joint([extents(body.sweep) for body in part.bodies])
+        box = part.extents
         if fit.bore is not None:
             air["to the bore"] = fit.bore / 2 - box.outside_radius
         if fit.rod is not None:

@@ -14,11 +14,14 @@ from functools import lru_cache
 from typing import Any
 
 from metaspira.checks.check import WHOLE, Check, Remedy, Window, worst
+from metaspira.checks.expected import PREFIX
+from metaspira.materials import MATERIALS
 from metaspira.numbers.fields import Quantity
 from metaspira.part import AnyPart, make_part, part_of
 from metaspira.problems import RecipeError, pointer
 from metaspira.recipe.fields import Parts, number_fields, replaced
 from metaspira.recipe.resolving import in_typed_units
+from metaspira.recipe.wording import field_words, unit_words
 from metaspira.threaded import ThreadedPart
 
 CheckOf = Callable[[Any, Window], Check]
@@ -60,6 +63,14 @@ _INPUTS = {
         "/section",
         "/fit",
     ),
+    "reference": (
+        "/path/diameter",
+        "/path/end_diameter",
+        "/path/pitch",
+        "/path/height",
+        "/path/turns",
+        "/fit",
+    ),
     "size": ("/along/size", "/along/width", "/along/depth"),
     "twist": ("/along/twist",),
     "section": ("/section",),
@@ -76,8 +87,10 @@ _INPUTS = {
             "spring-hooks",
             "spring-initial",
             "spring-rod",
+            "spring-shape",
         ),
         (
+            "/spring/points",
             "/section/diameter",
             "/section/width",
             "/section/height",
@@ -87,7 +100,6 @@ _INPUTS = {
             "/path/pitch",
             "/path/height",
             "/path/legs",
-            "/spring/points",
             "/spring/initial_tension",
             "/fit",
         ),
@@ -106,13 +118,14 @@ _INPUTS = {
     "undercut": ("/thread/end/width", "/thread/start/width", "/thread/end/diameter"),
     "print": ("/thread/form/leading", "/thread/form/trailing"),
 }
-_UNSAID = ("path", "along", "thread")
+_SHAPING = ("/section", "/path", "/along", "/strands", "/wires", "/use", "/thread", "/host")
 _NEVER = ("rides_at", "at", "turn", "holes", "paint")
 _BUDGET = 100
 _SMALL_BUDGET = 36
 _LEAST_BUDGET = 10
 _MOST = 4
 _FURTHEST = 2.0
+_AIMED_STEPS = 8
 _LONG = 6
 
 
@@ -149,17 +162,24 @@ def remedies_for(
         if remedied is not None and clears(remedied):
             found.append((0.0, _stance_remedy(part, stance)))
             break
+    for name in MATERIALS if check.id == f"{PREFIX}mass" else ():
+        remedied = _with(part, ("material",), name)
+        margin = -math.inf if remedied is None else check_of(remedied, window).margin
+        if remedied is not None and margin >= 0 and clears(remedied):
+            words = f"material {MATERIALS[name].name.lower()}"
+            found.append((margin, Remedy("/material", name, words)))
+    search = _aimed if check.id.startswith(PREFIX) else _search
     for field in _inputs(part, check.id):
         if budget.spent or len(found) > _MOST:
             break
-        value = _search(part, field, window, check_of, budget)
+        value = search(part, field, window, check_of, budget)
         if value is None or budget.late:
             continue
         remedied = _with(part, field.parts, value)
         if remedied is None or not clears(remedied):
             continue
         change = abs(value - field.value) / max(abs(field.value), 1e-9)
-        text = f"{_name(field.parts)} {value:g}{_unit(part, field.quantity)}"
+        text = f"{field_words(field.parts)} {value:g}{unit_words(field.quantity, part.typed.unit)}"
         found.append((change, Remedy(pointer(field.parts), value, text)))
     found.sort(key=lambda item: item[0])
     return tuple(remedy for _, remedy in found[:_MOST])
@@ -175,14 +195,15 @@ def _budget(part: AnyPart) -> int:
 
 
 def _inputs(part: AnyPart, check_id: str) -> Iterator[_Input]:
+    """The numbers that may cure a check, in the order of _INPUTS."""
     resolved = {parts: value for parts, _, value in number_fields(part.recipe)}
-    for parts, quantity, _ in number_fields(part.typed):
-        place = pointer(parts)
-        named = _INPUTS.get(check_id, ())
-        wanted = any(place == name or place.startswith(name + "/") for name in named)
-        if wanted and quantity.kind != "count" and not any(word in parts for word in _NEVER):
-            value = in_typed_units(resolved[parts], quantity, part.typed.unit)
-            yield _Input(parts, quantity, value)
+    typed = list(number_fields(part.typed))
+    for name in _SHAPING if check_id.startswith(PREFIX) else _INPUTS.get(check_id, ()):
+        for parts, quantity, _ in typed:
+            wanted = f"{pointer(parts)}/".startswith(f"{name}/")
+            if wanted and quantity.kind != "count" and not any(word in parts for word in _NEVER):
+                value = in_typed_units(resolved[parts], quantity, part.typed.unit)
+                yield _Input(parts, quantity, value)
 
 
 def _stances(part: AnyPart, check_id: str) -> tuple[str, ...]:
@@ -248,7 +269,7 @@ def _search(
         return None
     flat = abs(slope) * scale < 1e-2 * abs(at(start))
     if flat:
-        trials = [start + sign * share * scale for share in (0.1, 0.4, 1.0) for sign in (1, -1)]
+        trials = [start + sign * share * scale for share in (0.1, 0.4, 0.8, 1.0) for sign in (1, -1)]
     else:
         needed = min(1.02 * abs(at(start) / slope), _FURTHEST * scale)
         steps = [min(needed * growth, _FURTHEST * scale) for growth in (1.0, 1.6, 2.6, 4.2)]
@@ -261,6 +282,37 @@ def _search(
             return _rounded(bad, trial, at)
         bad = start if flat else trial
     return None
+
+
+def _aimed(
+    part: AnyPart, field: _Input, window: Window, check_of: CheckOf, budget: _Budget
+) -> float | None:
+    """The value at which a figure is what is expected of it, by the secant, in as few digits as keep it within."""
+
+    def at(value: float) -> tuple[float, bool]:
+        changed = None if budget.spent else _with(part, field.parts, value)
+        budget.left -= 1
+        if changed is None:
+            return math.nan, False
+        check = check_of(changed, window)
+        off = math.nan if check.value is None or check.limit is None else check.value - check.limit
+        return off, check.margin >= 0
+
+    old, new = field.value, field.value * 1.01 or 0.01
+    off_old, (off_new, met) = at(old)[0], at(new)
+    for _ in range(_AIMED_STEPS):
+        if not math.isfinite(off_old + off_new) or off_old == off_new:
+            return None
+        if met:
+            break
+        step = -off_new * (new - old) / (off_new - off_old)
+        furthest = _FURTHEST * max(abs(field.value), 1e-2)
+        old, off_old, new = new, off_new, new + min(max(step, -furthest), furthest)
+        off_new, met = at(new)
+    if not met:
+        return None
+    digits = (round(new, k - math.floor(math.log10(max(abs(new), 1e-9)))) for k in range(1, 9))
+    return next((value for value in digits if at(value)[1]), new)
 
 
 def _rounded(bad: float, good: float, at: Callable[[float], float]) -> float | None:
@@ -307,16 +359,3 @@ def _with_stance(part: AnyPart, kind: str) -> AnyPart | None:
         return part_of({**data, "stance": {"kind": kind}})
     except RecipeError:
         return None
-
-
-def _name(parts: Parts) -> str:
-    """A field in words: “pitch”, “section height”, “size to”, “twist point 2”."""
-    words = [str(word).replace("_", " ") for word in (parts[1:] if parts[0] in _UNSAID else parts)]
-    if "points" in words:
-        at = words.index("points")
-        words = [*words[:at], "point", str(int(words[at + 1]) + 1)]
-    return " ".join(words)
-
-
-def _unit(part: AnyPart, quantity: Quantity) -> str:
-    return {"length": f" {part.typed.unit}", "angle": "°"}.get(quantity.kind, "")

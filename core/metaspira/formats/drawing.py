@@ -21,8 +21,8 @@ from shapely import LinearRing, Polygon
 from shapely.validation import explain_validity
 
 from metaspira.numbers.jets import Array
-from metaspira.numbers.measure import unit
-from metaspira.problems import Fix, Problem, RecipeError
+from metaspira.numbers.measure import length_of_file, unit
+from metaspira.problems import Problem, RecipeError
 from metaspira.sections.loops import Loop
 
 MAX_BYTES = 4_000_000
@@ -68,16 +68,7 @@ def read_drawing(data: bytes, suffix: str, unit_name: str | None) -> Drawing:
             Problem("/file", f"“{suffix}” is no drawing that is read here", "give a DXF or an SVG file")
         )
     pieces, own = readers[suffix.lower()](data)
-    if own is None and unit_name is None:
-        raise RecipeError(
-            Problem(
-                "/unit",
-                "the drawing does not say its unit",
-                "say which it is: mm, cm, m or in",
-                Fix("/unit", "mm"),
-            )
-        )
-    scale = own if own is not None else unit(unit_name or "mm").value
+    scale = length_of_file(own, unit_name, "the drawing")
     if not pieces:
         raise RecipeError(
             Problem("/file", "the drawing holds no lines, arcs or curves", "draw the outline with them")
@@ -85,14 +76,53 @@ def read_drawing(data: bytes, suffix: str, unit_name: str | None) -> Drawing:
     return _drawing(_chains([[scale * p for p in piece] for piece in pieces]))
 
 
-def _dxf(data: bytes) -> tuple[list[Piece], float | None]:
+def opened_dxf(data: bytes) -> Any:
+    """The document in the bytes of a DXF file. Raises RecipeError."""
     try:
-        document = ezdxf.read(StringIO(data.decode("utf-8", errors="replace")))
+        return ezdxf.read(StringIO(data.decode("utf-8", errors="replace")))
     except (ezdxf.DXFError, ValueError, KeyError, IndexError, TypeError, AttributeError):
         raise RecipeError(
             Problem("/file", "this is not a DXF file that can be read", "save it again as a text DXF")
         ) from None
+
+
+def dxf_unit(document: Any) -> float | None:
+    """Millimetres in a DXF document's unit, None where it does not say."""
     name = _DXF_UNITS.get(int(document.header.get("$INSUNITS", 0)))
+    return None if name is None else unit(name).value
+
+
+def opened_svg(data: bytes) -> Any:
+    """The document in the bytes of an SVG file, at 96 pixels an inch. Raises RecipeError."""
+    lowered = data[:4000].lower()
+    if b"<!entity" in lowered or (b"<!doctype" in lowered and b"[" in lowered):
+        raise RecipeError(
+            Problem("/file", "the SVG defines entities of its own", "save it as a plain SVG")
+        )
+    try:
+        return svgelements.SVG.parse(BytesIO(data), ppi=96.0, reify=True)
+    except Exception:
+        raise unreadable_svg() from None
+
+
+def unreadable_svg() -> RecipeError:
+    """The refusal of a damaged SVG file."""
+    return RecipeError(
+        Problem("/file", "this is not an SVG file that can be read", "save it again as a plain SVG")
+    )
+
+
+def svg_unit(document: Any) -> float | None:
+    """Millimetres in a pixel of an SVG document whose width has a unit, None where it has none."""
+    written = document.values.get("attributes", {}).get("width", "")
+    name = str(written).strip().lower()[-2:]
+    if name not in _SVG_UNITS:
+        return None
+    return _SVG_UNITS[name] / float(svgelements.Length(f"1{name}").value(ppi=96.0))
+
+
+def _dxf(data: bytes) -> tuple[list[Piece], float | None]:
+    document = opened_dxf(data)
     pieces: list[Piece] = []
     for entity in document.modelspace():
         try:
@@ -102,7 +132,7 @@ def _dxf(data: bytes) -> tuple[list[Piece], float | None]:
         pieces += _of_path(path)
         if len(pieces) > _MOST_PIECES:
             raise _too_many()
-    return pieces, None if name is None else unit(name).value
+    return pieces, dxf_unit(document)
 
 
 def _of_path(path: Any) -> Iterator[Piece]:
@@ -119,17 +149,7 @@ def _of_path(path: Any) -> Iterator[Piece]:
 
 
 def _svg(data: bytes) -> tuple[list[Piece], float | None]:
-    lowered = data[:4000].lower()
-    if b"<!entity" in lowered or (b"<!doctype" in lowered and b"[" in lowered):
-        raise RecipeError(
-            Problem("/file", "the SVG defines entities of its own", "save it as a plain SVG")
-        )
-    try:
-        document = svgelements.SVG.parse(BytesIO(data), ppi=96.0, reify=True)
-    except Exception:
-        raise RecipeError(
-            Problem("/file", "this is not an SVG file that can be read", "save it again as a plain SVG")
-        ) from None
+    document = opened_svg(data)
     pieces: list[Piece] = []
     for element in document.elements():
         if not isinstance(element, svgelements.Shape):
@@ -138,11 +158,7 @@ def _svg(data: bytes) -> tuple[list[Piece], float | None]:
             pieces += _of_segment(segment)
             if len(pieces) > _MOST_PIECES:
                 raise _too_many()
-    written = document.values.get("attributes", {}).get("width", "")
-    name = str(written).strip().lower()[-2:]
-    if name not in _SVG_UNITS:
-        return pieces, None
-    return pieces, _SVG_UNITS[name] / float(svgelements.Length(f"1{name}").value(ppi=96.0))
+    return pieces, svg_unit(document)
 
 
 def _of_segment(segment: Any) -> list[Piece]:

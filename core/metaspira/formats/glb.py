@@ -37,7 +37,8 @@ from metaspira.solids.proof import Proof
 from metaspira.sweep.mesh import Strips
 
 _MOST_SHOWN = 1_500_000
-_UPRIGHT = [-(0.5**0.5), 0.0, 0.0, 0.5**0.5]
+UPRIGHT = [-(0.5**0.5), 0.0, 0.0, 0.5**0.5]
+"""The turn that stands z up in a world where y is up."""
 
 
 def write(part: AnyPart, file: FilePath, chord_error: float, progress: Progress) -> Proof:
@@ -69,7 +70,7 @@ def preview_glb(part: AnyPart, chord_error: float | None = None) -> bytes:
     return glb_bytes(part, surfaces)
 
 
-class _Buffers:
+class Buffers:
     """Arrays one after another, with their glTF views and accessors."""
 
     def __init__(self) -> None:
@@ -78,7 +79,7 @@ class _Buffers:
         self.blobs: list[bytes] = []
         self.size = 0
 
-    def add(self, array: NDArray[np.generic], component: int, kind: str, target: int) -> int:
+    def add(self, array: NDArray[np.generic], component: int, kind: str, target: int | None) -> int:
         """The number of the accessor of a new array."""
         number = len(self.accessors)
         self.views.append(
@@ -93,24 +94,29 @@ class _Buffers:
 
 def glb_bytes(part: AnyPart, surfaces: list[Strips]) -> bytes:
     """The GLB file of the surfaces of a part's bodies, in millimetres."""
-    buffers = _Buffers()
+    buffers = Buffers()
     colours = [part.material.colour]
     meshes: list[Mesh] = []
     nodes: list[Node] = []
     for body, surface in zip(bodies_of(part), surfaces, strict=True):
         meshes.append(_mesh(buffers, body.name, surface, colours))
-        nodes.append(Node(mesh=len(nodes), name=body.name, rotation=_UPRIGHT, scale=[1e-3] * 3))
+        nodes.append(Node(mesh=len(nodes), name=body.name, rotation=UPRIGHT, scale=[1e-3] * 3))
     document = GLTF2(
         asset=Asset(version="2.0", generator=f"Metaspira {__version__}"),
         scene=0,
         scenes=[Scene(name=part.recipe.name, nodes=list(range(len(nodes))))],
         nodes=nodes,
         meshes=meshes,
-        materials=[_material(part, colour) for colour in colours],
+        materials=[material(part, colour) for colour in colours],
         accessors=buffers.accessors,
         bufferViews=buffers.views,
         buffers=[Buffer(byteLength=buffers.size)],
     )
+    return packed(document, buffers)
+
+
+def packed(document: GLTF2, buffers: Buffers) -> bytes:
+    """The bytes of a GLB file."""
     text = document.gltf_to_json(separators=(",", ":")).encode()
     text += b" " * (-len(text) % 4)
     size = 12 + 8 + len(text) + 8 + buffers.size
@@ -125,7 +131,7 @@ def glb_bytes(part: AnyPart, surfaces: list[Strips]) -> bytes:
     )
 
 
-def _mesh(buffers: _Buffers, name: str, surface: Strips, colours: list[str]) -> Mesh:
+def _mesh(buffers: Buffers, name: str, surface: Strips, colours: list[str]) -> Mesh:
     mesh = surface.mesh
     position = mesh.vertices.astype("<f4")
     attributes = Attributes(
@@ -148,14 +154,15 @@ def _mesh(buffers: _Buffers, name: str, surface: Strips, colours: list[str]) -> 
     return Mesh(name=name, primitives=primitives)
 
 
-def _material(part: AnyPart, colour: str) -> Material:
+def material(part: AnyPart, colour: str) -> Material:
+    """The part's material, or a paint on it."""
     own = colour == part.material.colour
-    metal = 0.9 if own and part.material.density > 2e-3 else 0.0
+    metal, rough = part.material.shine if own else (0.0, 0.45)
     linear = [(c / 255) ** 2.2 for c in rgb(colour)]
     return Material(
         name=part.material.name if own else f"paint {colour}",
         doubleSided=part.is_skin,
         pbrMetallicRoughness=PbrMetallicRoughness(
-            baseColorFactor=[*linear, 1.0], metallicFactor=metal, roughnessFactor=0.45
+            baseColorFactor=[*linear, 1.0], metallicFactor=metal, roughnessFactor=rough
         ),
     )

@@ -12,7 +12,7 @@ from metaspira.formats.meshes import rgb
 from metaspira.numbers.jets import Array
 from metaspira.part import AnyPart, Part
 from metaspira.sweep.ground import mesh_of
-from metaspira.sweep.mesh import Fineness, Mesh
+from metaspira.sweep.mesh import Fineness, Mesh, as_one
 from metaspira.sweep.sweep import Sweep
 from metaspira.threaded import ThreadedPart
 
@@ -38,6 +38,15 @@ def picture(part: AnyPart, width: int = 320, height: int = 220) -> bytes:
     return file.getvalue()
 
 
+def drawn_faces(
+    meshes: list[Mesh], width: int, height: int, is_skin: bool, bounds: Array
+) -> Image.Image:
+    """A picture of meshes on a white ground that has room for all places (n, 3) in `bounds`."""
+    image = Image.new("RGB", (width * _OVER, height * _OVER), (250, 246, 236))
+    _draw_faces(ImageDraw.Draw(image), meshes, width, height, is_skin, _seen(bounds))
+    return image.resize((width, height), Image.Resampling.LANCZOS)
+
+
 def _draw_wires(draw: ImageDraw.ImageDraw, part: Part, width: int, height: int) -> None:
     turns = max(1.0, sum(body.sweep.turning for body in part.bodies) / (2 * math.pi))
     per_turn = int(min(28, max(8, _MOST_FACES / turns / 24)))
@@ -60,9 +69,10 @@ def _seen(vertices: Array) -> Array:
     return np.stack([across, -up, away * math.cos(_TILT) - z * math.sin(_TILT)], axis=1)
 
 
-def _flat(seen: Array, width: int, height: int) -> tuple[Array, float]:
-    """Pixels (n, 2) that centre what is seen, and pixels a mm."""
-    low, high = seen.min(axis=0), seen.max(axis=0)
+def _flat(seen: Array, width: int, height: int, bounds: Array | None = None) -> tuple[Array, float]:
+    """Pixels (n, 2) that centre what is seen, or the `bounds` seen, and pixels a mm."""
+    whole = seen if bounds is None else bounds
+    low, high = whole.min(axis=0), whole.max(axis=0)
     wide, tall = np.maximum(high[:2] - low[:2], 1e-9)
     scale = 0.9 * _OVER * min(width / wide, height / tall)
     centred = seen[:, :2] - 0.5 * (low[:2] + high[:2])
@@ -75,13 +85,17 @@ def _coarse(sweep: Sweep, per_turn: int) -> Mesh:
 
 
 def _draw_faces(
-    draw: ImageDraw.ImageDraw, meshes: list[Mesh], width: int, height: int, is_skin: bool
+    draw: ImageDraw.ImageDraw,
+    meshes: list[Mesh],
+    width: int,
+    height: int,
+    is_skin: bool,
+    bounds: Array | None = None,
 ) -> None:
-    seen = _seen(np.concatenate([mesh.vertices for mesh in meshes]))
-    starts = np.cumsum([0, *(len(mesh.vertices) for mesh in meshes[:-1])])
-    faces = np.concatenate([mesh.faces + start for mesh, start in zip(meshes, starts, strict=True)])
+    vertices, faces = as_one(meshes)
+    seen = _seen(vertices)
     paint = np.concatenate([_face_colours(mesh) for mesh in meshes])
-    flat, _ = _flat(seen, width, height)
+    flat, _ = _flat(seen, width, height, bounds)
     corners = seen[faces]
     normal = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
     normal /= np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-300)

@@ -9,8 +9,19 @@ import numpy as np
 import trimesh
 
 from metaspira.formats.meshes import NamedMesh, Progress, rgb, written
+from metaspira.numbers.jets import Array
 from metaspira.part import AnyPart
 from metaspira.solids.proof import Proof, ProofError
+from metaspira.sweep.mesh import Indices
+
+_UNITS = {
+    lib3mf.ModelUnit.MicroMeter: 0.001,
+    lib3mf.ModelUnit.MilliMeter: 1.0,
+    lib3mf.ModelUnit.CentiMeter: 10.0,
+    lib3mf.ModelUnit.Inch: 25.4,
+    lib3mf.ModelUnit.Foot: 304.8,
+    lib3mf.ModelUnit.Meter: 1000.0,
+}
 
 
 def write(part: AnyPart, file: FilePath, chord_error: float, progress: Progress) -> Proof:
@@ -51,19 +62,38 @@ def _export(meshes: list[NamedMesh], file: FilePath) -> None:
     writer.WriteToFile(str(file))
 
 
-def _load(file: FilePath) -> trimesh.Trimesh:
-    """All mesh objects of a 3MF file as one mesh. Raises ProofError where its unit is not the millimetre."""
+def read(file: FilePath) -> tuple[Array, Indices, float]:
+    """Vertices (n, 3) and faces (m, 3) of what a 3MF file would build, and millimetres in its unit. Raises ValueError where it
+    builds nothing of triangles."""
     model = lib3mf.get_wrapper().CreateModel()
     model.QueryReader("3mf").ReadFromFile(str(file))
-    if model.GetUnit() != lib3mf.ModelUnit.MilliMeter:
+    vertices: list[Array] = []
+    faces: list[Indices] = []
+    count = 0
+    items = model.GetBuildItems()
+    while items.MoveNext():
+        item = items.GetCurrent()
+        resource = item.GetObjectResource()
+        if not resource.IsMeshObject():
+            continue
+        body = model.GetMeshObjectByID(resource.GetResourceID())
+        places = np.array([list(v.Coordinates) for v in body.GetVertices()], dtype=float)
+        move = np.array([list(row) for row in item.GetObjectTransform().Fields], dtype=float)
+        vertices.append(places @ move[:3] + move[3])
+        triangles = [list(t.Indices) for t in body.GetTriangleIndices()]
+        faces.append(np.array(triangles, dtype=np.int32) + count)
+        count += len(places)
+    if not vertices:
+        raise ValueError("the file holds no triangles")
+    return np.concatenate(vertices), np.concatenate(faces), _UNITS[model.GetUnit()]
+
+
+def _load(file: FilePath) -> trimesh.Trimesh:
+    """All that a 3MF file builds as one mesh. Raises ProofError where its unit is not the millimetre."""
+    try:
+        vertices, faces, unit = read(file)
+    except ValueError:
+        raise ProofError("the 3MF file holds no mesh") from None
+    if unit != 1.0:
         raise ProofError("the 3MF file is not in millimetres")
-    parts = []
-    bodies = model.GetMeshObjects()
-    while bodies.MoveNext():
-        body = bodies.GetCurrentMeshObject()
-        vertices = np.array([list(v.Coordinates) for v in body.GetVertices()], dtype=float)
-        faces = np.array([list(t.Indices) for t in body.GetTriangleIndices()], dtype=np.int64)
-        parts.append(trimesh.Trimesh(vertices, faces, process=False))
-    if not parts:
-        raise ProofError("the 3MF file holds no mesh")
-    return parts[0] if len(parts) == 1 else trimesh.util.concatenate(parts)
+    return trimesh.Trimesh(vertices, faces, process=False)

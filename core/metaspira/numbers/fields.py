@@ -15,7 +15,7 @@ from pydantic_core import CoreSchema, core_schema
 from metaspira.numbers.expressions import MAX_CHARACTERS
 from metaspira.numbers.formulas import Formula
 
-Kind = Literal["length", "area", "angle", "radian", "turns", "force", "number", "count"]
+Kind = Literal["length", "area", "volume", "angle", "radian", "turns", "force", "number", "count"]
 
 
 @dataclass(frozen=True)

@@ -13,11 +13,12 @@ from typing import Any
 
 import pint
 
-from metaspira.problems import nearest
+from metaspira.problems import Fix, Problem, RecipeError, nearest
 
 PLAIN = (0.0, 0.0, 0.0)
 LENGTH = (1.0, 0.0, 0.0)
 AREA = (2.0, 0.0, 0.0)
+VOLUME = (3.0, 0.0, 0.0)
 ANGLE = (0.0, 1.0, 0.0)
 FORCE = (0.0, 0.0, 1.0)
 
@@ -116,3 +117,15 @@ def dimension_name(dimension: Dimension) -> str:
     }
     length, angle, force = dimension
     return names.get(dimension, f"mm^{length:g}·rad^{angle:g}·N^{force:g}")
+
+
+def length_of_file(own: float | None, name: str | None, what: str) -> float:
+    """Millimetres in a file's unit of length: its `own`, or the one of this name where `what` does not say. Raises RecipeError
+    where neither does."""
+    if own is not None:
+        return own
+    if not name:
+        raise RecipeError(
+            Problem("/unit", f"{what} does not say its unit", "say which it is: mm, cm, m or in", Fix("/unit", "mm"))
+        )  # fmt: skip
+    return unit(name).value

@@ -104,10 +104,8 @@ class ShapedCoil:
 
     def derivatives(self, t: Array, order: int) -> tuple[Array, ...]:
         theta = Jet.variable(t, order)
-        share = t / self.end
-        stretch = [self.end**-k for k in range(order + 1)]
-        radius = Jet([c * f for c, f in zip(self.radius.jet(share, order).c, stretch, strict=True)])
-        climb = [c * f / _TURN for c, f in zip(self.pitch.jet(share, order).c, stretch, strict=True)]
+        radius = self.radius.over(t, self.end, order)
+        climb = [c / _TURN for c in self.pitch.over(t, self.end, order).c]
         height = Jet(climb[:order]).integral(self._rise(t)) if order else Jet([self._rise(t)])
         u, v = self.base(theta * self.hand + self.start_angle)
         x, y = radius * u, radius * v

@@ -101,6 +101,11 @@ class Path(ABC):
         """True lengths inside the path at which its curvature jumps."""
         return ()
 
+    @property
+    def without_legs(self) -> Path:
+        """The path without its legs."""
+        return self
+
     def at(self, s: Array) -> Stations:
         """Position, tangent and curvature vector at true length s (n,), 0 ≤ s ≤ length."""
         return Stations(s, *self.derivatives(s, 2))
@@ -285,6 +290,10 @@ class JoinedPath(Path):
     @property
     def length(self) -> float:
         return float(self.starts[-1])
+
+    @property
+    def without_legs(self) -> Path:
+        return self.pieces[self.main]
 
     @property
     def breaks(self) -> tuple[float, ...]:

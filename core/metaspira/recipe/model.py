@@ -6,9 +6,12 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Discriminator, Field, StringConstraints, Tag, TypeAdapter
 
+from metaspira.materials import Finish, MaterialName, OwnMaterial
 from metaspira.numbers.fields import Distance, Length, Quantity
 from metaspira.numbers.kind import Kind
 from metaspira.paths import PathKind
+from metaspira.recipe.expected import Expected
+from metaspira.references.asked import ReferenceBody
 from metaspira.sections import SectionKind
 from metaspira.springs.asked import AskedSpring
 from metaspira.strands import Strands
@@ -21,19 +24,6 @@ FORMAT = "metaspira/1"
 
 Name = Annotated[str, StringConstraints(pattern=r"^[A-Za-z_][A-Za-z0-9_]{0,40}$")]
 Value = Annotated[float, Quantity("number", -1e12, 1e12)]
-
-MaterialName = Literal[
-    "spring-steel",
-    "stainless-steel",
-    "brass",
-    "phosphor-bronze",
-    "copper",
-    "aluminium",
-    "titanium",
-    "polyamide",
-    "polylactide",
-    "oak",
-]
 
 
 class Use(Kind):
@@ -48,13 +38,15 @@ class Fit(Kind):
     """The space that the part works in: a bore around it, a rod inside it, the air it must keep.
 
     `bore` and `rod` are diameters around the z axis; `length` is the space along it; `gap` is the
-    least air wanted, between coils and to bore and rod.
+    least air wanted, between coils, to bore and rod, and to
+    reference `bodies`.
     """
 
     bore: Length | None = None
     rod: Length | None = None
     length: Length | None = None
     gap: Distance | None = None
+    bodies: Annotated[tuple[ReferenceBody, ...], Field(max_length=4)] = ()
 
 
 class Wire(Kind):
@@ -82,8 +74,10 @@ class Document(Kind):
     name: str = Field("Unnamed", max_length=120)
     unit: Literal["mm", "cm", "m", "in"] = "mm"
     variables: dict[Name, Value] = Field(default_factory=dict, max_length=200)
-    material: MaterialName = "spring-steel"
+    material: MaterialName | OwnMaterial = "spring-steel"
+    finish: Finish | None = None
     note: str = Field("", max_length=4000)
+    expected: Expected = Expected()
 
 
 class Recipe(Wire, Document):

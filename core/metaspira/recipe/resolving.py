@@ -9,7 +9,17 @@ from typing import Any, TypeVar
 from metaspira.numbers.expressions import ExpressionError, evaluate, names_in
 from metaspira.numbers.fields import FormulaOf, Kind, Quantity
 from metaspira.numbers.formulas import Formula
-from metaspira.numbers.measure import ANGLE, AREA, FORCE, LENGTH, PLAIN, Measure, dimension_name, unit
+from metaspira.numbers.measure import (
+    ANGLE,
+    AREA,
+    FORCE,
+    LENGTH,
+    PLAIN,
+    VOLUME,
+    Measure,
+    dimension_name,
+    unit,
+)
 from metaspira.problems import Fix, Problem, RecipeError, pointer
 from metaspira.recipe.fields import formula_fields, number_fields, replaced
 from metaspira.recipe.model import Document
@@ -27,6 +37,7 @@ class _Words:
 _WANTED = {
     "length": LENGTH,
     "area": AREA,
+    "volume": VOLUME,
     "angle": ANGLE,
     "radian": ANGLE,
     "turns": PLAIN,
@@ -37,6 +48,7 @@ _WANTED = {
 _WORDS = {
     "length": _Words("a length", "“12 mm”", " mm"),
     "area": _Words("an area", "“12 mm * 1 mm”", " mm²"),
+    "volume": _Words("a volume", "“12 mm * 1 mm * 1 mm”", " mm³"),
     "angle": _Words("an angle", "“30 deg” or “2 turns”", "°"),
     "radian": _Words("an angle", "“t” or “2 turns”", " rad"),
     "turns": _Words("a number of turns", "“8.5”", " turns"),
@@ -177,7 +189,9 @@ def _in_base_units(measure: Measure, kind: Kind, unit_name: str) -> Any:
 def _plain_factor(kind: Kind, unit_name: str) -> float:
     """What a plain number of this kind is multiplied by to be in base units."""
     length = unit(unit_name).value
-    return {"length": length, "area": length**2, "angle": math.pi / 180}.get(kind, 1.0)
+    return {"length": length, "area": length**2, "volume": length**3, "angle": math.pi / 180}.get(
+        kind, 1.0
+    )
 
 
 def in_typed_units(value: float, quantity: Quantity, unit_name: str) -> float:

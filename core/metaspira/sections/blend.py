@@ -22,14 +22,15 @@ from metaspira.numbers.quadrature import RunningIntegral
 from metaspira.problems import Problem, RecipeError
 from metaspira.schedules import Varying, constantly, through
 from metaspira.sections.loops import fitted
-from metaspira.sections.outline import Edge, Outline
+from metaspira.sections.outline import Edge, Outline, chebyshev
 
 _DEGREE = 9
-_NODES = 0.5 - 0.5 * np.cos(np.pi * np.arange(_DEGREE + 1) / _DEGREE)
+_NODES = chebyshev(_DEGREE)
 _SAMPLES = 360
 _SAME = 1e-7
+_MOMENTS = 3
 _GAUSS, _WEIGHTS = (
-    0.5 * (x + k) for x, k in zip(np.polynomial.legendre.leggauss(12), (1, 0), strict=True)
+    0.5 * (x + k) for x, k in zip(np.polynomial.legendre.leggauss(24), (1, 0), strict=True)
 )
 
 
@@ -115,6 +116,21 @@ class SectionAlong:
                 total[1] += sign * ((u * u * dv) @ _WEIGHTS) / 2
                 total[2] -= sign * ((v * v * du) @ _WEIGHTS) / 2
         return total[0], total[1], total[2]
+
+    def products(self, share: Array) -> dict[tuple[int, int], Array]:
+        """Moments ∬ uⁱ vʲ du dv, i + j ≤ 3, by (i, j), at each share, (n,) each: ∮ uⁱ⁺¹ vʲ dv / (i + 1); holes are taken off."""
+        at = share if self.varies else share[:1]
+        weights = self.weights(at)
+        powers = [(i, j) for i in range(_MOMENTS + 1) for j in range(_MOMENTS + 1 - i)]
+        total = {power: np.zeros(len(at)) for power in powers}
+        for loop, sign in self._loops:
+            for points, slopes in loop:
+                point = np.tensordot(weights, points, axes=1)
+                rise = np.tensordot(weights, slopes, axes=1)[..., 1]
+                for i, j in powers:
+                    density = point[..., 0] ** (i + 1) * point[..., 1] ** j * rise
+                    total[i, j] += sign * (density @ _WEIGHTS) / (i + 1)
+        return {power: np.broadcast_to(value, share.shape) for power, value in total.items()}
 
     @cached_property
     def _loops(self) -> list[tuple[list[tuple[Array, Array]], float]]:

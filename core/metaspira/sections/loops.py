@@ -25,7 +25,7 @@ from metaspira.numbers.jets import Array
 from metaspira.numbers.kind import Kind
 from metaspira.numbers.splines import spline_through
 from metaspira.problems import Problem, RecipeError
-from metaspira.sections.outline import Edge, Outline, arc, line
+from metaspira.sections.outline import Edge, Outline, arc, bernstein, line
 
 Entry = (
     tuple[Offset, Offset]
@@ -231,11 +231,7 @@ def _shifted(edge: Edge, distance: float) -> Edge:
 def fitted(t: Array, points: Array, colour: str | None = None) -> Edge:
     """The polynomial Bézier edge through points (n, 2) at parameters t (n,) from 0 to 1."""
     degree = len(t) - 1
-    k = np.arange(degree + 1)
-    basis = (
-        np.array([math.comb(degree, i) for i in k]) * t[:, None] ** k * (1 - t[:, None]) ** (degree - k)
-    )
-    control: Array = np.linalg.solve(basis, points).astype(float)
+    control: Array = np.linalg.solve(bernstein(degree, t), points).astype(float)
     control[0], control[-1] = points[0], points[-1]
     return Edge(control, np.ones(degree + 1), colour)
 

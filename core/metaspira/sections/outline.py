@@ -73,8 +73,8 @@ class Edge:
             slope = self.points[1] - self.points[0]
             return self.points[0] + t[:, None] * slope, np.broadcast_to(slope, (len(t), 2))
         degree = len(self.points) - 1
-        basis = _bernstein(degree, t) * self.weights
-        lower = _bernstein(degree - 1, t)
+        basis = bernstein(degree, t) * self.weights
+        lower = bernstein(degree - 1, t)
         weighted = self.points * self.weights[:, None]
         d_weighted = degree * np.diff(weighted, axis=0)
         d_weights = degree * np.diff(self.weights)
@@ -221,7 +221,13 @@ def _ring(outline: Outline, facets: int, line_pieces: int) -> Ring:
     return Ring(outline, np.concatenate(points), np.concatenate(edge_of), np.concatenate(t_of))
 
 
-def _bernstein(degree: int, t: Array) -> Array:
+def chebyshev(degree: int) -> Array:
+    """The places (degree + 1,) from 0 to 1 through which a polynomial of that degree is best drawn."""
+    return 0.5 - 0.5 * np.cos(np.pi * np.arange(degree + 1) / degree)
+
+
+def bernstein(degree: int, t: Array) -> Array:
+    """The Bernstein polynomials (n, degree + 1) at t (n,)."""
     if degree == 1:
         return np.stack([1 - t, t], axis=1)
     if degree == 2:

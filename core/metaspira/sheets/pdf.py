@@ -54,8 +54,12 @@ def pdf_of(sheet: Sheet) -> bytes:
 
 
 def _words(text: str, style: ParagraphStyle) -> Paragraph:
-    plain = text.translate(_PLAIN).encode("cp1252", "replace").decode("cp1252")
-    return Paragraph(escape(plain), style)
+    return Paragraph(escape(plain(text)), style)
+
+
+def plain(text: str) -> str:
+    """A text in the letters of the PDF standard fonts."""
+    return text.translate(_PLAIN).encode("cp1252", "replace").decode("cp1252")
 
 
 def _drawn(drawing: Drawing) -> shapes.Drawing:

@@ -37,12 +37,13 @@ class Circle:
 
 @dataclass(frozen=True)
 class Text:
-    """A text at a place, `anchor` its start, middle or end; turned upwards where it is `upright`."""
+    """A text at a place, `anchor` its start, middle or end; turned upwards where it is `upright`; `size` of its type in mm."""
 
     place: Point
     words: str
     anchor: str = "middle"
     upright: bool = False
+    size: float = 2.8
 
 
 @dataclass(frozen=True)

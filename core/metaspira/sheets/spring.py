@@ -1,9 +1,10 @@
-"""The data sheet of a compression spring, in the trade's usual order: dimensions, wire, ends, hand, loads, rate,
+"""The data sheet of a spring, in the trade's usual order: dimensions, wire, ends, hand, loads, rate,
 tolerances, finish, notes, and drawings to scale whose dimensions come from the recipe."""
 
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from datetime import date
 
 import numpy as np
@@ -13,12 +14,16 @@ from metaspira.numbers.jets import Array
 from metaspira.part import Part
 from metaspira.paths.coil import Coil
 from metaspira.sheets.sheet import Circle, Drawing, Line, Point, Row, Section, Sheet, Text
+from metaspira.springs.asked import SpiralSpring
 from metaspira.springs.compression import Compression
 from metaspira.springs.extension import Extension
 from metaspira.springs.fatigue import life_of
+from metaspira.springs.nested import Nested
+from metaspira.springs.spiral import Spiral
 from metaspira.springs.spring import AnySpring
 from metaspira.springs.tolerance import tolerances_of
 from metaspira.springs.torsion import Torsion
+from metaspira.springs.turning import Turning
 
 _SCALES = (20, 10, 5, 2, 1, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01, 0.005)
 _ROOM = (70.0, 62.0)
@@ -34,25 +39,76 @@ def spring_sheet(part: Part, on: date) -> Sheet:
     spring = part.spring
     if spring is None:
         raise ValueError("the part is no spring")
+    finish = "none asked for"
+    drawings: tuple[Drawing, ...] = (_coil(spring),)
     if isinstance(spring, Extension):
         title, standards = "Extension spring, data sheet", "EN 13906-2, hooks after Shigley"
-        own: tuple[Section, ...] = (_pulls(spring), _body_limits(spring))
-        finish = "none asked for"
+        sections = (*_made(part, spring), _pulls(spring), _body_limits(spring))
+    elif isinstance(spring, Spiral):
+        title, standards = "Spiral spring, data sheet", "Wahl and EN 13906-3"
+        sections, drawings = (*_made(part, spring), _turns(spring)), (_plan(spring),)
     elif isinstance(spring, Torsion):
         title, standards = "Torsion spring, data sheet", "EN 13906-3"
-        own = (_turns(spring),)
-        finish = "none asked for"
+        sections = (*_made(part, spring), _turns(spring))
     else:
         title, standards = "Compression spring, data sheet", "EN 13906-1 and EN 15800"
-        own = (_loads(spring), _tolerances(spring), _limits(spring))
-        finish = "shot-peened" if spring.asked.peened else "none asked for"
+        finish = "shot-peened" if spring.asked.peened else finish
+        if isinstance(spring, Nested):
+            title = "Compression springs one in the other, data sheet"
+            drawings = tuple(_coil(one) for one in spring.members)
+            sections = (_shared(part, spring), *_of_each(part, spring))
+        else:
+            sections = _pushing(part, spring)
     notes = Section("Notes", (Row("Note", part.recipe.note or "none"), Row("Finish", finish)))
     return Sheet(
         part.recipe.name,
         title,
-        (_dimensions(part, spring), _wire(part, spring), _ends(part), *own, notes),
-        (_coil(spring), _diagram(spring)),
+        (*sections, notes),
+        (*drawings, _diagram(spring)),
         f"Metaspira {__version__}, {on.isoformat()}. Formulas of {standards}; strengths and tolerances from memory of them.",
+    )
+
+
+def _made(part: Part, spring: AnySpring) -> tuple[Section, ...]:
+    """What it is made as."""
+    return _dimensions(part, spring), _wire(part, spring), _ends(part)
+
+
+def _pushing(part: Part, spring: Compression) -> tuple[Section, ...]:
+    return *_made(part, spring), _loads(spring), _tolerances(spring), _limits(spring)
+
+
+def _of_each(part: Part, spring: Nested) -> tuple[Section, ...]:
+    """The sections of each spring of a nest, with its name."""
+    named = zip(part.bodies, part.members, spring.members, strict=True)
+    return tuple(
+        replace(section, title=f"{section.title}, {body.name}")
+        for body, member, one in named
+        for section in _pushing(member, one)
+    )
+
+
+def _shared(part: Part, spring: Nested) -> Section:
+    """What the springs of a nest do together."""
+    rows = [
+        Row(
+            f"At {_mm(point.length)}",
+            f"{point.force:.4g} N",
+            ", ".join(
+                f"{body.name} {force:.4g} N"
+                for body, force in zip(part.bodies, spring.forces(point.length), strict=True)
+            ),
+        )
+        for point in spring.points
+    ]
+    return Section(
+        "Loads of the nest",
+        (
+            *rows,
+            Row("Free length", _mm(spring.free_length), "the longest spring"),
+            Row("At block", f"{spring.block_force:.4g} N", f"at {_mm(spring.solid_length)}"),
+            Row("Rate", f"{spring.rate:.4g} N/mm", "from 30 to 70 % of the way to block"),
+        ),
     )
 
 
@@ -62,9 +118,9 @@ def _mm(value: float) -> str:
 
 def _dimensions(part: Part, spring: AnySpring) -> Section:
     shape = spring.shape
-    radii = spring.turns.radii
-    mean = sorted({round(2 * float(r), 3) for r in (radii[0], radii.max(), radii.min(), radii[-1])})
-    inside, outside = 2 * float(radii.min()) - shape.width, 2 * float(radii.max()) + shape.width
+    least, most = (2 * radius for radius in spring.turns.radius.extremes())
+    mean = sorted({round(diameter, 3) for diameter in (least, most)})
+    inside, outside = least - shape.width, most + shape.width
     grown = ""
     length: tuple[Row, ...] = ()
     if isinstance(spring, Compression):
@@ -81,7 +137,7 @@ def _dimensions(part: Part, spring: AnySpring) -> Section:
             Row("Wire diameter, d", _mm(shape.width))
             if shape.round
             else Row("Wire, width by height", f"{_mm(shape.width)} by {_mm(shape.height)}"),
-            Row("Mean diameter, D", " … ".join(_mm(m) for m in (mean if len(mean) < 3 else (mean[0], mean[-1])))),
+            Row("Mean diameter, D", " … ".join(_mm(m) for m in mean)),
             Row("Outside diameter", _mm(outside), grown),
             Row("Inside diameter", _mm(inside)),
             *length,
@@ -106,15 +162,18 @@ def _wire(part: Part, spring: AnySpring) -> Section:
         (
             Row("Wire", spring.wire.name, spring.wire.title),
             Row("Least tensile strength", f"{spring.strength:.4g} MPa", spring.wire.source),
-            Row(
-                "Shear modulus",
-                f"{spring.shear_modulus:.5g} MPa",
-                f"at {spring.asked.temperature:g} °C",
-            ),
+            Row(*_modulus(spring), f"at {spring.asked.temperature:g} °C"),
             Row("Developed length", _mm(part.sweep.wire_length)),
             Row("Mass", f"{part.volume * part.material.density:.4g} g", part.material.name),
         ),
     )
+
+
+def _modulus(spring: AnySpring) -> tuple[str, str]:
+    """That which it works by."""
+    if isinstance(spring, Turning):
+        return "Elastic modulus", f"{spring.elastic_modulus:.6g} MPa"
+    return "Shear modulus", f"{spring.shear_modulus:.5g} MPa"
 
 
 def _ends(part: Part) -> Section:
@@ -135,7 +194,8 @@ def _ends(part: Part) -> Section:
         for name, own in (("Start", legs.start if legs else ()), ("End", legs.end if legs else ()))
         if own
     ]
-    return Section("Ends and hand", (*rows, *hooks, Row("Hand", hand)))
+    held = (Row("Outer end", recipe.spring.outer),) if isinstance(recipe.spring, SpiralSpring) else ()
+    return Section("Ends and hand", (*rows, *hooks, *held, Row("Hand", hand)))
 
 
 def _pulls(spring: Extension) -> Section:
@@ -161,13 +221,17 @@ def _pulls(spring: Extension) -> Section:
     )
 
 
-def _turns(spring: Torsion) -> Section:
+def _turns(spring: Turning) -> Section:
     rows = [
         Row(
             f"At {point.angle:.5g}°",
             f"{point.torque:.4g} N mm",
-            f"{point.stress:.4g} MPa, corrected {point.corrected:.4g} MPa; {100 * point.utilisation:.3g} % of 0.7 Rm; "
-            f"inside {_mm(spring.inside_diameter(point.angle))}",
+            f"{point.stress:.4g} MPa, corrected {point.corrected:.4g} MPa; {100 * point.utilisation:.3g} % of 0.7 Rm"
+            + (
+                f"; inside {_mm(spring.inside_diameter(point.angle))}"
+                if isinstance(spring, Torsion)
+                else ""
+            ),
         )
         for point in spring.points
     ]
@@ -176,13 +240,17 @@ def _turns(spring: Torsion) -> Section:
         f"{spring.most_torque:.4g} N mm",
         f"0.7 Rm, at {spring.most_torque / spring.rate:.4g}°",
     )
-    return Section(
-        "Loads and rate", (*rows, Row("Rate", f"{spring.rate:.4g} N mm/°", "E I / Σ 2π r Δn"), most)
+    rate = Row("Rate", f"{spring.rate:.4g} N mm/°", "E I / L" if spring.give == 1 else "E I / (1.25 L)")
+    solid = (
+        (Row("Solid on its arbor", f"at {spring.solid_angle:.4g}°", f"arbor {_mm(spring.arbor)}"),)
+        if isinstance(spring, Spiral)
+        else ()
     )
+    return Section("Loads and rate", (*rows, rate, most, *solid))
 
 
 def _body_limits(spring: Extension) -> Section:
-    stresses = spring.hook_stresses(max((point.force for point in spring.points), default=0.0))
+    stresses = spring.hook_stresses(spring.worst_effort)
     hooks = (
         "it has none"
         if stresses is None
@@ -216,7 +284,16 @@ def _loads(spring: Compression) -> Section:
             Row("At block", f"{spring.block_force:.4g} N", f"{spring.block.stress:.4g} MPa"),
             Row("Rate, R", f"{spring.rate:.4g} N/mm", "from 30 to 70 % of the way to block"),
             Row("Rate, all turns open", f"{spring.first_rate:.4g} N/mm", "1 / Σ 2π r³ Δn / (G J)"),
+            *_relaxed(spring),
         ),
+    )
+
+
+def _relaxed(spring: Compression) -> tuple[Row, ...]:
+    lost = spring.asked.relaxation
+    left = ", ".join(f"{point.force * (1 - lost / 100):.4g} N" for point in spring.points)
+    return (
+        (Row("After relaxation", left, f"{lost:.3g} % of the force is lost"),) if lost and left else ()
     )
 
 
@@ -267,11 +344,7 @@ def _coil(spring: AnySpring) -> Drawing:
     turns, shape = spring.turns, spring.shape
     share = np.linspace(0, 1, max(200, 180 * math.ceil(turns.turns)) + 1)
     angle = turns.start_angle + turns.hand * 2 * math.pi * share * turns.turns
-    pitch = turns.pitch.value(share)
-    rise = (
-        np.concatenate([[0.0], np.cumsum(0.5 * (pitch[1:] + pitch[:-1]) * np.diff(share))])
-        * turns.turns
-    )
+    rise = turns.heights(share)
     radius = turns.radius.value(share)
     outside = 2 * float(radius.max()) + shape.width
     whole = isinstance(spring, Compression)
@@ -304,10 +377,10 @@ def _coil(spring: AnySpring) -> Drawing:
     parts: list[Line | Circle | Text] = [
         held(across[k] + outline[0], along[k] + outline[1]) for k in cuts
     ]
-    front = [k for k in range(len(share)) if turns.hand * math.sin(float(angle[k])) <= 0]
-    for run in _runs(front):
+    front = np.flatnonzero(turns.hand * np.sin(angle) <= 0)
+    for run in np.split(front, np.flatnonzero(np.diff(front) > 1) + 1):
         if len(run) > 2:
-            k = np.array(run[len(run) // 30 : len(run) - len(run) // 30])
+            k = run[len(run) // 30 : len(run) - len(run) // 30]
             parts += [
                 held(across[k] + sign * square[0][k], along[k] + sign * square[1][k], True)
                 for sign in (-1, 1)
@@ -326,14 +399,32 @@ def _coil(spring: AnySpring) -> Drawing:
     )
 
 
-def _runs(numbers: list[int]) -> list[list[int]]:
-    runs: list[list[int]] = []
-    for k in numbers:
-        if runs and k == runs[-1][-1] + 1:
-            runs[-1].append(k)
-        else:
-            runs.append([k])
-    return runs
+def _plan(spring: Spiral) -> Drawing:
+    """A flat spiral seen along its axis, both faces of its strip."""
+    turns, thickness = spring.turns, spring.shape.width
+    share = np.linspace(0, 1, 90 * math.ceil(turns.turns) + 1)
+    angle = turns.start_angle + turns.hand * 2 * math.pi * share * turns.turns
+    radius = turns.radius.value(share)
+    outside = 2 * float(radius.max()) + thickness
+    scale = _scale(outside, outside)
+    middle = _MARGIN + 0.5 * outside * scale
+    faces = [
+        np.stack([np.cos(angle), np.sin(angle)], axis=1) * ((radius + off) * scale)[:, None] + middle
+        for off in (-0.5 * thickness, 0.5 * thickness)
+    ]
+    edge = np.concatenate([faces[0], faces[1][::-1], faces[0][:1]])
+    low, high = middle - 0.5 * outside * scale, middle + 0.5 * outside * scale
+    size = 2 * _MARGIN + outside * scale
+    words = f"strip {thickness:.4g} by {spring.shape.height:.4g}, {turns.turns:.4g} turns, scale {_ratio(scale)}"
+    parts: list[Line | Circle | Text] = [
+        Line(tuple(zip(edge[:, 0].tolist(), edge[:, 1].tolist(), strict=True))),
+        Circle((middle, middle), 0.5 * spring.arbor * scale),
+        *_dimension(
+            (low, middle), (high, middle), -0.5 * outside * scale - 8, f"De {outside:.5g}", False
+        ),
+        Text((middle, high + 7), words),
+    ]
+    return Drawing("Seen along the axis, with its arbor, mm", size, size, tuple(parts))
 
 
 def _scale(width: float, height: float) -> float:
@@ -363,7 +454,7 @@ def _diagram(spring: AnySpring) -> Drawing:
     unit, its = spring.units
     inner = wide - 2 * _MARGIN, high - 2 * _MARGIN
     deflection, force = spring.curve()
-    most = max(float(force[-1]), *(point.effort for point in spring.points), 1e-9)
+    most = max(float(force[-1]), spring.worst_effort, 1e-9)
     way = max(float(deflection[-1]), 1e-9)
 
     def place(deflection: float, force: float) -> Point:
@@ -386,7 +477,7 @@ def _diagram(spring: AnySpring) -> Drawing:
             Line((at, (at[0], corner[1])), thin=True, dashed=True),
             _beside(at, f"{point.effort:.4g} {its} at {point.place:.5g}", at[0] > 0.5 * wide),
         ]
-    title = "Torque over angle" if isinstance(spring, Torsion) else "Force over length"
+    title = "Torque over angle" if isinstance(spring, Turning) else "Force over length"
     return Drawing(title, wide, high, tuple(parts))
 
 

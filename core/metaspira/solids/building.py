@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import multiprocessing
 import os
 import signal
 import tempfile
@@ -14,8 +13,10 @@ from pathlib import Path as FilePath
 from typing import Any
 
 from metaspira.part import AnyPart
+from metaspira.problems import Cancelled
 from metaspira.solids import child
 from metaspira.solids.child import Job
+from metaspira.solids.forking import children
 from metaspira.threaded import ThreadedPart
 
 _OUT_OF_MEMORY = (b"MemoryError", b"bad_alloc", b"failed to map segment", b"Cannot allocate memory")
@@ -27,10 +28,6 @@ LEAST_CHORD_ERROR, MOST_CHORD_ERROR = 1e-5, 1e3
 
 class BuildError(Exception):
     """The build did not give a proven file; the message says why."""
-
-
-class BuildCancelled(Exception):
-    """The build was stopped on request."""
 
 
 @dataclass(frozen=True)
@@ -62,7 +59,7 @@ def build_files(
     """Build `files` (their suffixes choose the formats) and give each suffix's proof.
 
     All of them appear, proven, or none. `progress` is told the share done and the step; `cancelled` is
-    asked several times a second. Raises BuildError, BuildCancelled.
+    asked several times a second. Raises BuildError, Cancelled.
     """
     folder = files[0].parent
     with tempfile.TemporaryDirectory(prefix=".building-", dir=folder) as scratch:
@@ -82,9 +79,7 @@ def build_files(
 
 
 def _run(job: Job, progress: Progress, cancelled: Callable[[], bool]) -> dict[str, dict[str, Any]]:
-    """The child is forked from a process that has the kernel loaded, so that it starts at once."""
-    processes = multiprocessing.get_context("forkserver")
-    processes.set_forkserver_preload([child.__name__, "metaspira.formats.step"])
+    processes = children()
     answer, sender = processes.Pipe(duplex=False)
     process = processes.Process(target=child.build, args=(job, sender), daemon=True)
     process.start()
@@ -107,7 +102,7 @@ def _listen(
     deadline = time.monotonic() + job.seconds
     while True:
         if cancelled():
-            raise BuildCancelled
+            raise Cancelled
         if time.monotonic() > deadline:
             raise BuildError(f"it took longer than {job.seconds} s; use fewer turns")
         if not answer.poll(0.2):

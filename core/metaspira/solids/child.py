@@ -11,6 +11,7 @@ from typing import Any
 
 from metaspira.formats import writer
 from metaspira.part import part_of
+from metaspira.solids.forking import step_back
 from metaspira.solids.proof import ProofError
 
 
@@ -29,6 +30,7 @@ class Job:
 
 def build(job: Job, answer: Connection) -> None:
     """Do a job. Sends (“progress”, (share, step)) as it goes, and last (“proofs”, …) or (“error”, text)."""
+    step_back()
     complaints = os.open(job.complaints, os.O_WRONLY | os.O_CREAT)
     os.dup2(complaints, 1)
     os.dup2(complaints, 2)

@@ -15,9 +15,9 @@ from functools import cache
 
 import numpy as np
 from scipy.interpolate import BSpline, make_interp_spline
-from scipy.special import comb
 
 from metaspira.numbers.jets import Array
+from metaspira.sections.outline import bernstein, chebyshev
 from metaspira.solids.nets import Net, Nets, PieceNets
 from metaspira.threads.body import Lateral, ThreadBody
 from metaspira.threads.surface import Piece, Slot, ThreadSurface
@@ -103,7 +103,7 @@ def _around(surface: Lateral, piece: Piece, slot: Slot) -> _Around:
         bezier = _bezier(degree)
         between = bezier.shares[:-1] + 0.5 * np.diff(bezier.shares)
         at, there = (surface.patch(piece, slot, 0, _PROBES, w) for w in (bezier.shares, between))
-        found = np.einsum("ij,njk->nik", _bernstein(degree, between) @ bezier.poles, at)
+        found = np.einsum("ij,njk->nik", bernstein(degree, between) @ bezier.poles, at)
         if np.abs(found - there).max() < _CLOSE * surface.outer_radius:
             return bezier
     return _bezier(_MOST)
@@ -111,14 +111,8 @@ def _around(surface: Lateral, piece: Piece, slot: Slot) -> _Around:
 
 @cache
 def _bezier(degree: int) -> _Around:
-    shares = 0.5 - 0.5 * np.cos(math.pi * np.arange(degree + 1) / degree)
-    return _Around(shares, np.array(np.linalg.inv(_bernstein(degree, shares))), None)
-
-
-def _bernstein(degree: int, shares: Array) -> Array:
-    k = np.arange(degree + 1)
-    values: Array = comb(degree, k) * shares[:, None] ** k * (1 - shares[:, None]) ** (degree - k)
-    return values
+    shares = chebyshev(degree)
+    return _Around(shares, np.array(np.linalg.inv(bernstein(degree, shares))), None)
 
 
 @cache

@@ -14,6 +14,7 @@ from metaspira.springs.wire import SpringWire, wires
 Stress = Annotated[float, Quantity("number", 1.0, 1e6)]
 Celsius = Annotated[float, Quantity("number", -270.0, 1000.0)]
 Torque = Annotated[float, Quantity("number", 0.0, 1e12)]
+Percent = Annotated[float, Quantity("number", 0.0, 100.0)]
 Cycles = Annotated[float, Quantity("number", 1.0, 1e12)]
 
 Grade = Literal[1, 2, 3]
@@ -64,17 +65,19 @@ class WorkingPoint(PointBase):
 
 
 class TurningPoint(PointBase):
-    """One place where a torsion spring works: the angle that it is wound by, or its torque, N mm."""
+    """One place where a spring that turns works: the angle that it is wound by, or its torque, N mm."""
 
     angle: Angle | None = None
     torque: Torque | None = None
 
 
 class SpringBase(Kind):
-    """What all springs are asked: their wire and its temperature in °C."""
+    """What all springs are asked: their wire and its temperature in °C, and the cycles between their outermost working
+    points that they shall live for."""
 
     wire: str | OwnWire = "EN 10270-1 SH"
     temperature: Celsius = 20.0
+    cycles: Cycles | None = None
 
     def spring_wire(self) -> SpringWire:
         """Raises RecipeError with the nearest name."""
@@ -97,14 +100,14 @@ class AxialSpring(SpringBase):
 
 
 class CompressionSpring(AxialSpring):
-    """A spring that pushes: how its ends are held, the cycles between its outermost working points that it shall
-    live for, whether it is shot-peened, and its grade of tolerance (EN 15800)."""
+    """A spring that pushes: how its ends are held, whether it is shot-peened, its grade of tolerance (EN 15800), and the
+    share of its force that it loses by relaxation, as the wire's maker gives it for stress, temperature and time."""
 
     kind: Literal["compression"]
     seat: Seat = "guided"
-    cycles: Cycles | None = None
     peened: bool = False
     grade: Grade = 2
+    relaxation: Percent = 0.0
 
 
 class ExtensionSpring(AxialSpring):
@@ -114,13 +117,28 @@ class ExtensionSpring(AxialSpring):
     initial_tension: Force = 0.0
 
 
-class TorsionSpring(SpringBase):
-    """A spring that turns: its legs are wound towards each other, which closes it."""
+class TurningSpring(SpringBase):
+    """A spring that turns, and where."""
 
-    kind: Literal["torsion"]
     points: tuple[TurningPoint, ...] = Field((), max_length=12)
 
 
+class TorsionSpring(TurningSpring):
+    """A spring that turns: its legs are wound towards each other, which closes it. They are held firmly where they leave the
+    turns, or by their ends alone, so that they bend as well; whether it is shot-peened."""
+
+    kind: Literal["torsion"]
+    held: Literal["firmly", "ends"] = "firmly"
+    peened: bool = False
+
+
+class SpiralSpring(TurningSpring):
+    """A flat strip that its arbor winds up; its outer end is clamped, or swivels on a pin."""
+
+    kind: Literal["spiral"]
+    outer: Literal["clamped", "pinned"] = "clamped"
+
+
 AskedSpring = Annotated[
-    CompressionSpring | ExtensionSpring | TorsionSpring, Field(discriminator="kind")
+    CompressionSpring | ExtensionSpring | TorsionSpring | SpiralSpring, Field(discriminator="kind")
 ]

@@ -1,4 +1,4 @@
-"""A finite-element model of round wire: straight Euler–Bernoulli beams in space along a centre line, with stretch,
+"""A finite-element model of wire: straight Euler–Bernoulli beams in space along a centre line, with stretch,
 bending and torsion (twelve degrees of freedom an element; Przemieniecki, Theory of Matrix Structural Analysis, 1968).
 
 It stands beside the closed sums to check them. They take the wire's torsion alone, on a coil of no slope; the beams
@@ -8,7 +8,6 @@ usual slope the two are a percent or two apart, more where there are few turns.
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -16,16 +15,17 @@ from scipy.sparse import coo_matrix
 from scipy.sparse.linalg import splu
 
 from metaspira.numbers.jets import Array
+from metaspira.springs.shape import WireShape
 
 _FREE = 6
 
 
 @dataclass(frozen=True)
 class Beams:
-    """Beams from node to node (n, 3), mm, of round wire `diameter` thick, moduli E and G in MPa."""
+    """Beams from node to node (n, 3), mm, of wire of a shape whose height is along z, moduli E and G in MPa."""
 
     nodes: Array
-    diameter: float
+    shape: WireShape
     E: float
     G: float
 
@@ -49,7 +49,7 @@ class Beams:
         """Shear stress of torsion, MPa (n − 1,), in each beam at movements (n, 6)."""
         along, length = self._along()
         twist = np.einsum("ij,ij->i", moved[1:, 3:] - moved[:-1, 3:], along) / length
-        return np.abs(twist) * self.G * self.diameter / 2
+        return np.abs(twist) * self.G * self.shape.stiffness / self.shape.modulus
 
     def _along(self) -> tuple[Array, Array]:
         steps = np.diff(self.nodes, axis=0)
@@ -74,19 +74,19 @@ class Beams:
         return coo_matrix((whole.ravel(), (rows, columns)), shape=(size, size)).tocsr()
 
     def _local(self, length: Array) -> Array:
-        area = math.pi / 4 * self.diameter**2
-        bend = self.E * math.pi / 64 * self.diameter**4
+        shape = self.shape
         k = np.zeros((len(length), 12, 12))
 
         def pair(i: int, j: int, value: Array) -> None:
             k[:, i, j] = value
             k[:, j, i] = value
 
-        for i, stiff in ((0, self.E * area), (3, self.G * math.pi / 32 * self.diameter**4)):
+        for i, stiff in ((0, self.E * shape.area), (3, self.G * shape.stiffness)):
             pair(i, i, stiff / length)
             pair(i + 6, i + 6, stiff / length)
             pair(i, i + 6, -stiff / length)
-        for shift, turn, sign in ((1, 5, 1.0), (2, 4, -1.0)):
+        aside, along = (self.E * inertia for inertia in shape.inertia)
+        for shift, turn, sign, bend in ((1, 5, 1.0, aside), (2, 4, -1.0, along)):
             push, lever, hold = 12 * bend / length**3, sign * 6 * bend / length**2, bend / length
             for i, j, value in (
                 (shift, shift, push), (shift + 6, shift + 6, push), (shift, shift + 6, -push),

@@ -18,9 +18,8 @@ from metaspira.numbers.jets import Array
 from metaspira.paths import Path
 from metaspira.springs.asked import SEATS, CompressionSpring
 from metaspira.springs.deformed import edges_of, loaded_path
+from metaspira.springs.standard import ALLOWED, ALLOWED_SOLID, buckles_at, gap_wanted
 from metaspira.springs.working import Spring, Working
-
-_STATIC, _SOLID = 0.5, 0.56
 
 
 @dataclass(frozen=True, eq=False)
@@ -41,7 +40,8 @@ class Compression(Spring):
         return self.turns.room / self.yielding
 
     @cached_property
-    def _curve(self) -> tuple[Array, Array]:
+    def closings(self) -> tuple[Array, Array]:
+        """Deflection (mm) and force (N), each (n + 1,), from free on, wherever a turn closes."""
         order = np.argsort(self.closing, kind="stable")
         force, room = self.closing[order], self.turns.room[order]
         soft = np.where(room > 0, self.yielding[order], 0.0)
@@ -50,20 +50,20 @@ class Compression(Spring):
         return np.append(0.0, deflection), np.append(0.0, force)
 
     def curve(self, count: int = 61) -> tuple[Array, Array]:
-        """Deflection (mm) and force (N), each about (count,), from free to block, its corners among them."""
-        deflection, force = self._curve
+        """Deflection (mm) and force (N), each (count,), from free to block."""
+        deflection, force = self.closings
         picked = np.linspace(0.0, deflection[-1], count)
         return picked, np.interp(picked, deflection, force)
 
     @property
     def deflection_to_block(self) -> float:
         """Sum of all gaps, mm."""
-        return float(self._curve[0][-1])
+        return float(self.closings[0][-1])
 
     @property
     def block_force(self) -> float:
         """The force at which the last turn closes, N."""
-        return float(self._curve[1][-1])
+        return float(self.closings[1][-1])
 
     @property
     def solid_length(self) -> float:
@@ -83,11 +83,11 @@ class Compression(Spring):
 
     def force_at(self, deflection: float) -> float:
         """N at a deflection, mm, up to block."""
-        return float(np.interp(deflection, *self._curve))
+        return float(np.interp(deflection, *self.closings))
 
     def deflection_at(self, force: float) -> float:
         """mm under a force, N, up to block."""
-        deflection, forces = self._curve
+        deflection, forces = self.closings
         return float(np.interp(force, forces, deflection))
 
     @property
@@ -100,9 +100,15 @@ class Compression(Spring):
         own = np.minimum(force, np.where(self.turns.room > 0, self.closing, 0.0))
         return self.stress_at(own, self.turns.radii)
 
-    def stress_along(self, force: float, share: Array) -> Array:
+    def force_at_stress(self, share: float) -> float | None:
+        """The force, N, at which the greatest plain stress is a share of the strength, or None where block comes first."""
+        needed = share * self.strength * self.shape.modulus / self.turns.radii
+        reaching = self.closing >= needed
+        return float(needed[reaching].min()) if reaching.any() else None
+
+    def stress_along(self, effort: float, share: Array) -> Array:
         """Corrected stress, MPa (n,), under a force at shares of the turns."""
-        return np.interp(share, self.turns.share, self.stresses(force)[1])
+        return np.interp(share, self.turns.share, self.stresses(effort)[1])
 
     def at_force(self, force: float) -> Working:
         return self._working(self.deflection_at(force), force)
@@ -113,7 +119,7 @@ class Compression(Spring):
 
     def _working(self, deflection: float, force: float) -> Working:
         plain, corrected = self.stresses(force)
-        deflections, forces = self._curve
+        deflections, forces = self.closings
         inside = np.append(deflections[deflections < deflection], deflection)
         energy = float(np.trapezoid(np.interp(inside, deflections, forces), inside))
         still_open = float(np.count_nonzero(self.closing > force)) * self.turns.step
@@ -128,38 +134,42 @@ class Compression(Spring):
         return self._working(self.deflection_to_block, self.block_force)
 
     @property
+    def set_at_block(self) -> float | None:
+        """How much shorter it is once it was closed to block, mm, about; None of wire that is not round.
+
+        The wire yields at 0.56 Rm, elastic and perfectly plastic (Timoshenko, Strength of Materials, part II, torsion
+        beyond the elastic limit, from memory): twisted by x times as much as it yields at, it bears
+        (4/3)(1 − 1/4x³) of the torque that it yields at, and springs back by that much alone.
+        """
+        if not self.shape.round:
+            return None
+        twist = np.maximum(self.stress_at(self.closing, self.turns.radii)[0] / self.allowed_solid, 1.0)
+        back = 4 / 3 * (1 - 1 / (4 * twist**3)) / twist
+        return float((self.turns.room * (1 - back)).sum() * self.turns.step)
+
+    @property
     def allowed(self) -> float:
         """Plain shear stress allowed at rest, MPa: 0.5 Rm (EN 13906-1)."""
-        return _STATIC * self.strength
+        return ALLOWED * self.strength
 
     @property
     def allowed_solid(self) -> float:
         """Plain shear stress allowed at block, MPa: 0.56 Rm (EN 13906-1, cold coiled)."""
-        return _SOLID * self.strength
+        return ALLOWED_SOLID * self.strength
 
     @property
     def least_gaps(self) -> float:
-        """The least sum of gaps wanted at the greatest load, mm: n (0.0015 D²/d + 0.1 d), half as much again where
-        it is cycled (EN 13906-1)."""
-        active = self.turns.room > 0
-        d = self.shape.height
-        each = 0.0015 * (2 * self.turns.radii[active]) ** 2 / d + 0.1 * d
-        return float(each.sum() * self.turns.step) * (1.5 if self.asked.cycles is not None else 1.0)
+        """The least sum of gaps wanted at the greatest load, mm."""
+        mean = 2 * self.turns.radii[self.turns.room > 0]
+        each = gap_wanted(mean, self.shape.height, self.asked.cycles is not None)
+        return float(each.sum() * self.turns.step)
 
     @property
     def buckling(self) -> float | None:
-        """The deflection, mm, at which it buckles, or None where it does not:
-
-        s = L₀ · 0.5 / (1 − G/E) · (1 − √(1 − (1 − G/E) / (0.5 + G/E) · (πD / νL₀)²))     (EN 13906-1)
-        """
-        ratio = self.shear_modulus / self.elastic_modulus
-        active = self.turns.room > 0
-        mean = 2 * float(self.turns.radii[active].mean())
-        slender = (math.pi * mean / (SEATS[self.asked.seat] * self.free_length)) ** 2
-        root = 1 - (1 - ratio) / (0.5 + ratio) * slender
-        if root < 0:
-            return None
-        deflection = self.free_length * 0.5 / (1 - ratio) * (1 - math.sqrt(root))
+        """The deflection, mm, at which it buckles, or None where it does not before block."""
+        mean = 2 * self.turns.radii[self.turns.room > 0].mean()
+        moduli = self.shear_modulus / self.elastic_modulus
+        deflection = float(buckles_at(self.free_length, mean, SEATS[self.asked.seat], moduli))
         return deflection if deflection < self.deflection_to_block else None
 
     @property

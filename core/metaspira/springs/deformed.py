@@ -15,7 +15,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.interpolate import PPoly, make_interp_spline
 
-from metaspira.numbers.jets import Array, Jet, sin_cos
+from metaspira.numbers.jets import Array, sin_cos
 from metaspira.paths.path import CoilFacts, CurvePath, Path
 from metaspira.schedules import Varying, piecewise
 from metaspira.springs.turns import Turns
@@ -40,10 +40,8 @@ class LoadedCoil:
     start: float = 0.0
 
     def derivatives(self, t: Array, order: int) -> tuple[Array, ...]:
-        scale = [self.end**-k for k in range(order + 1)]
         radius, angle, height = (
-            Jet([c * f for c, f in zip(given.jet(t / self.end, order).c, scale, strict=True)])
-            for given in (self.radius, self.angle, self.height)
+            given.over(t, self.end, order) for given in (self.radius, self.angle, self.height)
         )
         sine, cosine = sin_cos(angle * self.hand + self.start_angle)
         columns = ((radius * cosine).derivatives(), (radius * sine).derivatives(), height.derivatives())

@@ -92,9 +92,9 @@ class Extension(Spring):
         way = np.linspace(0.0, self.span[1] - self.free_length, count)
         return np.append(0.0, way), np.append(0.0, self.initial + self.rate * way)
 
-    def stress_along(self, force: float, share: Array) -> Array:
+    def stress_along(self, effort: float, share: Array) -> Array:
         """Corrected stress, MPa (n,), under a force at shares of the turns."""
-        return self.stress_at(force, self.turns.radius.value(share))[1]
+        return self.stress_at(effort, self.turns.radius.value(share))[1]
 
     def at_force(self, force: float) -> Working:
         return self._working(max(force - self.initial, 0.0) / self.rate, force)

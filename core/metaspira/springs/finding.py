@@ -30,6 +30,14 @@ from metaspira.springs.compression import Compression
 from metaspira.springs.fatigue import endurance_of
 from metaspira.springs.limits import limits_of
 from metaspira.springs.shape import WireShape
+from metaspira.springs.standard import (
+    ALLOWED,
+    ALLOWED_SOLID,
+    INDEX,
+    LEAST_TURNS,
+    buckles_at,
+    gap_wanted,
+)
 from metaspira.springs.turns import turns_of
 from metaspira.springs.wire import SpringWire, wires
 
@@ -48,8 +56,7 @@ _DRAWN = 12
 _CLOSE = 5e-3
 _SPARE = 0.02
 _CHANGE = 0.5
-_LEAST_TURNS, _MOST_TURNS = 2.0, 200.0
-_INDEX = (4.0, 20.0)
+_MOST_TURNS = 200.0
 
 
 class Load(Kind):
@@ -186,7 +193,11 @@ def _allowed(wish: Wish) -> list[SpringWire]:
             raise RecipeError(
                 Problem(f"/wires/{index}", f"there is no wire “{name}” here", f"use “{near}”")
             )
-    return [wires()[name] for name in wish.wires or wires()]
+    return [
+        wire
+        for name, wire in wires().items()
+        if (name in wish.wires if wish.wires else wire.form == "wire")
+    ]
 
 
 def _of_wire(wish: Wish, wire: SpringWire) -> Iterator[Found]:
@@ -197,9 +208,9 @@ def _of_wire(wish: Wish, wire: SpringWire) -> Iterator[Found]:
     for d in sizes:
         if not wire.has(d):
             continue
-        low = max(_INDEX[0] * d, 0.0 if wish.rod is None else wish.rod + 2 * wish.gap + d + _SPARE)
+        low = max(INDEX[0] * d, 0.0 if wish.rod is None else wish.rod + 2 * wish.gap + d + _SPARE)
         high = min(
-            _INDEX[1] * d, math.inf if wish.bore is None else wish.bore - 2 * wish.gap - d - _SPARE
+            INDEX[1] * d, math.inf if wish.bore is None else wish.bore - 2 * wish.gap - d - _SPARE
         )
         if high <= low:
             continue
@@ -211,11 +222,8 @@ def _of_wire(wish: Wish, wire: SpringWire) -> Iterator[Found]:
         k = int(np.argmin(worst))
         if not np.isfinite(worst[k]):
             continue
-        mean = (
-            float(f"{diameters[k]:.3g}")
-            if low <= float(f"{diameters[k]:.3g}") <= high
-            else float(diameters[k])
-        )
+        rounded = float(f"{diameters[k]:.3g}")
+        mean = rounded if low <= rounded <= high else float(diameters[k])
         mass = float(
             math.pi / 4 * d**2 * math.pi * mean * (turns[k] + 2) * MATERIALS[wire.material].density
         )
@@ -232,15 +240,15 @@ def _uses(wish: Wish, wire: SpringWire, d: float, mean: Array) -> tuple[dict[str
     n = wire.G * d**4 / (8 * mean**3 * rate)
     strength = wire.strength(d)
     solid = (n + 2) * d
-    gaps = n * (0.0015 * mean**2 / d + 0.1 * d) * (1.5 if wish.cycles is not None else 1.0)
+    gaps = n * gap_wanted(mean, d, wish.cycles is not None)
     left = np.maximum(wish.lengths[1] - solid, 1e-9)
-    shear = 8 * mean / (math.pi * d**3)
+    shear = mean / 2 / shape.modulus
     block = rate * np.maximum(free - solid, 0.0)
     uses = {
-        "stress at work": shear * wish.forces[1] / (0.5 * strength),
-        "stress at block": shear * block / (0.56 * strength),
+        "stress at work": shear * wish.forces[1] / (ALLOWED * strength),
+        "stress at block": shear * block / (ALLOWED_SOLID * strength),
         "travel left to block": gaps / left,
-        "turns": np.maximum(_LEAST_TURNS / n, n / _MOST_TURNS),
+        "turns": np.maximum(LEAST_TURNS / n, n / _MOST_TURNS),
     }
     pitch = d + (free - solid) / n
     grown = np.sqrt(mean**2 + (pitch**2 - d**2) / math.pi**2) + d
@@ -254,12 +262,9 @@ def _uses(wish: Wish, wire: SpringWire, d: float, mean: Array) -> tuple[dict[str
         uses["life"] = (corrected[1] - corrected[0]) / 2 / endurance + (
             corrected[1] + corrected[0]
         ) / 2 / breaking
-    ratio = wire.G / wire.E
-    inner = 1 - (1 - ratio) / (0.5 + ratio) * (math.pi * mean / (SEATS[wish.seat] * free)) ** 2
-    buckles = free * 0.5 / (1 - ratio) * (1 - np.sqrt(np.maximum(inner, 0.0)))
-    led = wish.bore is not None or wish.rod is not None
-    if not led:
-        uses["buckling"] = np.where(inner < 0, 0.0, (free - wish.lengths[1]) / buckles)
+    if wish.bore is None and wish.rod is None:
+        buckles = buckles_at(free, mean, SEATS[wish.seat], wire.G / wire.E)
+        uses["buckling"] = (free - wish.lengths[1]) / buckles
     return uses, n
 
 
@@ -285,7 +290,7 @@ def _drawn(wish: Wish, rough: Found) -> Found | None:
         )  # fmt: skip
         path = coil.path("/path", ((d / 2, d / 2, d),) * 2)
         return Compression(
-            asked, wire, turns_of(path, WireShape(d, d, True), (0.0, 0.0)), height, rough.mass
+            asked, wire, turns_of(path, WireShape(d, d, True), (0.0, 0.0)), lambda: height, rough.mass
         )
 
     def off(x: Array) -> Array:

@@ -8,10 +8,14 @@ from metaspira.recipe.model import Fit
 from metaspira.springs.compression import Compression
 from metaspira.springs.extension import Extension
 from metaspira.springs.fatigue import life_of
+from metaspira.springs.nested import Nested
+from metaspira.springs.spiral import Spiral
+from metaspira.springs.spring import AnySpring
 from metaspira.springs.torsion import Torsion
+from metaspira.springs.turning import Turning
+from metaspira.springs.working import WoundSpring
 
 _MOST = 10.0
-_INDEX = (4.0, 20.0)
 
 
 @dataclass(frozen=True)
@@ -23,24 +27,42 @@ class Limit:
     use: float
 
 
-def limits_of(spring: Compression | Extension | Torsion, fit: Fit) -> list[Limit]:
-    """The limits of a spring in its space, the most used first."""
-    if isinstance(spring, Torsion):
-        found = _turning(spring, fit)
-    else:
-        found = _pulling(spring) if isinstance(spring, Extension) else _pushing(spring, fit)
-    return sorted(found, key=lambda limit: -limit.use)
-
-
-def _turning(spring: Torsion, fit: Fit) -> list[Limit]:
-    angle = max((point.angle for point in spring.points), default=0.0)
-    stress = max((point.stress for point in spring.points), default=0.0)
-    found = [
-        Limit("spring-stress", "Stress at work", stress / spring.allowed),
-        Limit("spring-index", "Spring index", max(_INDEX[0] / spring.index, spring.index / _INDEX[1])),
+def limits_of(spring: AnySpring, fit: Fit) -> list[Limit]:
+    """The limits of a spring in its space, the most used first; of a nest each of the spring that uses the most of it."""
+    springs: tuple[AnySpring, ...] = spring.members if isinstance(spring, Nested) else (spring,)
+    each = [limit for one in springs for limit in _own(one, fit)]
+    each += [
+        Limit("spring-fatigue", "Life", life.utilisation)
+        for one in springs
+        if (life := life_of(one)) is not None
     ]
-    if fit.rod is not None:
-        free, wound = (spring.inside_diameter(a) for a in (0.0, angle))
+    most = {limit.id: limit for limit in sorted(each, key=lambda limit: limit.use)}
+    return sorted(most.values(), key=lambda limit: -limit.use)
+
+
+def _own(spring: AnySpring, fit: Fit) -> list[Limit]:
+    if isinstance(spring, Turning):
+        return _turning(spring, fit)
+    if isinstance(spring, Extension):
+        return _pulling(spring)
+    return _pushing(spring, fit) if isinstance(spring, Compression) else []
+
+
+def _index(spring: WoundSpring) -> Limit:
+    low, high = spring.indices
+    return Limit("spring-index", "Spring index", max(low / spring.index, spring.index / high))
+
+
+def _turning(spring: Turning, fit: Fit) -> list[Limit]:
+    found = [
+        Limit("spring-stress", "Stress at work", spring.worst_stress / spring.allowed),
+        _index(spring),
+    ]
+    if isinstance(spring, Spiral):
+        solid = max(spring.solid_angle, 1e-9)
+        found.append(Limit("spring-travel", "Turns till solid", min(spring.worst_way / solid, _MOST)))
+    if isinstance(spring, Torsion) and fit.rod is not None:
+        free, wound = (spring.inside_diameter(a) for a in (0.0, spring.worst_way))
         room = free - fit.rod - 2 * (fit.gap or 0.0)
         found.append(
             Limit("spring-rod", "Closing on the rod", min((free - wound) / max(room, 1e-9), _MOST))
@@ -49,13 +71,11 @@ def _turning(spring: Torsion, fit: Fit) -> list[Limit]:
 
 
 def _pulling(spring: Extension) -> list[Limit]:
-    force = max((point.force for point in spring.points), default=0.0)
-    stress = max((point.stress for point in spring.points), default=0.0)
     found = [
-        Limit("spring-stress", "Stress in the body", stress / spring.allowed),
-        Limit("spring-index", "Spring index", max(_INDEX[0] / spring.index, spring.index / _INDEX[1])),
+        Limit("spring-stress", "Stress in the body", spring.worst_stress / spring.allowed),
+        _index(spring),
     ]
-    if (hooks := spring.hook_stresses(force)) is not None:
+    if (hooks := spring.hook_stresses(spring.worst_effort)) is not None:
         (bent, twisted), (bent_most, twisted_most) = hooks, spring.allowed_hook
         found.append(
             Limit("spring-hooks", "Stress in the hooks", max(bent / bent_most, twisted / twisted_most))
@@ -68,23 +88,19 @@ def _pulling(spring: Extension) -> list[Limit]:
 
 
 def _pushing(spring: Compression, fit: Fit) -> list[Limit]:
-    life = life_of(spring)
     block = spring.deflection_to_block
-    work = max((point.deflection for point in spring.points), default=0.0)
-    stress = max((point.stress for point in spring.points), default=0.0)
+    work = spring.worst_way
     free, loaded = (spring.outside_diameter(s) for s in (0.0, min(max(work, 0.0), block)))
     found = [
-        Limit("spring-stress", "Stress at work", stress / spring.allowed),
+        Limit("spring-stress", "Stress at work", spring.worst_stress / spring.allowed),
         Limit("spring-block", "Stress at block", spring.block.stress / spring.allowed_solid),
         Limit(
             "spring-travel",
             "Travel left to block",
             min(spring.least_gaps / max(block - work, 1e-9), _MOST),
         ),
-        Limit("spring-index", "Spring index", max(_INDEX[0] / spring.index, spring.index / _INDEX[1])),
+        _index(spring),
     ]
-    if life is not None:
-        found.append(Limit("spring-fatigue", "Life", life.utilisation))
     if spring.buckling is not None:
         found.append(Limit("spring-buckling", "Buckling", work / spring.buckling))
     if fit.bore is not None:

@@ -50,6 +50,13 @@ class WireShape:
         return 8 * a * b**2 / 3 / (1 + 0.6095 * q + 0.8865 * q**2 - 1.8023 * q**3 + 0.91 * q**4)
 
     @property
+    def inertia(self) -> tuple[float, float]:
+        """I, mm⁴: bent away from the axis, in the plane of its turns, and along it."""
+        if self.round:
+            return (math.pi / 64 * self.width**4,) * 2
+        return self.height * self.width**3 / 12, self.width * self.height**3 / 12
+
+    @property
     def _halves(self) -> tuple[float, float]:
         low, high = sorted((self.width / 2, self.height / 2))
         return high, low

@@ -2,35 +2,77 @@
 
 from __future__ import annotations
 
-from metaspira.paths import Path
+import numpy as np
+
 from metaspira.paths.base import ArcLeg, HookLeg, Leg
 from metaspira.paths.coil import Coil
 from metaspira.paths.path import JoinedPath
-from metaspira.problems import Problem, RecipeError
-from metaspira.recipe.model import Recipe
+from metaspira.problems import Fix, Problem, RecipeError
+from metaspira.recipe.model import Recipe, Wire
 from metaspira.sections import Round
 from metaspira.sections.kinds import Rectangle
-from metaspira.springs.asked import ExtensionSpring, TorsionSpring
+from metaspira.springs.asked import (
+    AskedSpring,
+    CompressionSpring,
+    ExtensionSpring,
+    SpiralSpring,
+    TorsionSpring,
+)
 from metaspira.springs.compression import Compression
 from metaspira.springs.extension import Extension, Hook
+from metaspira.springs.nested import Nested
 from metaspira.springs.shape import WireShape
+from metaspira.springs.spiral import Spiral
 from metaspira.springs.torsion import Torsion
 from metaspira.springs.turns import turns_of
 from metaspira.springs.wire import SpringWire
 from metaspira.sweep.extents import extents
 from metaspira.sweep.sweep import Sweep
 
-AnySpring = Compression | Extension | Torsion
+AnySpring = Compression | Extension | Torsion | Spiral | Nested
 
 _LYING = 0.5
+_FLAT = 1e-9
 
 
-def spring_of(recipe: Recipe, sweep: Sweep, density: float) -> AnySpring | None:
-    """The spring of a resolved recipe, its wire swept as `sweep` and `density` g/mm³ heavy. Raises RecipeError
+def spring_of(recipe: Recipe, sweeps: tuple[Sweep, ...], density: float) -> AnySpring | None:
+    """The spring of a resolved recipe, its wires swept as `sweeps` and `density` g/mm³ heavy. Raises RecipeError
     where the part cannot be one."""
     asked = recipe.spring
     if asked is None:
         return None
+    if len(sweeps) == 1:
+        return _single(asked, recipe, sweeps[0], density)
+    if not isinstance(asked, CompressionSpring) or len(sweeps) != 1 + len(recipe.wires):
+        raise RecipeError(
+            Problem(
+                "/spring",
+                "of several wires only springs that push, one coil of plain wire in the other, are summed here",
+                "leave the load out",
+            )
+        )
+    for index, point in enumerate(asked.points):
+        point.demand_one(f"/spring/points/{index}")
+    bare = asked.model_copy(update={"points": ()})
+    alone = [
+        _single(bare, one, sweep, density) for one, sweep in zip(apart(recipe), sweeps, strict=True)
+    ]
+    members = tuple(one for one in alone if isinstance(one, Compression))
+    return Nested(asked, members[0].wire, members[0].turns, members)
+
+
+def apart(recipe: Recipe) -> list[Recipe]:
+    """Each wire of a recipe as a recipe of its own."""
+    wires: tuple[Wire, ...] = (recipe, *recipe.wires)
+    return [
+        recipe.model_copy(
+            update={name: getattr(wire, name) for name in Wire.model_fields} | {"wires": ()}
+        )
+        for wire in wires
+    ]
+
+
+def _single(asked: AskedSpring, recipe: Recipe, sweep: Sweep, density: float) -> AnySpring:
     wire = asked.spring_wire()
     shape = _shape(recipe, sweep)
     for index, point in enumerate(asked.points):
@@ -38,14 +80,34 @@ def spring_of(recipe: Recipe, sweep: Sweep, density: float) -> AnySpring | None:
     if isinstance(asked, ExtensionSpring):
         return _extension(asked, wire, shape, recipe, sweep)
     if isinstance(asked, TorsionSpring):
-        return Torsion(asked, wire, turns_of(_body(sweep.path), shape, (0.0, 0.0)))
+        path = sweep.path
+        low, high = path.legs_at if isinstance(path, JoinedPath) else (0.0, path.length)
+        turns = turns_of(path.without_legs, shape, (0.0, 0.0))
+        return Torsion(asked, wire, turns, (low, path.length - high))
+    if isinstance(asked, SpiralSpring):
+        return _spiral(asked, wire, shape, sweep)
     turns = turns_of(sweep.path, shape, _lying(recipe))
     if turns.active <= 0:
         raise RecipeError(
             Problem("/path/pitch", "every turn touches the next, so nothing is left to close", "use a larger pitch")
         )  # fmt: skip
     mass = sweep.wire_length * shape.area * density
-    return Compression(asked, wire, turns, extents(sweep).height, mass)
+    return Compression(asked, wire, turns, lambda: extents(sweep).height, mass)
+
+
+def _spiral(asked: SpiralSpring, wire: SpringWire, shape: WireShape, sweep: Sweep) -> Spiral:
+    free = sweep.path.without_legs
+    turns = turns_of(free, shape, (0.0, 0.0))
+    if float(np.abs(turns.pitches).max()) > _FLAT:
+        raise RecipeError(
+            Problem("/path/height", "a spiral spring lies flat", "give it no height", Fix("/path/height", 0))
+        )  # fmt: skip
+    grows = np.diff(turns.radii)
+    if not ((grows > 0).all() or (grows < 0).all()):
+        raise RecipeError(
+            Problem("/path/end_diameter", "a spiral spring winds outwards all the way", "give it another end diameter")
+        )  # fmt: skip
+    return Spiral(asked, wire, turns, free)
 
 
 def _extension(
@@ -60,7 +122,7 @@ def _extension(
                 "use a round section",
             )
         )
-    turns = turns_of(_body(sweep.path), shape, (0.0, 0.0))
+    turns = turns_of(sweep.path.without_legs, shape, (0.0, 0.0))
     legs = recipe.path.legs
     hooks = [
         hook
@@ -71,13 +133,8 @@ def _extension(
         if (hook := _hook(own, radius)) is not None
     ]
     return Extension(
-        asked, wire, turns, extents(sweep).height - shape.height * len(hooks), tuple(hooks)
+        asked, wire, turns, lambda: extents(sweep).height - shape.height * len(hooks), tuple(hooks)
     )
-
-
-def _body(path: Path) -> Path:
-    """A path without its legs."""
-    return path.pieces[path.main] if isinstance(path, JoinedPath) else path
 
 
 def _hook(legs: tuple[Leg, ...], radius: float) -> Hook | None:

@@ -78,6 +78,12 @@ class Turns:
         """Turns that take part."""
         return float(np.count_nonzero(self.room)) * self.step
 
+    def heights(self, share: Array) -> Array:
+        """Rise of the centre line, mm (n,), from the first of ascending shares of the turns on."""
+        pitch = self.pitch.value(share)
+        steps = 0.5 * (pitch[1:] + pitch[:-1]) * np.diff(share)
+        return np.concatenate([[0.0], np.cumsum(steps)]) * self.turns
+
     def touching(self, share: Array) -> Array:
         """The pitch, mm a turn (n,), at which turns touch."""
         radius, widening = self.radius(share)

@@ -9,6 +9,8 @@ from functools import cache
 from importlib import resources
 from typing import Literal
 
+from metaspira.materials import MaterialName
+
 _COLD = 20.0
 
 
@@ -16,7 +18,8 @@ _COLD = 20.0
 class SpringWire:
     """A kind of wire: `law` says how `rows` give the least tensile strength (see `data/wires.json`), MPa; diameters
     `least` to `most` in mm; moduli `E` and `G` in MPa at 20 °C, of which a share `softening` is lost for each
-    kelvin; `life` names its row of fatigue shares; `material` gives density and colour."""
+    kelvin; `life` names its row of fatigue shares; `material` gives density and colour; a strip's
+    diameter is its thickness."""
 
     name: str
     title: str
@@ -29,8 +32,9 @@ class SpringWire:
     G: float
     softening: float
     life: Literal["drawn", "tempered"]
-    material: str
+    material: MaterialName
     source: str
+    form: Literal["wire", "strip"] = "wire"
 
     def strength(self, diameter: float) -> float:
         """Least tensile strength, MPa, of a wire of a diameter, mm; beyond its range that of the nearest one."""

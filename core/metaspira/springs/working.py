@@ -4,15 +4,34 @@ from __future__ import annotations
 
 import math
 from abc import ABC, abstractmethod
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
+from typing import ClassVar, Protocol
 
 from metaspira.numbers.jets import Array
 from metaspira.paths import Path
 from metaspira.springs.asked import AxialSpring, SpringBase
 from metaspira.springs.shape import WireShape
+from metaspira.springs.standard import INDEX
 from metaspira.springs.turns import Turns
 from metaspira.springs.wire import SpringWire
+
+
+class WorkedPoint(Protocol):
+    """What a working point has, whatever the spring: where it works, how far from free, what that takes, and the
+    greatest stress, plain and corrected (MPa)."""
+
+    @property
+    def place(self) -> float: ...
+    @property
+    def way(self) -> float: ...
+    @property
+    def effort(self) -> float: ...
+    @property
+    def stress(self) -> float: ...
+    @property
+    def corrected(self) -> float: ...
 
 
 @dataclass(frozen=True)
@@ -46,12 +65,77 @@ class Working:
 
 
 @dataclass(frozen=True, eq=False)
-class WoundSpring:
-    """A spring of wound wire: what is asked of it, its wire and its turns."""
+class WoundSpring(ABC):
+    """A spring of wound wire: what is asked of it, its wire and its turns. Its place is a length (mm) or an angle
+    (degrees), its effort a force (N) or a torque (N mm), as `units` says; `indices` are its least and greatest index."""
 
     asked: SpringBase
     wire: SpringWire
     turns: Turns
+
+    units: ClassVar[tuple[str, str]]
+    indices: ClassVar[tuple[float, float]] = INDEX
+
+    @property
+    @abstractmethod
+    def points(self) -> tuple[WorkedPoint, ...]:
+        """The working points that were asked for, in their order."""
+
+    @property
+    @abstractmethod
+    def active(self) -> float:
+        """Turns that take part."""
+
+    @property
+    @abstractmethod
+    def index(self) -> float:
+        """Least w = D / d of the turns that take part."""
+
+    @property
+    @abstractmethod
+    def rate(self) -> float:
+        """Effort by place."""
+
+    @property
+    @abstractmethod
+    def allowed(self) -> float:
+        """Plain stress allowed at work, MPa."""
+
+    @property
+    @abstractmethod
+    def span(self) -> tuple[float, float]:
+        """The places between which it works or is drawn, the free one first."""
+
+    @abstractmethod
+    def curve(self, count: int = 61) -> tuple[Array, Array]:
+        """Way from free and effort, each about (count,)."""
+
+    @abstractmethod
+    def stress_along(self, effort: float, share: Array) -> Array:
+        """Corrected stress, MPa (n,), under an effort at shares of the turns."""
+
+    @abstractmethod
+    def path_to(self, place: float) -> Path:
+        """The centre line of its turns at a place, held to the span."""
+
+    def paths_to(self, place: float) -> tuple[Path, ...]:
+        """The centre line of each of its wires at a place, held to the span."""
+        return (self.path_to(place),)
+
+    @property
+    def worst_stress(self) -> float:
+        """The greatest plain stress of its working points, MPa; none where there are none."""
+        return max((point.stress for point in self.points), default=0.0)
+
+    @property
+    def worst_effort(self) -> float:
+        """The greatest force or torque of its working points."""
+        return max((point.effort for point in self.points), default=0.0)
+
+    @property
+    def worst_way(self) -> float:
+        """The furthest of its working points from free."""
+        return max((point.way for point in self.points), default=0.0)
 
     @property
     def shape(self) -> WireShape:
@@ -79,13 +163,47 @@ class WoundSpring:
 
 
 @dataclass(frozen=True, eq=False)
-class Spring(WoundSpring, ABC):
-    """A spring along its axis, and its free length, mm."""
+class Axial(WoundSpring):
+    """What works along its axis: its place is its length, its effort its force."""
 
     asked: AxialSpring
-    free_length: float
 
-    units = ("mm", "N")
+    units: ClassVar[tuple[str, str]] = ("mm", "N")
+
+    @property
+    @abstractmethod
+    def free_length(self) -> float:
+        """mm"""
+
+    @abstractmethod
+    def at_force(self, force: float) -> Working:
+        """It under a force, N."""
+
+    @abstractmethod
+    def at_length(self, length: float) -> Working:
+        """It at a length, mm."""
+
+    @cached_property
+    def points(self) -> tuple[Working, ...]:
+        """The working points that were asked for, in their order."""
+        return tuple(
+            self.at_force(point.force)
+            if point.force is not None
+            else self.at_length(self.free_length if point.length is None else point.length)
+            for point in self.asked.points
+        )
+
+
+@dataclass(frozen=True, eq=False)
+class Spring(Axial):
+    """A spring along its axis; `measured` gives its free length, mm, which takes longer than all the sums."""
+
+    measured: Callable[[], float]
+
+    @cached_property
+    def free_length(self) -> float:
+        """mm"""
+        return self.measured()
 
     @cached_property
     def yielding(self) -> Array:
@@ -106,61 +224,14 @@ class Spring(WoundSpring, ABC):
         plain = force * radius / self.shape.modulus
         return plain, plain * self.shape.correction(2 * radius / self.shape.width)
 
-    @cached_property
-    def points(self) -> tuple[Working, ...]:
-        """The working points that were asked for, in their order."""
-        return tuple(
-            self.at_force(point.force)
-            if point.force is not None
-            else self.at_length(self.free_length if point.length is None else point.length)
-            for point in self.asked.points
-        )
-
-    @property
-    @abstractmethod
-    def active(self) -> float:
-        """Turns that take part."""
-
-    @property
-    @abstractmethod
-    def index(self) -> float:
-        """Least w = D / d of the turns that take part."""
-
-    @property
-    @abstractmethod
-    def rate(self) -> float:
-        """N/mm"""
-
-    @property
-    @abstractmethod
-    def allowed(self) -> float:
-        """Plain shear stress allowed at work, MPa."""
-
-    @property
-    @abstractmethod
-    def span(self) -> tuple[float, float]:
-        """The lengths, mm, between which it works or is drawn, the free one first."""
-
-    @abstractmethod
-    def curve(self, count: int = 61) -> tuple[Array, Array]:
-        """Way from the free length (mm) and force (N), each about (count,)."""
-
-    @abstractmethod
-    def at_force(self, force: float) -> Working:
-        """The spring under a force, N."""
-
-    @abstractmethod
-    def at_length(self, length: float) -> Working:
-        """The spring at a length, mm."""
-
     @abstractmethod
     def force_of_length(self, length: float) -> float:
         """N at a length, mm, held to the span."""
 
     @abstractmethod
-    def stress_along(self, force: float, share: Array) -> Array:
-        """Corrected stress, MPa (n,), under a force at shares of the turns."""
-
-    @abstractmethod
     def path_under(self, force: float) -> Path:
         """The centre line of its turns under a force, N."""
+
+    def path_to(self, place: float) -> Path:
+        """The centre line of its turns at a length, mm, held to the span."""
+        return self.path_under(self.force_of_length(place))

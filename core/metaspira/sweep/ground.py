@@ -76,10 +76,8 @@ def volume_of(sweep: Sweep) -> float:
 
 def mesh_of(sweep: Sweep, fineness: Fineness) -> Mesh:
     """The mesh of a swept shape with its ends ground."""
-    mesh = tessellate(sweep, fineness)
-    for plane in ground_planes(sweep):
-        mesh = _trimmed(mesh, plane)
-    return mesh
+    mesh, planes = tessellate(sweep, fineness), ground_planes(sweep)
+    return _trimmed(mesh, planes) if planes else mesh
 
 
 def strips_of(sweep: Sweep, fineness: Fineness) -> Strips:
@@ -103,10 +101,12 @@ def strips_of(sweep: Sweep, fineness: Fineness) -> Strips:
     return Strips(apart, normals)
 
 
-def _trimmed(mesh: Mesh, plane: GroundPlane) -> Mesh:
+def _trimmed(mesh: Mesh, planes: tuple[GroundPlane, ...]) -> Mesh:
     properties = np.column_stack([mesh.vertices, mesh.length]).astype(np.float32)
-    whole = manifold3d.Manifold(manifold3d.Mesh(properties, mesh.faces.astype(np.uint32)))
-    kept = whole.trim_by_plane((0.0, 0.0, plane.sign), plane.sign * plane.height).to_mesh()
+    body = manifold3d.Manifold(manifold3d.Mesh(properties, mesh.faces.astype(np.uint32)))
+    for plane in planes:
+        body = body.trim_by_plane((0.0, 0.0, plane.sign), plane.sign * plane.height)
+    kept = body.to_mesh()
     rows = np.asarray(kept.vert_properties, dtype=float)
     faces = np.ascontiguousarray(np.asarray(kept.tri_verts, dtype=np.int32))
     merged = np.arange(len(rows))

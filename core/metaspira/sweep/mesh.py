@@ -7,6 +7,7 @@ normals of its own on either side of each edge of the section.
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -36,6 +37,13 @@ class Mesh:
     length: Array
     paint: Indices
     colours: tuple[str, ...] = ()
+
+
+def as_one(meshes: Sequence[Mesh]) -> tuple[Array, Indices]:
+    """Vertices (n, 3) and faces (m, 3) of several meshes."""
+    starts = np.cumsum([0, *(len(mesh.vertices) for mesh in meshes[:-1])])
+    faces = [mesh.faces + start for mesh, start in zip(meshes, starts, strict=True)]
+    return np.concatenate([mesh.vertices for mesh in meshes]), np.concatenate(faces)
 
 
 @dataclass(frozen=True)
@@ -120,7 +128,7 @@ def tessellate(sweep: Sweep, fineness: Fineness) -> Mesh:
     for index, ring in enumerate(rings):
         points = frames.points(sweep.uv(ring.points, s))[:rows]
         k = points.shape[1]
-        grid = _grid_faces(rows, k, ring.closed, sweep.closed)
+        grid = grid_faces(rows, k, ring.closed, sweep.closed)
         edge = np.tile(ring.edge.astype(np.int32), len(grid) // 2 // len(ring.edge))
         if index:
             grid = grid[:, ::-1]
@@ -150,16 +158,23 @@ def tessellate(sweep: Sweep, fineness: Fineness) -> Mesh:
     return _without_slivers(mesh) if any(end.closes for end in sweep.ends) else mesh
 
 
+def welding(vertices: Array, faces: Indices, cell: float) -> tuple[Indices, Indices, NDArray[np.bool_]]:
+    """Which vertices (k,) stay where those in one cell of a grid are made one; the faces (m, 3) of these; and which faces
+    (m,) are still triangles."""
+    _, keep, back = np.unique(np.round(vertices / cell), axis=0, return_index=True, return_inverse=True)
+    welded = back.reshape(-1)[faces].astype(np.int32)
+    whole = (
+        (welded[:, 0] != welded[:, 1]) & (welded[:, 1] != welded[:, 2]) & (welded[:, 2] != welded[:, 0])
+    )
+    return keep.astype(np.int32), welded, whole
+
+
 def _without_slivers(mesh: Mesh) -> Mesh:
     """The mesh with the vertices of each tip, which lie in one place, made one."""
-    _, keep, back = np.unique(
-        np.round(mesh.vertices, 9), axis=0, return_index=True, return_inverse=True
-    )
-    faces = back.reshape(-1)[mesh.faces]
-    whole = (faces[:, 0] != faces[:, 1]) & (faces[:, 1] != faces[:, 2]) & (faces[:, 2] != faces[:, 0])
+    keep, faces, whole = welding(mesh.vertices, mesh.faces, _SLIVER)
     return Mesh(
         mesh.vertices[keep],
-        np.ascontiguousarray(faces[whole].astype(np.int32)),
+        np.ascontiguousarray(faces[whole]),
         mesh.length[keep],
         mesh.paint[whole],
         mesh.colours,
@@ -257,7 +272,7 @@ def strips(sweep: Sweep, fineness: Fineness) -> Strips:
     return Strips(mesh, np.concatenate(normals))
 
 
-def _grid_faces(n: int, k: int, closed: bool, around: bool) -> Indices:
+def grid_faces(n: int, k: int, closed: bool, around: bool) -> Indices:
     """Two faces for each cell of n stations × k points; `around` joins the last station to the first."""
     columns = np.arange(k if closed else k - 1)
     rows = np.arange(n if around else n - 1)

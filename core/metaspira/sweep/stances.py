@@ -71,7 +71,7 @@ class Outward(Kind):
     kind: Literal["outward"]
 
     def stand(self, path: Path, outer: float) -> Stand:
-        main = path.pieces[path.main] if isinstance(path, JoinedPath) else path
+        main = path.without_legs
         if main.away(main.at(np.zeros(1))) is None:
             raise RecipeError(
                 Problem(
@@ -206,7 +206,7 @@ class Seated(Kind):
         if self.body is not None:
             surface = self.body.surface("/stance/body")
         else:
-            main = path.pieces[path.main] if isinstance(path, JoinedPath) else path
+            main = path.without_legs
             main = getattr(main, "whole", main)
             surface = main.body if isinstance(main, WrapPath) else None
         if surface is None:
@@ -294,7 +294,7 @@ def _firmness(stations: Stations, direction: Direction) -> Array:
 
 
 def _start_axes(path: Path) -> tuple[Array, Array]:
-    main = path.pieces[path.main] if isinstance(path, JoinedPath) else path
+    main = path.without_legs
     away = None if main is not path else path.away(path.at(np.zeros(1)))
     start = path.at(np.zeros(1))
     tangent = start.tangent[0]

@@ -181,7 +181,7 @@ class Sweep:
         """Predicted volume, mm³, by the integral at the head of the module."""
         total = 0.0
         for stretch in self.stretches:
-            pieces = self._pieces_of(stretch)
+            pieces = self.pieces_of(stretch)
             found = self._volume_of(stretch, pieces)
             for _ in range(_DOUBLINGS):
                 before, pieces = found, 2 * pieces
@@ -212,7 +212,7 @@ class Sweep:
         nodes, node_weights = gauss_points(0.0, 1.0, 1)
         total = 0.0
         for stretch in self.stretches:
-            p, weights = gauss_points(0.0, 1.0, self._pieces_of(stretch))
+            p, weights = gauss_points(0.0, 1.0, self.pieces_of(stretch))
             s, pace = stretch.place(p)
             frames = self.frames(s)
             for loop in range(len(self.outline.loops)):
@@ -253,7 +253,7 @@ class Sweep:
 
         total = 0.0
         for stretch in self.stretches:
-            s, weights = gauss_points(stretch.low, stretch.high, self._pieces_of(stretch))
+            s, weights = gauss_points(stretch.low, stretch.high, self.pieces_of(stretch))
             if not self.section.varies and stretch.tip == 0:
                 total += RunningIntegral(speed, stretch.low, stretch.high).total
             else:
@@ -378,7 +378,7 @@ class Sweep:
         """Turning is even in true length, in one smooth piece."""
         return self.path.even and self.changes.twist.pieces <= 1 and len(self.stretches) == 1
 
-    def _pieces_of(self, stretch: Stretch) -> int:
+    def pieces_of(self, stretch: Stretch) -> int:
         """Pieces for Gauss–Legendre quadrature over a stretch."""
         if stretch.tip:
             return 4

@@ -198,7 +198,7 @@ class AskedThread(Kind):
         other = Member("", Size(d), Size(d - height), Size(d - 2 * height), d)
         return Thread(
             f"own ⌀{d:.6g}x{self.pitch:.6g}", "own", "Own form", self.pitch, int(self.starts or 1), self.hand or "right",
-            leading, trailing, member, other, (("form", "own"), ("sizes", "own"), ("limits", "none set")),
+            leading, trailing, member, other, (("form", "own"), ("sizes", "own"), ("limits", "a form of its own, no limits set")),
         )  # fmt: skip
 
     def profile(self, thread: Thread, side: Side, state: str, allowance: float) -> Profile:

@@ -14,12 +14,12 @@ from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
-from scipy.special import comb
 
 from metaspira.numbers.jets import Array
 from metaspira.paths import Path
 from metaspira.problems import Fix, Problem, RecipeError
-from metaspira.sections.outline import Edge, line
+from metaspira.sections.loops import fitted
+from metaspira.sections.outline import Edge, chebyshev, line
 from metaspira.threads.asked import (
     AskedThread,
     BluntEnd,
@@ -366,10 +366,7 @@ def outline_edges(path: Path, place: str) -> tuple[Edge, ...]:
     """The outline (r, 0, z) of a turned body as edges in (r, z), upward, each within 30° of turning; arcs and
     curves become polynomials of degree 7 through Chebyshev points. Raises RecipeError where it goes back."""
     s = np.unique(np.concatenate([[0.0, path.length], path.breaks, path.stations_by_turning(12, 2)]))
-    k = np.arange(_DEGREE + 1)
-    shares = 0.5 - 0.5 * np.cos(math.pi * k / _DEGREE)
-    basis = comb(_DEGREE, k) * shares[:, None] ** k * (1 - shares[:, None]) ** (_DEGREE - k)
-    poles = np.linalg.inv(basis)
+    shares = chebyshev(_DEGREE)
     edges: list[Edge] = []
     for low, high in itertools.pairwise(s):
         points: Array = path.derivatives(low + (high - low) * shares, 0)[0][:, [0, 2]]
@@ -377,7 +374,7 @@ def outline_edges(path: Path, place: str) -> tuple[Edge, ...]:
         if np.abs(points - straight).max() < 1e-9 * path.length:
             edges.append(line(tuple(points[0]), tuple(points[-1])))
         else:
-            edges.append(Edge(poles @ points, np.ones(_DEGREE + 1)))
+            edges.append(fitted(shares, points))
     if edges[0].points[0, 1] > edges[-1].points[-1, 1]:
         edges = [edge.reversed() for edge in reversed(edges)]
     heights = np.concatenate([edge.at(np.linspace(0, 1, 9))[0][:, 1] for edge in edges])

@@ -2,28 +2,16 @@
 
 from __future__ import annotations
 
+from typing import TypeVar
+
 from metaspira.part import Part
-from metaspira.springs.compression import Compression
-from metaspira.springs.extension import Extension
-from metaspira.springs.torsion import Torsion
+from metaspira.springs.working import WoundSpring
+
+S = TypeVar("S", bound=WoundSpring)
 
 
-def pushing(part: Part) -> Compression:
-    """Its compression spring. Raises TypeError where it is none."""
-    if not isinstance(part.spring, Compression):
-        raise TypeError("the part is no compression spring")
-    return part.spring
-
-
-def turning(part: Part) -> Torsion:
-    """Its torsion spring. Raises TypeError where it is none."""
-    if not isinstance(part.spring, Torsion):
-        raise TypeError("the part is no torsion spring")
-    return part.spring
-
-
-def pulling(part: Part) -> Extension:
-    """Its extension spring. Raises TypeError where it is none."""
-    if not isinstance(part.spring, Extension):
-        raise TypeError("the part is no extension spring")
+def spring_as(part: Part, kind: type[S]) -> S:
+    """The spring that a part is, of a kind. Raises TypeError where it is none."""
+    if not isinstance(part.spring, kind):
+        raise TypeError(f"the part is no {kind.__name__.lower()} spring")
     return part.spring

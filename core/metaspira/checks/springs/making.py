@@ -2,23 +2,25 @@
 
 from __future__ import annotations
 
+import math
+
 from metaspira.checks.check import Check, Verdict, Window
 from metaspira.part import Part
-
-_LEAST, _MOST = 4.0, 20.0
-_LEAST_TURNS = 2.0
+from metaspira.springs.standard import LEAST_TURNS
 
 
 def check_index(part: Part, window: Window) -> Check:
-    """The spring index against 4 to 20, and at least two active turns (EN 13906-1, cold coiled)."""
+    """The spring index against 4 to 20, of strip 4 or more, and at least two active turns (EN 13906-1, cold coiled)."""
     spring = part.spring
     assert spring is not None
     value, active = spring.index, spring.active
-    margin = min(value - _LEAST, _MOST - value, active - _LEAST_TURNS)
+    low, high = spring.indices
+    margin = min(value - low, high - value, active - LEAST_TURNS)
     verdict: Verdict = "clear" if margin >= 0 else "watch"
-    limit = _MOST if value > _MOST else _LEAST
-    why = f"w = D / d = {value:.4g}; {_LEAST:g} to {_MOST:g} can be wound well. {active:.4g} turns are active"
-    if active < _LEAST_TURNS:
+    limit = high if value > high else low
+    well = f"{low:g} to {high:g}" if math.isfinite(high) else f"{low:g} or more"
+    why = f"w = D / d = {value:.4g}; {well} can be wound well. {active:.4g} turns are active"
+    if active < LEAST_TURNS:
         why += ", and at least two are wanted"
     return Check("spring-index", "Spring index", verdict, value, limit, "", why, margin)
 

@@ -5,15 +5,16 @@ from __future__ import annotations
 import math
 
 from metaspira.checks.check import Check, Verdict, Window
-from metaspira.checks.springs.kinds import pulling
+from metaspira.checks.springs.kinds import spring_as
 from metaspira.part import Part
+from metaspira.springs.extension import Extension
 
 _TIGHT = 0.02
 
 
 def check_pull(part: Part, window: Window) -> Check:
     """The shortest working point against the free length, below which nothing pulls."""
-    spring = pulling(part)
+    spring = spring_as(part, Extension)
     if not spring.points:
         return Check("spring-travel", "Length at work", "clear", None, spring.free_length, "mm", "It has no working point", math.inf)  # fmt: skip
     value = min(point.length for point in spring.points)
@@ -30,30 +31,10 @@ def check_pull(part: Part, window: Window) -> Check:
     return Check("spring-travel", "Length at work", verdict, value, spring.free_length, "mm", why, margin if verdict == "stop" else weak - spring.initial)  # fmt: skip
 
 
-def check_body(part: Part, window: Window) -> Check:
-    """The greatest plain shear stress in the body against 0.45 Rm (EN 13906-2)."""
-    spring = pulling(part)
-    value = max((point.stress for point in spring.points), default=0.0)
-    verdict: Verdict = "stop" if value > spring.allowed else "clear"
-    why = (
-        f"{value:.4g} MPa of the {spring.allowed:.4g} MPa allowed, 0.45 of Rm {spring.strength:.4g} MPa"
-    )
-    return Check(
-        "spring-stress",
-        "Stress in the body",
-        verdict,
-        value,
-        spring.allowed,
-        "MPa",
-        why,
-        spring.allowed - value,
-    )
-
-
 def check_hooks(part: Part, window: Window) -> Check:
     """Bending and torsion in the hooks against 0.75 and 0.40 Rm (Shigley, table 10-7, from memory)."""
-    spring = pulling(part)
-    force = max((point.force for point in spring.points), default=0.0)
+    spring = spring_as(part, Extension)
+    force = spring.worst_effort
     stresses = spring.hook_stresses(force)
     bent_most, twisted_most = spring.allowed_hook
     if stresses is None:
@@ -71,7 +52,7 @@ def check_hooks(part: Part, window: Window) -> Check:
 
 def check_initial(part: Part, window: Window) -> Check:
     """The initial tension against what can be wound; it needs turns that touch (common practice, no source)."""
-    spring = pulling(part)
+    spring = spring_as(part, Extension)
     value, limit = spring.initial, spring.most_initial
     open_by = float(spring.turns.room.max())
     verdict: Verdict = "clear"

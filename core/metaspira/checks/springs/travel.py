@@ -5,13 +5,14 @@ from __future__ import annotations
 import math
 
 from metaspira.checks.check import Check, Verdict, Window
-from metaspira.checks.springs.kinds import pushing
+from metaspira.checks.springs.kinds import spring_as
 from metaspira.part import Part
+from metaspira.springs.compression import Compression
 
 
 def check_travel(part: Part, window: Window) -> Check:
     """What is left to block at the shortest working point, against the least sum of gaps (EN 13906-1)."""
-    spring = pushing(part)
+    spring = spring_as(part, Compression)
     limit = spring.least_gaps
     over = [
         point.force for point in spring.asked.points if point.force and point.force > spring.block_force
@@ -38,9 +39,9 @@ def check_travel(part: Part, window: Window) -> Check:
 def check_buckling(part: Part, window: Window) -> Check:
     """The greatest deflection at work against the one at which it buckles (EN 13906-1). A rod inside or a bore
     around it leads it."""
-    spring = pushing(part)
+    spring = spring_as(part, Compression)
     buckles = spring.buckling
-    value = max((point.deflection for point in spring.points), default=0.0)
+    value = spring.worst_way
     if buckles is None:
         return Check(
             "spring-buckling", "Buckling", "clear", value, None, "mm", "It does not buckle before block", math.inf
@@ -55,9 +56,9 @@ def check_buckling(part: Part, window: Window) -> Check:
 
 def check_bore(part: Part, window: Window) -> Check:
     """The air to the bore at the shortest working point, where the spring is widest."""
-    spring, fit = pushing(part), part.recipe.fit
+    spring, fit = spring_as(part, Compression), part.recipe.fit
     wanted = fit.gap or 0.0
-    deflection = max((point.deflection for point in spring.points), default=0.0)
+    deflection = spring.worst_way
     outside = spring.outside_diameter(min(max(deflection, 0.0), spring.deflection_to_block))
     if fit.bore is None:
         why = f"Under load it grows to ⌀ {outside:.5g} mm; there is no bore"

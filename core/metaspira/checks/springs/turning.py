@@ -1,38 +1,20 @@
-"""A torsion spring: is it wound the way that closes it, can its wire take it, and does it leave its rod free?"""
+"""Springs that turn: wound the way that closes them, do they leave their rod free, or wind solid?"""
 
 from __future__ import annotations
 
 import math
 
 from metaspira.checks.check import Check, Verdict, Window
-from metaspira.checks.springs.kinds import turning
+from metaspira.checks.springs.kinds import spring_as
 from metaspira.part import Part
-
-
-def check_bending(part: Part, window: Window) -> Check:
-    """The greatest plain bending stress at work against 0.7 Rm (EN 13906-3)."""
-    spring = turning(part)
-    value = max((point.stress for point in spring.points), default=0.0)
-    verdict: Verdict = "stop" if value > spring.allowed else "clear"
-    why = (
-        f"{value:.4g} MPa of the {spring.allowed:.4g} MPa allowed, 0.7 of Rm {spring.strength:.4g} MPa"
-    )
-    return Check(
-        "spring-stress",
-        "Stress at work",
-        verdict,
-        value,
-        spring.allowed,
-        "MPa",
-        why,
-        spring.allowed - value,
-    )
+from metaspira.springs.spiral import Spiral
+from metaspira.springs.torsion import Torsion
 
 
 def check_way(part: Part, window: Window) -> Check:
     """The least angle at work: unwound, the bends at the inside of the coil are pulled open (common practice, no
     source)."""
-    spring = turning(part)
+    spring = spring_as(part, Torsion)
     value = min((point.angle for point in spring.points), default=0.0)
     verdict: Verdict = "clear" if value >= 0 else "watch"
     why = (
@@ -45,8 +27,8 @@ def check_way(part: Part, window: Window) -> Check:
 
 def check_rod(part: Part, window: Window) -> Check:
     """The air to the rod where the spring is wound most, against the air asked for."""
-    spring, fit = turning(part), part.recipe.fit
-    angle = max((point.angle for point in spring.points), default=0.0)
+    spring, fit = spring_as(part, Torsion), part.recipe.fit
+    angle = spring.worst_way
     inside = spring.inside_diameter(angle)
     wanted = fit.gap or 0.0
     if fit.rod is None:
@@ -56,3 +38,16 @@ def check_rod(part: Part, window: Window) -> Check:
     verdict: Verdict = "stop" if air < 0 else "watch" if air < wanted else "clear"
     why = f"Wound by {angle:.4g}° it closes to ⌀ {inside:.5g} mm, which leaves {air:.4g} mm around the rod"
     return Check("spring-rod", "Rod under load", verdict, air, wanted, "mm", why, air - wanted)
+
+
+def check_arbor(part: Part, window: Window) -> Check:
+    """The largest angle at work against the one at which the strip is wound solid; unwound, it bends against its set."""
+    spring = spring_as(part, Spiral)
+    value, least = spring.worst_way, min((point.angle for point in spring.points), default=0.0)
+    solid = spring.solid_angle
+    verdict: Verdict = "stop" if value > solid else "watch" if least < 0 else "clear"
+    why = f"It is wound by {value:.4g}° of the {solid:.4g}° at which it is solid on its ⌀ {spring.arbor:.4g} mm arbor"
+    if verdict == "watch":
+        why = f"It is unwound by {-least:.4g}°, against its set"
+    margin = solid - value if verdict != "watch" else least
+    return Check("spring-travel", "Way it is wound", verdict, value, solid, "°", why, margin)

@@ -1,0 +1,72 @@
+"""Reference bodies: does the wire keep the air that was asked for to each?"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+
+from metaspira.checks.check import WHOLE, Check, Window, spans_below
+from metaspira.numbers.jets import Array
+from metaspira.part import AnyPart, Body, Part
+from metaspira.references.placed import PlacedBody, placed
+
+_TITLE = "Reference bodies"
+_PER_TURN = 60
+_WORST, _FINER = 6, 24
+
+
+def reference_checks(part: AnyPart) -> dict[str, Callable[[Any, Window], Check]]:
+    """The check of a part that has reference bodies."""
+    return {"reference": check_reference} if isinstance(part, Part) and part.recipe.fit.bodies else {}
+
+
+def check_reference(part: Part, window: Window = WHOLE) -> Check:
+    wanted = part.recipe.fit.gap or 0.0
+    air: dict[str, float] = {}
+    error, s, gap = 0.0, np.zeros(0), np.zeros(0)
+    for body in map(placed, part.recipe.fit.bodies):
+        error = max(error, body.error)
+        for index, wire in enumerate(part.bodies):
+            places, found = _gaps(wire, body)
+            name = body.name if len(part.bodies) == 1 else f"{body.name} from {wire.name}"
+            air[name] = float(found.min()) - body.error
+            if index == 0:
+                s, gap = (places, found) if not len(gap) else (s, np.minimum(gap, np.interp(s, places, found)))  # fmt: skip
+    nearest = min(air, key=lambda name: air[name])
+    value = air[nearest]
+    where = spans_below(s, gap - error, wanted) if value < wanted else ()
+    told = ", ".join(f"{amount:.4g} mm to {name}" for name, amount in air.items())
+    sure = f", each sure to {error:.2g} mm" if error > 0 else ""
+    if value < 0:
+        return Check("reference", _TITLE, "stop", value, wanted, "mm", f"The wire runs into {nearest}: {told}{sure}", value - wanted, where)  # fmt: skip
+    if value < wanted:
+        return Check("reference", _TITLE, "watch", value, wanted, "mm", f"Less than the {wanted:.4g} mm asked for: {told}{sure}", value - wanted, where)  # fmt: skip
+    return Check(
+        "reference", _TITLE, "clear", value, wanted, "mm", f"Air: {told}{sure}", value - wanted
+    )
+
+
+@lru_cache(maxsize=64)
+def _gaps(wire: Body, body: PlacedBody) -> tuple[Array, Array]:
+    """True lengths and the air there, mm, finer where it is least."""
+    sweep = wire.sweep
+    s = sweep.stations(_PER_TURN, least=65)
+    air = _air(wire, body, s)
+    worst = np.argsort(air)[:_WORST]
+    low, high = s[np.maximum(worst - 1, 0)], s[np.minimum(worst + 1, len(s) - 1)]
+    finer = np.linspace(low, high, _FINER).ravel()
+    every, first = np.unique(np.concatenate([s, finer]), return_index=True)
+    return every, np.concatenate([air, _air(wire, body, finer)])[first]
+
+
+def _air(wire: Body, body: PlacedBody, s: Array) -> Array:
+    sweep = wire.sweep
+    if sweep.is_tube:
+        size = sweep.scale(s)[0]
+        return body.distance(sweep.path.derivatives(s, 0)[0]) - size * sweep.outline.reach
+    frames = sweep.frames(s)
+    rings = frames.points(sweep.ring(s, 32, 4))
+    return body.distance(rings.reshape(-1, 3)).reshape(len(s), -1).min(axis=1)

@@ -1,0 +1,5 @@
+"""`python -m metaspira.cli`."""
+
+from metaspira.cli import main
+
+main()

@@ -1,0 +1,37 @@
+"""The loops of a drawing, as a section."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from pathlib import Path as FilePath
+
+from metaspira.cli.common import Commands
+from metaspira.formats.drawing import MAX_BYTES as MAX_DRAWING
+from metaspira.formats.drawing import read_drawing
+from metaspira.problems import Problem, RecipeError
+
+
+def add_to(commands: Commands) -> None:
+    """Add the command."""
+    section = commands.add_parser("section", help="the loops of a DXF or SVG drawing, as a section")
+    section.add_argument("file", type=FilePath)
+    section.add_argument("--unit", choices=("mm", "cm", "m", "in"), help="where the drawing has none")
+    section.set_defaults(run=_section)
+
+
+def _section(options: argparse.Namespace) -> int:
+    file: FilePath = options.file
+    try:
+        data = file.read_bytes()[: MAX_DRAWING + 1]
+    except OSError as error:
+        raise RecipeError(
+            Problem("/file", f"{file}: {error.strerror}", "name a drawing that can be read")
+        ) from None
+    drawing = read_drawing(data, file.suffix, options.unit)
+    loops = [loop.model_dump(mode="json") for loop in drawing.loops]
+    print(json.dumps({"kind": "free", "loops": loops}, ensure_ascii=False, indent=1))
+    for fault in drawing.faults:
+        print(f"metaspira: {fault.text}", file=sys.stderr)
+    return 0

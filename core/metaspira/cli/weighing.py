@@ -1,0 +1,47 @@
+"""Mass, surface, box, centre of mass and inertia."""
+
+from __future__ import annotations
+
+import argparse
+import json
+from dataclasses import asdict
+from pathlib import Path as FilePath
+
+from rich.console import Console
+from rich.table import Table
+
+from metaspira.cli.common import Commands
+from metaspira.part import make_part
+from metaspira.recipe.reading import read_recipe_file
+from metaspira.weighing import weigh
+
+
+def add_to(commands: Commands) -> None:
+    """Add the command."""
+    parser = commands.add_parser("weigh", help="mass, surface, box, centre of mass and inertia")
+    parser.add_argument("file", type=FilePath)
+    parser.add_argument("--json", action="store_true")
+    parser.set_defaults(run=_weigh)
+
+
+def _weigh(options: argparse.Namespace) -> int:
+    found = weigh(make_part(read_recipe_file(options.file)))
+    if options.json:
+        print(json.dumps(asdict(found), ensure_ascii=False, indent=1))
+        return 0
+    table = Table("figure", "value", "unit", box=None)
+    rows: list[tuple[str, tuple[float, ...] | None, str]] = [
+        ("Mass", (found.mass,), "g"),
+        ("Coat", None if found.coat is None else (found.coat,), "g"),
+        ("Volume", (found.volume,), "mm³"),
+        ("Surface", (found.surface,), "mm²"),
+        ("Box from", found.low, "mm"),
+        ("Box to", found.high, "mm"),
+        ("Centre of mass", found.centre, "mm"),
+        ("Principal inertia", found.principal, "g mm²"),
+    ]
+    for title, values, unit in rows:
+        if values is not None:
+            table.add_row(title, "  ".join(f"{value:.6g}" for value in values), unit)
+    Console().print(table)
+    return 0

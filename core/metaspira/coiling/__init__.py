@@ -1,0 +1,1 @@
+"""From a coil to the settings of a wire former."""

@@ -1,0 +1,184 @@
+"""The edges of a body that one sees from a direction: silhouettes, sharp edges and rims, without what is hidden.
+
+An edge is drawn where one of its faces looks at the viewer and the other away, where they meet at a sharp angle, or where
+there is only one. What stands in front of it is found in a picture of depths: a place is hidden where every pixel around it
+is nearer, so that a silhouette, beside which one sees past the body, never hides itself.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numba import njit
+from numpy.typing import NDArray
+from shapely import LineString, MultiLineString, line_merge
+
+from metaspira.numbers.jets import Array
+from metaspira.sweep.mesh import Indices, welding
+
+Flags = NDArray[np.bool_]
+
+_SHARP = math.cos(math.radians(32))
+_PIXELS = 1500
+_STEP = 2.0
+_WELD = 1e-7
+_EDGEWISE = 1e-4
+_GRID = 0.05
+_BEFORE = 8
+_SLIVER = 0.4
+
+
+@dataclass(frozen=True)
+class View:
+    """A parallel view: unit vectors to the right, upward and towards the viewer."""
+
+    right: tuple[float, float, float]
+    up: tuple[float, float, float]
+
+    @property
+    def axes(self) -> Array:
+        """(3, 3): right, up, towards the viewer."""
+        return np.array([self.right, self.up, np.cross(self.right, self.up)])
+
+
+FRONT = View((1.0, 0.0, 0.0), (0.0, 0.0, 1.0))
+TOP = View((1.0, 0.0, 0.0), (0.0, 1.0, 0.0))
+
+
+def seen_edges(vertices: Array, faces: Indices, view: View, fine: float) -> list[Array]:
+    """Polylines (n, 2) in the view's plane, mm, of what is seen of a mesh; bends under `fine` mm are drawn straight."""
+    keep, welded, whole = welding(vertices, faces, _WELD * float(np.ptp(vertices, axis=0).max()))
+    vertices, faces = vertices[keep], welded[whole]
+    seen = vertices @ view.axes.T
+    corners = seen[faces]
+    normal = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
+    size = np.linalg.norm(normal, axis=1, keepdims=True)
+    whole = size[:, 0] > 0
+    faces, normal = faces[whole], normal[whole] / size[whole]
+    low, high = seen[:, :2].min(axis=0), seen[:, :2].max(axis=0)
+    pixel = float((high - low).max()) / _PIXELS or 1.0
+    sides = np.linalg.norm(seen[faces] - np.roll(seen[faces], 1, axis=1), axis=2)
+    ends = _drawn(faces, normal, size[whole][:, 0] / sides.max(axis=1) > _SLIVER * pixel)
+    flat = np.column_stack([(seen[:, :2] - low) / pixel + 2, seen[:, 2]])
+    wide, tall = (math.ceil(c) + 5 for c in (high - low) / pixel)
+    depth = np.full((tall, wide), -np.inf)
+    _fill(depth, flat, faces)
+    segments = _visible(depth, flat, ends, pixel)
+    merged = line_merge(MultiLineString(list(segments * pixel + low - 2 * pixel)))
+    lines = merged.geoms if isinstance(merged, MultiLineString) else [merged]
+    return [np.array(LineString(line).simplify(fine).coords) for line in lines if not line.is_empty]
+
+
+def _drawn(faces: Indices, normal: Array, sound: Flags) -> Array:
+    """The edges (n, 2) that are drawn where nothing hides them; only `sound` faces (n,) know where they look."""
+    sides = np.sort(np.concatenate([faces[:, [0, 1]], faces[:, [1, 2]], faces[:, [2, 0]]]), axis=1)
+    owner = np.tile(np.arange(len(faces)), 3)
+    order = np.lexsort((sides[:, 1], sides[:, 0]))
+    sides, owner = sides[order], owner[order]
+    same = np.all(sides[1:] == sides[:-1], axis=1)
+    first = np.flatnonzero(same)
+    a, b = normal[owner[first]], normal[owner[first + 1]]
+    front, beside = a[:, 2] > _EDGEWISE, b[:, 2] > _EDGEWISE
+    towards, turns = front | beside, front != beside
+    sharp = np.einsum("ni,ni->n", a, b) < _SHARP
+    lone = ~(np.concatenate([same, [False]]) | np.concatenate([[False], same]))
+    both = sound[owner[first]] & sound[owner[first + 1]]
+    return np.concatenate([sides[first[both & (turns | (sharp & towards))]], sides[lone]])
+
+
+def _visible(depth: Array, flat: Array, ends: Array, pixel: float) -> Array:
+    """Lines (n, 2, 2), in pixels, of what nothing hides of edges."""
+    start, stop = flat[ends[:, 0]], flat[ends[:, 1]]
+    pieces = np.maximum(np.ceil(np.linalg.norm((stop - start)[:, :2], axis=1) / _STEP), 1).astype(int)
+    edge = np.repeat(np.arange(len(ends)), pieces)
+    count = np.arange(len(edge)) - np.repeat(np.cumsum(pieces) - pieces, pieces)
+    low = (count / pieces[edge])[:, None]
+    high = ((count + 1) / pieces[edge])[:, None]
+    middle = start[edge] + (low + high) / 2 * (stop - start)[edge]
+    x, y = np.floor(middle[:, 0]).astype(int), np.floor(middle[:, 1]).astype(int)
+    farthest = np.min([depth[y + dy, x + dx] for dx in (-1, 0, 1) for dy in (-1, 0, 1)], axis=0)
+    shown = middle[:, 2] >= farthest - 2 * pixel
+    return _runs(start, stop, edge[shown], count[shown], pieces, depth.shape, _BEFORE * pixel)
+
+
+def _runs(
+    start: Array,
+    stop: Array,
+    edge: Array,
+    count: Array,
+    pieces: Array,
+    shape: tuple[int, int],
+    margin: float,
+) -> Array:
+    """Lines (n, 2, 2) in pixels, each once, from the pieces of edges that are shown; those in a row are one, and those that lie
+    under nearer ones are left out."""
+    if not len(edge):
+        return np.zeros((0, 2, 2))
+    new = np.flatnonzero(np.concatenate([[True], (np.diff(edge) != 0) | (np.diff(count) != 1)]))
+    last = np.concatenate([new[1:] - 1, [len(edge) - 1]])
+    own = edge[new]
+    way = (stop - start)[own]
+    low, high = (count[new] / pieces[own])[:, None], ((count[last] + 1) / pieces[own])[:, None]
+    lines = np.stack([start[own] + low * way, start[own] + high * way], axis=1)
+    lines = lines[np.argsort(-lines[:, :, 2].mean(axis=1))]
+    grid = np.round(lines[_uncovered(lines, *shape, margin)][:, :, :2] / _GRID).astype(np.int64)
+    swapped = (grid[:, 0, 0] > grid[:, 1, 0]) | (
+        (grid[:, 0, 0] == grid[:, 1, 0]) & (grid[:, 0, 1] > grid[:, 1, 1])
+    )
+    grid[swapped] = grid[swapped][:, ::-1]
+    grid = np.unique(grid[np.any(grid[:, 0] != grid[:, 1], axis=1)], axis=0)
+    return np.asarray(grid * _GRID, dtype=float)
+
+
+@njit(cache=True)
+def _fill(depth, flat, faces):  # type: ignore[no-untyped-def]
+    """Draw the faces into the picture of depths; the nearest stays."""
+    tall, wide = depth.shape
+    for f in range(len(faces)):
+        a, b, c = flat[faces[f, 0]], flat[faces[f, 1]], flat[faces[f, 2]]
+        area = (b[0] - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (b[1] - a[1])
+        if abs(area) < 1e-12:
+            continue
+        left = max(math.floor(min(a[0], b[0], c[0]) - 0.5), 0)
+        right = min(math.ceil(max(a[0], b[0], c[0]) - 0.5), wide - 1)
+        bottom = max(math.floor(min(a[1], b[1], c[1]) - 0.5), 0)
+        top = min(math.ceil(max(a[1], b[1], c[1]) - 0.5), tall - 1)
+        for y in range(bottom, top + 1):
+            for x in range(left, right + 1):
+                px, py = x + 0.5, y + 0.5
+                u = ((b[0] - px) * (c[1] - py) - (c[0] - px) * (b[1] - py)) / area
+                v = ((c[0] - px) * (a[1] - py) - (a[0] - px) * (c[1] - py)) / area
+                w = 1 - u - v
+                if u < -1e-9 or v < -1e-9 or w < -1e-9:
+                    continue
+                near = u * a[2] + v * b[2] + w * c[2]
+                if near > depth[y, x]:
+                    depth[y, x] = near
+
+
+@njit(cache=True)
+def _uncovered(lines, tall, wide, margin):  # type: ignore[no-untyped-def]
+    """Which lines (n, 2, 3), the nearest first, are not drawn over by ones well in front of them."""
+    ink = np.full((tall, wide), -np.inf)
+    keep = np.ones(len(lines), dtype=np.bool_)
+    for n in range(len(lines)):
+        a, b = lines[n, 0], lines[n, 1]
+        steps = int(max(abs(b[0] - a[0]), abs(b[1] - a[1])) * 1.5) + 1
+        depth = 0.5 * (a[2] + b[2])
+        covered = True
+        for k in range(steps + 1):
+            x = int(a[0] + (b[0] - a[0]) * k / steps)
+            y = int(a[1] + (b[1] - a[1]) * k / steps)
+            if ink[y - 1 : y + 2, x - 1 : x + 2].max() < depth + margin:
+                covered = False
+                break
+        keep[n] = not covered
+        if covered:
+            continue
+        for k in range(steps + 1):
+            x = int(a[0] + (b[0] - a[0]) * k / steps)
+            y = int(a[1] + (b[1] - a[1]) * k / steps)
+            ink[y, x] = max(ink[y, x], depth)
+    return keep

@@ -1,0 +1,207 @@
+"""Surveys: one or two inputs over a range, with every figure and check of the part at each value."""
+
+from __future__ import annotations
+
+import csv
+import io
+import itertools
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import asdict, dataclass, field
+from typing import Annotated, Any
+
+import numpy as np
+from pydantic import Field
+
+from metaspira.checks import Report, report_on, why_of
+from metaspira.numbers.kind import Kind
+from metaspira.part import Part, make_part
+from metaspira.problems import Cancelled, Problem, RecipeError
+from metaspira.recipe.model import Recipe, ThreadRecipe
+from metaspira.spring_views import spring_figures
+from metaspira.trying import Input, input_at, with_values
+
+MOST_POINTS = 2500
+
+_Plain = Annotated[float, Field(allow_inf_nan=False, ge=-1e12, le=1e12)]
+
+
+class Over(Kind):
+    """An input, a JSON pointer, at `count` even steps from `low` to `high`, plain numbers as typed there."""
+
+    input: str = Field(max_length=200)
+    low: _Plain
+    high: _Plain
+    count: int = Field(ge=2, le=MOST_POINTS)
+
+
+@dataclass
+class Column:
+    """A figure at each point; None where the part has no such figure."""
+
+    title: str
+    unit: str
+    values: list[float | None] = field(default_factory=list)
+
+    def fill(self, rows: int) -> None:
+        """Make it `rows` long."""
+        self.values += [None] * (rows - len(self.values))
+
+
+@dataclass
+class CheckColumn(Column):
+    """A check's figure and verdict at each point."""
+
+    verdicts: list[str | None] = field(default_factory=list)
+
+    def fill(self, rows: int) -> None:
+        super().fill(rows)
+        self.verdicts += [None] * (rows - len(self.verdicts))
+
+
+@dataclass(frozen=True)
+class Survey:
+    """What was found. Points run through the last input first. `verdicts` is that of each point, “unusable” where
+    the recipe cannot be used there, and `reasons` says why."""
+
+    inputs: list[Input]
+    steps: list[list[float]]
+    figures: dict[str, Column]
+    checks: dict[str, CheckColumn]
+    verdicts: list[str]
+    reasons: list[str]
+
+    def as_dict(self) -> dict[str, Any]:
+        """The survey as JSON."""
+        return asdict(self)
+
+    @classmethod
+    def from_dict(cls, data: dict[str, Any]) -> Survey:
+        """The survey in JSON that `as_dict` gave."""
+        return cls(
+            [Input(**one) for one in data["inputs"]],
+            data["steps"],
+            {name: Column(**column) for name, column in data["figures"].items()},
+            {name: CheckColumn(**column) for name, column in data["checks"].items()},
+            data["verdicts"],
+            data["reasons"],
+        )
+
+
+def survey(
+    typed: Recipe | ThreadRecipe,
+    over: Sequence[Over],
+    progress: Callable[[float, str], None] = lambda share, step: None,
+    cancelled: Callable[[], bool] = lambda: False,
+) -> Survey:
+    """Try a recipe at every combination of one or two inputs' values. `progress` is told the share done, and
+    `cancelled` is asked before each point. Raises RecipeError, Cancelled."""
+    inputs = demand(typed, over)
+    steps = [_steps(one, asked) for one, asked in zip(inputs, over, strict=True)]
+    points = list(itertools.product(*steps))
+    found = Survey(inputs, steps, {}, {}, [], [])
+    for done, point in enumerate(points):
+        if cancelled():
+            raise Cancelled
+        progress(done / len(points), f"point {done + 1} of {len(points)}")
+        _add(found, typed, point)
+    for column in (*found.figures.values(), *found.checks.values()):
+        column.fill(len(points))
+    return found
+
+
+def csv_of(found: Survey) -> str:
+    """A survey as a table: a row a point, units in the heads."""
+    text = io.StringIO()
+    table = csv.writer(text)
+    table.writerow(
+        [
+            *(_head(one.words, one.unit) for one in found.inputs),
+            "verdict",
+            *(_head(column.title, column.unit) for column in found.figures.values()),
+            *(_head(column.title, column.unit) for column in found.checks.values()),
+            *(f"{column.title}, verdict" for column in found.checks.values()),
+            "reason",
+        ]
+    )
+    for row, point in enumerate(itertools.product(*found.steps)):
+        table.writerow(
+            [
+                *(f"{value:.10g}" for value in point),
+                found.verdicts[row],
+                *(_cell(column.values[row]) for column in found.figures.values()),
+                *(_cell(column.values[row]) for column in found.checks.values()),
+                *(column.verdicts[row] or "" for column in found.checks.values()),
+                found.reasons[row],
+            ]
+        )
+    return text.getvalue()
+
+
+def demand(typed: Recipe | ThreadRecipe, over: Sequence[Over]) -> list[Input]:
+    """The inputs that a survey goes over. Raises RecipeError where they, or the recipe, cannot be used."""
+    if not 1 <= len(over) <= 2:
+        raise RecipeError(Problem("/over", f"{len(over)} inputs are given", "survey one input, or two"))
+    points = int(np.prod([asked.count for asked in over]))
+    if points > MOST_POINTS:
+        raise RecipeError(
+            Problem("/over", f"{points} points are asked for", f"keep it to {MOST_POINTS} in all")
+        )
+    part = make_part(typed)
+    inputs = [input_at(part, asked.input, f"/over/{k}/input") for k, asked in enumerate(over)]
+    if len({one.place for one in inputs}) < len(inputs):
+        raise RecipeError(Problem("/over/1/input", "both inputs are the same", "take another one"))
+    return inputs
+
+
+def _steps(one: Input, asked: Over) -> list[float]:
+    values = np.linspace(asked.low, asked.high, asked.count)
+    if one.whole:
+        values = np.unique(np.round(values))
+    return [float(f"{value:.12g}") for value in values]
+
+
+def _add(found: Survey, typed: Recipe | ThreadRecipe, point: tuple[float, ...]) -> None:
+    at = {one.parts: value for one, value in zip(found.inputs, point, strict=True)}
+    try:
+        report = report_on(with_values(typed, at), with_remedies=False)
+    except RecipeError as error:
+        found.verdicts.append("unusable")
+        found.reasons.append("; ".join(problem.reason for problem in error.problems))
+        return
+    row = len(found.verdicts)
+    found.verdicts.append(report.verdict)
+    stops = [check for check in report.checks if check.verdict == report.verdict != "clear"]
+    found.reasons.append(stops[0].why if stops else "")
+    for name, title, unit, value in _figures(report):
+        figure = found.figures.setdefault(name, Column(title, unit))
+        figure.fill(row)
+        figure.values.append(_finite(value))
+    for check in report.checks:
+        column = found.checks.setdefault(check.id, CheckColumn(check.title, check.unit))
+        column.fill(row)
+        column.values.append(_finite(check.value))
+        column.verdicts.append(check.verdict)
+
+
+def _figures(report: Report) -> list[tuple[str, str, str, float | None]]:
+    """Name, title, unit and value of each figure of the part, and of the spring that it is."""
+    why, part = why_of(report.part), report.part
+    rows = [(name, why[name].title, why[name].unit, value) for name, value in report.figures.items()]
+    if isinstance(part, Part) and part.spring is not None:
+        rows += [
+            (f"spring-{one.key}", one.title, one.unit, one.value) for one in spring_figures(part.spring)
+        ]
+    return rows
+
+
+def _finite(value: float | None) -> float | None:
+    return value if value is not None and math.isfinite(value) else None
+
+
+def _head(title: str, unit: str) -> str:
+    return f"{title} {unit}".strip()
+
+
+def _cell(value: float | None) -> str:
+    return "" if value is None else f"{value:.10g}"
