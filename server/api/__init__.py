@@ -17,21 +17,35 @@ from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 
 from api.builds import router as builds
+from api.comparing import router as comparing
 from api.designs import router as designs
 from api.library import router as library
 from api.parts import router as parts
+from api.people import session, sharing, tokens
+from api.runs import router as runs
+from api.shelf import router as shelf
 from api.springs import router as springs
+from api.surveys import router as surveys
 from api.threads import router as threads
+from api.workshop import router as workshop
 
-_BODY_NAMES = ("recipe", "body", "wish")
+_BODY_NAMES = ("trial", "recipe", "body", "wish", "pair")
 
 api = NinjaAPI(title="Metaspira", version=__version__, docs_url=None)
 api.add_router("/designs", designs, tags=["designs"])
+api.add_router("/designs", sharing, tags=["people"])
+api.add_router("/session", session, tags=["people"])
+api.add_router("/tokens", tokens, tags=["people"])
+api.add_router("/shelf", shelf, tags=["designs"])
 api.add_router("/parts", parts, tags=["parts"])
+api.add_router("/compare", comparing, tags=["compare"])
 api.add_router("/springs", springs, tags=["springs"])
 api.add_router("/threads", threads, tags=["threads"])
 api.add_router("/library", library, tags=["library"])
+api.add_router("/workshop", workshop, tags=["workshop"])
 api.add_router("/builds", builds, tags=["builds"])
+api.add_router("/runs", runs, tags=["runs"])
+api.add_router("/surveys", surveys, tags=["surveys"])
 
 
 def _refusal(request: HttpRequest, problems: list[Problem], status: int, **more: Any) -> HttpResponse:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import uuid
 from typing import Any
 
@@ -10,12 +11,15 @@ from designs import services
 from designs.models import Revision
 from django.core.cache import cache
 from django.http import HttpRequest, HttpResponse
+from django.utils.text import slugify
 from metaspira import __version__
 from metaspira.formats.picture import picture
 from metaspira.part import part_of
 from metaspira.problems import RecipeError
 from ninja import Router, Status
+from people.access import own, visible
 
+from api.downloads import download, gives
 from api.schemas import (
     BuildOut,
     ConflictOut,
@@ -35,13 +39,15 @@ router = Router()
 @router.get("", response=list[ShelfItem])
 def shelf(request: HttpRequest, search: str = "") -> list[dict[str, Any]]:
     """The designs whose names hold `search`, the latest first."""
-    return [ShelfItem.of(revision) for revision in services.shelf(search)]
+    return [ShelfItem.of(revision) for revision in services.shelf(search, visible(request))]
 
 
 @router.post("", response={201: DesignOut})
 def create(request: HttpRequest, body: NewDesign) -> Status[dict[str, Any]]:
     """A new design, from a recipe or from the usual start."""
-    return Status(201, DesignOut.of(services.create(body.recipe or services.NEW_RECIPE)))
+    made = services.create(body.recipe or services.NEW_RECIPE)
+    own(request, made.design_id)
+    return Status(201, DesignOut.of(made))
 
 
 @router.get("/{uuid:design_id}", response={200: DesignOut, 404: Problems})
@@ -65,7 +71,9 @@ def rename(request: HttpRequest, design_id: uuid.UUID, body: Rename) -> dict[str
 @router.post("/{uuid:design_id}/copy", response={201: DesignOut, 404: Problems})
 def duplicate(request: HttpRequest, design_id: uuid.UUID) -> Status[dict[str, Any]]:
     """A new design that starts as this one."""
-    return Status(201, DesignOut.of(services.duplicate(design_id)))
+    made = services.duplicate(design_id)
+    own(request, made.design_id)
+    return Status(201, DesignOut.of(made))
 
 
 @router.delete("/{uuid:design_id}", response={204: None, 404: Problems})
@@ -79,6 +87,19 @@ def delete(request: HttpRequest, design_id: uuid.UUID) -> Status[None]:
 def restore(request: HttpRequest, design_id: uuid.UUID) -> dict[str, Any]:
     """Put a deleted design back."""
     return ShelfItem.of(services.restore(design_id))
+
+
+@router.get(
+    "/{uuid:design_id}/recipe",
+    response={404: Problems},
+    openapi_extra=gives("The recipe", ".json"),
+)
+def recipe(request: HttpRequest, design_id: uuid.UUID) -> HttpResponse:
+    """The newest recipe of a design as a file, as the command line takes it."""
+    revision = services.head(design_id)
+    name = slugify(revision.design.name) or "part"
+    text = json.dumps(revision.recipe, ensure_ascii=False, indent=2)
+    return download(text, f"{name}.spira.json")
 
 
 @router.get("/{uuid:design_id}/revisions", response={200: list[RevisionOut], 404: Problems})

@@ -3,15 +3,27 @@
 from __future__ import annotations
 
 from pathlib import PurePath
-from typing import Any
+from typing import Any, Literal
 
 from django.http import HttpRequest, HttpResponse
+from django.utils import timezone
 from metaspira.checks import report_on
+from metaspira.drawings import DRAWINGS, drawing_of
+from metaspira.fitting import fitted
+from metaspira.formats.curves import MOST_BYTES as MOST_CURVE
+from metaspira.formats.curves import read_path
 from metaspira.formats.drawing import MAX_BYTES, read_drawing
 from metaspira.formats.glb import preview_glb
+from metaspira.formats.lines import lines_of
+from metaspira.formats.outlines import outline_of
 from metaspira.part import Part, make_part
 from metaspira.recipe.model import AnyRecipe, Recipe, json_schema
+from metaspira.recipe.variables import renamed
+from metaspira.references.asked import ReferenceBody
+from metaspira.references.reading import read_body
+from metaspira.solids.outside import MOST_BYTES as MOST_BODY
 from metaspira.spring_views import spring_view
+from metaspira.trying import Input, inputs_of
 from metaspira.views import (
     field_values,
     guides,
@@ -20,11 +32,24 @@ from metaspira.views import (
     section_planes,
     slice_at,
     strip,
+    variables_of,
 )
+from metaspira.weighing import weigh
 from ninja import Body, File, Form, Router
 from ninja.files import UploadedFile
 
-from api.schemas import DrawingOut, Problems, ReportOut, SliceOut
+from api.downloads import download, gives
+from api.schemas import (
+    AroundWish,
+    CurveOut,
+    DrawingOut,
+    InputOut,
+    NewVariableName,
+    Problems,
+    ReportOut,
+    SliceOut,
+    WeightOut,
+)
 
 router = Router()
 
@@ -77,6 +102,7 @@ def check(
         "points": point_bends(part),
         "bodies": [body.name for body in part.bodies],
         "values": field_values(part),
+        "variables": variables_of(part),
         "spring": spring_view(part),
     }
 
@@ -94,6 +120,86 @@ def drawing(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = ""
     found = read_drawing(file.read(MAX_BYTES + 1), PurePath(file.name or "").suffix, unit or None)
     loops = [loop.model_dump(mode="json") for loop in found.loops]
     return {"loops": loops, "faults": [vars(fault) for fault in found.faults]}
+
+
+@router.post("/body", response={200: ReferenceBody, 422: Problems})
+def body(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -> ReferenceBody:
+    """A reference body from an STL, GLB, 3MF or STEP file, made light enough to stand in a recipe's `fit.bodies`. `unit`
+    is that of a file which does not say its own."""
+    name = PurePath(file.name or "body")
+    return read_body(file.read(MOST_BODY + 1), name.suffix, unit or None, name.stem)
+
+
+@router.post("/curve", response={200: CurveOut, 422: Problems})
+def curve(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -> dict[str, Any]:
+    """A path through points, in mm, from a CSV table, a DXF or SVG drawing, or the edges of a STEP file. `unit` is that of
+    a file which does not say its own."""
+    found = read_path(file.read(MOST_CURVE + 1), PurePath(file.name or "").suffix, unit or None)
+    return vars(found)
+
+
+@router.post("/fit-around", response={200: dict[str, float], 422: Problems})
+def fit_around(request: HttpRequest, wish: AroundWish) -> dict[str, float]:
+    """The diameters, by JSON pointer, with which a coil keeps `air` mm to its reference bodies."""
+    return fitted(make_part(wish.recipe), wish.air)
+
+
+@router.post("/weigh", response={200: WeightOut, 422: Problems})
+def weight(request: HttpRequest, recipe: Body[AnyRecipe]) -> dict[str, Any]:
+    """Mass, surface, box, centre of mass and inertia of a part."""
+    return vars(weigh(make_part(recipe)))
+
+
+@router.post(
+    "/line",
+    response={422: Problems},
+    openapi_extra=gives("The path", ".csv", ".dxf", ".svg"),
+)
+def line(
+    request: HttpRequest, recipe: Body[Recipe], suffix: Literal[".csv", ".dxf", ".svg"] = ".csv"
+) -> HttpResponse:
+    """The paths of a part as a file to keep: a table, a drawing in space and unrolled, or a front view with the unrolled
+    line."""
+    text, _ = lines_of(make_part(recipe), suffix)
+    return download(text, f"path{suffix}")
+
+
+@router.post(
+    "/outline",
+    response={422: Problems},
+    openapi_extra=gives("The section", ".dxf", ".svg"),
+)
+def outline(
+    request: HttpRequest, recipe: Body[Recipe], suffix: Literal[".dxf", ".svg"] = ".dxf"
+) -> HttpResponse:
+    """The section of a part at its start as a drawing, across the wire and, on a coil, through the axis."""
+    text, _ = outline_of(make_part(recipe), suffix)
+    return download(text, f"section{suffix}")
+
+
+@router.post(
+    "/sheet",
+    response={422: Problems},
+    openapi_extra=gives("The drawing", ".pdf", ".svg", ".dxf"),
+)
+def sheet(
+    request: HttpRequest, recipe: Body[AnyRecipe], suffix: Literal[".pdf", ".svg", ".dxf"] = ".pdf"
+) -> HttpResponse:
+    """A dimensioned drawing of a part: front, top, section, detail of an end, title block."""
+    data = DRAWINGS[suffix](drawing_of(make_part(recipe), timezone.localdate()))
+    return download(data, f"drawing{suffix}")
+
+
+@router.post("/inputs", response={200: list[InputOut], 422: Problems})
+def inputs(request: HttpRequest, recipe: Body[AnyRecipe]) -> list[Input]:
+    """Every input of a recipe that holds a number, in the order of the recipe: what a survey can go over."""
+    return list(inputs_of(make_part(recipe)).values())
+
+
+@router.post("/rename", response={200: dict[str, Any], 422: Problems})
+def rename(request: HttpRequest, wish: NewVariableName) -> dict[str, Any]:
+    """The recipe with a variable renamed wherever it stands."""
+    return renamed(wish.recipe, wish.old, wish.new)
 
 
 @router.get("/schema", response=dict[str, Any])

@@ -8,7 +8,12 @@ from typing import Any, Literal
 
 from builds.models import Build, usual_formats
 from designs.models import Revision
+from jobs.models import Job
+from metaspira.recipe.model import Recipe
+from metaspira.running import Track
+from metaspira.surveying import Over
 from ninja import Field, Schema
+from surveys.models import RunThrough, Survey
 
 Verdict = Literal["clear", "watch", "stop"]
 
@@ -123,6 +128,11 @@ class DrawingOut(Schema):
     faults: list[FaultOut]
 
 
+class VariableOut(Schema):
+    name: str
+    used: list[str]
+
+
 class SaidOut(Schema):
     """Figures and checks as on the command line; `values` is what each number field comes to."""
 
@@ -133,6 +143,7 @@ class SaidOut(Schema):
     searched: bool
     bodies: list[str]
     values: dict[str, float]
+    variables: list[VariableOut]
 
 
 class LoadOut(Schema):
@@ -147,6 +158,7 @@ class LoadOut(Schema):
     deflection: float | None = None
     stress: float
     corrected_stress: float
+    left: float
     utilisation: float
     energy: float
     open_turns: float | None = None
@@ -171,6 +183,7 @@ class LimitOut(Schema):
 
 
 class LifeOut(Schema):
+    where: str
     cycles: float
     mean: float
     amplitude: float
@@ -191,7 +204,7 @@ class SpringOut(Schema):
     """A spring in mm, degrees, N, N mm and MPa; `units` are those of place and effort, `first` and `last` the places
     between which it is drawn, `curve` points of place and effort; `least_length` keeps the least gaps."""
 
-    kind: Literal["compression", "extension", "torsion"]
+    kind: Literal["compression", "extension", "torsion", "spiral"]
     units: list[str]
     rate: float
     index: float
@@ -211,13 +224,49 @@ class SpringOut(Schema):
 
 
 class ComparedOut(Schema):
-    """N/mm, and MPa under 1 N."""
+    """Rate, and MPa under an effort of 1, in the units of the effort and of the rate."""
 
     rate: float
     stress: float
     closed_rate: float
     closed_stress: float
     why: str
+    units: tuple[str, str]
+
+
+class Pair(Schema):
+    """Two recipes, as typed: what was, and what became of it."""
+
+    before: dict[str, Any]
+    after: dict[str, Any]
+
+
+class ChangeOut(Schema):
+    place: str
+    words: str
+
+
+class FigureChangeOut(Schema):
+    name: str
+    title: str
+    unit: str
+    before: float | None
+    after: float | None
+
+
+class CheckChangeOut(Schema):
+    id: str
+    title: str
+    before: str | None
+    after: str | None
+
+
+class ComparisonOut(Schema):
+    changes: list[ChangeOut]
+    figures: list[FigureChangeOut]
+    checks: list[CheckChangeOut]
+    verdicts: tuple[str, str]
+    problems: list[ProblemOut]
 
 
 class WireOut(Schema):
@@ -256,6 +305,26 @@ class FoundSpringsOut(Schema):
     rate: float
     springs: list[FoundSpringOut]
     nearest: FoundSpringOut | None
+
+
+class WeightOut(Schema):
+    """g, mm³, mm², mm and g mm²; no centre and no inertia of a skin; the coat of a finish is not in the mass."""
+
+    mass: float
+    volume: float
+    surface: float
+    low: list[float]
+    high: list[float]
+    centre: list[float] | None
+    inertia: list[list[float]] | None
+    principal: list[float] | None
+    coat: float | None
+
+
+class NewVariableName(Schema):
+    recipe: dict[str, Any]
+    old: str
+    new: str
 
 
 class ReportOut(SaidOut):
@@ -366,6 +435,75 @@ class ThreadViewOut(ProfilesOut):
     standard: ThreadOut
 
 
+class CurveOut(Schema):
+    """Points in mm; how far the path through them runs from the file's curve at the most, mm; how many curves it holds."""
+
+    points: list[tuple[float, float, float]]
+    closed: bool
+    deviation: float
+    pieces: int
+
+
+class AroundWish(Schema):
+    recipe: Recipe
+    air: float = Field(0.5, ge=0, le=1e4)
+
+
+class SignIn(Schema):
+    name: str = Field(max_length=150)
+    password: str = Field(max_length=500)
+
+
+class SessionOut(Schema):
+    team: bool
+    name: str | None
+    mark: str
+
+
+class SetShare(Schema):
+    name: str = Field(max_length=150)
+    role: Literal["read", "edit", "own"] | None
+
+
+class ShareOut(Schema):
+    name: str
+    role: Literal["read", "edit", "own"]
+
+
+class DeedOut(Schema):
+    at: datetime
+    person: str
+    method: str
+    path: str
+    status: int
+
+
+class NewToken(Schema):
+    name: str = Field("token", max_length=80)
+
+
+class TokenOut(Schema):
+    id: int
+    name: str
+    created: datetime
+    used: datetime | None
+
+
+class TokenMade(TokenOut):
+    token: str
+
+
+class TakenInOut(Schema):
+    """Names of the designs that are new here, that got further revisions, that were here already, and that are kept
+    beside another one since their revisions differ; and of the forms that are new."""
+
+    added: list[str]
+    continued: list[str]
+    same: list[str]
+    beside: list[str]
+    forms: list[str]
+
+
 class FormIn(Schema):
     """A thread form to be kept: the keys form, diameter, pitch and starts of a recipe's thread, in `unit`."""
 
@@ -455,29 +593,158 @@ class ProofOut(Schema):
     predicted_area: float | None = None
 
 
+JobState = Literal["queued", "running", "done", "failed", "cancelled"]
+
+
+class JobOut(Schema):
+    """How far a job is."""
+
+    id: uuid.UUID
+    state: JobState
+    progress: float
+    step: str
+    error: str
+
+    @staticmethod
+    def followed(job: Job) -> dict[str, Any]:
+        return {name: getattr(job, name) for name in JobOut.model_fields}
+
+
+class WantedSurvey(Schema):
+    recipe: dict[str, Any]
+    over: list[Over]
+
+
+class InputOut(Schema):
+    place: str
+    words: str
+    unit: str
+    value: float
+    whole: bool
+
+
+class ColumnOut(Schema):
+    title: str
+    unit: str
+    values: list[float | None]
+
+
+class CheckColumnOut(ColumnOut):
+    verdicts: list[Literal["clear", "watch", "stop"] | None]
+
+
+class FoundOut(Schema):
+    """Points run through the last input's steps first."""
+
+    inputs: list[InputOut]
+    steps: list[list[float]]
+    figures: dict[str, ColumnOut]
+    checks: dict[str, CheckColumnOut]
+    verdicts: list[Literal["clear", "watch", "stop", "unusable"]]
+    reasons: list[str]
+
+
+class SurveyOut(JobOut):
+    found: FoundOut | None
+
+    @staticmethod
+    def of(survey: Survey) -> dict[str, Any]:
+        return {**JobOut.followed(survey), "found": survey.result or None}
+
+
+class WantedRun(Schema):
+    recipe: dict[str, Any]
+    tracks: list[Track]
+    frames: int = 40
+    seconds: float = 4.0
+
+
+class FrameOut(Schema):
+    values: list[float]
+    verdict: Literal["clear", "watch", "stop", "unusable"]
+    why: str
+    figures: dict[str, float | None]
+    where: list[list[float]]
+
+
+class RanOut(Schema):
+    inputs: list[InputOut]
+    seconds: float
+    frames: list[FrameOut]
+    clash: int | None
+
+
+class RunOut(JobOut):
+    run: RanOut | None
+
+    @staticmethod
+    def of(run: RunThrough) -> dict[str, Any]:
+        return {**JobOut.followed(run), "run": run.result.get("run")}
+
+
+class CoilingOut(Schema):
+    """Rows of feed, diameter and pitch settings, free diameter and pitch, mm; what springback was reckoned by, MPa."""
+
+    rows: list[list[float]]
+    count: int
+    modulus: float
+    flow: float
+    source: str
+
+
+class Trial(Schema):
+    """What a simulated device is given; `scatter` is a standard deviation, as a share."""
+
+    recipe: Recipe
+    seed: int = Field(1, ge=0, le=2**31)
+    scatter: float = Field(0.02, ge=0, le=0.2)
+
+
+class MeasuredOut(Schema):
+    name: str
+    title: str
+    unit: str
+    design: float
+    measured: float
+
+
+class WoundOut(Schema):
+    simulated: str
+    figures: list[MeasuredOut]
+    recipe: dict[str, Any]
+
+
+class ReadingOut(Schema):
+    length: float
+    going: float
+    back: float
+    reckoned: float
+
+
+class LoadTestOut(Schema):
+    simulated: str
+    readings: list[ReadingOut]
+    rate: float
+    reckoned_rate: float
+
+
 class BuildFile(Schema):
     suffix: str
     bytes: int
 
 
-class BuildOut(Schema):
-    id: uuid.UUID
+class BuildOut(JobOut):
     revision: int
-    state: Literal["queued", "running", "done", "failed", "cancelled"]
-    progress: float
-    step: str
-    error: str
     proofs: dict[str, ProofOut]
     files: list[BuildFile]
 
     @staticmethod
     def of(build: Build) -> dict[str, Any]:
-        files = [
-            {"suffix": suffix, "bytes": build.file(suffix).stat().st_size} for suffix in build.proofs
-        ]
-        names = ("id", "state", "progress", "step", "error", "proofs")
+        sizes = build.result.get("sizes", {})
+        files = [{"suffix": suffix, "bytes": size} for suffix, size in sizes.items()]
         return {
-            **{name: getattr(build, name) for name in names},
+            **JobOut.followed(build),
             "revision": build.revision.number,
+            "proofs": build.result.get("proofs", {}),
             "files": files,
         }

@@ -12,16 +12,14 @@ from metaspira.recipe.model import Recipe
 from metaspira.sheets import SHEETS
 from metaspira.sheets.spring import spring_sheet
 from metaspira.springs.compared import compared
-from metaspira.springs.compression import Compression
 from metaspira.springs.finding import Wish, find_springs
 from metaspira.springs.wire import SpringWire, wires
 from ninja import Body, Router
 
+from api.downloads import download, gives
 from api.schemas import ComparedOut, FoundSpringsOut, Problems, WireOut
 
 router = Router()
-
-_TYPES = {".html": "text/html", ".pdf": "application/pdf"}
 
 
 @router.get("/wires", response=list[WireOut])
@@ -48,11 +46,7 @@ def find(request: HttpRequest, wish: Body[Wish]) -> dict[str, Any]:
 @router.post(
     "/sheet",
     response={422: Problems},
-    openapi_extra={
-        "responses": {
-            200: {"description": "The data sheet", "content": {kind: {} for kind in _TYPES.values()}}
-        }
-    },
+    openapi_extra=gives("The data sheet", ".html", ".pdf"),
 )
 def sheet(
     request: HttpRequest, recipe: Body[Recipe], suffix: Literal[".html", ".pdf"] = ".pdf"
@@ -66,31 +60,21 @@ def sheet(
             )
         )
     data = SHEETS[suffix](spring_sheet(part, date.today()))
-    headers = {"Content-Disposition": f'attachment; filename="data-sheet{suffix}"'}
-    return HttpResponse(data, content_type=_TYPES[suffix], headers=headers)
+    return download(data, f"data-sheet{suffix}")
 
 
 @router.post("/beams", response={200: ComparedOut, 422: Problems})
 def beams(request: HttpRequest, recipe: Body[Recipe]) -> dict[str, Any]:
-    """Rate and stress of a spring by a finite-element model of beams, beside its closed sums."""
+    """Rate and stress of a spring beside its closed sums: by a finite-element model of beams, or by the elastica of
+    a spiral's strip."""
     part = make_part(recipe)
-    if not isinstance(part.spring, Compression):
-        raise RecipeError(
-            Problem(
-                "/spring/kind",
-                "beams stand beside the sums of a compression spring",
-                "compare one of those",
-            )
-        )
-    if not part.spring.shape.round:
-        raise RecipeError(
-            Problem("/section/kind", "beams here are of round wire", "compare a round one")
-        )
-    found = compared(part.spring)
+    found = None if part.spring is None else compared(part.spring)
     if found is None:
         raise RecipeError(
             Problem(
-                "/path/turns", "that many turns take beams too long", "compare a spring of fewer turns"
+                "/spring/kind",
+                "a model stands beside the sums of single springs that push, of up to 60 turns, and of spirals",
+                "compare one of those",
             )
         )
     return vars(found)

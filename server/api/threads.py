@@ -14,7 +14,7 @@ from metaspira.threads.asked import AskedThread
 from metaspira.threads.finding import Candidate, measured, nearest_threads, read_thread
 from metaspira.threads.gauging import as_dict
 from metaspira.threads.thread import Side
-from metaspira.views import field_values
+from metaspira.views import field_values, variables_of
 from ninja import Body, Router
 
 from api.schemas import CandidateOut, Problems, StandardOut, ThreadReportOut, ThreadRowOut
@@ -63,6 +63,7 @@ def check(request: HttpRequest, recipe: Body[ThreadRecipe], remedies: bool = Tru
         "thread": thread_view(part),
         "bodies": [body.name for body in part.bodies],
         "values": field_values(part),
+        "variables": variables_of(part),
     }
 
 

@@ -6,9 +6,9 @@ import uuid
 from typing import Any
 
 from django.db import transaction
-from django.db.models import F
+from django.db.models import F, QuerySet
 from django.utils import timezone
-from metaspira.checks import report_on
+from metaspira.checks import verdict_of
 from metaspira.part import part_of
 from metaspira.problems import RecipeError
 
@@ -50,7 +50,7 @@ def create(recipe: dict[str, Any]) -> Revision:
     """A new design with its first revision."""
     verdict, wire_length = _judge(recipe)
     with transaction.atomic():
-        design = Design.objects.create(name=_name(recipe))
+        design = Design.objects.create(name=name_of(recipe))
         return _append(design, recipe, verdict, wire_length)
 
 
@@ -80,7 +80,7 @@ def rename(design_id: uuid.UUID, name: str) -> Revision:
 def duplicate(design_id: uuid.UUID) -> Revision:
     """A new design that starts as a copy of another's newest revision."""
     recipe = head(design_id).recipe
-    return create({**recipe, "name": f"{_name(recipe)[:110]}, copy"})
+    return create({**recipe, "name": f"{name_of(recipe)[:110]}, copy"})
 
 
 def delete(design_id: uuid.UUID) -> None:
@@ -106,9 +106,9 @@ def head(design_id: uuid.UUID) -> Revision:
     return design.revisions.select_related("design").get(number=design.head)
 
 
-def shelf(search: str = "") -> list[Revision]:
-    """The newest revision of each design on the shelf whose name holds `search`, newest first."""
-    designs = Design.objects.filter(deleted=None, name__icontains=search)
+def shelf(search: str, known: QuerySet[Design]) -> list[Revision]:
+    """The newest revision of each of the `known` designs on the shelf whose name holds `search`, newest first."""
+    designs = known.filter(deleted=None, name__icontains=search)
     heads = Revision.objects.filter(design__in=designs, number=F("design__head"))
     return list(heads.select_related("design").order_by("-design__updated"))
 
@@ -117,7 +117,7 @@ def _append(
     design: Design, recipe: dict[str, Any], verdict: str, wire_length: float | None
 ) -> Revision:
     design.head += 1
-    design.name = _name(recipe)
+    design.name = name_of(recipe)
     design.save()
     return Revision.objects.create(
         design=design, number=design.head, recipe=recipe, verdict=verdict, wire_length=wire_length
@@ -126,12 +126,12 @@ def _append(
 
 def _judge(recipe: dict[str, Any]) -> tuple[str, float | None]:
     try:
-        report = report_on(part_of(recipe), with_remedies=False)
+        return verdict_of(part_of(recipe))
     except RecipeError:
         return UNUSABLE, None
-    return report.verdict, report.figures["wire_length"]
 
 
-def _name(recipe: dict[str, Any]) -> str:
+def name_of(recipe: dict[str, Any]) -> str:
+    """What a design of this recipe is called."""
     name = recipe.get("name")
     return name[:120] if isinstance(name, str) and name.strip() else "Unnamed"

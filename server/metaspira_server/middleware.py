@@ -1,9 +1,12 @@
-"""Requests from other sites are refused, and every answer tells the browser what it may load."""
+"""Requests from other sites, and too large ones, are refused; every answer tells the browser what it may load."""
 
 from collections.abc import Callable
 from urllib.parse import urlsplit
 
-from django.http import HttpRequest, HttpResponseBase, JsonResponse
+from django.conf import settings
+from django.http import HttpRequest, HttpResponseBase
+from django.middleware.gzip import GZipMiddleware
+from people.middleware import refused
 
 _POLICY = (
     "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; "
@@ -11,23 +14,44 @@ _POLICY = (
 )
 
 
-def same_origin(
-    get_response: Callable[[HttpRequest], HttpResponseBase],
-) -> Callable[[HttpRequest], HttpResponseBase]:
+Ask = Callable[[HttpRequest], HttpResponseBase]
+
+
+def same_origin(get_response: Ask) -> Ask:
     """Refuse a request that a page of another origin makes a browser send."""
 
     def middleware(request: HttpRequest) -> HttpResponseBase:
         origin = request.headers.get("Origin")
         if origin is not None and urlsplit(origin).netloc != request.get_host():
-            problem = {
-                "place": "",
-                "reason": f"the request comes from another site ({origin[:100]})",
-                "remedy": "use Metaspira's own address",
-                "fix": None,
-            }
-            return JsonResponse({"problems": [problem]}, status=403)
+            reason = f"the request comes from another site ({origin[:100]})"
+            return refused(403, reason, "use Metaspira's own address")
         response = get_response(request)
         response.headers.setdefault("Content-Security-Policy", _POLICY)
         return response
 
     return middleware
+
+
+def bounded(get_response: Ask) -> Ask:
+    """Refuse a request that sends too much, before it is read."""
+
+    def middleware(request: HttpRequest) -> HttpResponseBase:
+        told = request.headers.get("Content-Length") or "0"
+        if told.isdecimal() and int(told) > settings.MOST_UPLOAD:
+            return refused(413, f"more than {settings.MOST_UPLOAD} bytes are sent", "send less at once")
+        return get_response(request)
+
+    return middleware
+
+
+class LocalPlainGZip(GZipMiddleware):
+    """Packs answers, but not a preview for a browser on this machine: packing one takes three times as long as making it."""
+
+    def process_response(self, request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
+        here = (
+            request.META.get("REMOTE_ADDR") in ("127.0.0.1", "::1")
+            and "X-Forwarded-For" not in request.headers
+        )
+        if here and response.get("Content-Type") == "model/gltf-binary":
+            return response
+        return super().process_response(request, response)

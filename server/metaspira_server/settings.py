@@ -3,9 +3,18 @@
 METASPIRA_DATA   folder of the database, the task queue and the built files (default: var/)
 METASPIRA_HOSTS  names under which the server may be asked for, comma-separated
 METASPIRA_DEBUG  1 only while developing
+METASPIRA_TEAM   1: people sign in, designs have owners; people are added by `manage.py person NAME`
+METASPIRA_RATE   requests a minute and person, in each process of the server (default 6000: a bench asks often)
+METASPIRA_HTTPS  1 behind a proxy that speaks HTTPS: cookies and addresses for it alone, and HSTS
+REDIS_URL        moves the tasks to any number of machines, each of which runs `manage.py run_huey`; they share this
+                 address and the storage below, and need no database
+METASPIRA_STORAGE, METASPIRA_STORAGE_OPTIONS
+                 class (dotted) of the Django storage for built files and its options as JSON (default: a folder,
+                 METASPIRA_DATA/builds)
 """
 
 import contextlib
+import json
 import os
 import secrets
 from pathlib import Path
@@ -31,22 +40,49 @@ SECRET_KEY = _secret()
 DEBUG = os.environ.get("METASPIRA_DEBUG") == "1"
 ALLOWED_HOSTS = os.environ.get("METASPIRA_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
 
+TEAM = os.environ.get("METASPIRA_TEAM") == "1"
+RATE = int(os.environ.get("METASPIRA_RATE", "6000"))
+HTTPS = os.environ.get("METASPIRA_HTTPS") == "1"
+MOST_UPLOAD = 66_000_000
+
 INSTALLED_APPS = [
     "django.contrib.contenttypes",
+    "django.contrib.auth",
+    "django.contrib.sessions",
     "huey.contrib.djhuey",
     "ninja",
     "designs",
     "library",
+    "jobs",
     "builds",
+    "surveys",
+    "people",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "metaspira_server.middleware.same_origin",
+    "metaspira_server.middleware.bounded",
     "whitenoise.middleware.WhiteNoiseMiddleware",
-    "django.middleware.gzip.GZipMiddleware",
+    "metaspira_server.middleware.LocalPlainGZip",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django.middleware.common.CommonMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "people.middleware.TeamMiddleware",
 ]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": f"django.contrib.auth.password_validation.{name}"}
+    for name in (
+        "UserAttributeSimilarityValidator",
+        "MinimumLengthValidator",
+        "CommonPasswordValidator",
+    )
+]
+SESSION_COOKIE_SAMESITE = CSRF_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if HTTPS else None
+SECURE_HSTS_SECONDS = 31_536_000 if HTTPS else 0
 ROOT_URLCONF = "metaspira_server.urls"
 WSGI_APPLICATION = "metaspira_server.wsgi.application"
 
@@ -70,20 +106,31 @@ WEB = ROOT / "web" / "dist"
 WHITENOISE_ROOT = WEB
 WHITENOISE_INDEX_FILE = True
 STATIC_URL = "static/"
-FILES = DATA / "builds"
+STORAGES = {
+    "jobs": {
+        "BACKEND": os.environ.get("METASPIRA_STORAGE", "django.core.files.storage.FileSystemStorage"),
+        "OPTIONS": json.loads(
+            os.environ.get("METASPIRA_STORAGE_OPTIONS")
+            or json.dumps({"location": str(DATA / "builds")})
+        ),
+    },
+    "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
+}
 CACHES = {
     "default": {
         "BACKEND": "django.core.cache.backends.filebased.FileBasedCache",
         "LOCATION": DATA / "pictures",
         "TIMEOUT": None,
         "OPTIONS": {"MAX_ENTRIES": 5000},
-    }
+    },
+    "limits": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache", "LOCATION": "limits"},
 }
 
+REDIS = os.environ.get("REDIS_URL")
 HUEY = {
-    "huey_class": "huey.SqliteHuey",
+    "huey_class": "huey.RedisHuey" if REDIS else "huey.SqliteHuey",
     "name": "metaspira",
-    "filename": str(DATA / "tasks.sqlite3"),
+    **({"url": REDIS} if REDIS else {"filename": str(DATA / "tasks.sqlite3"), "timeout": 20}),
     "immediate": False,
     "consumer": {"workers": 2, "worker_type": "thread"},
 }

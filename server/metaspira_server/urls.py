@@ -1,6 +1,7 @@
 """The API under /api/, and the application's page for every other address."""
 
 from api import api
+from api.reference import page as reference
 from django.conf import settings
 from django.http import FileResponse, HttpRequest, HttpResponse
 from django.http.response import HttpResponseBase
@@ -15,4 +16,8 @@ def page(request: HttpRequest) -> HttpResponseBase:
     return FileResponse(index.open("rb"), content_type="text/html")
 
 
-urlpatterns = [path("api/", api.urls), re_path(r"^(?!api/|assets/).*$", page)]
+urlpatterns = [
+    path("api/reference", reference),
+    path("api/", api.urls),
+    re_path(r"^(?!api/|assets/).*$", page),
+]

@@ -1,0 +1,123 @@
+"""Team mode: signing in, sharing, tokens, and what was changed. In the default mode there is nobody to sign in."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from django.conf import settings
+from django.contrib.auth import authenticate, login, logout
+from django.http import HttpRequest
+from django.middleware.csrf import get_token
+from metaspira.problems import Problem, RecipeError
+from ninja import Router, Status
+from people import access
+from people.middleware import too_many
+from people.models import Deed, Role, Token
+
+from api.schemas import (
+    DeedOut,
+    NewToken,
+    Problems,
+    SessionOut,
+    SetShare,
+    ShareOut,
+    SignIn,
+    TokenMade,
+    TokenOut,
+)
+
+session = Router()
+sharing = Router()
+tokens = Router()
+
+_TRIES = 10
+
+
+def _session(request: HttpRequest) -> dict[str, Any]:
+    person = access.person_of(request)
+    mark = get_token(request) if settings.TEAM else ""
+    return {
+        "team": settings.TEAM,
+        "name": None if person is None else person.get_username(),
+        "mark": mark,
+    }
+
+
+@session.get("", response=SessionOut)
+def read(request: HttpRequest) -> dict[str, Any]:
+    """Whether this is a team's Metaspira, who is signed in, and the mark to send as X-CSRFToken with every change."""
+    return _session(request)
+
+
+@session.post("", response={200: SessionOut, 401: Problems, 429: Problems})
+def sign_in(request: HttpRequest, body: SignIn) -> Any:
+    """Sign in by name and password."""
+    if too_many(f"sign-in {body.name[:60]}", _TRIES):
+        return _refusal(429, "there were too many tries", "wait a minute")
+    person = authenticate(request, username=body.name, password=body.password)
+    if person is None:
+        return _refusal(401, "name and password do not belong together", "try again")
+    login(request, person)
+    request.person = person  # type: ignore[attr-defined]
+    return Status(200, _session(request))
+
+
+@session.delete("", response={204: None})
+def sign_out(request: HttpRequest) -> Status[None]:
+    """Sign out."""
+    logout(request)
+    return Status(204, None)
+
+
+@sharing.get("/{uuid:design_id}/share", response={200: list[ShareOut], 404: Problems})
+def shares(request: HttpRequest, design_id: uuid.UUID) -> list[dict[str, Any]]:
+    """Who has which role in a design."""
+    return _told(access.shares(design_id))
+
+
+@sharing.put("/{uuid:design_id}/share", response={200: list[ShareOut], 404: Problems, 422: Problems})
+def share(request: HttpRequest, design_id: uuid.UUID, body: SetShare) -> list[dict[str, Any]]:
+    """Give a person a role in a design, or none."""
+    return _told(access.share(design_id, body.name, None if body.role is None else Role(body.role)))
+
+
+@sharing.get("/{uuid:design_id}/deeds", response={200: list[DeedOut], 404: Problems})
+def deeds(request: HttpRequest, design_id: uuid.UUID) -> list[Deed]:
+    """What was changed of a design and by whom, the latest first."""
+    return list(Deed.objects.filter(design=design_id)[:200])
+
+
+@tokens.get("", response=list[TokenOut])
+def listed(request: HttpRequest) -> list[Token]:
+    """The tokens of whoever asks."""
+    person = access.person_of(request)
+    return [] if person is None else list(Token.objects.filter(person_id=person.pk))
+
+
+@tokens.post("", response={201: TokenMade, 422: Problems})
+def make(request: HttpRequest, body: NewToken) -> Status[dict[str, Any]]:
+    """A new token; its text is in this answer and nowhere else."""
+    person = access.person_of(request)
+    if person is None:
+        raise RecipeError(Problem("", "without a team nobody needs a token", "leave it out"))
+    token, text = access.new_token(person, body.name)
+    return Status(
+        201, {"id": token.pk, "name": token.name, "created": token.created, "used": None, "token": text}
+    )
+
+
+@tokens.delete("/{int:token_id}", response={204: None, 404: Problems})
+def take_back(request: HttpRequest, token_id: int) -> Status[None]:
+    """Take a token back; who has it is signed out at once."""
+    person = access.person_of(request)
+    Token.objects.get(pk=token_id, person_id=None if person is None else person.pk).delete()
+    return Status(204, None)
+
+
+def _told(found: list[Any]) -> list[dict[str, Any]]:
+    return [{"name": share.person.get_username(), "role": share.role} for share in found]
+
+
+def _refusal(status: int, reason: str, remedy: str) -> Status[dict[str, Any]]:
+    return Status(status, {"problems": [Problem("", reason, remedy).as_dict()]})

@@ -1,0 +1,79 @@
+"""The workshop: the coiling table of a part, and simulated devices that wind it and load it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from metaspira.checks import why_of
+from metaspira.coiling.table import coiling_table, csv_of
+from metaspira.devices import former, tester
+from metaspira.part import Part, make_part
+from metaspira.problems import Problem, RecipeError
+from metaspira.recipe.model import Recipe
+from metaspira.springs.working import Spring
+from ninja import Body, Router
+
+from api.downloads import download, gives
+from api.schemas import CoilingOut, LoadTestOut, Problems, Trial, WoundOut
+
+router = Router()
+
+_SHOWN = 600
+
+
+@router.post("/coiling", response={200: CoilingOut, 422: Problems})
+def coiling(request: HttpRequest, recipe: Body[Recipe]) -> dict[str, Any]:
+    """The settings of a wire former over the wire that it is fed, as many rows as a picture needs."""
+    table = coiling_table(make_part(recipe))
+    rows = table.rows[:: max(1, len(table.rows) // _SHOWN)].tolist()
+    return {
+        "rows": rows,
+        "modulus": table.wire.modulus,
+        "flow": table.wire.flow,
+        "source": table.source,
+        "count": len(table.rows),
+    }
+
+
+@router.post(
+    "/coiling/table",
+    response={422: Problems},
+    openapi_extra=gives("All rows", ".csv"),
+)
+def table(request: HttpRequest, recipe: Body[Recipe]) -> HttpResponse:
+    """The coiling table as CSV."""
+    return download(csv_of(coiling_table(make_part(recipe))), "coiling-table.csv")
+
+
+@router.post("/wind", response={200: WoundOut, 422: Problems})
+def wind(request: HttpRequest, trial: Trial) -> dict[str, Any]:
+    """Wind a part on the simulated former, by its coiling table alone, and measure it beside the design."""
+    part = make_part(trial.recipe)
+    wound = former.wind(coiling_table(part), trial.seed, trial.scatter)
+    meant, why = former.designed(part).figures, why_of(part)
+    return {
+        "simulated": former.SIMULATED,
+        "figures": [
+            {"name": name, "title": why[name].title, "unit": why[name].unit, "design": meant[name], "measured": value}
+            for name, value in wound.figures.items()
+        ],
+        "recipe": wound.as_recipe(part),
+    }  # fmt: skip
+
+
+@router.post("/load", response={200: LoadTestOut, 422: Problems})
+def load(request: HttpRequest, trial: Trial) -> dict[str, Any]:
+    """Press or pull a spring on the simulated load tester."""
+    part = make_part(trial.recipe)
+    if not isinstance(part, Part) or not isinstance(part.spring, Spring):
+        raise RecipeError(
+            Problem("/spring", "the part is no spring along its axis", "say in Load what kind of spring it is")
+        )  # fmt: skip
+    found = tester.load_test(part.spring, trial.seed, trial.scatter)
+    return {
+        "simulated": tester.SIMULATED,
+        "readings": [vars(reading) for reading in found.readings],
+        "rate": found.rate,
+        "reckoned_rate": found.reckoned_rate,
+    }

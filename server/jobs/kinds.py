@@ -1,0 +1,77 @@
+"""The kinds of jobs: each takes what was asked and a desk, and gives its result as JSON."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from typing import Any
+
+from metaspira import surveying
+from metaspira.checks import report_on
+from metaspira.part import part_of
+from metaspira.recipe.model import Recipe
+from metaspira.recipe.reading import read_recipe
+from metaspira.running import Track, glb_of, pictures_of, run_through, video_of, zip_of
+from metaspira.solids.building import BuildError, build_files
+from metaspira.surveying import Over
+
+from jobs.board import Desk
+from jobs.files import keep
+
+
+def build(asked: dict[str, Any], desk: Desk) -> dict[str, Any]:
+    """Check, build and prove the solid of `recipe` in `formats`, meshes within `chord_error` mm."""
+    desk.progress(0.0, "checking")
+    part = part_of(asked["recipe"])
+    report = report_on(part, with_remedies=False)
+    if report.verdict == "stop":
+        stops = ", ".join(check.title for check in report.checks if check.verdict == "stop")
+        raise BuildError(f"a check says stop ({stops}); take its remedy, then build")
+    with TemporaryDirectory(prefix="metaspira-") as folder:
+        drafts = [Path(folder) / f"part{suffix}" for suffix in asked["formats"]]
+        proofs = build_files(part, drafts, asked["chord_error"], desk.progress, desk.cancelled)
+        sizes = {draft.suffix: draft.stat().st_size for draft in drafts}
+        files = {draft.suffix: _kept(desk, draft) for draft in drafts}
+    return {"proofs": proofs, "files": files, "sizes": sizes}
+
+
+def survey(asked: dict[str, Any], desk: Desk) -> dict[str, Any]:
+    """Try `recipe` over the ranges `over`."""
+    over = [Over.model_validate(one) for one in asked["over"]]
+    return surveying.survey(read_recipe(asked["recipe"]), over, desk.progress, desk.cancelled).as_dict()
+
+
+def run(asked: dict[str, Any], desk: Desk) -> dict[str, Any]:
+    """Run `recipe` through `tracks`, and keep the animation, the pictures and the video."""
+    tracks = [Track.model_validate(one) for one in asked["tracks"]]
+    recipe = read_recipe(asked["recipe"])
+    assert isinstance(recipe, Recipe)
+
+    def most(share: float, step: str) -> None:
+        desk.progress(0.7 * share, step)
+
+    film = run_through(recipe, tracks, asked["frames"], asked["seconds"], most, desk.cancelled)
+    desk.progress(0.75, "drawing")
+    images = pictures_of(film)
+    made = {
+        ".glb": glb_of(film),
+        ".zip": zip_of(images),
+        ".webp": video_of(images, asked["seconds"]),
+    }
+    files = {
+        suffix: keep(desk.key, desk.attempt, f"run{suffix}", data) for suffix, data in made.items()
+    }
+    return {"run": film.run.as_dict(), "files": files}
+
+
+def _kept(desk: Desk, draft: Path) -> str:
+    with draft.open("rb") as stream:
+        return keep(desk.key, desk.attempt, draft.name, stream)
+
+
+KINDS: dict[str, Callable[[dict[str, Any], Desk], dict[str, Any]]] = {
+    "build": build,
+    "survey": survey,
+    "run": run,
+}

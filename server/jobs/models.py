@@ -1,0 +1,42 @@
+"""A job as the server keeps it: asked for, on its way, ended."""
+
+import uuid
+from typing import Any
+
+from django.db import models
+
+
+class Job(models.Model):
+    """Work of one kind, `kind`, on what `asked` gives. `attempt` counts how often it was handed to a worker; `beat`
+    is the last sign of life of that one, and `beat_seen` when the server saw it."""
+
+    class State(models.TextChoices):
+        QUEUED = "queued"
+        RUNNING = "running"
+        DONE = "done"
+        FAILED = "failed"
+        CANCELLED = "cancelled"
+
+    ACTIVE = (State.QUEUED, State.RUNNING)
+    kind: str
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    state = models.CharField(max_length=9, choices=State.choices, default=State.QUEUED)
+    progress = models.FloatField(default=0.0)
+    step = models.CharField(max_length=40, default="waiting")
+    attempt = models.PositiveIntegerField(default=0)
+    beat = models.PositiveIntegerField(default=0)
+    beat_seen = models.DateTimeField(null=True)
+    result = models.JSONField(default=dict)
+    error = models.TextField(default="")
+    created = models.DateTimeField(auto_now_add=True)
+    finished = models.DateTimeField(null=True)
+
+    class Meta:
+        abstract = True
+        ordering = ("-created",)
+
+    @property
+    def asked(self) -> dict[str, Any]:
+        """All that a worker needs, as JSON."""
+        raise NotImplementedError

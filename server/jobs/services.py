@@ -1,0 +1,123 @@
+"""What is done with jobs: handed to the workers, looked after, cancelled."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import timedelta
+from typing import TypeVar
+
+from django.core.files import File
+from django.utils import timezone
+from huey.contrib.djhuey import HUEY
+
+from jobs import board
+from jobs.files import drop, kept
+from jobs.models import Job
+
+SILENT = timedelta(seconds=10)
+"""A worker that gives no sign of life for so long is taken for lost."""
+
+LOST = timedelta(seconds=60)
+"""A job that waits for so long while the queue is empty was lost with the queue."""
+
+MOST_ATTEMPTS = 3
+
+_J = TypeVar("_J", bound=Job)
+
+
+def start(job: _J) -> _J:
+    """Hand a job to the workers."""
+    job.attempt, job.beat_seen = 1, timezone.now()
+    job.save()
+    _hand_over(job)
+    return job
+
+
+def looked_after(kind: type[_J], key: uuid.UUID) -> _J:
+    """A job as it is now: what its worker told is written down, and where the worker was lost it is handed to
+    another one, MOST_ATTEMPTS times at the most. Raises DoesNotExist."""
+    job = kind._default_manager.get(pk=key)
+    if job.state not in Job.ACTIVE:
+        return job
+    end = board.ended(str(key))
+    if end is not None:
+        return _close(job, end)
+    told = board.told_of(str(key))
+    if told is not None and told.attempt == job.attempt and told.beat != job.beat:
+        kind._default_manager.filter(pk=key, state__in=Job.ACTIVE).update(
+            state=Job.State.RUNNING,
+            beat=told.beat,
+            beat_seen=timezone.now(),
+            progress=told.progress,
+            step=told.step,
+        )
+        job.refresh_from_db()
+    elif _lost(job):
+        return _again(job)
+    return job
+
+
+def opened(kind: type[_J], key: uuid.UUID, suffix: str) -> tuple[_J, File[bytes]]:
+    """A job with its file of one suffix, open. Raises DoesNotExist where there is none."""
+    job = looked_after(kind, key)
+    files = job.result.get("files", {})
+    if suffix not in files:
+        raise kind.DoesNotExist
+    return job, kept().open(files[suffix])
+
+
+def cancel(kind: type[_J], key: uuid.UUID) -> _J:
+    """Stop a job that waits or runs; one that is finished stays as it is. Raises DoesNotExist."""
+    board.want_cancel(str(key))
+    waiting = kind._default_manager.filter(pk=key, state=Job.State.QUEUED, beat=0)
+    waiting.update(state=Job.State.CANCELLED, step="cancelled", finished=timezone.now())
+    return looked_after(kind, key)
+
+
+def _lost(job: Job) -> bool:
+    since = timezone.now() - (job.beat_seen or job.created)
+    if job.beat:
+        return since > SILENT
+    return since > LOST and HUEY.pending_count() == 0
+
+
+def _again(job: _J) -> _J:
+    """Hand a job whose worker was lost to another one. Of several who find it lost one does."""
+    if board.cancel_wanted(str(job.pk)):
+        return _close(job, board.Ended(job.attempt, "cancelled", {}, ""))
+    if job.attempt >= MOST_ATTEMPTS:
+        error = f"its worker was stopped {job.attempt} times; try again with fewer turns"
+        return _close(job, board.Ended(job.attempt, "failed", {}, error))
+    mine = type(job)._default_manager.filter(pk=job.pk, attempt=job.attempt, state__in=Job.ACTIVE)
+    taken = mine.update(
+        attempt=job.attempt + 1, beat=0, beat_seen=timezone.now(), state=Job.State.QUEUED
+    )
+    job.refresh_from_db()
+    if taken:
+        _hand_over(job)
+    return job
+
+
+def _hand_over(job: Job) -> None:
+    from jobs.tasks import run_job
+
+    run_job(job.kind, str(job.pk), job.attempt, job.asked)
+
+
+def _close(job: _J, end: board.Ended) -> _J:
+    open_ = type(job)._default_manager.filter(pk=job.pk, state__in=Job.ACTIVE)
+    closed = open_.update(
+        state=end.state,
+        result=end.result,
+        error=end.error,
+        step={"done": "ready", "cancelled": "cancelled"}.get(end.state, job.step),
+        finished=timezone.now(),
+        **({"progress": 1.0} if end.state == "done" else {}),
+    )
+    if closed:
+        for attempt in range(1, job.attempt + 1):
+            if attempt != end.attempt or end.state != "done":
+                drop(str(job.pk), attempt)
+        board.file_away(str(job.pk), end)
+    job.refresh_from_db()
+    return job

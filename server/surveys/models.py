@@ -1,0 +1,42 @@
+"""Surveys, inputs of a recipe over a range, and run-throughs, inputs that move over time: being tried, and what was found."""
+
+from typing import Any
+
+from django.db import models
+from jobs.models import Job
+
+
+class Survey(Job):
+    """A survey of a recipe over one or two inputs, `asked_by` a person of the team; its result is the core's, as JSON."""
+
+    kind = "survey"
+
+    recipe = models.JSONField()
+    over = models.JSONField()
+    asked_by = models.CharField(max_length=40, default="")
+
+    @property
+    def asked(self) -> dict[str, Any]:
+        return {"recipe": self.recipe, "over": self.over}
+
+
+class RunThrough(Job):
+    """A run of a recipe through `tracks`, `asked_by` a person of the team; its result holds the core's `run`, as JSON, and the
+    stored `files`."""
+
+    kind = "run"
+
+    recipe = models.JSONField()
+    tracks = models.JSONField()
+    frames = models.PositiveIntegerField()
+    seconds = models.FloatField()
+    asked_by = models.CharField(max_length=40, default="")
+
+    @property
+    def asked(self) -> dict[str, Any]:
+        return {
+            "recipe": self.recipe,
+            "tracks": self.tracks,
+            "frames": self.frames,
+            "seconds": self.seconds,
+        }
