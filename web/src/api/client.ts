@@ -10,7 +10,7 @@ export type AnyRecipe = Recipe | ThreadRecipe;
 /** What is said of any part. */
 export type Said = Pick<
   Schemas["ReportOut"],
-  "verdict" | "figures" | "checks" | "why" | "searched" | "bodies" | "values"
+  "verdict" | "figures" | "checks" | "why" | "searched" | "bodies" | "values" | "variables"
 >;
 export type Report = Schemas["ReportOut"];
 export type Spring = Schemas["SpringOut"];
@@ -29,6 +29,16 @@ export type Design = Schemas["DesignOut"];
 export type ShelfItem = Schemas["ShelfItem"];
 export type Build = Schemas["BuildOut"];
 export type Slice = Schemas["SliceOut"];
+export type Comparison = Schemas["ComparisonOut"];
+export type Input = Schemas["InputOut"];
+export type Survey = Schemas["SurveyOut"];
+export type Found = Schemas["FoundOut"];
+export type Wound = Schemas["WoundOut"];
+export type LoadTest = Schemas["LoadTestOut"];
+export type ReferenceBody = NonNullable<NonNullable<Recipe["fit"]>["bodies"]>[number];
+export type Ran = Schemas["RanOut"];
+export type Session = Schemas["SessionOut"];
+export type TakenIn = Schemas["TakenInOut"];
 export type Proof = Schemas["ProofOut"];
 
 type Loops = Extract<Recipe["section"], { kind: "free" }>["loops"];
@@ -38,7 +48,21 @@ export interface Drawing {
   faults: Schemas["FaultOut"][];
 }
 
-export const client = createClient<paths>({ baseUrl: "/" });
+let mark = "";
+
+/** The mark that every change carries in team mode, so that no other site can ask for it. */
+export function setMark(next: string): void {
+  mark = next;
+}
+
+async function send(request: Request): Promise<Response> {
+  if (mark && request.method !== "GET") request.headers.set("X-CSRFToken", mark);
+  const response = await fetch(request);
+  if (response.status === 401) window.dispatchEvent(new Event("metaspira-signed-out"));
+  return response;
+}
+
+export const client = createClient<paths>({ baseUrl: "/", fetch: send });
 
 /** The server refused; `problems` say why, `head` is set where another save came first. */
 export class Refusal extends Error {
@@ -75,25 +99,50 @@ export async function preview(
   const query = new URLSearchParams();
   if (chordError !== null) query.set("chord_error", String(chordError));
   if (at !== null) query.set("at", String(at));
-  const response = await fetch(`/api/parts/preview?${query}`, {
-    method: "POST",
-    headers: { "Content-Type": "application/json" },
-    body: JSON.stringify(recipe),
-    signal,
-  });
+  const response = await send(
+    new Request(`/api/parts/preview?${query}`, {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify(recipe),
+      signal,
+    }),
+  );
   if (!response.ok) throw refusalOf(response.status, await response.json().catch(() => null));
   return response.arrayBuffer();
 }
 
-/** The data sheet of a spring as a file. */
-export async function springSheet(recipe: Recipe, suffix: ".html" | ".pdf"): Promise<Blob> {
-  const response = await fetch(`/api/springs/sheet?suffix=${suffix}`, {
-    method: "POST",
-    headers: { "Content-Type": "application/json" },
-    body: JSON.stringify(recipe),
-  });
+async function fileOf(address: string, recipe: AnyRecipe, suffix: string): Promise<Blob> {
+  const response = await send(
+    new Request(`${address}?suffix=${suffix}`, {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify(recipe),
+    }),
+  );
   if (!response.ok) throw refusalOf(response.status, await response.json().catch(() => null));
   return response.blob();
+}
+
+/** Files made of a recipe at once, by what they hold. */
+const FILES = {
+  sheet: "/api/springs/sheet",
+  path: "/api/parts/line",
+  section: "/api/parts/outline",
+  drawing: "/api/parts/sheet",
+  coiling: "/api/workshop/coiling/table",
+} as const;
+
+/** Make a file of a recipe and keep it, by its name; `suffix` is one of its formats. */
+export async function keepFile(
+  what: keyof typeof FILES,
+  recipe: AnyRecipe,
+  suffix: string,
+): Promise<void> {
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(await fileOf(FILES[what], recipe, suffix));
+  link.download = `${recipe.name ?? "part"}${suffix}`;
+  link.click();
+  URL.revokeObjectURL(link.href);
 }
 
 /** The cut through a part at a true length, mm, with what is near it. */
@@ -103,16 +152,31 @@ export function slice(recipe: Recipe, at: number, signal: AbortSignal): Promise<
   );
 }
 
-/** The loops of a DXF or SVG file; `unit` is that of a drawing which does not say its own. */
-export async function readDrawing(file: File, unit: string): Promise<Drawing> {
+/** Send a file; `unit` is that of one which does not say its own. */
+async function sendFile<T>(address: string, file: File, unit = ""): Promise<T> {
   const form = new FormData();
   form.append("file", file);
   form.append("unit", unit);
-  const response = await fetch("/api/parts/drawing", { method: "POST", body: form });
+  const response = await send(new Request(address, { method: "POST", body: form }));
   const body: unknown = await response.json().catch(() => null);
   if (!response.ok) throw refusalOf(response.status, body);
-  return body as Drawing;
+  return body as T;
 }
+
+/** Put what an archive of a shelf holds on this one. */
+export const bringShelfIn = (file: File) => sendFile<TakenIn>("/api/shelf/archive", file);
+
+/** The loops of a DXF or SVG file. */
+export const readDrawing = (file: File, unit: string) =>
+  sendFile<Drawing>("/api/parts/drawing", file, unit);
+
+/** A reference body from a file. */
+export const readBody = (file: File, unit: string) =>
+  sendFile<ReferenceBody>("/api/parts/body", file, unit);
+
+/** A path through points from a file. */
+export const readCurve = (file: File, unit: string) =>
+  sendFile<Schemas["CurveOut"]>("/api/parts/curve", file, unit);
 
 export function isThreaded(recipe: AnyRecipe): recipe is ThreadRecipe {
   return "thread" in recipe;

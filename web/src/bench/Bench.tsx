@@ -5,15 +5,14 @@ import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import InputBase from "@mui/material/InputBase";
-import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import visuallyHidden from "@mui/utils/visuallyHidden";
 import { useEffect, useMemo } from "react";
-import { Link, useNavigate } from "react-router";
+import { useNavigate } from "react-router";
 import { useStore } from "zustand";
 import { isThreaded, type AnyRecipe, type Design } from "../api/client";
-import { useLook } from "../look/Look";
 import type { LengthUnit } from "../look/numbers";
+import { PageHeader } from "../look/PageHeader";
 import { useDesk, useRecipe } from "../state/bench";
 import { useAutosave, type Saving } from "../state/useAutosave";
 import { usePart } from "../state/usePart";
@@ -43,21 +42,21 @@ export function Bench({ design }: { design: Design }) {
   const { undo, redo, clear } = useRecipe.temporal.getState();
   const pasts = useStore(useRecipe.temporal, (state) => state.pastStates.length);
   const futures = useStore(useRecipe.temporal, (state) => state.futureStates.length);
+  const navigate = useNavigate();
   const setCursor = useDesk((state) => state.setCursor);
   const tellSolid = useDesk((state) => state.tellSolid);
-  const { toggle, dark } = useLook();
   useEffect(() => {
     load(design.recipe as unknown as AnyRecipe);
     clear();
     setCursor(null);
     tellSolid(null);
     useDesk.getState().showChordError(null);
-    useDesk.getState().press(null);
+    useDesk.getState().press(null, null);
   }, [design, load, clear, setCursor, tellSolid]);
   useUndoKeys(undo, redo);
   const chordError = useDesk((state) => state.chordError);
-  const pressed = useDesk((state) => state.pressed);
-  const part = usePart(recipe, chordError, pressed);
+  const drawn = useDesk((state) => state.drawn);
+  const part = usePart(recipe, chordError, drawn);
   const saving = useAutosave(design, recipe);
   const unit: LengthUnit = recipe?.unit ?? "mm";
   const context = useMemo(
@@ -76,21 +75,7 @@ export function Bench({ design }: { design: Design }) {
           gridTemplateRows: "46px minmax(0, 1fr) auto",
         }}
       >
-        <Stack
-          component="header"
-          direction="row"
-          spacing={1}
-          sx={{
-            gridColumn: "1 / -1",
-            alignItems: "center",
-            px: 1.5,
-            borderBottom: 1,
-            borderColor: "divider",
-          }}
-        >
-          <Button component={Link} to="/" variant="text" sx={{ fontFamily: "h1.fontFamily" }}>
-            Shelf
-          </Button>
+        <PageHeader>
           <Typography component="h1" sx={visuallyHidden}>
             {recipe?.name ?? "Design"}
           </Typography>
@@ -103,16 +88,42 @@ export function Bench({ design }: { design: Design }) {
           <Typography variant="body2" color="text.secondary" role="status" data-testid="saved">
             {SAVED[saving.state]}, revision {saving.revision}
           </Typography>
+          <Button
+            variant="text"
+            disabled={saving.revision < 2}
+            onClick={() => saving.flush().then(() => navigate(`/designs/${design.id}/changes`))}
+          >
+            What changed
+          </Button>
+          <Button
+            variant="text"
+            onClick={() => saving.flush().then(() => navigate(`/designs/${design.id}/survey`))}
+          >
+            Survey
+          </Button>
+          {!threaded && (
+            <Button
+              variant="text"
+              onClick={() => saving.flush().then(() => navigate(`/designs/${design.id}/run`))}
+            >
+              Run-through
+            </Button>
+          )}
+          {!threaded && (
+            <Button
+              variant="text"
+              onClick={() => saving.flush().then(() => navigate(`/designs/${design.id}/winding`))}
+            >
+              Winding
+            </Button>
+          )}
           <Button variant="text" disabled={pasts === 0} onClick={() => undo()}>
             Undo
           </Button>
           <Button variant="text" disabled={futures === 0} onClick={() => redo()}>
             Redo
           </Button>
-          <Button variant="text" onClick={toggle}>
-            {dark ? "Day" : "Lamplight"}
-          </Button>
-        </Stack>
+        </PageHeader>
         <Box
           component="nav"
           aria-label="Steps"

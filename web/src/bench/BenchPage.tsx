@@ -1,10 +1,7 @@
-import Box from "@mui/material/Box";
-import CircularProgress from "@mui/material/CircularProgress";
-import Typography from "@mui/material/Typography";
-import Button from "@mui/material/Button";
 import { useQuery } from "@tanstack/react-query";
-import { Link, useParams } from "react-router";
-import { answer, client, Refusal } from "../api/client";
+import { useParams } from "react-router";
+import { answer, client } from "../api/client";
+import { CannotOpen, Opening } from "../look/Opening";
 import { Bench } from "./Bench";
 
 /** Fetches the design, then works on it. */
@@ -18,29 +15,7 @@ export function BenchPage() {
     gcTime: 0,
     refetchOnWindowFocus: false,
   });
-  if (error) {
-    return (
-      <Box component="main" sx={{ p: 6, maxWidth: 520 }}>
-        <Typography variant="h1" gutterBottom>
-          This design cannot be opened
-        </Typography>
-        <Typography gutterBottom>
-          {error instanceof Refusal && error.status === 404
-            ? "There is no such design, or it was deleted."
-            : "The server does not answer; it may be starting."}
-        </Typography>
-        <Button variant="contained" component={Link} to="/">
-          Go to the shelf
-        </Button>
-      </Box>
-    );
-  }
-  if (!data) {
-    return (
-      <Box component="main" sx={{ p: 6 }}>
-        <CircularProgress aria-label="Opening the design" />
-      </Box>
-    );
-  }
+  if (error) return <CannotOpen error={error} />;
+  if (!data) return <Opening />;
   return <Bench key={data.id} design={data} />;
 }

@@ -6,8 +6,9 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { isThreaded, type Said } from "../api/client";
 import { shown } from "../look/numbers";
-import { VerdictLabel } from "../look/Verdict";
+import { VerdictLabel, VerdictMark } from "../look/Verdict";
 import { useBench } from "./PartContext";
+import { apart, expectation } from "./expected";
 
 const ORDER = [
   "major_diameter",
@@ -69,6 +70,7 @@ export function FiguresRail() {
         ORDER.filter((name) => !hidden.includes(name) && shownHere(report, name)).map((name) => {
           const { title, unit: base } = report.why[name]!;
           const figure = shown(report.figures[name] ?? null, base, unit);
+          const expected = expectation(report, name);
           return (
             <ButtonBase
               key={name}
@@ -97,6 +99,22 @@ export function FiguresRail() {
               <Box component="span" sx={{ color: "text.secondary" }}>
                 {figure.unit}
               </Box>
+              {expected && (
+                <Stack
+                  component="span"
+                  direction="row"
+                  spacing={0.5}
+                  sx={{
+                    gridColumn: "1 / -1",
+                    alignItems: "center",
+                    justifyContent: "flex-end",
+                    fontSize: "0.75rem",
+                  }}
+                >
+                  <VerdictMark verdict={expected.verdict} size={9} />
+                  <span>{apart(expected, unit)}</span>
+                </Stack>
+              )}
             </ButtonBase>
           );
         })}

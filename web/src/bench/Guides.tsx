@@ -1,7 +1,15 @@
 import { Line } from "@react-three/drei";
 import { useThree, type ThreeEvent } from "@react-three/fiber";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { DoubleSide, Plane, Vector2, Vector3, type Sphere } from "three";
+import {
+  BufferGeometry,
+  DoubleSide,
+  Float32BufferAttribute,
+  Plane,
+  Vector2,
+  Vector3,
+  type Sphere,
+} from "three";
 import type { OrbitControls as Controls } from "three-stdlib";
 import type { Report } from "../api/client";
 import { useLook } from "../look/Look";
@@ -54,6 +62,48 @@ export function Guides({ report }: { report: Report | null }) {
     </>
   );
 }
+
+/** The reference bodies at their places. */
+export function ReferenceBodies({ report }: { report: Report | null }) {
+  const { recipe, unit } = usePartContext();
+  const { colours } = useLook();
+  const bodies = recipe.fit?.bodies ?? NONE;
+  const meshes = useMemo(() => bodies.map((body) => body.mesh), [bodies]);
+  const geometries = useMemo(
+    () =>
+      meshes.map((mesh) => {
+        const geometry = new BufferGeometry();
+        geometry.setAttribute("position", new Float32BufferAttribute(mesh.vertices.flat(), 3));
+        geometry.setIndex(mesh.faces.flat());
+        geometry.computeVertexNormals();
+        return geometry;
+      }),
+    [meshes],
+  );
+  useEffect(() => () => geometries.forEach((geometry) => geometry.dispose()), [geometries]);
+  const invalidate = useThree((state) => state.invalidate);
+  useEffect(() => invalidate(), [geometries, report, invalidate]);
+  const value = (place: string, factor: number) => (report?.values[place] ?? 0) * factor;
+  return geometries.map((geometry, index) => (
+    <mesh
+      key={index}
+      geometry={geometry}
+      position={[0, 1, 2].map((k) => value(`/fit/bodies/${index}/at/${k}`, MM[unit])) as Triple}
+      rotation={[0, 0, value(`/fit/bodies/${index}/turn`, Math.PI / 180)]}
+      raycast={() => undefined}
+    >
+      <meshStandardMaterial
+        color={colours.pencil}
+        flatShading
+        transparent
+        opacity={0.5}
+        side={DoubleSide}
+      />
+    </mesh>
+  ));
+}
+
+const NONE: never[] = [];
 
 /** A few sections along the path, so that the stance is seen. */
 export function Ribs({ report }: { report: Report | null }) {

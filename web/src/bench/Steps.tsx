@@ -19,6 +19,7 @@ import {
   stanceSentence,
   wiresSentence,
 } from "./sentences";
+import { weighSentence } from "./expected";
 import { LoadStep } from "./spring/LoadStep";
 import { AlongStep } from "./steps/AlongStep";
 import { ChecksStep } from "./steps/ChecksStep";
@@ -28,6 +29,7 @@ import { PathStep } from "./steps/PathStep";
 import { SectionStep } from "./steps/SectionStep";
 import { SolidStep } from "./steps/SolidStep";
 import { StanceStep } from "./steps/StanceStep";
+import { WeighStep } from "./steps/WeighStep";
 import { WiresStep } from "./steps/WiresStep";
 
 export interface StepRow {
@@ -108,6 +110,13 @@ export function Steps() {
       body: <ChecksStep />,
       verdict: part.report?.verdict,
       places: [],
+    },
+    {
+      id: "weigh",
+      title: "Weigh",
+      sentence: weighSentence(recipe, part.report),
+      body: <WeighStep />,
+      places: ["/material", "/expected"],
     },
     {
       id: "solid",

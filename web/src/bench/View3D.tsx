@@ -3,33 +3,18 @@ import Slider from "@mui/material/Slider";
 import Stack from "@mui/material/Stack";
 import ToggleButton from "@mui/material/ToggleButton";
 import Button from "@mui/material/Button";
-import { OrbitControls, OrthographicCamera, PerspectiveCamera } from "@react-three/drei";
 import { Canvas, useThree, type ThreeEvent } from "@react-three/fiber";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import {
-  DoubleSide,
-  Plane,
-  Sphere,
-  Vector3,
-  type OrthographicCamera as Orthographic,
-  type PerspectiveCamera as Perspective,
-} from "three";
-import type { OrbitControls as Controls } from "three-stdlib";
+import { DoubleSide, Plane, Vector3, type Sphere } from "three";
 import { isThreaded, type Report, type Said } from "../api/client";
 import { useLook } from "../look/Look";
 import { MM, lengthText } from "../look/numbers";
 import { useDesk } from "../state/bench";
-import { Guides, PathPoints, Ribs } from "./Guides";
+import { around, Camera, VIEWS, type View } from "./Camera";
+import { Guides, PathPoints, ReferenceBodies, Ribs } from "./Guides";
 import { paint, piecesOf, type Piece, type Shade } from "./geometry";
 import { useBench, usePartContext } from "./PartContext";
 
-const VIEWS = {
-  Fit: null,
-  Top: [0, -0.0001, 1],
-  Front: [0, -1, 0],
-  Side: [1, 0, 0],
-} as const;
-const FIRST_VIEW = new Vector3(0.55, -1, 0.45).normalize();
 const MOST_PICKED = 150_000;
 
 interface Settings {
@@ -47,13 +32,15 @@ export function View3D() {
     wireframe: false,
     cut: null,
   });
-  const [wanted, setWanted] = useState<{ view: keyof typeof VIEWS; count: number }>({
+  const [wanted, setWanted] = useState<{ view: View; count: number }>({
     view: "Fit",
     count: 0,
   });
-  const pieces = usePieces(part.glb, part.report, useStressShade());
+  const step = useDesk((state) => state.step);
+  const asFinished = step === "weigh" || Boolean(recipe.finish);
+  const pieces = usePieces(part.glb, part.report, useStressShade(), asFinished);
   const asExported = useDesk((state) => state.chordError) !== null;
-  const look = (view: keyof typeof VIEWS) => setWanted((old) => ({ view, count: old.count + 1 }));
+  const look = (view: View) => setWanted((old) => ({ view, count: old.count + 1 }));
   const change = (some: Partial<Settings>) => setSettings((old) => ({ ...old, ...some }));
   const sphere = useMemo(() => around(pieces), [pieces]);
   return (
@@ -94,7 +81,7 @@ export function View3D() {
         useFlexGap
         sx={{ position: "absolute", top: 8, left: 10, right: 10, gap: 0.5, flexWrap: "wrap" }}
       >
-        {(Object.keys(VIEWS) as (keyof typeof VIEWS)[]).map((view) => (
+        {(Object.keys(VIEWS) as View[]).map((view) => (
           <Button
             key={view}
             variant="text"
@@ -161,6 +148,7 @@ function AboutTheWire({ sphere }: { sphere: Sphere | null }) {
     <>
       <FitBodies sphere={sphere} />
       <Guides report={part.report} />
+      <ReferenceBodies report={part.report} />
       {step === "stance" && <Ribs report={part.report} />}
       {step === "path" && <PathPoints sphere={sphere} />}
       <Cursor report={part.report} sphere={sphere} />
@@ -196,19 +184,24 @@ function useStressShade(): Shade | null {
   }, [report, step]);
 }
 
-/** The pieces of the latest preview, painted by the latest report. */
-function usePieces(glb: ArrayBuffer | null, report: Said | null, shade: Shade | null): Piece[] {
+/** The pieces of the latest preview, painted by the latest report, or as finished where that is asked for. */
+function usePieces(
+  glb: ArrayBuffer | null,
+  report: Said | null,
+  shade: Shade | null,
+  asFinished: boolean,
+): Piece[] {
   const [pieces, setPieces] = useState<Piece[]>([]);
-  const told = useRef({ report, shade });
+  const told = useRef({ report, shade, asFinished });
   useEffect(() => {
-    told.current = { report, shade };
-  }, [report, shade]);
+    told.current = { report, shade, asFinished };
+  }, [report, shade, asFinished]);
   useEffect(() => {
     if (!glb) return;
     let current = true;
     piecesOf(glb).then((next) => {
       if (!current) return next.forEach((piece) => piece.geometry.dispose());
-      paint(next, told.current.report, told.current.shade);
+      paint(next, told.current.report, told.current.shade, told.current.asFinished);
       next.forEach((piece) => piece.geometry.computeBoundingSphere());
       setPieces((old) => {
         old.forEach((piece) => piece.geometry.dispose());
@@ -219,16 +212,8 @@ function usePieces(glb: ArrayBuffer | null, report: Said | null, shade: Shade | 
       current = false;
     };
   }, [glb]);
-  useEffect(() => paint(pieces, report, shade), [pieces, report, shade]);
+  useEffect(() => paint(pieces, report, shade, asFinished), [pieces, report, shade, asFinished]);
   return pieces;
-}
-
-/** The sphere around all pieces. */
-function around(pieces: Piece[]): Sphere | null {
-  const spheres = pieces.map((piece) => piece.geometry.boundingSphere).filter((s) => s !== null);
-  const [first, ...rest] = spheres;
-  if (!first) return null;
-  return rest.reduce((whole, sphere) => whole.union(sphere), first.clone());
 }
 
 function PartPiece(props: { piece: Piece; radius: number; settings: Settings }) {
@@ -354,58 +339,4 @@ function Cursor({ report, sphere }: { report: Report | null; sphere: Sphere | nu
       <meshBasicMaterial color={colour} depthTest={false} transparent opacity={0.85} />
     </mesh>
   ));
-}
-
-function Camera(props: {
-  parallel: boolean;
-  sphere: Sphere | null;
-  wanted: { view: keyof typeof VIEWS; count: number };
-}) {
-  const { parallel, sphere, wanted } = props;
-  const controls = useRef<Controls>(null);
-  const size = useThree((state) => state.size);
-  const invalidate = useThree((state) => state.invalidate);
-  const camera = useThree((state) => state.camera) as Perspective | Orthographic;
-  const done = useRef("");
-  const direction = useRef(FIRST_VIEW.clone());
-  useEffect(() => {
-    const right = parallel === "isOrthographicCamera" in camera;
-    const key = `${wanted.count} ${Boolean(sphere)} ${camera.uuid}`;
-    if (!right || !sphere || !controls.current || done.current === key) return;
-    const named = VIEWS[wanted.view];
-    const asked = !done.current.startsWith(`${wanted.count} `);
-    if (named && asked) direction.current.set(named[0], named[1], named[2]).normalize();
-    done.current = key;
-    const aspect = Math.min(1, size.width / size.height);
-    const distance = (sphere.radius * 1.12) / Math.sin((32 / 2) * (Math.PI / 180)) / aspect;
-    camera.up.set(0, 0, 1);
-    camera.position.copy(sphere.center).addScaledVector(direction.current, distance);
-    if ("isOrthographicCamera" in camera) {
-      camera.zoom = Math.min(size.width, size.height) / (2.25 * sphere.radius);
-    }
-    camera.near = distance / 200;
-    camera.far = distance * 20;
-    camera.updateProjectionMatrix();
-    controls.current.target.copy(sphere.center);
-    controls.current.update();
-    invalidate();
-  }, [camera, parallel, sphere, wanted, size, invalidate]);
-  return (
-    <>
-      {parallel ? (
-        <OrthographicCamera makeDefault up={[0, 0, 1]} />
-      ) : (
-        <PerspectiveCamera makeDefault fov={32} up={[0, 0, 1]} />
-      )}
-      <OrbitControls
-        ref={controls}
-        makeDefault
-        enableDamping={false}
-        onChange={() => {
-          const now = controls.current;
-          if (now) direction.current.copy(now.object.position).sub(now.target).normalize();
-        }}
-      />
-    </>
-  );
 }

@@ -22,6 +22,8 @@ export interface Piece {
   geometry: BufferGeometry;
   body: number;
   paint: Color | null;
+  /** The colour of its material with its finish. */
+  look: Color;
 }
 
 /** The pieces in the preview. */
@@ -38,6 +40,7 @@ export async function piecesOf(glb: ArrayBuffer): Promise<Piece[]> {
         geometry: mesh.geometry,
         body,
         paint: painted ? material.color.clone() : null,
+        look: material.color.clone(),
       });
     }),
   );
@@ -67,8 +70,13 @@ function shadeAt(shade: Shade, s: number): Color | null {
   return value === null || value === undefined ? null : shadeOf(value);
 }
 
-/** Paint each vertex: the wire's colour or its shade, and the places where a check stops or watches in its own. */
-export function paint(pieces: Piece[], report: Said | null, shade: Shade | null = null): void {
+/** Paint each vertex: the wire's colour, that of its material where it is shown `asFinished`, or its shade, and the places where a check stops or watches in its own. */
+export function paint(
+  pieces: Piece[],
+  report: Said | null,
+  shade: Shade | null = null,
+  asFinished = false,
+): void {
   const spans = (report?.checks ?? [])
     .filter((check) => check.verdict !== "clear")
     .sort((a) => (a.verdict === "stop" ? 1 : -1))
@@ -84,7 +92,9 @@ export function paint(pieces: Piece[], report: Said | null, shade: Shade | null 
     const count = lengths.count;
     const painted = new Float32Array(count * 3);
     const own =
-      piece.paint ?? (piece.body === 0 ? WIRE : OTHERS[(piece.body - 1) % OTHERS.length]!);
+      piece.paint ??
+      (asFinished ? piece.look : null) ??
+      (piece.body === 0 ? WIRE : OTHERS[(piece.body - 1) % OTHERS.length]!);
     for (let i = 0; i < count; i++) {
       let colour = own;
       if (piece.body === 0) {

@@ -11,11 +11,12 @@ function said(value: Typed, unit: string): string {
 }
 
 export function fitSentence(recipe: Recipe): string {
-  const { bore, rod, length, gap } = recipe.fit ?? {};
+  const { bore, rod, length, gap, bodies = [] } = recipe.fit ?? {};
   const unit = recipe.unit ?? "mm";
   const parts = [
     bore != null && `in a ${said(bore, unit)} bore`,
     rod != null && `over a ${said(rod, unit)} rod`,
+    bodies.length > 0 && `beside ${bodies.map((body) => body.name).join(" and ")}`,
     length != null && `in ${said(length, unit)} of length`,
     gap != null && `keeping ${said(gap, unit)} of air`,
   ].filter(Boolean);
@@ -192,6 +193,8 @@ export function loadSentence({ spring }: Recipe): string {
   if (!spring) return "not a spring";
   const wire = typeof spring.wire === "object" ? (spring.wire.name ?? "own wire") : spring.wire;
   const points = spring.points?.length ?? 0;
-  const does = { compression: "pushes", extension: "pulls", torsion: "turns" }[spring.kind];
+  const does = { compression: "pushes", extension: "pulls", torsion: "turns", spiral: "winds up" }[
+    spring.kind
+  ];
   return `${does}; ${wire ?? "EN 10270-1 SH"}, ${points} working ${points === 1 ? "point" : "points"}`;
 }

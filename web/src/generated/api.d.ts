@@ -116,6 +116,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recipe
+         * @description The newest recipe of a design as a file, as the command line takes it.
+         */
+        get: operations["api_designs_recipe"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/revisions": {
         parameters: {
             query?: never;
@@ -190,6 +210,147 @@ export interface paths {
          * @description Start building the newest revision's solid and files.
          */
         post: operations["api_designs_build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/share": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shares
+         * @description Who has which role in a design.
+         */
+        get: operations["api_people_shares"];
+        /**
+         * Share
+         * @description Give a person a role in a design, or none.
+         */
+        put: operations["api_people_share"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/deeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Deeds
+         * @description What was changed of a design and by whom, the latest first.
+         */
+        get: operations["api_people_deeds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read
+         * @description Whether this is a team's Metaspira, who is signed in, and the mark to send as X-CSRFToken with every change.
+         */
+        get: operations["api_people_read"];
+        put?: never;
+        /**
+         * Sign In
+         * @description Sign in by name and password.
+         */
+        post: operations["api_people_sign_in"];
+        /**
+         * Sign Out
+         * @description Sign out.
+         */
+        delete: operations["api_people_sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Listed
+         * @description The tokens of whoever asks.
+         */
+        get: operations["api_people_listed"];
+        put?: never;
+        /**
+         * Make
+         * @description A new token; its text is in this answer and nowhere else.
+         */
+        post: operations["api_people_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tokens/{token_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Back
+         * @description Take a token back; who has it is signed out at once.
+         */
+        delete: operations["api_people_take_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Keep
+         * @description Every design with all its revisions, and the library of forms, as one ZIP.
+         */
+        get: operations["api_shelf_keep"];
+        put?: never;
+        /**
+         * Bring In
+         * @description Put what an archive holds on the shelf. What is here stays: a design goes on where the archive has further
+         *     revisions of it, and stands beside it where they differ.
+         */
+        post: operations["api_shelf_bring_in"];
         delete?: never;
         options?: never;
         head?: never;
@@ -279,6 +440,189 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/parts/body": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Body
+         * @description A reference body from an STL, GLB, 3MF or STEP file, made light enough to stand in a recipe's `fit.bodies`. `unit`
+         *     is that of a file which does not say its own.
+         */
+        post: operations["api_parts_body"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/curve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Curve
+         * @description A path through points, in mm, from a CSV table, a DXF or SVG drawing, or the edges of a STEP file. `unit` is that of
+         *     a file which does not say its own.
+         */
+        post: operations["api_parts_curve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/fit-around": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit Around
+         * @description The diameters, by JSON pointer, with which a coil keeps `air` mm to its reference bodies.
+         */
+        post: operations["api_parts_fit_around"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/weigh": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Weight
+         * @description Mass, surface, box, centre of mass and inertia of a part.
+         */
+        post: operations["api_parts_weight"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Line
+         * @description The paths of a part as a file to keep: a table, a drawing in space and unrolled, or a front view with the unrolled
+         *     line.
+         */
+        post: operations["api_parts_line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Outline
+         * @description The section of a part at its start as a drawing, across the wire and, on a coil, through the axis.
+         */
+        post: operations["api_parts_outline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sheet
+         * @description A dimensioned drawing of a part: front, top, section, detail of an end, title block.
+         */
+        post: operations["api_parts_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/inputs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Inputs
+         * @description Every input of a recipe that holds a number, in the order of the recipe: what a survey can go over.
+         */
+        post: operations["api_parts_inputs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/rename": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Rename
+         * @description The recipe with a variable renamed wherever it stands.
+         */
+        post: operations["api_parts_rename"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parts/schema": {
         parameters: {
             query?: never;
@@ -293,6 +637,26 @@ export interface paths {
         get: operations["api_parts_schema"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compare
+         * @description What was changed from one recipe to another, in words; the figures and checks that it changed, where both can be used.
+         */
+        post: operations["api_comparing_compare"];
         delete?: never;
         options?: never;
         head?: never;
@@ -371,7 +735,8 @@ export interface paths {
         put?: never;
         /**
          * Beams
-         * @description Rate and stress of a spring by a finite-element model of beams, beside its closed sums.
+         * @description Rate and stress of a spring beside its closed sums: by a finite-element model of beams, or by the elastica of
+         *     a spiral's strip.
          */
         post: operations["api_springs_beams"];
         delete?: never;
@@ -505,6 +870,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/workshop/coiling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Coiling
+         * @description The settings of a wire former over the wire that it is fed, as many rows as a picture needs.
+         */
+        post: operations["api_workshop_coiling"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/coiling/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Table
+         * @description The coiling table as CSV.
+         */
+        post: operations["api_workshop_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/wind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Wind
+         * @description Wind a part on the simulated former, by its coiling table alone, and measure it beside the design.
+         */
+        post: operations["api_workshop_wind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Load
+         * @description Press or pull a spring on the simulated load tester.
+         */
+        post: operations["api_workshop_load"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}": {
         parameters: {
             query?: never;
@@ -557,6 +1002,166 @@ export interface paths {
          * @description A proven file of a finished build, as a download. `suffix` is one of the build's formats.
          */
         get: operations["api_builds_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start
+         * @description Start running a recipe through moving inputs, with all checks at each frame.
+         */
+        post: operations["api_runs_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read
+         * @description A run's state and progress, and its frames once it is done.
+         */
+        get: operations["api_runs_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run_id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel
+         * @description Stop a run.
+         */
+        post: operations["api_runs_cancel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run_id}/files/{suffix}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * File
+         * @description The animation (glb), the pictures (zip) or the video (webp) of a finished run, as a download.
+         */
+        get: operations["api_runs_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/surveys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start
+         * @description Start trying one or two inputs of a recipe over a range.
+         */
+        post: operations["api_surveys_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/surveys/{survey_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read
+         * @description A survey's state and progress, and what it found once it is done.
+         */
+        get: operations["api_surveys_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/surveys/{survey_id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel
+         * @description Stop a survey.
+         */
+        post: operations["api_surveys_cancel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/surveys/{survey_id}/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Table
+         * @description What a finished survey found, as CSV.
+         */
+        get: operations["api_surveys_table"];
         put?: never;
         post?: never;
         delete?: never;
@@ -698,8 +1303,6 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /** Revision */
-            revision: number;
             /**
              * State
              * @enum {string}
@@ -711,6 +1314,8 @@ export interface components {
             step: string;
             /** Error */
             error: string;
+            /** Revision */
+            revision: number;
             /** Proofs */
             proofs: {
                 [key: string]: components["schemas"]["ProofOut"];
@@ -749,6 +1354,110 @@ export interface components {
             formats?: string[];
             /** Chord Error */
             chord_error?: number | null;
+        };
+        /** ShareOut */
+        ShareOut: {
+            /** Name */
+            name: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "read" | "edit" | "own";
+        };
+        /** SetShare */
+        SetShare: {
+            /** Name */
+            name: string;
+            /** Role */
+            role: ("read" | "edit" | "own") | null;
+        };
+        /** DeedOut */
+        DeedOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Person */
+            person: string;
+            /** Method */
+            method: string;
+            /** Path */
+            path: string;
+            /** Status */
+            status: number;
+        };
+        /** SessionOut */
+        SessionOut: {
+            /** Team */
+            team: boolean;
+            /** Name */
+            name: string | null;
+            /** Mark */
+            mark: string;
+        };
+        /** SignIn */
+        SignIn: {
+            /** Name */
+            name: string;
+            /** Password */
+            password: string;
+        };
+        /** TokenOut */
+        TokenOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Used */
+            used: string | null;
+        };
+        /** TokenMade */
+        TokenMade: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Used */
+            used: string | null;
+            /** Token */
+            token: string;
+        };
+        /** NewToken */
+        NewToken: {
+            /**
+             * Name
+             * @default token
+             */
+            name?: string;
+        };
+        /**
+         * TakenInOut
+         * @description Names of the designs that are new here, that got further revisions, that were here already, and that are kept
+         *     beside another one since their revisions differ; and of the forms that are new.
+         */
+        TakenInOut: {
+            /** Added */
+            added: string[];
+            /** Continued */
+            continued: string[];
+            /** Same */
+            same: string[];
+            /** Beside */
+            beside: string[];
+            /** Forms */
+            forms: string[];
         };
         /**
          * Aimed
@@ -1143,8 +1852,8 @@ export interface components {
         };
         /**
          * CompressionSpring
-         * @description A spring that pushes: how its ends are held, the cycles between its outermost working points that it shall
-         *     live for, whether it is shot-peened, and its grade of tolerance (EN 15800).
+         * @description A spring that pushes: how its ends are held, whether it is shot-peened, its grade of tolerance (EN 15800), and the
+         *     share of its force that it loses by relaxation, as the wire's maker gives it for stress, temperature and time.
          */
         CompressionSpring: {
             /**
@@ -1157,6 +1866,8 @@ export interface components {
              * @default 20
              */
             temperature?: number | string;
+            /** Cycles */
+            cycles?: (number | string) | null;
             /**
              * Points
              * @default []
@@ -1173,8 +1884,6 @@ export interface components {
              * @enum {string}
              */
             seat?: "guided" | "fixed-hinged" | "hinged" | "fixed-sliding" | "free";
-            /** Cycles */
-            cycles?: (number | string) | null;
             /**
              * Peened
              * @default false
@@ -1186,6 +1895,11 @@ export interface components {
              * @enum {integer}
              */
             grade?: 1 | 2 | 3;
+            /**
+             * Relaxation
+             * @default 0
+             */
+            relaxation?: number | string;
         };
         /**
          * ConeHost
@@ -1353,6 +2067,51 @@ export interface components {
             end?: (components["schemas"]["FlatEnd"] | components["schemas"]["OpenEnd"] | components["schemas"]["DomeEnd"] | components["schemas"]["PointEnd"] | components["schemas"]["GroundEnd"]) | null;
         };
         /**
+         * Expected
+         * @description Expected values by the figures that they are of.
+         */
+        Expected: {
+            mass?: components["schemas"]["ExpectedMass"] | null;
+            volume?: components["schemas"]["ExpectedVolume"] | null;
+            wire_length?: components["schemas"]["ExpectedLength"] | null;
+            path_length?: components["schemas"]["ExpectedLength"] | null;
+            height?: components["schemas"]["ExpectedLength"] | null;
+            overall_height?: components["schemas"]["ExpectedLength"] | null;
+            outside_diameter?: components["schemas"]["ExpectedLength"] | null;
+            inside_diameter?: components["schemas"]["ExpectedLength"] | null;
+            min_gap?: components["schemas"]["ExpectedLength"] | null;
+        };
+        /**
+         * ExpectedLength
+         * @description A length, and how far off it may be.
+         */
+        ExpectedLength: {
+            /** Value */
+            value: number | string;
+            /** Tolerance */
+            tolerance?: (number | string) | null;
+        };
+        /**
+         * ExpectedMass
+         * @description A mass in grams, and how far off it may be.
+         */
+        ExpectedMass: {
+            /** Value */
+            value: number | string;
+            /** Tolerance */
+            tolerance?: (number | string) | null;
+        };
+        /**
+         * ExpectedVolume
+         * @description A volume, and how far off it may be.
+         */
+        ExpectedVolume: {
+            /** Value */
+            value: number | string;
+            /** Tolerance */
+            tolerance?: (number | string) | null;
+        };
+        /**
          * ExtensionSpring
          * @description A spring that pulls; its hooks are the legs of its path. It opens beyond its initial tension.
          */
@@ -1367,6 +2126,8 @@ export interface components {
              * @default 20
              */
             temperature?: number | string;
+            /** Cycles */
+            cycles?: (number | string) | null;
             /**
              * Points
              * @default []
@@ -1429,11 +2190,27 @@ export interface components {
             angle?: (number | string) | null;
         };
         /**
+         * Finish
+         * @description How the surface is finished; `colour` of what is painted, and the `thickness` of a coat.
+         */
+        Finish: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "polished" | "blackened" | "zinc" | "nickel" | "painted" | "powder";
+            /** Colour */
+            colour?: string | null;
+            /** Thickness */
+            thickness?: (number | string) | null;
+        };
+        /**
          * Fit
          * @description The space that the part works in: a bore around it, a rod inside it, the air it must keep.
          *
          *     `bore` and `rod` are diameters around the z axis; `length` is the space along it; `gap` is the
-         *     least air wanted, between coils and to bore and rod.
+         *     least air wanted, between coils, to bore and rod, and to
+         *     reference `bodies`.
          */
         Fit: {
             /** Bore */
@@ -1444,6 +2221,11 @@ export interface components {
             length?: (number | string) | null;
             /** Gap */
             gap?: (number | string) | null;
+            /**
+             * Bodies
+             * @default []
+             */
+            bodies?: components["schemas"]["ReferenceBody"][];
         };
         /**
          * Fixed
@@ -1939,6 +2721,26 @@ export interface components {
             depth: number | string;
         };
         /**
+         * OwnMaterial
+         * @description A material of one's own: density in g/cm³; modulus of elasticity and flow stress in bending, MPa, where it is
+         *     wound cold.
+         */
+        OwnMaterial: {
+            /** Name */
+            name: string;
+            /** Density */
+            density: number;
+            /**
+             * Colour
+             * @default #9a9791
+             */
+            colour?: string;
+            /** Modulus */
+            modulus?: number | null;
+            /** Flow */
+            flow?: number | null;
+        };
+        /**
          * OwnWire
          * @description A wire of one's own: its least tensile strength and its moduli, MPa.
          */
@@ -2170,14 +2972,28 @@ export interface components {
             /**
              * Material
              * @default spring-steel
-             * @enum {string}
              */
-            material?: "spring-steel" | "stainless-steel" | "brass" | "phosphor-bronze" | "copper" | "aluminium" | "titanium" | "polyamide" | "polylactide" | "oak";
+            material?: ("spring-steel" | "stainless-steel" | "brass" | "phosphor-bronze" | "copper-beryllium" | "copper" | "aluminium" | "titanium" | "polyamide" | "polylactide" | "polyester" | "polypropylene" | "aramid" | "hemp" | "cotton" | "oak") | components["schemas"]["OwnMaterial"];
+            finish?: components["schemas"]["Finish"] | null;
             /**
              * Note
              * @default
              */
             note?: string;
+            /**
+             * @default {
+             *       "mass": null,
+             *       "volume": null,
+             *       "wire_length": null,
+             *       "path_length": null,
+             *       "height": null,
+             *       "overall_height": null,
+             *       "outside_diameter": null,
+             *       "inside_diameter": null,
+             *       "min_gap": null
+             *     }
+             */
+            expected?: components["schemas"]["Expected"];
             /** Path */
             path: components["schemas"]["Coil"] | components["schemas"]["Straight"] | components["schemas"]["Points"] | components["schemas"]["FormulaPath"] | components["schemas"]["Winding"] | components["schemas"]["Wrap"];
             /** Section */
@@ -2211,7 +3027,8 @@ export interface components {
              *       "bore": null,
              *       "rod": null,
              *       "length": null,
-             *       "gap": null
+             *       "gap": null,
+             *       "bodies": []
              *     }
              */
             fit?: components["schemas"]["Fit"];
@@ -2222,7 +3039,7 @@ export interface components {
             wires?: components["schemas"]["FurtherWire"][];
             use?: components["schemas"]["Use"];
             /** Spring */
-            spring?: (components["schemas"]["CompressionSpring"] | components["schemas"]["ExtensionSpring"] | components["schemas"]["TorsionSpring"]) | null;
+            spring?: (components["schemas"]["CompressionSpring"] | components["schemas"]["ExtensionSpring"] | components["schemas"]["TorsionSpring"] | components["schemas"]["SpiralSpring"]) | null;
         };
         /**
          * Rectangle
@@ -2298,6 +3115,42 @@ export interface components {
              * @default 0
              */
             corner_radius?: number | string;
+        };
+        /**
+         * ReferenceBody
+         * @description A body that is placed `at` a point after a `turn` about the z axis; its triangles keep to the file's within `error`
+         *     mm.
+         */
+        ReferenceBody: {
+            /**
+             * Name
+             * @default body
+             */
+            name?: string;
+            mesh: components["schemas"]["Triangles"];
+            /**
+             * Error
+             * @default 0
+             */
+            error?: number;
+            /**
+             * At
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            at?: [
+                number | string,
+                number | string,
+                number | string
+            ];
+            /**
+             * Turn
+             * @default 0
+             */
+            turn?: number | string;
         };
         /**
          * RodHost
@@ -2461,6 +3314,40 @@ export interface components {
             from?: number | string;
             /** To */
             to?: (number | string) | null;
+        };
+        /**
+         * SpiralSpring
+         * @description A flat strip that its arbor winds up; its outer end is clamped, or swivels on a pin.
+         */
+        SpiralSpring: {
+            /**
+             * Wire
+             * @default EN 10270-1 SH
+             */
+            wire?: string | components["schemas"]["OwnWire"];
+            /**
+             * Temperature
+             * @default 20
+             */
+            temperature?: number | string;
+            /** Cycles */
+            cycles?: (number | string) | null;
+            /**
+             * Points
+             * @default []
+             */
+            points?: components["schemas"]["TurningPoint"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "spiral";
+            /**
+             * Outer
+             * @default clamped
+             * @enum {string}
+             */
+            outer?: "clamped" | "pinned";
         };
         /**
          * Star
@@ -2634,14 +3521,28 @@ export interface components {
             /**
              * Material
              * @default spring-steel
-             * @enum {string}
              */
-            material?: "spring-steel" | "stainless-steel" | "brass" | "phosphor-bronze" | "copper" | "aluminium" | "titanium" | "polyamide" | "polylactide" | "oak";
+            material?: ("spring-steel" | "stainless-steel" | "brass" | "phosphor-bronze" | "copper-beryllium" | "copper" | "aluminium" | "titanium" | "polyamide" | "polylactide" | "polyester" | "polypropylene" | "aramid" | "hemp" | "cotton" | "oak") | components["schemas"]["OwnMaterial"];
+            finish?: components["schemas"]["Finish"] | null;
             /**
              * Note
              * @default
              */
             note?: string;
+            /**
+             * @default {
+             *       "mass": null,
+             *       "volume": null,
+             *       "wire_length": null,
+             *       "path_length": null,
+             *       "height": null,
+             *       "overall_height": null,
+             *       "outside_diameter": null,
+             *       "inside_diameter": null,
+             *       "min_gap": null
+             *     }
+             */
+            expected?: components["schemas"]["Expected"];
             thread: components["schemas"]["AskedThread"];
             /** Host */
             host: components["schemas"]["RodHost"] | components["schemas"]["BoreHost"] | components["schemas"]["ConeHost"] | components["schemas"]["TurnedHost"];
@@ -2663,7 +3564,8 @@ export interface components {
         };
         /**
          * TorsionSpring
-         * @description A spring that turns: its legs are wound towards each other, which closes it.
+         * @description A spring that turns: its legs are wound towards each other, which closes it. They are held firmly where they leave the
+         *     turns, or by their ends alone, so that they bend as well; whether it is shot-peened.
          */
         TorsionSpring: {
             /**
@@ -2676,16 +3578,29 @@ export interface components {
              * @default 20
              */
             temperature?: number | string;
+            /** Cycles */
+            cycles?: (number | string) | null;
+            /**
+             * Points
+             * @default []
+             */
+            points?: components["schemas"]["TurningPoint"][];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "torsion";
             /**
-             * Points
-             * @default []
+             * Held
+             * @default firmly
+             * @enum {string}
              */
-            points?: components["schemas"]["TurningPoint"][];
+            held?: "firmly" | "ends";
+            /**
+             * Peened
+             * @default false
+             */
+            peened?: boolean;
         };
         /**
          * Trapezoid
@@ -2727,6 +3642,24 @@ export interface components {
             top: number | string;
             /** Height */
             height: number | string;
+        };
+        /**
+         * Triangles
+         * @description Vertices in mm and faces that turn counter-clockwise seen from outside.
+         */
+        Triangles: {
+            /** Vertices */
+            vertices: [
+                number,
+                number,
+                number
+            ][];
+            /** Faces */
+            faces: [
+                number,
+                number,
+                number
+            ][];
         };
         /**
          * Trough
@@ -2871,7 +3804,7 @@ export interface components {
         };
         /**
          * TurningPoint
-         * @description One place where a torsion spring works: the angle that it is wound by, or its torque, N mm.
+         * @description One place where a spring that turns works: the angle that it is wound by, or its torque, N mm.
          */
         TurningPoint: {
             /** Angle */
@@ -3069,6 +4002,8 @@ export interface components {
         };
         /** LifeOut */
         LifeOut: {
+            /** Where */
+            where: string;
             /** Cycles */
             cycles: number;
             /** Mean */
@@ -3117,6 +4052,8 @@ export interface components {
             stress: number;
             /** Corrected Stress */
             corrected_stress: number;
+            /** Left */
+            left: number;
             /** Utilisation */
             utilisation: number;
             /** Energy */
@@ -3185,6 +4122,8 @@ export interface components {
             values: {
                 [key: string]: number;
             };
+            /** Variables */
+            variables: components["schemas"]["VariableOut"][];
             spring: components["schemas"]["SpringOut"] | null;
             strip: components["schemas"]["StripOut"];
             section: components["schemas"]["SectionOut"];
@@ -3238,7 +4177,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "compression" | "extension" | "torsion";
+            kind: "compression" | "extension" | "torsion" | "spiral";
             /** Units */
             units: string[];
             /** Rate */
@@ -3300,6 +4239,13 @@ export interface components {
             /** Z */
             z: number[];
         };
+        /** VariableOut */
+        VariableOut: {
+            /** Name */
+            name: string;
+            /** Used */
+            used: string[];
+        };
         /** WhyOut */
         WhyOut: {
             /** Title */
@@ -3339,6 +4285,142 @@ export interface components {
             text: string;
             /** Points */
             points: number[][];
+        };
+        /**
+         * CurveOut
+         * @description Points in mm; how far the path through them runs from the file's curve at the most, mm; how many curves it holds.
+         */
+        CurveOut: {
+            /** Points */
+            points: [
+                number,
+                number,
+                number
+            ][];
+            /** Closed */
+            closed: boolean;
+            /** Deviation */
+            deviation: number;
+            /** Pieces */
+            pieces: number;
+        };
+        /** AroundWish */
+        AroundWish: {
+            recipe: components["schemas"]["Recipe"];
+            /**
+             * Air
+             * @default 0.5
+             */
+            air?: number;
+        };
+        /**
+         * WeightOut
+         * @description g, mm³, mm², mm and g mm²; no centre and no inertia of a skin; the coat of a finish is not in the mass.
+         */
+        WeightOut: {
+            /** Mass */
+            mass: number;
+            /** Volume */
+            volume: number;
+            /** Surface */
+            surface: number;
+            /** Low */
+            low: number[];
+            /** High */
+            high: number[];
+            /** Centre */
+            centre: number[] | null;
+            /** Inertia */
+            inertia: number[][] | null;
+            /** Principal */
+            principal: number[] | null;
+            /** Coat */
+            coat: number | null;
+        };
+        /** InputOut */
+        InputOut: {
+            /** Place */
+            place: string;
+            /** Words */
+            words: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+            /** Whole */
+            whole: boolean;
+        };
+        /** NewVariableName */
+        NewVariableName: {
+            /** Recipe */
+            recipe: {
+                [key: string]: unknown;
+            };
+            /** Old */
+            old: string;
+            /** New */
+            new: string;
+        };
+        /** ChangeOut */
+        ChangeOut: {
+            /** Place */
+            place: string;
+            /** Words */
+            words: string;
+        };
+        /** CheckChangeOut */
+        CheckChangeOut: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Before */
+            before: string | null;
+            /** After */
+            after: string | null;
+        };
+        /** ComparisonOut */
+        ComparisonOut: {
+            /** Changes */
+            changes: components["schemas"]["ChangeOut"][];
+            /** Figures */
+            figures: components["schemas"]["FigureChangeOut"][];
+            /** Checks */
+            checks: components["schemas"]["CheckChangeOut"][];
+            /** Verdicts */
+            verdicts: [
+                string,
+                string
+            ];
+            /** Problems */
+            problems: components["schemas"]["ProblemOut"][];
+        };
+        /** FigureChangeOut */
+        FigureChangeOut: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Before */
+            before: number | null;
+            /** After */
+            after: number | null;
+        };
+        /**
+         * Pair
+         * @description Two recipes, as typed: what was, and what became of it.
+         */
+        Pair: {
+            /** Before */
+            before: {
+                [key: string]: unknown;
+            };
+            /** After */
+            after: {
+                [key: string]: unknown;
+            };
         };
         /**
          * WireOut
@@ -3445,14 +4527,28 @@ export interface components {
             /**
              * Material
              * @default spring-steel
-             * @enum {string}
              */
-            material?: "spring-steel" | "stainless-steel" | "brass" | "phosphor-bronze" | "copper" | "aluminium" | "titanium" | "polyamide" | "polylactide" | "oak";
+            material?: ("spring-steel" | "stainless-steel" | "brass" | "phosphor-bronze" | "copper-beryllium" | "copper" | "aluminium" | "titanium" | "polyamide" | "polylactide" | "polyester" | "polypropylene" | "aramid" | "hemp" | "cotton" | "oak") | components["schemas"]["OwnMaterial"];
+            finish?: components["schemas"]["Finish"] | null;
             /**
              * Note
              * @default
              */
             note?: string;
+            /**
+             * @default {
+             *       "mass": null,
+             *       "volume": null,
+             *       "wire_length": null,
+             *       "path_length": null,
+             *       "height": null,
+             *       "overall_height": null,
+             *       "outside_diameter": null,
+             *       "inside_diameter": null,
+             *       "min_gap": null
+             *     }
+             */
+            expected?: components["schemas"]["Expected"];
             /** Loads */
             loads: [
                 components["schemas"]["Load"],
@@ -3501,7 +4597,7 @@ export interface components {
         };
         /**
          * ComparedOut
-         * @description N/mm, and MPa under 1 N.
+         * @description Rate, and MPa under an effort of 1, in the units of the effort and of the rate.
          */
         ComparedOut: {
             /** Rate */
@@ -3514,6 +4610,11 @@ export interface components {
             closed_stress: number;
             /** Why */
             why: string;
+            /** Units */
+            units: [
+                string,
+                string
+            ];
         };
         /** GaugedOut */
         GaugedOut: {
@@ -3699,6 +4800,8 @@ export interface components {
             values: {
                 [key: string]: number;
             };
+            /** Variables */
+            variables: components["schemas"]["VariableOut"][];
             thread: components["schemas"]["ThreadViewOut"];
         };
         /** ThreadViewOut */
@@ -3764,6 +4867,255 @@ export interface components {
             thread: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * CoilingOut
+         * @description Rows of feed, diameter and pitch settings, free diameter and pitch, mm; what springback was reckoned by, MPa.
+         */
+        CoilingOut: {
+            /** Rows */
+            rows: number[][];
+            /** Count */
+            count: number;
+            /** Modulus */
+            modulus: number;
+            /** Flow */
+            flow: number;
+            /** Source */
+            source: string;
+        };
+        /** MeasuredOut */
+        MeasuredOut: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Design */
+            design: number;
+            /** Measured */
+            measured: number;
+        };
+        /** WoundOut */
+        WoundOut: {
+            /** Simulated */
+            simulated: string;
+            /** Figures */
+            figures: components["schemas"]["MeasuredOut"][];
+            /** Recipe */
+            recipe: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * Trial
+         * @description What a simulated device is given; `scatter` is a standard deviation, as a share.
+         */
+        Trial: {
+            recipe: components["schemas"]["Recipe"];
+            /**
+             * Seed
+             * @default 1
+             */
+            seed?: number;
+            /**
+             * Scatter
+             * @default 0.02
+             */
+            scatter?: number;
+        };
+        /** LoadTestOut */
+        LoadTestOut: {
+            /** Simulated */
+            simulated: string;
+            /** Readings */
+            readings: components["schemas"]["ReadingOut"][];
+            /** Rate */
+            rate: number;
+            /** Reckoned Rate */
+            reckoned_rate: number;
+        };
+        /** ReadingOut */
+        ReadingOut: {
+            /** Length */
+            length: number;
+            /** Going */
+            going: number;
+            /** Back */
+            back: number;
+            /** Reckoned */
+            reckoned: number;
+        };
+        /** FrameOut */
+        FrameOut: {
+            /** Values */
+            values: number[];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clear" | "watch" | "stop" | "unusable";
+            /** Why */
+            why: string;
+            /** Figures */
+            figures: {
+                [key: string]: number | null;
+            };
+            /** Where */
+            where: number[][];
+        };
+        /** RanOut */
+        RanOut: {
+            /** Inputs */
+            inputs: components["schemas"]["InputOut"][];
+            /** Seconds */
+            seconds: number;
+            /** Frames */
+            frames: components["schemas"]["FrameOut"][];
+            /** Clash */
+            clash: number | null;
+        };
+        /** RunOut */
+        RunOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "queued" | "running" | "done" | "failed" | "cancelled";
+            /** Progress */
+            progress: number;
+            /** Step */
+            step: string;
+            /** Error */
+            error: string;
+            run: components["schemas"]["RanOut"] | null;
+        };
+        /**
+         * Track
+         * @description An input, a JSON pointer, that moves through `values`, plain numbers as typed there, at even times; by straight
+         *     lines, or smoothly.
+         */
+        Track: {
+            /** Input */
+            input: string;
+            /** Values */
+            values: number[];
+            /**
+             * Ease
+             * @default smooth
+             * @enum {string}
+             */
+            ease?: "straight" | "smooth";
+        };
+        /** WantedRun */
+        WantedRun: {
+            /** Recipe */
+            recipe: {
+                [key: string]: unknown;
+            };
+            /** Tracks */
+            tracks: components["schemas"]["Track"][];
+            /**
+             * Frames
+             * @default 40
+             */
+            frames?: number;
+            /**
+             * Seconds
+             * @default 4
+             */
+            seconds?: number;
+        };
+        /** CheckColumnOut */
+        CheckColumnOut: {
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Values */
+            values: (number | null)[];
+            /** Verdicts */
+            verdicts: (("clear" | "watch" | "stop") | null)[];
+        };
+        /** ColumnOut */
+        ColumnOut: {
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Values */
+            values: (number | null)[];
+        };
+        /**
+         * FoundOut
+         * @description Points run through the last input's steps first.
+         */
+        FoundOut: {
+            /** Inputs */
+            inputs: components["schemas"]["InputOut"][];
+            /** Steps */
+            steps: number[][];
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["ColumnOut"];
+            };
+            /** Checks */
+            checks: {
+                [key: string]: components["schemas"]["CheckColumnOut"];
+            };
+            /** Verdicts */
+            verdicts: ("clear" | "watch" | "stop" | "unusable")[];
+            /** Reasons */
+            reasons: string[];
+        };
+        /** SurveyOut */
+        SurveyOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "queued" | "running" | "done" | "failed" | "cancelled";
+            /** Progress */
+            progress: number;
+            /** Step */
+            step: string;
+            /** Error */
+            error: string;
+            found: components["schemas"]["FoundOut"] | null;
+        };
+        /**
+         * Over
+         * @description An input, a JSON pointer, at `count` even steps from `low` to `high`, plain numbers as typed there.
+         */
+        Over: {
+            /** Input */
+            input: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Count */
+            count: number;
+        };
+        /** WantedSurvey */
+        WantedSurvey: {
+            /** Recipe */
+            recipe: {
+                [key: string]: unknown;
+            };
+            /** Over */
+            over: components["schemas"]["Over"][];
         };
     };
     responses: never;
@@ -4030,6 +5382,37 @@ export interface operations {
             };
         };
     };
+    api_designs_recipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The recipe */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     api_designs_revisions: {
         parameters: {
             query?: never;
@@ -4147,6 +5530,333 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_people_shares: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShareOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_people_share: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetShare"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShareOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_people_deeds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeedOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_people_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
+    api_people_sign_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_people_sign_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    api_people_listed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenOut"][];
+                };
+            };
+        };
+    };
+    api_people_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewToken"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenMade"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_people_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_shelf_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The archive */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": unknown;
+                };
+            };
+        };
+    };
+    api_shelf_bring_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenInOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -4310,6 +6020,340 @@ export interface operations {
             };
         };
     };
+    api_parts_body: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Unit
+                     * @default
+                     */
+                    unit?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReferenceBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_parts_curve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Unit
+                     * @default
+                     */
+                    unit?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurveOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_parts_fit_around: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AroundWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_parts_weight: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recipe"] | components["schemas"]["ThreadRecipe"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeightOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_parts_line: {
+        parameters: {
+            query?: {
+                suffix?: ".csv" | ".dxf" | ".svg";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recipe"];
+            };
+        };
+        responses: {
+            /** @description The path */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                    "image/vnd.dxf": unknown;
+                    "image/svg+xml": unknown;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_parts_outline: {
+        parameters: {
+            query?: {
+                suffix?: ".dxf" | ".svg";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recipe"];
+            };
+        };
+        responses: {
+            /** @description The section */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/vnd.dxf": unknown;
+                    "image/svg+xml": unknown;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_parts_sheet: {
+        parameters: {
+            query?: {
+                suffix?: ".pdf" | ".svg" | ".dxf";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recipe"] | components["schemas"]["ThreadRecipe"];
+            };
+        };
+        responses: {
+            /** @description The drawing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                    "image/svg+xml": unknown;
+                    "image/vnd.dxf": unknown;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_parts_inputs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recipe"] | components["schemas"]["ThreadRecipe"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InputOut"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_parts_rename: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewVariableName"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     api_parts_schema: {
         parameters: {
             query?: never;
@@ -4328,6 +6372,30 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+        };
+    };
+    api_comparing_compare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Pair"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonOut"];
                 };
             };
         };
@@ -4657,6 +6725,138 @@ export interface operations {
             };
         };
     };
+    api_workshop_coiling: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recipe"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoilingOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_workshop_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recipe"];
+            };
+        };
+        responses: {
+            /** @description All rows */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_workshop_wind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Trial"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WoundOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_workshop_load: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Trial"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadTestOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     api_builds_read: {
         parameters: {
             query?: never;
@@ -4731,6 +6931,250 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_runs_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantedRun"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_runs_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_runs_cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_runs_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+                suffix: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_surveys_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantedSurvey"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurveyOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_surveys_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                survey_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurveyOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_surveys_cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                survey_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurveyOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_surveys_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                survey_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A row a point */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {

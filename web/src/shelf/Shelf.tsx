@@ -10,6 +10,8 @@ import { useDeferredValue, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { answer, client, type ShelfItem } from "../api/client";
 import { useLook } from "../look/Look";
+import { Account } from "../people/Account";
+import { InAndOut } from "./InAndOut";
 import { ShelfCard } from "./ShelfCard";
 
 /** All designs, with what they are and how they stand. */
@@ -78,6 +80,7 @@ export function Shelf() {
         <Button variant="contained" onClick={() => create.mutate()} disabled={create.isPending}>
           New design
         </Button>
+        <Account />
         <Button variant="text" onClick={toggle}>
           {dark ? "Day" : "Lamplight"}
         </Button>
@@ -120,6 +123,7 @@ export function Shelf() {
           />
         ))}
       </Box>
+      <InAndOut onChanged={() => void refresh()} />
       <Snackbar
         open={gone !== null}
         onClose={(_, reason) => reason === "timeout" && setGone(null)}

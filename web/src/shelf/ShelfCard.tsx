@@ -7,6 +7,8 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link as RouterLink } from "react-router";
 import { answer, client, type ShelfItem } from "../api/client";
+import { useSession } from "../api/session";
+import { ShareDialog } from "../people/ShareDialog";
 import { digits } from "../look/numbers";
 import { VerdictLabel } from "../look/Verdict";
 
@@ -20,6 +22,8 @@ interface Props {
 export function ShelfCard({ item, onDelete, onChanged }: Props) {
   const [renaming, setRenaming] = useState<string | null>(null);
   const [failed, setFailed] = useState(0);
+  const [sharing, setSharing] = useState(false);
+  const session = useSession();
   const pictured = item.verdict !== "unusable" && failed !== item.revision;
   const path = { design_id: item.id };
   const rename = useMutation({
@@ -90,7 +94,7 @@ export function ShelfCard({ item, onDelete, onChanged }: Props) {
             {item.wire_length === null ? "" : `${digits(item.wire_length)} mm of wire`}
           </Typography>
         </Stack>
-        <Stack direction="row" spacing={0.5} sx={{ ml: -0.75 }}>
+        <Stack direction="row" sx={{ ml: -0.75, "& .MuiButton-root": { minWidth: 0, px: 0.75 } }}>
           {renaming === null ? (
             <Button
               variant="text"
@@ -115,10 +119,28 @@ export function ShelfCard({ item, onDelete, onChanged }: Props) {
           >
             Duplicate
           </Button>
+          <Button
+            variant="text"
+            href={`/api/designs/${item.id}/recipe`}
+            download
+            aria-label={`Recipe of ${item.name}`}
+          >
+            Recipe
+          </Button>
+          {session.team && (
+            <Button
+              variant="text"
+              onClick={() => setSharing(true)}
+              aria-label={`Share ${item.name}`}
+            >
+              Share
+            </Button>
+          )}
           <Button variant="text" onClick={onDelete} aria-label={`Delete ${item.name}`}>
             Delete
           </Button>
         </Stack>
+        {sharing && <ShareDialog design={item} onClose={() => setSharing(false)} />}
       </Box>
     </Box>
   );

@@ -53,7 +53,9 @@ interface DeskState {
   showChordError: (chordError: number | null) => void;
   /** The length, mm, or the angle, degrees, that the spring is shown at; null for free. */
   pressed: number | null;
-  press: (pressed: number | null) => void;
+  /** The place that it is drawn at: the same, or further from free where its movement is enlarged. */
+  drawn: number | null;
+  press: (pressed: number | null, drawn: number | null) => void;
   /** How the solid stands, in words; null before the first build. */
   solid: string | null;
   tellSolid: (solid: string | null) => void;
@@ -67,7 +69,8 @@ export const useDesk = create<DeskState>()((set) => ({
   chordError: null,
   showChordError: (chordError) => set({ chordError }),
   pressed: null,
-  press: (pressed) => set({ pressed }),
+  drawn: null,
+  press: (pressed, drawn) => set({ pressed, drawn }),
   solid: null,
   tellSolid: (solid) => set({ solid }),
 }));

@@ -1,11 +1,11 @@
-import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
-import { useRef, useState } from "react";
-import { readDrawing, Refusal, type Drawing, type Problem } from "../../api/client";
-import { MM, type LengthUnit } from "../../look/numbers";
+import { useState } from "react";
+import { readDrawing, type Drawing } from "../../api/client";
+import { MM } from "../../look/numbers";
 import { useLook } from "../../look/Look";
 import { usePartContext } from "../PartContext";
+import { FileButton } from "./FileButton";
 
 type Loop = Drawing["loops"][number];
 
@@ -15,68 +15,26 @@ interface Props {
   onLoops: (loops: Loop[]) => void;
 }
 
-const UNITS: LengthUnit[] = ["mm", "cm", "m", "in"];
-
-/** Reads a drawing; asks for its unit where it has none, and shows what is open, crossing or tiny. */
+/** Reads a drawing, and shows what is open, crossing or tiny in it. */
 export function DrawingButton({ label, onLoops }: Props) {
   const { unit } = usePartContext();
-  const chooser = useRef<HTMLInputElement>(null);
-  const [file, setFile] = useState<File | null>(null);
   const [drawing, setDrawing] = useState<Drawing | null>(null);
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const read = async (chosen: File, its: LengthUnit | "") => {
-    setFile(chosen);
-    setProblem(null);
-    try {
-      const found = await readDrawing(chosen, its);
-      setDrawing(found);
-      const closed = found.loops.filter((loop) => loop.closed !== false);
-      onLoops(
-        (closed.length ? closed : found.loops.slice(0, 1)).map((l) => scaled(l, 1 / MM[unit])),
-      );
-    } catch (error) {
-      setDrawing(null);
-      if (error instanceof Refusal) setProblem(error.problems[0] ?? null);
-      else
-        setProblem({
-          place: "",
-          reason: "the server does not answer",
-          remedy: "try again",
-          fix: null,
-        });
-    }
-  };
   return (
     <Stack spacing={0.75}>
-      <Button variant="outlined" onClick={() => chooser.current?.click()}>
-        {label}
-      </Button>
-      <input
-        ref={chooser}
-        type="file"
+      <FileButton
+        label={label}
         accept=".dxf,.svg"
-        aria-label={label}
-        hidden
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          if (chosen) void read(chosen, "");
-          event.target.value = "";
+        read={(file, its) => {
+          setDrawing(null);
+          return readDrawing(file, its);
+        }}
+        onRead={(found) => {
+          setDrawing(found);
+          const closed = found.loops.filter((loop) => loop.closed !== false);
+          const taken = closed.length ? closed : found.loops.slice(0, 1);
+          onLoops(taken.map((loop) => scaled(loop, 1 / MM[unit])));
         }}
       />
-      {problem && (
-        <Typography variant="body2" role="alert">
-          {file?.name}: {problem.reason}; {problem.remedy}.
-        </Typography>
-      )}
-      {problem?.place === "/unit" && file && (
-        <Stack direction="row" spacing={1}>
-          {UNITS.map((its) => (
-            <Button key={its} variant="outlined" onClick={() => void read(file, its)}>
-              {its}
-            </Button>
-          ))}
-        </Stack>
-      )}
       {drawing && drawing.faults.length > 0 && <Faults drawing={drawing} />}
     </Stack>
   );

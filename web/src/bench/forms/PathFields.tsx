@@ -3,14 +3,17 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import Stack from "@mui/material/Stack";
 import Switch from "@mui/material/Switch";
 import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { readCurve } from "../../api/client";
 import { useRecipe } from "../../state/bench";
 import { at } from "../../state/pointer";
-import { digits, lengthText } from "../../look/numbers";
+import { digits, lengthText, MM } from "../../look/numbers";
 import { Choice } from "../Choice";
 import { usePartContext } from "../PartContext";
 import { ValueField } from "../ValueField";
 import { CoilFields } from "./CoilFields";
 import { DrawingButton } from "./DrawingButton";
+import { FileButton } from "./FileButton";
 import { newPath, PATH_KINDS, type Path } from "./kinds";
 import { PlanView } from "./PlanView";
 import { Rows } from "./Rows";
@@ -63,6 +66,37 @@ export function PathFields({ place, label, size, onKind }: Props) {
   );
 }
 
+/** Points from a table, a drawing or a solid's edges, in the recipe's unit. */
+function PathFromFile({ place }: { place: string }) {
+  const { unit } = usePartContext();
+  const set = useRecipe((state) => state.set);
+  const [told, setTold] = useState("");
+  return (
+    <>
+      <FileButton
+        label="Take the path from a file"
+        accept=".csv,.dxf,.svg,.step,.stp"
+        read={readCurve}
+        onRead={({ points, closed, deviation, pieces }) => {
+          const own = points.map((point) =>
+            point.map((value) => Number((value / MM[unit]).toPrecision(12))),
+          );
+          set(`${place}`, { kind: "points", points: own, closed });
+          setTold(
+            `${own.length} points, within ${lengthText(deviation, unit)} of the file’s curve` +
+              (pieces > 1 ? `, the longest of ${pieces} pieces joined where they meet` : ""),
+          );
+        }}
+      />
+      {told && (
+        <Typography variant="caption" role="status">
+          {told}.
+        </Typography>
+      )}
+    </>
+  );
+}
+
 function PointsFields(props: { place: string; path: Extract<Path, { kind: "points" }> }) {
   const { place, path } = props;
   const { unit, part } = usePartContext();
@@ -74,6 +108,7 @@ function PointsFields(props: { place: string; path: Extract<Path, { kind: "point
   return (
     <>
       <PlanView place={`${place}/points`} closed={path.closed ?? false} />
+      <PathFromFile place={place} />
       <FormControlLabel
         label="Closed: the last point leads to the first"
         control={

@@ -61,7 +61,7 @@ export function ForceDiagram({ spring }: { spring: Spring }) {
       ref={svg}
       viewBox={`0 0 ${WIDE} ${HIGH}`}
       role="group"
-      aria-label={spring.kind === "torsion" ? "Torque over angle" : "Force over length"}
+      aria-label={spring.units[0] === "°" ? "Torque over angle" : "Force over length"}
       sx={{ width: "100%", display: "block", fontSize: 10.5, fontFamily: "fontFamily" }}
     >
       <g stroke={colours.line} fill="none">

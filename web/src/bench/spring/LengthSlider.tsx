@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import Slider from "@mui/material/Slider";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
-import { useEffect, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { useLook } from "../../look/Look";
 import { digits } from "../../look/numbers";
 import { useDesk } from "../../state/bench";
@@ -14,6 +14,9 @@ import { effortText, placeText } from "./words";
 
 const STROKE_MS = 2600;
 
+/** How many times the movement is drawn as large. */
+const SCALES = [1, 5, 20] as const;
+
 /** The length or the angle that the spring is shown at, by hand or played between free and its hardest working point. */
 export function LengthSlider() {
   const { part, unit } = usePartContext();
@@ -22,6 +25,7 @@ export function LengthSlider() {
   const press = useDesk((state) => state.press);
   const step = useDesk((state) => state.step);
   const [playing, setPlaying] = useState(false);
+  const [scale, setScale] = useState<number>(SCALES[0]);
   const spring = part.report?.spring;
   const allowed = spring?.figures.find((figure) => figure.key === "allowed")?.value;
   const free = spring?.first ?? 0;
@@ -30,6 +34,13 @@ export function LengthSlider() {
   const sign = Math.sign(last - free) || 1;
   const worked = (spring?.loads ?? []).map((load) => sign * (load.place - free));
   const stroke = worked.length ? Math.min(Math.max(...worked), way) : way;
+  const move = useCallback(
+    (moved: number, times: number) => {
+      if (moved <= 0) press(null, null);
+      else press(free + sign * moved, free + sign * Math.min(times * moved, way));
+    },
+    [press, free, sign, way],
+  );
   useEffect(() => {
     if (!playing || !spring) return;
     let frame = 0;
@@ -37,12 +48,12 @@ export function LengthSlider() {
     const step = (now: number) => {
       start ??= now;
       const share = 0.5 - 0.5 * Math.cos((2 * Math.PI * (now - start)) / STROKE_MS);
-      press(free + sign * stroke * share);
+      move(stroke * share, scale);
       frame = requestAnimationFrame(step);
     };
     frame = requestAnimationFrame(step);
     return () => cancelAnimationFrame(frame);
-  }, [playing, free, sign, stroke, spring, press]);
+  }, [playing, stroke, spring, move, scale]);
   if (!spring || (step !== "load" && pressed === null)) return null;
   const at = Math.min(Math.max(pressed === null ? 0 : sign * (pressed - free), 0), way);
   const length = free + sign * at;
@@ -51,7 +62,7 @@ export function LengthSlider() {
       direction="row"
       role="group"
       aria-label="Under load"
-      spacing={2}
+      spacing={3}
       sx={{
         mt: 1,
         alignItems: "center",
@@ -64,16 +75,17 @@ export function LengthSlider() {
       </Button>
       <Slider
         size="small"
-        aria-label={spring.kind === "torsion" ? "Angle under load" : "Length under load"}
+        aria-label={spring.units[0] === "°" ? "Angle under load" : "Length under load"}
         min={0}
         max={way}
         step={way / 400}
+        shiftStep={way / 20}
         value={at}
         marks={worked.map((value) => ({ value }))}
         getAriaValueText={(value) => placeText(spring, free + sign * value, unit)}
         onChange={(_, value) => {
           setPlaying(false);
-          press(value > 0 ? free + sign * value : null);
+          move(value, scale);
         }}
       />
       {step === "load" && spring.loads.length > 0 && allowed && (
@@ -90,10 +102,23 @@ export function LengthSlider() {
           </Typography>
         </Stack>
       )}
-      <Typography variant="body2" sx={{ whiteSpace: "nowrap", minWidth: 210, textAlign: "right" }}>
-        {placeText(spring, length, unit)}, {effortText(spring, forceAt(spring.curve, length))},
-        drawn true to size
+      <Typography
+        variant="body2"
+        sx={{ whiteSpace: "nowrap", flex: "none", width: 128, textAlign: "right" }}
+      >
+        {placeText(spring, length, unit)}, {effortText(spring, forceAt(spring.curve, length))}
       </Typography>
+      <Button
+        variant="text"
+        onClick={() => {
+          const next = SCALES.find((larger) => larger > scale) ?? SCALES[0];
+          setScale(next);
+          move(at, next);
+        }}
+        sx={{ whiteSpace: "nowrap", flex: "none", width: 118 }}
+      >
+        {scale === 1 ? "drawn true to size" : `enlarged ${scale} times`}
+      </Button>
     </Stack>
   );
 }

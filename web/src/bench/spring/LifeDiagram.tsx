@@ -59,7 +59,7 @@ export function LifeDiagram({ life }: { life: NonNullable<Spring["life"]> }) {
           amplitude, MPa
         </text>
         <text x={WIDE - RIGHT} y={HIGH - 4} textAnchor="end">
-          mean of the corrected stress, MPa
+          mean of the corrected stress in {life.where}, MPa
         </text>
       </g>
     </Box>

@@ -8,9 +8,10 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { answer, client, springSheet, type Spring } from "../../api/client";
+import { answer, client, keepFile, type Spring } from "../../api/client";
 import { useLook } from "../../look/Look";
 import { MM, digits, lengthText } from "../../look/numbers";
+import { FIGURES_TABLE } from "../../look/tables";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
 import { usePartContext } from "../PartContext";
@@ -36,6 +37,16 @@ export const SEATS = [
   ["free", "fixed, the other free"],
 ] as const;
 
+const OUTER = [
+  ["clamped", "clamped"],
+  ["pinned", "swivels on a pin"],
+] as const;
+
+const HELD = [
+  ["firmly", "held firmly"],
+  ["ends", "held by their ends alone"],
+] as const;
+
 const GRADES = [
   ["1", "grade 1, close"],
   ["2", "grade 2, medium"],
@@ -43,6 +54,9 @@ const GRADES = [
 ] as const;
 
 const OWN = "a wire of its own";
+
+/** The kinds whose sums a model stands beside. */
+const COMPARED = ["compression", "spiral"];
 
 /** What the spring is wound of, where it works and for how long; how near it is to each limit. */
 export function LoadStep() {
@@ -71,14 +85,32 @@ export function LoadStep() {
           />
         )
       )}
+      {recipe.spring.kind === "torsion" && (
+        <Choice
+          label="Its legs are"
+          value={recipe.spring.held ?? "firmly"}
+          options={HELD}
+          onChange={(held) => set("/spring/held", held)}
+        />
+      )}
+      {recipe.spring.kind === "spiral" && (
+        <Choice
+          label="Its outer end is"
+          value={recipe.spring.outer ?? "clamped"}
+          options={OUTER}
+          onChange={(outer) => set("/spring/outer", outer)}
+        />
+      )}
       <Points asked={recipe.spring} spring={spring ?? null} />
       {spring && <ForceDiagram spring={spring} />}
       {spring && <Limits spring={spring} />}
-      {recipe.spring.kind === "compression" && <LifeFields asked={recipe.spring} />}
+      <LifeFields asked={recipe.spring} />
       <ValueField label="Temperature" place="/spring/temperature" unit="°C" step={5} optional />
       {spring?.life && <LifeDiagram life={spring.life} />}
       {spring && <Sheets />}
-      {spring?.kind === "compression" && <Beams />}
+      {spring && COMPARED.includes(spring.kind) && !recipe.wires?.length && (
+        <Beams spring={spring} />
+      )}
       {spring && <Figures spring={spring} />}
       <Button variant="text" onClick={() => set("/spring", undefined)}>
         Leave the load out
@@ -87,30 +119,37 @@ export function LoadStep() {
   );
 }
 
-function LifeFields({ asked }: { asked: Extract<Asked, { kind: "compression" }> }) {
+function LifeFields({ asked }: { asked: Asked }) {
   const set = useRecipe((state) => state.set);
   return (
     <>
       <Stack direction="row" spacing={1}>
         <ValueField label="Life, cycles" place="/spring/cycles" unit="" step={100000} optional />
-        <FormControlLabel
-          sx={{ width: "100%" }}
-          control={
-            <Switch
-              size="small"
-              checked={asked.peened ?? false}
-              onChange={(_, on) => set("/spring/peened", on || undefined)}
-            />
-          }
-          label="shot-peened"
-        />
+        {(asked.kind === "compression" || asked.kind === "torsion") && (
+          <FormControlLabel
+            sx={{ width: "100%" }}
+            control={
+              <Switch
+                size="small"
+                checked={asked.peened ?? false}
+                onChange={(_, on) => set("/spring/peened", on || undefined)}
+              />
+            }
+            label="shot-peened"
+          />
+        )}
       </Stack>
-      <Choice
-        label="Tolerances"
-        value={String(asked.grade ?? 2) as "1" | "2" | "3"}
-        options={GRADES}
-        onChange={(grade) => set("/spring/grade", Number(grade))}
-      />
+      {asked.kind === "compression" && (
+        <Stack direction="row" spacing={1}>
+          <Choice
+            label="Tolerances"
+            value={String(asked.grade ?? 2) as "1" | "2" | "3"}
+            options={GRADES}
+            onChange={(grade) => set("/spring/grade", Number(grade))}
+          />
+          <ValueField label="Relaxation" place="/spring/relaxation" unit="%" step={0.5} optional />
+        </Stack>
+      )}
     </>
   );
 }
@@ -121,36 +160,27 @@ function NoLoad() {
   const height = (part.report?.figures.overall_height ?? 0) / MM[unit];
   const wire = recipe.material === "stainless-steel" ? "EN 10270-3 1.4310 NS" : "EN 10270-1 SH";
   const share = (of: number) => ({ length: Number((of * height).toPrecision(3)) });
+  const kinds = [
+    ["a compression", "compression", [share(0.9), share(0.7)]],
+    ["an extension", "extension", [share(1.1), share(1.3)]],
+    ["a torsion", "torsion", [{ angle: 30 }, { angle: 60 }]],
+    ["a spiral", "spiral", [{ angle: 90 }, { angle: 180 }]],
+  ] as const;
   return (
     <Stack spacing={1.5}>
       <Typography variant="body2">
         Say that this coil is a spring, and its forces, stresses and limits are worked out as you
         draw.
       </Typography>
-      <Button
-        variant="contained"
-        onClick={() =>
-          set("/spring", { kind: "compression", wire, points: [share(0.9), share(0.7)] })
-        }
-      >
-        It is a compression spring
-      </Button>
-      <Button
-        variant="outlined"
-        onClick={() =>
-          set("/spring", { kind: "extension", wire, points: [share(1.1), share(1.3)] })
-        }
-      >
-        It is an extension spring
-      </Button>
-      <Button
-        variant="outlined"
-        onClick={() =>
-          set("/spring", { kind: "torsion", wire, points: [{ angle: 30 }, { angle: 60 }] })
-        }
-      >
-        It is a torsion spring
-      </Button>
+      {kinds.map(([words, kind, points], index) => (
+        <Button
+          key={kind}
+          variant={index === 0 ? "contained" : "outlined"}
+          onClick={() => set("/spring", { kind, wire, points })}
+        >
+          It is {words} spring
+        </Button>
+      ))}
     </Stack>
   );
 }
@@ -292,6 +322,7 @@ function Points({ asked, spring }: { asked: Asked; spring: Spring | null }) {
                 {", "}
                 {digits(load.stress, 4)} MPa, {digits(100 * load.utilisation, 3)} % of what is
                 allowed
+                {load.left < load.effort && `; relaxed ${effortText(spring, load.left)}`}
               </Typography>
             )}
           </Box>
@@ -363,13 +394,7 @@ function Limits({ spring }: { spring: Spring }) {
 function Sheets() {
   const { recipe } = usePartContext();
   const keep = useMutation({
-    mutationFn: async (suffix: ".html" | ".pdf") => {
-      const link = document.createElement("a");
-      link.href = URL.createObjectURL(await springSheet(recipe, suffix));
-      link.download = `${recipe.name ?? "spring"}${suffix}`;
-      link.click();
-      URL.revokeObjectURL(link.href);
-    },
+    mutationFn: (suffix: ".html" | ".pdf") => keepFile("sheet", recipe, suffix),
   });
   return (
     <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
@@ -386,8 +411,8 @@ function Sheets() {
   );
 }
 
-/** Rate and stress by beams along the wire, beside the closed sums. */
-function Beams() {
+/** Rate and stress by beams along the wire, or by the elastica of a strip, beside the closed sums. */
+function Beams({ spring }: { spring: Spring }) {
   const { recipe } = usePartContext();
   const compare = useMutation({
     mutationFn: () => answer(client.POST("/api/springs/beams", { body: recipe })),
@@ -412,7 +437,7 @@ function Beams() {
   return (
     <Stack spacing={0.5} component="section" aria-label="Beam model">
       <Button variant="outlined" disabled={compare.isPending} onClick={() => compare.mutate()}>
-        Compare with a beam model
+        Compare with {spring.kind === "spiral" ? "the elastica" : "a beam model"}
       </Button>
       {compare.error && (
         <Typography variant="body2" role="alert">
@@ -424,9 +449,9 @@ function Beams() {
           <Box component="table" sx={{ fontSize: "0.82rem", fontVariantNumeric: "tabular-nums" }}>
             <thead>
               <tr>
-                <td>all turns open</td>
+                <td>{spring.kind === "spiral" ? "wound a little" : "all turns open"}</td>
                 <Box component="td" sx={{ textAlign: "right" }}>
-                  beams
+                  {spring.kind === "spiral" ? "elastica" : "beams"}
                 </Box>
                 <Box component="td" sx={{ textAlign: "right" }}>
                   sums
@@ -435,8 +460,8 @@ function Beams() {
               </tr>
             </thead>
             <tbody>
-              {row("Rate", found.rate, found.closed_rate, "N/mm")}
-              {row("Stress under 1 N", found.stress, found.closed_stress, "MPa")}
+              {row("Rate", found.rate, found.closed_rate, found.units[1]!)}
+              {row(`Stress under 1 ${found.units[0]}`, found.stress, found.closed_stress, "MPa")}
             </tbody>
           </Box>
           <Typography variant="caption" color="text.secondary">
@@ -452,16 +477,7 @@ function Beams() {
 function Figures({ spring }: { spring: Spring }) {
   const { unit } = usePartContext();
   return (
-    <Box
-      component="table"
-      aria-label="Figures of the spring"
-      sx={{
-        borderCollapse: "collapse",
-        fontSize: "0.82rem",
-        fontVariantNumeric: "tabular-nums",
-        "& td": { borderBottom: 1, borderColor: "divider", py: 0.5, verticalAlign: "top" },
-      }}
-    >
+    <Box component="table" aria-label="Figures of the spring" sx={FIGURES_TABLE}>
       <tbody>
         {spring.figures.map((figure) => (
           <tr key={figure.key}>

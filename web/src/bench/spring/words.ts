@@ -11,6 +11,7 @@ export const TOLD: Record<Asked["kind"], readonly [Told, Told]> = {
   compression: ["length", "force"],
   extension: ["length", "force"],
   torsion: ["angle", "torque"],
+  spiral: ["angle", "torque"],
 };
 
 /** The unit that each is typed in. */

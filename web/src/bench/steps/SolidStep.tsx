@@ -13,16 +13,23 @@ import TableBody from "@mui/material/TableBody";
 import TableCell from "@mui/material/TableCell";
 import TableHead from "@mui/material/TableHead";
 import TableRow from "@mui/material/TableRow";
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useMutation } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { answer, client, isThreaded, Refusal, type Build } from "../../api/client";
+import {
+  answer,
+  client,
+  isThreaded,
+  keepFile,
+  Refusal,
+  type AnyRecipe,
+  type Build,
+} from "../../api/client";
+import { isRunning, useJob } from "../../api/jobs";
 import { VerdictLabel } from "../../look/Verdict";
 import { useDesk, useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
 import { useBench } from "../PartContext";
 import { ValueField } from "../ValueField";
-
-const RUNNING = new Set(["queued", "running"]);
 
 /** Checks, builds and proves the solid, and offers its files. */
 export function SolidStep() {
@@ -48,13 +55,9 @@ export function SolidStep() {
     },
     onSuccess: (build) => setBuildId(build.id),
   });
-  const { data: build } = useQuery({
-    queryKey: ["build", buildId],
-    enabled: buildId !== null,
-    queryFn: () =>
-      answer(client.GET("/api/builds/{build_id}", { params: { path: { build_id: buildId! } } })),
-    refetchInterval: (query) => (RUNNING.has(query.state.data?.state ?? "queued") ? 300 : false),
-  });
+  const build = useJob("build", buildId, (id) =>
+    answer(client.GET("/api/builds/{build_id}", { params: { path: { build_id: id } } })),
+  );
   const cancel = useMutation({
     mutationFn: () =>
       answer(
@@ -64,7 +67,7 @@ export function SolidStep() {
   const tellSolid = useDesk((state) => state.tellSolid);
   const told = build?.state === "done" ? `proven, of revision ${build.revision}` : build?.state;
   useEffect(() => tellSolid(told ?? null), [told, tellSolid]);
-  const running = start.isPending || (buildId !== null && RUNNING.has(build?.state ?? "queued"));
+  const running = start.isPending || (buildId !== null && isRunning(build));
   const stopped = part.report?.verdict === "stop" || part.problems.length > 0;
   const error =
     build?.state === "failed"
@@ -179,6 +182,49 @@ export function SolidStep() {
         </Typography>
       )}
       {build?.state === "done" && <ProofTable build={build} current={saving.revision} />}
+      <LineFiles recipe={recipe} />
+    </Stack>
+  );
+}
+
+const DRAWING = ["drawing", "Drawing", [".pdf", ".svg", ".dxf"]] as const;
+const LINES = [
+  ["path", "Path of the wire", [".csv", ".dxf", ".svg"]],
+  ["section", "Section", [".dxf", ".svg"]],
+] as const;
+
+/** The drawing, and of a wire its path and section, to keep: they need no solid. */
+function LineFiles({ recipe }: { recipe: AnyRecipe }) {
+  const keep = useMutation({
+    mutationFn: ([what, suffix]: readonly ["path" | "section" | "drawing", string]) =>
+      keepFile(what, recipe, suffix),
+  });
+  const rows = isThreaded(recipe) ? [DRAWING] : [DRAWING, ...LINES];
+  return (
+    <Stack spacing={1}>
+      {rows.map(([what, title, suffixes]) => (
+        <Stack key={what} direction="row" spacing={1} sx={{ alignItems: "center" }}>
+          <Typography variant="h3" sx={{ flex: 1 }}>
+            {title}
+          </Typography>
+          {suffixes.map((suffix) => (
+            <Button
+              key={suffix}
+              variant="outlined"
+              disabled={keep.isPending}
+              onClick={() => keep.mutate([what, suffix])}
+              aria-label={`${title.split(" ")[0]} as ${suffix.slice(1).toUpperCase()}`}
+            >
+              {suffix.slice(1).toUpperCase()}
+            </Button>
+          ))}
+        </Stack>
+      ))}
+      {keep.error && (
+        <Typography variant="body2" color="error" role="alert">
+          {keep.error.message}
+        </Typography>
+      )}
     </Stack>
   );
 }

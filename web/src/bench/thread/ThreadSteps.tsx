@@ -7,14 +7,17 @@ import { useDeferredValue, useState } from "react";
 import { answer, client, type ThreadRecipe } from "../../api/client";
 import { useDesk, useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
+import { weighSentence } from "../expected";
 import { FieldRows } from "../forms/FieldRows";
 import { Rows } from "../forms/Rows";
 import { useThreadContext } from "../PartContext";
 import { checksSentence } from "../sentences";
 import { StepList, type StepRow } from "../Steps";
 import { ChecksStep } from "../steps/ChecksStep";
-import { MATERIALS, UNITS } from "../steps/FitStep";
+import { UNITS } from "../steps/FitStep";
 import { SolidStep } from "../steps/SolidStep";
+import { Variables } from "../steps/Variables";
+import { WeighStep } from "../steps/WeighStep";
 import { ValueField } from "../ValueField";
 import {
   END_FIELDS,
@@ -66,7 +69,7 @@ export function ThreadSteps() {
     {
       id: "gauging",
       title: "Sizes and gauging",
-      sentence: part.report?.thread.standard?.sources.limits ?? "a form of its own",
+      sentence: part.report?.thread.standard?.sources.limits ?? "",
       body: <GaugingStep />,
       places: [],
     },
@@ -77,6 +80,13 @@ export function ThreadSteps() {
       body: <ChecksStep />,
       verdict: part.report?.verdict,
       places: [],
+    },
+    {
+      id: "weigh",
+      title: "Weigh",
+      sentence: weighSentence(recipe, part.report),
+      body: <WeighStep />,
+      places: ["/material", "/expected"],
     },
     {
       id: "solid",
@@ -265,15 +275,7 @@ function HostStep() {
   const { host } = recipe;
   return (
     <Stack spacing={1.5}>
-      <Stack direction="row" spacing={1}>
-        <Choice label="Unit" value={unit} options={UNITS} onChange={(v) => set("/unit", v)} />
-        <Choice
-          label="Material"
-          value={recipe.material ?? "spring-steel"}
-          options={MATERIALS}
-          onChange={(v) => set("/material", v)}
-        />
-      </Stack>
+      <Choice label="Unit" value={unit} options={UNITS} onChange={(v) => set("/unit", v)} />
       <Choice
         label="On or in"
         value={host.kind}
@@ -316,6 +318,7 @@ function HostStep() {
           />
         </>
       )}
+      <Variables />
     </Stack>
   );
 }

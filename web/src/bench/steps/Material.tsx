@@ -1,0 +1,144 @@
+import Stack from "@mui/material/Stack";
+import TextField from "@mui/material/TextField";
+import { useRecipe } from "../../state/bench";
+import type { AnyRecipe } from "../../api/client";
+import { Choice } from "../Choice";
+import { useBench } from "../PartContext";
+import { ValueField } from "../ValueField";
+
+const MATERIALS = [
+  ["spring-steel", "Spring steel"],
+  ["stainless-steel", "Stainless steel"],
+  ["brass", "Brass"],
+  ["phosphor-bronze", "Phosphor bronze"],
+  ["copper-beryllium", "Copper beryllium"],
+  ["copper", "Copper"],
+  ["aluminium", "Aluminium"],
+  ["titanium", "Titanium"],
+  ["polyamide", "Polyamide 12"],
+  ["polylactide", "Polylactide"],
+  ["polyester", "Polyester"],
+  ["polypropylene", "Polypropylene"],
+  ["aramid", "Aramid"],
+  ["hemp", "Hemp"],
+  ["cotton", "Cotton"],
+  ["oak", "Oak"],
+] as const;
+
+const FINISHES = [
+  ["none", "as it is"],
+  ["polished", "polished"],
+  ["blackened", "blackened"],
+  ["zinc", "zinc plated"],
+  ["nickel", "nickel plated"],
+  ["painted", "painted"],
+  ["powder", "powder coated"],
+] as const;
+
+const COATS = new Set(["zinc", "nickel", "painted", "powder"]);
+
+/** What the part is made of: a material that is known or one of one's own, and its finish. */
+export function Material() {
+  const { recipe } = useBench();
+  const set = useRecipe((state) => state.set);
+  const material = recipe.material ?? "spring-steel";
+  const own = typeof material === "string" ? null : material;
+  return (
+    <Stack spacing={1.5}>
+      <Choice
+        label="Material"
+        value={own ? "own" : (material as string)}
+        options={[...MATERIALS, ["own", "one of my own"]]}
+        onChange={(name) =>
+          set(
+            "/material",
+            name === "own" ? { name: "My own", density: 7.85, colour: "#9a9791" } : name,
+          )
+        }
+      />
+      {own && (
+        <>
+          <Stack direction="row" spacing={1}>
+            <TextField
+              label="Its name"
+              value={own.name}
+              onChange={(event) => event.target.value && set("/material/name", event.target.value)}
+              slotProps={{ htmlInput: { maxLength: 80 } }}
+            />
+            <ColourField label="Its colour" place="/material/colour" value={own.colour} />
+          </Stack>
+          <PlainNumber label="Density, g/cm³" place="/material/density" value={own.density} />
+          <Stack direction="row" spacing={1}>
+            <PlainNumber label="Modulus, MPa" place="/material/modulus" value={own.modulus} />
+            <PlainNumber label="Flow stress, MPa" place="/material/flow" value={own.flow} />
+          </Stack>
+        </>
+      )}
+      <Finish finish={recipe.finish} />
+    </Stack>
+  );
+}
+
+function Finish({ finish }: { finish: AnyRecipe["finish"] }) {
+  const { unit } = useBench();
+  const set = useRecipe((state) => state.set);
+  const painted = finish?.kind === "painted" || finish?.kind === "powder";
+  const coated = finish && COATS.has(finish.kind);
+  return (
+    <>
+      <Choice
+        label="Finish"
+        value={finish?.kind ?? "none"}
+        options={FINISHES}
+        onChange={(kind) => set("/finish", kind === "none" ? undefined : { kind })}
+      />
+      {coated && (
+        <Stack direction="row" spacing={1}>
+          {painted && (
+            <ColourField
+              label="Colour"
+              place="/finish/colour"
+              value={finish.colour ?? (finish.kind === "powder" ? "#3d4a52" : "#5b6f63")}
+            />
+          )}
+          <ValueField label="Thickness" place="/finish/thickness" unit={unit} optional />
+        </Stack>
+      )}
+    </>
+  );
+}
+
+function ColourField(props: { label: string; place: string; value: string | undefined }) {
+  const set = useRecipe((state) => state.set);
+  return (
+    <TextField
+      label={props.label}
+      type="color"
+      value={props.value ?? "#9a9791"}
+      onChange={(event) => set(props.place, event.target.value)}
+      sx={{ minWidth: 96 }}
+      slotProps={{ inputLabel: { shrink: true } }}
+    />
+  );
+}
+
+/** A number that is no formula; left empty it is not given. */
+function PlainNumber(props: { label: string; place: string; value: number | null | undefined }) {
+  const { label, place, value } = props;
+  const set = useRecipe((state) => state.set);
+  return (
+    <TextField
+      key={place}
+      label={label}
+      defaultValue={value ?? ""}
+      fullWidth
+      onChange={(event) => {
+        const typed = Number(event.target.value.replace(",", "."));
+        if (event.target.value.trim() === "") {
+          if (place !== "/material/density") set(place, undefined);
+        } else if (typed > 0) set(place, typed);
+      }}
+      slotProps={{ htmlInput: { style: { textAlign: "right" } } }}
+    />
+  );
+}

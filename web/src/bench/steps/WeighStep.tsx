@@ -1,0 +1,176 @@
+import Box from "@mui/material/Box";
+import Stack from "@mui/material/Stack";
+import Typography from "@mui/material/Typography";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useDeferredValue } from "react";
+import { answer, client } from "../../api/client";
+import { MM, shown } from "../../look/numbers";
+import { FIGURES_TABLE } from "../../look/tables";
+import { VerdictMark } from "../../look/Verdict";
+import { useRecipe } from "../../state/bench";
+import { Choice } from "../Choice";
+import { apart, expectation } from "../expected";
+import { useBench } from "../PartContext";
+import { RemedyButton } from "../Trouble";
+import { ValueField } from "../ValueField";
+import { Material } from "./Material";
+
+const EXPECTABLE = [
+  ["mass", "mass"],
+  ["volume", "volume"],
+  ["wire_length", "wire length"],
+  ["path_length", "path length"],
+  ["height", "height"],
+  ["overall_height", "overall height"],
+  ["outside_diameter", "outside diameter"],
+  ["inside_diameter", "inside diameter"],
+  ["min_gap", "smallest gap"],
+] as const;
+
+type Expectable = (typeof EXPECTABLE)[number][0];
+
+/** The material, and what the part is expected to weigh and measure. */
+export function WeighStep() {
+  const { recipe, part, unit } = useBench();
+  const set = useRecipe((state) => state.set);
+  const asked = EXPECTABLE.filter(([name]) => recipe.expected?.[name]);
+  const left = EXPECTABLE.filter(
+    ([name]) => !recipe.expected?.[name] && typeof part.report?.figures[name] === "number",
+  );
+  const expect = (name: Expectable) => {
+    const of = { mass: 0, volume: 3 }[name as string] ?? 1;
+    const now = (part.report?.figures[name] ?? 0) / MM[unit] ** of;
+    set(`/expected/${name}`, { value: Number(now.toPrecision(4)) });
+  };
+  return (
+    <Stack spacing={1.5}>
+      <Material />
+      {asked.map(([name, title]) => (
+        <ExpectedRow key={name} name={name} title={title} />
+      ))}
+      {left.length > 0 && (
+        <Choice
+          label="Expect a value of"
+          value={"" as Expectable | ""}
+          options={[["", "choose a figure"], ...left]}
+          onChange={(name) => name && expect(name)}
+        />
+      )}
+      <Spread />
+      {asked.length === 0 && (
+        <Typography variant="body2" color="text.secondary">
+          Type what a part in your hand weighs or measures. The difference stays in sight, and what
+          would explain it is looked for.
+        </Typography>
+      )}
+    </Stack>
+  );
+}
+
+/** Surface, box, centre of mass and inertia of the latest recipe that can be used. */
+function Spread() {
+  const { part, unit } = useBench();
+  const recipe = useDeferredValue(part.reported);
+  const { data: found } = useQuery({
+    queryKey: ["weigh", recipe],
+    enabled: Boolean(recipe),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    gcTime: 10_000,
+    queryFn: () => answer(client.POST("/api/parts/weigh", { body: recipe! })),
+  });
+  if (!found) return null;
+  const size = found.high.map((high, axis) => high - (found.low[axis] ?? 0));
+  const rows = [
+    ["Surface", [found.surface], "mm²"],
+    ["Coat, beside the mass", found.coat == null ? [] : [found.coat], "g"],
+    ["Box, x y z", size, "mm"],
+    ["Centre of mass, x y z", found.centre ?? [], "mm"],
+    ["Principal inertia about it", found.principal ?? [], "g mm²"],
+  ] as const;
+  return (
+    <Box component="table" aria-label="How it is spread" sx={FIGURES_TABLE}>
+      <tbody>
+        {rows
+          .filter(([, values]) => values.length > 0)
+          .map(([title, values, its]) => {
+            const texts = values.map((value) => shown(value, its, unit));
+            return (
+              <tr key={title}>
+                <td>
+                  {title}
+                  <Typography variant="caption" color="text.secondary">
+                    {" "}
+                    {texts[0]?.unit}
+                  </Typography>
+                </td>
+                <Box component="td" sx={{ textAlign: "right", fontWeight: 600 }}>
+                  {texts.map((text, index) => (
+                    <div key={index}>{text.number}</div>
+                  ))}
+                </Box>
+              </tr>
+            );
+          })}
+      </tbody>
+    </Box>
+  );
+}
+
+function ExpectedRow({ name, title }: { name: Expectable; title: string }) {
+  const { part, unit } = useBench();
+  const set = useRecipe((state) => state.set);
+  const check = expectation(part.report, name);
+  const its = name === "mass" ? "g" : name === "volume" ? `${unit}³` : unit;
+  return (
+    <Box component="section" aria-label={`Expected ${title}`}>
+      <Stack direction="row" spacing={0.5} sx={{ alignItems: "center" }}>
+        <ValueField
+          label={title[0]!.toUpperCase() + title.slice(1)}
+          name={`Expected ${title}`}
+          place={`/expected/${name}/value`}
+          unit={its}
+        />
+        <Box sx={{ width: 124, flex: "none" }}>
+          <ValueField
+            label="within"
+            name={`Tolerance of the ${title}`}
+            place={`/expected/${name}/tolerance`}
+            unit={its}
+            optional
+          />
+        </Box>
+        <button
+          type="button"
+          className="plain-action"
+          onClick={() => set(`/expected/${name}`, undefined)}
+          aria-label={`Expect no ${title}`}
+          title="Remove"
+        >
+          ✕
+        </button>
+      </Stack>
+      {check && (
+        <Stack direction="row" spacing={0.75} sx={{ alignItems: "center", mt: 0.25 }}>
+          <VerdictMark verdict={check.verdict} />
+          <Typography variant="body2">
+            {apart(check, unit)}
+            {check.remedies.length > 0 && "; this would explain it:"}
+          </Typography>
+        </Stack>
+      )}
+      {check && check.remedies.length > 0 && (
+        <Stack direction="row" useFlexGap sx={{ flexWrap: "wrap", gap: 0.5, mt: 0.5 }}>
+          {check.remedies.map((remedy) => (
+            <RemedyButton
+              key={`${remedy.input} ${remedy.text}`}
+              input={remedy.input}
+              value={remedy.value}
+              text={remedy.text}
+            />
+          ))}
+        </Stack>
+      )}
+    </Box>
+  );
+}

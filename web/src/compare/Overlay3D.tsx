@@ -1,0 +1,83 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Stack from "@mui/material/Stack";
+import { Canvas } from "@react-three/fiber";
+import { useEffect, useMemo, useState } from "react";
+import { Color, DoubleSide } from "three";
+import { preview, type AnyRecipe } from "../api/client";
+import { around, Camera, VIEWS, type View } from "../bench/Camera";
+import { piecesOf, type Piece } from "../bench/geometry";
+import { useLook } from "../look/Look";
+
+export const BEFORE = "#3d6f8e";
+export const AFTER = "#b8693d";
+
+/** Which of two parts is on show. */
+export type Shown = "both" | "before" | "after";
+
+/** Two parts in one space, seen by one camera. */
+export function Overlay3D(props: { before: AnyRecipe; after: AnyRecipe; shown: Shown }) {
+  const { before, after, shown } = props;
+  const { colours } = useLook();
+  const old = usePieces(before);
+  const now = usePieces(after);
+  const [wanted, setWanted] = useState<{ view: View; count: number }>({ view: "Fit", count: 0 });
+  const sphere = useMemo(() => around([...old, ...now]), [old, now]);
+  return (
+    <Box sx={{ position: "absolute", inset: 0 }} role="region" aria-label="Both parts in space">
+      <Canvas frameloop="demand" dpr={[1, 2]}>
+        <Camera parallel={false} sphere={sphere} wanted={wanted} />
+        <hemisphereLight args={["#ffffff", "#8a7d6c", 1.5]} />
+        <directionalLight position={[-40, -90, 120]} intensity={2.2} />
+        {shown !== "after" && <Side pieces={old} colour={BEFORE} faint={shown === "both"} />}
+        {shown !== "before" && <Side pieces={now} colour={AFTER} faint={false} />}
+      </Canvas>
+      <Stack direction="row" spacing={0.5} sx={{ position: "absolute", top: 8, left: 10 }}>
+        {(Object.keys(VIEWS) as View[]).map((view) => (
+          <Button
+            key={view}
+            variant="text"
+            onClick={() => setWanted((last) => ({ view, count: last.count + 1 }))}
+            sx={{ minWidth: 0, bgcolor: colours.sheet }}
+          >
+            {view}
+          </Button>
+        ))}
+      </Stack>
+    </Box>
+  );
+}
+
+function Side({ pieces, colour, faint }: { pieces: Piece[]; colour: string; faint: boolean }) {
+  return pieces.map((piece, index) => (
+    <mesh key={index} geometry={piece.geometry} dispose={null}>
+      <meshStandardMaterial
+        key={String(faint)}
+        color={new Color(colour)}
+        roughness={0.45}
+        metalness={0.2}
+        side={DoubleSide}
+        transparent={faint}
+        opacity={faint ? 0.5 : 1}
+      />
+    </mesh>
+  ));
+}
+
+/** The pieces of a recipe's preview; none where it cannot be used. */
+function usePieces(recipe: AnyRecipe): Piece[] {
+  const [pieces, setPieces] = useState<Piece[]>([]);
+  useEffect(() => {
+    const abort = new AbortController();
+    preview(recipe, abort.signal, null, null)
+      .then(piecesOf)
+      .then((next) => {
+        next.forEach((piece) => piece.geometry.computeBoundingSphere());
+        if (!abort.signal.aborted) setPieces(next);
+      })
+      .catch(() => !abort.signal.aborted && setPieces([]));
+    return () => abort.abort();
+  }, [recipe]);
+  useEffect(() => () => pieces.forEach((piece) => piece.geometry.dispose()), [pieces]);
+  return pieces;
+}

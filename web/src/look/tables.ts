@@ -1,0 +1,7 @@
+/** How a table of figures looks: names at the left, numbers aligned at the right. */
+export const FIGURES_TABLE = {
+  borderCollapse: "collapse",
+  fontSize: "0.82rem",
+  fontVariantNumeric: "tabular-nums",
+  "& td": { borderBottom: 1, borderColor: "divider", py: 0.5, verticalAlign: "top" },
+} as const;

@@ -1,0 +1,32 @@
+import Button from "@mui/material/Button";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client } from "../api/client";
+import { useSession } from "../api/session";
+import { TokensDialog } from "./TokensDialog";
+
+/** Who is signed in: their tokens, and the way out. */
+export function Account() {
+  const session = useSession();
+  const queries = useQueryClient();
+  const [tokens, setTokens] = useState(false);
+  const leave = useMutation({
+    mutationFn: () => answer(client.DELETE("/api/session")),
+    onSuccess: () => {
+      queries.clear();
+      window.location.assign("/");
+    },
+  });
+  if (!session.team) return null;
+  return (
+    <>
+      <Button variant="text" onClick={() => setTokens(true)}>
+        Tokens
+      </Button>
+      <Button variant="text" onClick={() => leave.mutate()}>
+        Sign {session.name} out
+      </Button>
+      {tokens && <TokensDialog onClose={() => setTokens(false)} />}
+    </>
+  );
+}

@@ -1,0 +1,136 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import Stack from "@mui/material/Stack";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client, type Schemas } from "../api/client";
+import { Choice } from "../bench/Choice";
+import { FIGURES_TABLE } from "../look/tables";
+
+type Role = Schemas["ShareOut"]["role"];
+
+const ROLES = [
+  ["read", "may read it"],
+  ["edit", "may edit it"],
+  ["own", "owns it"],
+] as const;
+
+interface Props {
+  design: { id: string; name: string };
+  onClose: () => void;
+}
+
+/** Who may read, edit and own a design, and what was changed by whom. */
+export function ShareDialog({ design, onClose }: Props) {
+  const path = { design_id: design.id };
+  const queries = useQueryClient();
+  const [name, setName] = useState("");
+  const [role, setRole] = useState<Role>("read");
+  const { data: shares = [] } = useQuery({
+    queryKey: ["shares", design.id],
+    queryFn: () => answer(client.GET("/api/designs/{design_id}/share", { params: { path } })),
+  });
+  const { data: deeds = [] } = useQuery({
+    queryKey: ["deeds", design.id],
+    queryFn: () => answer(client.GET("/api/designs/{design_id}/deeds", { params: { path } })),
+  });
+  const give = useMutation({
+    mutationFn: (body: { name: string; role: Role | null }) =>
+      answer(client.PUT("/api/designs/{design_id}/share", { params: { path }, body })),
+    onSuccess: (next) => {
+      queries.setQueryData(["shares", design.id], next);
+      void queries.invalidateQueries({ queryKey: ["deeds", design.id] });
+      setName("");
+    },
+  });
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm">
+      <DialogTitle>Who works on {design.name}</DialogTitle>
+      <DialogContent>
+        <Stack spacing={1.5} component="ul" sx={{ p: 0, pt: 1, m: 0, listStyle: "none" }}>
+          {shares.map((share) => (
+            <Stack
+              key={share.name}
+              component="li"
+              direction="row"
+              spacing={1}
+              sx={{ alignItems: "center" }}
+            >
+              <Typography sx={{ flex: 1 }}>{share.name}</Typography>
+              <Box sx={{ width: 150 }}>
+                <Choice
+                  label={`Role of ${share.name}`}
+                  value={share.role}
+                  options={ROLES}
+                  onChange={(next) => give.mutate({ name: share.name, role: next })}
+                />
+              </Box>
+              <Button
+                variant="text"
+                onClick={() => give.mutate({ name: share.name, role: null })}
+                aria-label={`Take ${share.name} out`}
+              >
+                Take out
+              </Button>
+            </Stack>
+          ))}
+        </Stack>
+        <Stack direction="row" spacing={1} sx={{ mt: 2 }}>
+          <TextField label="Name" value={name} onChange={(e) => setName(e.target.value)} />
+          <Choice label="Role" value={role} options={ROLES} onChange={setRole} />
+          <Button
+            variant="contained"
+            disabled={!name.trim() || give.isPending}
+            onClick={() => give.mutate({ name: name.trim(), role })}
+          >
+            Share
+          </Button>
+        </Stack>
+        {give.error && (
+          <Typography variant="body2" color="error" role="alert" sx={{ mt: 1 }}>
+            {give.error.message}.
+          </Typography>
+        )}
+        {deeds.length > 0 && (
+          <Box
+            component="table"
+            aria-label="What was changed"
+            sx={{ ...FIGURES_TABLE, width: "100%", mt: 2 }}
+          >
+            <tbody>
+              {deeds.slice(0, 12).map((deed, index) => (
+                <tr key={index}>
+                  <td>{new Date(deed.at).toLocaleString()}</td>
+                  <td>{deed.person}</td>
+                  <td>{inWords(deed)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </Box>
+        )}
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Close</Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+function inWords({ method, path, status }: Schemas["DeedOut"]): string {
+  const last = path.split("/").pop() ?? "";
+  const what =
+    {
+      share: "shared it",
+      name: "renamed it",
+      copy: "copied it",
+      restore: "put it back",
+      builds: "built it",
+    }[last] ?? (method === "DELETE" ? "took it off the shelf" : "saved it");
+  return status < 400 ? what : `${what}: refused`;
+}

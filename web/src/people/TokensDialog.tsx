@@ -1,0 +1,81 @@
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import Stack from "@mui/material/Stack";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client } from "../api/client";
+
+/** Tokens that programs sign in with. */
+export function TokensDialog({ onClose }: { onClose: () => void }) {
+  const queries = useQueryClient();
+  const [name, setName] = useState("");
+  const refresh = () => queries.invalidateQueries({ queryKey: ["tokens"] });
+  const { data: tokens = [] } = useQuery({
+    queryKey: ["tokens"],
+    queryFn: () => answer(client.GET("/api/tokens")),
+  });
+  const make = useMutation({
+    mutationFn: () => answer(client.POST("/api/tokens", { body: { name } })),
+    onSuccess: refresh,
+  });
+  const takeBack = useMutation({
+    mutationFn: (id: number) =>
+      answer(client.DELETE("/api/tokens/{token_id}", { params: { path: { token_id: id } } })),
+    onSuccess: refresh,
+  });
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm">
+      <DialogTitle>Tokens for programs</DialogTitle>
+      <DialogContent>
+        <Stack spacing={1}>
+          {tokens.map((token) => (
+            <Stack key={token.id} direction="row" spacing={1} sx={{ alignItems: "center" }}>
+              <Typography sx={{ flex: 1 }}>{token.name}</Typography>
+              <Typography variant="caption" color="text.secondary">
+                {token.used ? `used ${new Date(token.used).toLocaleDateString()}` : "never used"}
+              </Typography>
+              <Button
+                variant="text"
+                onClick={() => takeBack.mutate(token.id)}
+                aria-label={`Take ${token.name} back`}
+              >
+                Take back
+              </Button>
+            </Stack>
+          ))}
+          <Stack direction="row" spacing={1} sx={{ pt: 1 }}>
+            <TextField
+              label="What it is for"
+              value={name}
+              fullWidth
+              onChange={(event) => setName(event.target.value)}
+            />
+            <Button
+              variant="contained"
+              disabled={!name.trim() || make.isPending}
+              onClick={() => make.mutate()}
+            >
+              Make
+            </Button>
+          </Stack>
+          <Typography variant="body2">
+            What a program can ask for stands in <a href="/api/reference">the reference</a>.
+          </Typography>
+          {make.data && (
+            <Typography role="status" sx={{ overflowWrap: "anywhere" }}>
+              Copy it now, it is not shown again: <code>{make.data.token}</code>
+            </Typography>
+          )}
+        </Stack>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Close</Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -1,0 +1,270 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Stack from "@mui/material/Stack";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client, type AnyRecipe, type Design, type Input, type Ran } from "../api/client";
+import { isRunning, useJob } from "../api/jobs";
+import { BesideBench, DesignPage } from "../beside/BesideBench";
+import { JobStatus } from "../beside/JobStatus";
+import { useInputs } from "../beside/useInputs";
+import { Choice } from "../bench/Choice";
+import { digits, shown, type LengthUnit } from "../look/numbers";
+import { FIGURES_TABLE } from "../look/tables";
+import { VerdictLabel } from "../look/Verdict";
+import { Player } from "./Player";
+
+interface Track {
+  input: string;
+  values: number[];
+}
+
+/** Inputs that move over time, played with all checks at each frame, and kept as an animation. */
+export function RunPage() {
+  return <DesignPage>{(design) => <Run key={design.revision} design={design} />}</DesignPage>;
+}
+
+function Run({ design }: { design: Design }) {
+  const recipe = design.recipe as unknown as AnyRecipe;
+  const unit = (recipe.unit ?? "mm") as LengthUnit;
+  const [tracks, setTracks] = useState<Track[] | null>(null);
+  const [seconds, setSeconds] = useState("4");
+  const [frames, setFrames] = useState("40");
+  const [key, setKey] = useState<string | null>(null);
+  const [frame, setFrame] = useState(0);
+  const { data: inputs, error: unusable } = useInputs(design);
+  const moving = tracks ?? (inputs ? usual(inputs) : []);
+  const start = useMutation({
+    mutationFn: () =>
+      answer(
+        client.POST("/api/runs", {
+          body: {
+            recipe: recipe as unknown as Record<string, never>,
+            tracks: moving.map((track) => ({ ...track, ease: "smooth" as const })),
+            frames: Math.round(Number(frames)) || 40,
+            seconds: Number(seconds) || 4,
+          },
+        }),
+      ),
+    onSuccess: (job) => {
+      setFrame(0);
+      setKey(job.id);
+    },
+  });
+  const job = useJob("run", key, (id) =>
+    answer(client.GET("/api/runs/{run_id}", { params: { path: { run_id: id } } })),
+  );
+  const stop = useMutation({
+    mutationFn: (id: string) =>
+      answer(client.POST("/api/runs/{run_id}/cancel", { params: { path: { run_id: id } } })),
+  });
+  const running = start.isPending || (key !== null && isRunning(job));
+  const run = job?.run ?? null;
+  const trouble = unusable?.message ?? start.error?.message ?? job?.error;
+  return (
+    <BesideBench
+      design={design}
+      title="Run-through of"
+      rightWidth={300}
+      left={
+        <>
+          {inputs && <Tracks inputs={inputs} tracks={moving} onChange={setTracks} />}
+          <Stack direction="row" spacing={1}>
+            <TextField
+              label="Seconds"
+              value={seconds}
+              onChange={(e) => setSeconds(e.target.value)}
+            />
+            <TextField label="Frames" value={frames} onChange={(e) => setFrames(e.target.value)} />
+          </Stack>
+          <Button
+            variant="contained"
+            disabled={running || moving.length === 0}
+            onClick={() => start.mutate()}
+          >
+            Run it through
+          </Button>
+          <JobStatus
+            what="run"
+            job={job}
+            running={running}
+            trouble={trouble}
+            onStop={(id) => stop.mutate(id)}
+          />
+          {run && key && (
+            <Stack spacing={1}>
+              {[
+                ["glb", "Animation, GLB"],
+                ["webp", "Video, WebP"],
+                ["zip", "Pictures, PNG in a ZIP"],
+              ].map(([suffix, title]) => (
+                <Button
+                  key={suffix}
+                  variant="outlined"
+                  href={`/api/runs/${key}/files/${suffix}`}
+                  download
+                >
+                  {title}
+                </Button>
+              ))}
+            </Stack>
+          )}
+        </>
+      }
+      right={run && <FrameFigures run={run} frame={frame} unit={unit} onFrame={setFrame} />}
+    >
+      <Box sx={{ position: "relative", minWidth: 0 }}>
+        {run && key ? (
+          <Player
+            address={`/api/runs/${key}/files/glb`}
+            run={run}
+            frame={frame}
+            onFrame={setFrame}
+          />
+        ) : (
+          <Typography sx={{ p: 6, maxWidth: 480 }}>
+            Let inputs move between values: a spring pressed, a bar twisted, a span drawn out. Every
+            frame is checked, and the first that runs into itself is shown.
+          </Typography>
+        )}
+      </Box>
+    </BesideBench>
+  );
+}
+
+function usual(inputs: Input[]): Track[] {
+  const first = inputs.find((one) => one.place === "/path/pitch") ?? inputs[0];
+  return first ? [trackOf(first)] : [];
+}
+
+function trackOf(input: Input): Track {
+  const to = input.value === 0 ? 1 : input.value * 0.5;
+  return { input: input.place, values: [input.value, Number(to.toPrecision(4))] };
+}
+
+function Tracks(props: { inputs: Input[]; tracks: Track[]; onChange: (tracks: Track[]) => void }) {
+  const { inputs, tracks, onChange } = props;
+  const put = (at: number, track: Track) =>
+    onChange(tracks.map((old, index) => (index === at ? track : old)));
+  const free = inputs.filter((one) => tracks.every((track) => track.input !== one.place));
+  return (
+    <>
+      {tracks.map((track, index) => {
+        const input = inputs.find((one) => one.place === track.input)!;
+        return (
+          <Box
+            key={track.input}
+            component="fieldset"
+            sx={{ border: 1, borderColor: "divider", m: 0, p: 1 }}
+          >
+            <Stack spacing={1}>
+              <Choice
+                label={`Input ${index + 1}`}
+                value={track.input}
+                options={[input, ...free].map((one) => [one.place, one.words] as const)}
+                onChange={(place) =>
+                  put(index, trackOf(inputs.find((one) => one.place === place)!))
+                }
+              />
+              <TextField
+                label={`Moves through${input.unit && `, ${input.unit}`}`}
+                defaultValue={track.values.join(" → ")}
+                helperText={`Values with spaces between; it is ${digits(input.value, 6)} now.`}
+                onChange={(event) => {
+                  const values = event.target.value
+                    .split(/[^-0-9.e]+/)
+                    .filter((word) => word !== "")
+                    .map(Number);
+                  if (values.length > 1 && values.every(Number.isFinite)) {
+                    put(index, { ...track, values });
+                  }
+                }}
+              />
+              {tracks.length > 1 && (
+                <Button
+                  variant="text"
+                  onClick={() => onChange(tracks.filter((_, k) => k !== index))}
+                >
+                  Leave it out
+                </Button>
+              )}
+            </Stack>
+          </Box>
+        );
+      })}
+      {free.length > 0 && tracks.length < 6 && (
+        <Button variant="outlined" onClick={() => onChange([...tracks, trackOf(free[0]!)])}>
+          Move another input too
+        </Button>
+      )}
+    </>
+  );
+}
+
+function FrameFigures(props: {
+  run: Ran;
+  frame: number;
+  unit: LengthUnit;
+  onFrame: (frame: number) => void;
+}) {
+  const { run, frame, unit, onFrame } = props;
+  const now = run.frames[frame]!;
+  return (
+    <Stack spacing={1.25}>
+      {run.clash === null ? (
+        <Typography variant="body2">No frame stops.</Typography>
+      ) : (
+        <Button variant="outlined" onClick={() => onFrame(run.clash!)}>
+          Show the first clash, frame {run.clash + 1}
+        </Button>
+      )}
+      <VerdictLabel verdict={now.verdict} big />
+      {now.why && <Typography variant="body2">{now.why}</Typography>}
+      <Box
+        component="table"
+        aria-label="This frame"
+        sx={{ ...FIGURES_TABLE, "& td + td": { textAlign: "right" } }}
+      >
+        <tbody>
+          {run.inputs.map((input, k) => (
+            <tr key={input.place}>
+              <td>
+                <strong>{input.words}</strong>
+              </td>
+              <td>{digits(now.values[k]!, 5)}</td>
+              <Box component="td" sx={{ pl: 0.75, color: "text.secondary" }}>
+                {input.unit}
+              </Box>
+            </tr>
+          ))}
+          {FIGURES.map(([name, title, of]) => {
+            const value = now.figures[name] ?? null;
+            if (value === null) return null;
+            const told = shown(value, of, unit);
+            return (
+              <tr key={name}>
+                <td>{title}</td>
+                <td>{told.number}</td>
+                <Box component="td" sx={{ pl: 0.75, color: "text.secondary" }}>
+                  {told.unit}
+                </Box>
+              </tr>
+            );
+          })}
+        </tbody>
+      </Box>
+    </Stack>
+  );
+}
+
+const FIGURES = [
+  ["wire_length", "Wire length", "mm"],
+  ["min_gap", "Smallest gap", "mm"],
+  ["min_bend_radius", "Tightest bend", "mm"],
+  ["outside_diameter", "Outside diameter", "mm"],
+  ["overall_height", "Overall height", "mm"],
+  ["volume", "Volume", "mm³"],
+  ["mass", "Mass", "g"],
+] as const;

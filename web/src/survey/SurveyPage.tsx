@@ -1,0 +1,145 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client, type AnyRecipe, type Design, type Survey } from "../api/client";
+import { isRunning, useJob } from "../api/jobs";
+import { BesideBench, DesignPage } from "../beside/BesideBench";
+import { JobStatus } from "../beside/JobStatus";
+import { useInputs } from "../beside/useInputs";
+import { Choice } from "../bench/Choice";
+import { digits, type LengthUnit } from "../look/numbers";
+import { Curve } from "./Curve";
+import { Picked } from "./Picked";
+import { RangeFields, usualRange, type Range } from "./RangeFields";
+import { columnsOf, NO_COLUMN, pointAt } from "./found";
+import { VerdictMap } from "./VerdictMap";
+
+/** One or two inputs of a design over a range, with what becomes of its figures and checks. */
+export function SurveyPage() {
+  return <DesignPage>{(design) => <SurveyOf key={design.revision} design={design} />}</DesignPage>;
+}
+
+function SurveyOf({ design }: { design: Design }) {
+  const recipe = design.recipe as unknown as AnyRecipe;
+  const unit = (recipe.unit ?? "mm") as LengthUnit;
+  const [ranges, setRanges] = useState<Range[] | null>(null);
+  const [key, setKey] = useState<string | null>(null);
+  const [shown, setShown] = useState("");
+  const [picked, setPicked] = useState<number | null>(null);
+  const { data: inputs, error: unusable } = useInputs(design);
+  const asked = ranges ?? (inputs ? usualRange(inputs) : []);
+  const start = useMutation({
+    mutationFn: () =>
+      answer(
+        client.POST("/api/surveys", {
+          body: { recipe: recipe as unknown as Record<string, never>, over: asked },
+        }),
+      ),
+    onSuccess: (survey) => {
+      setPicked(null);
+      setKey(survey.id);
+    },
+  });
+  const survey = useJob("survey", key, (id) =>
+    answer(client.GET("/api/surveys/{survey_id}", { params: { path: { survey_id: id } } })),
+  );
+  const stop = useMutation({
+    mutationFn: (id: string) =>
+      answer(
+        client.POST("/api/surveys/{survey_id}/cancel", { params: { path: { survey_id: id } } }),
+      ),
+  });
+  const found = survey?.found ?? null;
+  const columns = found ? columnsOf(found) : [];
+  const column = columns.find((one) => one.key === shown) ?? columns[0] ?? NO_COLUMN;
+  const running = start.isPending || (key !== null && isRunning(survey));
+  const trouble = unusable?.message ?? start.error?.message ?? survey?.error;
+  return (
+    <BesideBench
+      design={design}
+      title="Survey of"
+      left={
+        <>
+          {inputs && <RangeFields inputs={inputs} ranges={asked} onChange={setRanges} />}
+          <Button
+            variant={found && picked !== null ? "outlined" : "contained"}
+            disabled={running || asked.length === 0}
+            onClick={() => start.mutate()}
+          >
+            Try them all
+          </Button>
+          <JobStatus
+            what="survey"
+            job={survey}
+            running={running}
+            trouble={trouble}
+            onStop={(id) => stop.mutate(id)}
+          />
+          {found && (
+            <>
+              <Choice
+                label="Show"
+                value={column.key}
+                options={columns.map((one) => [one.key, one.title] as const)}
+                onChange={setShown}
+              />
+              <Button variant="outlined" href={`/api/surveys/${key}/table`} download>
+                Table as CSV
+              </Button>
+            </>
+          )}
+        </>
+      }
+      right={
+        found &&
+        (picked === null ? (
+          <Typography variant="body2" color="text.secondary">
+            Choose a point to see all its figures, and to take its values. {counted(found)}
+          </Typography>
+        ) : (
+          <Picked design={design} found={found} point={picked} unit={unit} />
+        ))
+      }
+    >
+      <Box sx={{ minWidth: 0, p: 2, display: "flex", flexDirection: "column" }}>
+        {!found && <Empty />}
+        {found && found.inputs.length === 1 && (
+          <Curve found={found} column={column} unit={unit} picked={picked} onPick={setPicked} />
+        )}
+        {found && found.inputs.length === 2 && (
+          <VerdictMap
+            found={found}
+            column={column}
+            unit={unit}
+            picked={picked}
+            onPick={setPicked}
+          />
+        )}
+      </Box>
+    </BesideBench>
+  );
+}
+
+function Empty() {
+  return (
+    <Box sx={{ m: "auto", maxWidth: 420 }}>
+      <Typography variant="h2" gutterBottom>
+        What becomes of the part?
+      </Typography>
+      <Typography>
+        Choose an input and how far it goes. Each value is tried on the whole part, with every
+        figure and every check; one input gives a curve, two give a map of clear, watch and stop.
+      </Typography>
+    </Box>
+  );
+}
+
+function counted(found: NonNullable<Survey["found"]>): string {
+  const clear = found.verdicts.filter((verdict) => verdict === "clear").length;
+  const first = found.verdicts.indexOf("clear");
+  if (first < 0) return `None of the ${found.verdicts.length} points is clear.`;
+  const at = pointAt(found, first).map((value) => digits(value, 6));
+  return `${clear} of ${found.verdicts.length} points are clear, the first at ${at.join(", ")}.`;
+}

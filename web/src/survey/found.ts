@@ -1,0 +1,50 @@
+/** What a survey found, as the charts read it. */
+
+import type { Found } from "../api/client";
+import { MM, shown, type LengthUnit } from "../look/numbers";
+
+export interface ShownColumn {
+  key: string;
+  title: string;
+  unit: string;
+  values: (number | null)[];
+}
+
+export const NO_COLUMN: ShownColumn = { key: "", title: "", unit: "", values: [] };
+
+/** Every figure and check that has a number at some point and does not stay the same: those of use in a chart. */
+export function columnsOf(found: Found): ShownColumn[] {
+  const all = [
+    ...Object.entries(found.figures),
+    ...Object.entries(found.checks).map(
+      ([name, column]) =>
+        [`check-${name}`, { ...column, title: `Check: ${column.title}` }] as const,
+    ),
+  ];
+  return all
+    .map(([key, { title, unit, values }]) => ({ key, title, unit, values }))
+    .filter(({ values }) => {
+      const numbers = values.filter((value) => value !== null);
+      const [low, high] = [Math.min(...numbers), Math.max(...numbers)];
+      return high - low > 1e-9 * Math.max(Math.abs(low), Math.abs(high));
+    });
+}
+
+/** The inputs' values at a point; points run through the last input first. */
+export function pointAt(found: Found, point: number): number[] {
+  const [, inner] = found.steps;
+  return inner
+    ? [found.steps[0]![Math.floor(point / inner.length)]!, inner[point % inner.length]!]
+    : [found.steps[0]![point]!];
+}
+
+/** A column's values in the unit of the recipe, as numbers to draw. */
+export function inUnit(column: ShownColumn, length: LengthUnit): (number | null)[] {
+  const power = { mm: 1, "mm²": 2, "mm³": 3 }[column.unit] ?? 0;
+  return column.values.map((value) => (value === null ? null : value / MM[length] ** power));
+}
+
+/** What stands behind the numbers of a column. */
+export function unitOf(column: ShownColumn, length: LengthUnit): string {
+  return shown(0, column.unit, length).unit;
+}

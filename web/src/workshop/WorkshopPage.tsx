@@ -1,0 +1,276 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Stack from "@mui/material/Stack";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import {
+  answer,
+  client,
+  keepFile,
+  type AnyRecipe,
+  type Design,
+  type LoadTest,
+  type Recipe,
+  type Wound,
+} from "../api/client";
+import { BesideBench, DesignPage } from "../beside/BesideBench";
+import { AFTER, BEFORE, Overlay3D, type Shown } from "../compare/Overlay3D";
+import { Choice } from "../bench/Choice";
+import { digits, shown as shownAs, type LengthUnit } from "../look/numbers";
+import { FIGURES_TABLE } from "../look/tables";
+import { LoadCurve } from "./LoadCurve";
+import { SettingsCurve } from "./SettingsCurve";
+
+/** What a workshop needs to wind the part, tried on simulated devices that ship with Metaspira. */
+export function WorkshopPage() {
+  return <DesignPage>{(design) => <Workshop key={design.revision} design={design} />}</DesignPage>;
+}
+
+function Workshop({ design }: { design: Design }) {
+  const recipe = design.recipe as unknown as Recipe;
+  const unit = (recipe.unit ?? "mm") as LengthUnit;
+  const [seed, setSeed] = useState("1");
+  const [scatter, setScatter] = useState("2");
+  const { data: table, error } = useQuery({
+    queryKey: ["coiling", design.id, design.revision],
+    queryFn: () => answer(client.POST("/api/workshop/coiling", { body: recipe })),
+    refetchOnWindowFocus: false,
+    retry: false,
+  });
+  const trial = () => ({
+    recipe,
+    seed: Math.max(0, Math.round(Number(seed)) || 0),
+    scatter: Math.min(Math.max((Number(scatter) || 0) / 100, 0), 0.2),
+  });
+  const keep = useMutation({ mutationFn: () => keepFile("coiling", recipe, ".csv") });
+  const wind = useMutation({
+    mutationFn: () => answer(client.POST("/api/workshop/wind", { body: trial() })),
+  });
+  const load = useMutation({
+    mutationFn: () => answer(client.POST("/api/workshop/load", { body: trial() })),
+  });
+  const trouble = error ?? keep.error ?? wind.error ?? load.error;
+  return (
+    <BesideBench
+      design={design}
+      title="Winding"
+      rightWidth={360}
+      left={
+        <>
+          <Typography variant="h2">Coiling table</Typography>
+          {table && (
+            <>
+              <Typography variant="body2">
+                {table.count} rows of feed, diameter and pitch. Springback by E{" "}
+                {digits(table.modulus / 1000, 4)} GPa and a flow stress of {digits(table.flow, 4)}{" "}
+                MPa, {table.source}.
+              </Typography>
+              <Button variant="contained" disabled={keep.isPending} onClick={() => keep.mutate()}>
+                Take the table, CSV
+              </Button>
+            </>
+          )}
+          {trouble && (
+            <Typography variant="body2" color="error" role="alert" sx={{ whiteSpace: "pre-line" }}>
+              {trouble.message}
+            </Typography>
+          )}
+          <Box component="fieldset" sx={{ border: 1, borderColor: "divider", p: 1.25, m: 0 }}>
+            <Typography component="legend" variant="h3" sx={{ px: 0.5 }}>
+              Simulated devices
+            </Typography>
+            <Stack spacing={1.25}>
+              <Typography variant="body2">
+                Nothing is wound or pressed here. The former takes the table alone; both devices add
+                the faults of real ones by a seed.
+              </Typography>
+              <Stack direction="row" spacing={1}>
+                <TextField
+                  label="Seed"
+                  value={seed}
+                  onChange={(event) => setSeed(event.target.value)}
+                  slotProps={{ htmlInput: { style: { textAlign: "right" } } }}
+                />
+                <TextField
+                  label="Scatter, %"
+                  value={scatter}
+                  onChange={(event) => setScatter(event.target.value)}
+                  slotProps={{ htmlInput: { style: { textAlign: "right" } } }}
+                />
+              </Stack>
+              <Button
+                variant="outlined"
+                disabled={!table || wind.isPending}
+                onClick={() => wind.mutate()}
+              >
+                Wind it on the simulated former
+              </Button>
+              {hasForce(recipe) && (
+                <Button variant="outlined" disabled={load.isPending} onClick={() => load.mutate()}>
+                  Load it on the simulated tester
+                </Button>
+              )}
+            </Stack>
+          </Box>
+        </>
+      }
+      right={
+        <>
+          {wind.data && <Measured wound={wind.data} unit={unit} />}
+          {load.data && <Loaded test={load.data} />}
+          {!wind.data && !load.data && (
+            <Typography variant="body2" color="text.secondary">
+              What the simulated devices measure stands here, beside the design.
+            </Typography>
+          )}
+        </>
+      }
+    >
+      <Middle recipe={recipe} wound={wind.data} rows={table?.rows ?? null} unit={unit} />
+    </BesideBench>
+  );
+}
+
+function hasForce(recipe: Recipe): boolean {
+  return recipe.spring?.kind === "compression" || recipe.spring?.kind === "extension";
+}
+
+const PARTS = [
+  ["both", "both"],
+  ["before", "the design"],
+  ["after", "the wound part"],
+] as const satisfies readonly (readonly [Shown, string])[];
+
+function Middle(props: {
+  recipe: Recipe;
+  wound: Wound | undefined;
+  rows: number[][] | null;
+  unit: LengthUnit;
+}) {
+  const { recipe, wound, rows, unit } = props;
+  const [parts, setParts] = useState<Shown>("both");
+  return (
+    <Box sx={{ minWidth: 0, display: "grid", gridTemplateRows: "280px minmax(0, 1fr)" }}>
+      <Box sx={{ p: 1.5 }}>{rows && <SettingsCurve rows={rows} unit={unit} />}</Box>
+      <Box sx={{ position: "relative", borderTop: 1, borderColor: "divider" }}>
+        {wound && (
+          <>
+            <Overlay3D
+              before={recipe as AnyRecipe}
+              after={wound.recipe as unknown as AnyRecipe}
+              shown={parts}
+            />
+            <Stack
+              direction="row"
+              spacing={1}
+              sx={{ position: "absolute", top: 10, right: 10, alignItems: "center", width: 366 }}
+            >
+              <Dot colour={BEFORE} />
+              <Typography variant="caption">design</Typography>
+              <Dot colour={AFTER} />
+              <Typography variant="caption" sx={{ whiteSpace: "nowrap" }}>
+                wound, simulated
+              </Typography>
+              <Choice label="On show" value={parts} options={PARTS} onChange={setParts} />
+            </Stack>
+          </>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+function Dot({ colour }: { colour: string }) {
+  return <Box sx={{ width: 10, height: 10, flex: "none", borderRadius: "50%", bgcolor: colour }} />;
+}
+
+function Measured({ wound, unit }: { wound: Wound; unit: LengthUnit }) {
+  return (
+    <Box>
+      <Typography variant="h2">Measured, without legs</Typography>
+      <Typography variant="caption">{wound.simulated}</Typography>
+      <Box
+        component="table"
+        aria-label="Measured beside the design"
+        sx={{
+          ...FIGURES_TABLE,
+          width: "100%",
+          "& td + td, & th + th": { textAlign: "right", pl: 1 },
+        }}
+      >
+        <thead>
+          <tr>
+            <th />
+            <th>design</th>
+            <th>measured</th>
+            <th>off</th>
+          </tr>
+        </thead>
+        <tbody>
+          {wound.figures.map((row) => {
+            const design = shownAs(row.design, row.unit, unit);
+            return (
+              <tr key={row.name}>
+                <td>
+                  {row.title}{" "}
+                  <Typography variant="caption" color="text.secondary">
+                    {design.unit}
+                  </Typography>
+                </td>
+                <td>{design.number}</td>
+                <Box component="td" sx={{ fontWeight: 600 }}>
+                  {shownAs(row.measured, row.unit, unit).number}
+                </Box>
+                <td>
+                  {row.design
+                    ? `${digits((100 * (row.measured - row.design)) / row.design, 3)} %`
+                    : ""}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </Box>
+    </Box>
+  );
+}
+
+function Loaded({ test }: { test: LoadTest }) {
+  return (
+    <Box>
+      <Typography variant="h2">Loaded</Typography>
+      <Typography variant="caption">{test.simulated}</Typography>
+      <LoadCurve test={test} />
+      <Typography variant="body2">
+        Rate <strong>{digits(test.rate, 4)} N/mm</strong>, reckoned {digits(test.reckoned_rate, 4)}{" "}
+        N/mm, {digits((100 * (test.rate - test.reckoned_rate)) / test.reckoned_rate, 3)} % off.
+      </Typography>
+      <Box
+        component="table"
+        aria-label="Readings of the load tester"
+        sx={{ ...FIGURES_TABLE, width: "100%", "& td, & th": { textAlign: "right", pl: 1 } }}
+      >
+        <thead>
+          <tr>
+            <th>length mm</th>
+            <th>going N</th>
+            <th>back N</th>
+            <th>reckoned N</th>
+          </tr>
+        </thead>
+        <tbody>
+          {test.readings.map((row) => (
+            <tr key={row.length}>
+              <td>{digits(row.length)}</td>
+              <td>{digits(row.going, 4)}</td>
+              <td>{digits(row.back, 4)}</td>
+              <td>{digits(row.reckoned, 4)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Box>
+    </Box>
+  );
+}
