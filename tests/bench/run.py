@@ -31,6 +31,7 @@ from metaspira.sections import section_along
 from metaspira.solids.brep import build_shape
 from metaspira.solids.nets import control_nets
 from metaspira.solids.proof import Proof
+from metaspira.springs.finding import Wish, find_springs
 from metaspira.sweep.extents import extents
 from metaspira.sweep.mesh import Fineness, tessellate
 from metaspira.threads.finding import measured, nearest_threads
@@ -165,6 +166,16 @@ def bolt(length: float) -> dict[str, Any]:
     }
 
 
+def spiral() -> dict[str, Any]:
+    """A flat spiral strip on an arbor."""
+    return {
+        "format": "metaspira/1",
+        "path": {"kind": "coil", "diameter": 24, "end_diameter": 96, "turns": 9, "height": 0},
+        "section": {"kind": "rectangle", "width": 1.2, "height": 18},
+        "spring": {"kind": "spiral"},
+    }
+
+
 def own_thread(length: float) -> None:
     with tempfile.TemporaryDirectory() as folder:
         write(part_of(bolt(length)), Path(folder) / "part.step", 0.01, lambda share, step: None)
@@ -289,6 +300,19 @@ def main() -> None:
     ours = timed(lambda: nearest_threads("M10x1.2"))
     read = timed(lambda: measured(9.9, 1.5))
     row("nearest threads while typing", ours, "the ranking of a measured one", read)
+
+    loads = [{"length": 40, "force": 30}, {"length": 28, "force": 80}]
+    wish = Wish.model_validate({"format": "metaspira/1", "loads": loads, "bore": 22, "rod": 11})
+    answers = [found.recipe(wish) for found in find_springs(wish).springs]
+    ours = timed(lambda: find_springs(wish), runs=3)
+    drawn = timed(lambda: [run_checks(part_of(found)) for found in answers], runs=3)
+    row("springs found over all wires", ours, f"checking its {len(answers)} answers", drawn, "aim 2 s")
+    pressed = timed(lambda: preview_glb(part_of(answers[0]).worked_to(30)))
+    free = timed(lambda: preview_glb(part_of(answers[0])))
+    row("a pressed spring: preview file", pressed, "the free one's", free)
+    wound = timed(lambda: preview_glb(part_of(spiral()).worked_to(200)))
+    free = timed(lambda: preview_glb(part_of(spiral())))
+    row("a wound spiral: preview file", wound, "the free one's", free)
 
     counts = [10, 100, 1000, 10_000]
     seconds = [timed(lambda n=n: run_checks(part_of(recipe(n))), runs=3) for n in counts]

@@ -1,18 +1,11 @@
 """The real server and the real worker on data of their own, and Debian's chromium without a screen."""
 
-import os
 import shutil
-import signal
-import socket
-import subprocess
-import sys
-import time
-import urllib.request
-from pathlib import Path
 
 import pytest
 
-ROOT = Path(__file__).resolve().parents[2]
+from tests.running import BIN, end, environment, free_port, manage, started, wait_for
+
 QUIET = [
     "--no-sandbox",
     "--use-angle=swiftshader",
@@ -28,47 +21,17 @@ QUIET = [
 @pytest.fixture(scope="session")
 def server(tmp_path_factory):
     """Address of a running Metaspira with the demo designs on its shelf."""
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        bind = f"127.0.0.1:{probe.getsockname()[1]}"
-    bin_folder = Path(sys.executable).parent
-    environment = {
-        **os.environ,
-        "METASPIRA_DATA": str(tmp_path_factory.mktemp("data")),
-        "METASPIRA_BIND": bind,
-        "PATH": f"{bin_folder}{os.pathsep}{os.environ['PATH']}",
-    }
-    environment.pop("DJANGO_SETTINGS_MODULE", None)
+    port = free_port()
+    env = environment(tmp_path_factory.mktemp("data"), METASPIRA_BIND=f"127.0.0.1:{port}")
     for command in ("migrate", "load_demo"):
-        subprocess.run(
-            [sys.executable, "server/manage.py", command], cwd=ROOT, env=environment, check=True
-        )
-    process = subprocess.Popen(
-        [bin_folder / "honcho", "--no-colour", "start"],
-        cwd=ROOT,
-        env=environment,
-        stdout=subprocess.DEVNULL,
-        stderr=subprocess.DEVNULL,
-        start_new_session=True,
-    )
-    address = f"http://{bind}"
+        manage(command, env)
+    process = started([BIN / "honcho", "--no-colour", "start"], env)
+    address = f"http://127.0.0.1:{port}"
     try:
-        _wait_for(f"{address}/api/designs")
+        wait_for(f"{address}/api/designs")
         yield address
     finally:
-        os.killpg(process.pid, signal.SIGTERM)
-        process.wait(timeout=20)
-
-
-def _wait_for(address):
-    for _ in range(300):
-        try:
-            urllib.request.urlopen(address, timeout=5).close()
-        except OSError:
-            time.sleep(0.2)
-        else:
-            return
-    raise RuntimeError("the server did not start")
+        end(process)
 
 
 @pytest.fixture(scope="session")

@@ -22,6 +22,17 @@ def open_step(page, name):
     page.locator(f"#step-{name}-body").wait_for()
 
 
+def built_step(page, file):
+    """Builds the solid on the bench and saves its STEP file; the table of its proof and the file's own name."""
+    page.get_by_role("button", name="Check and build the solid").click()
+    proof = page.get_by_role("table", name="Proof of the solid")
+    expect(proof).to_contain_text("Validyes", timeout=90_000)
+    with page.expect_download() as download:
+        page.get_by_role("link", name="STEP, exact solid").click()
+    download.value.save_as(file)
+    return proof, download.value.suggested_filename
+
+
 def test_a_spring_from_typing_to_a_step_file(bench, tmp_path):
     page = bench
     page.get_by_label("Name of the design").fill("Browser spring")
@@ -49,14 +60,9 @@ def test_a_spring_from_typing_to_a_step_file(bench, tmp_path):
     expect(verdict(page)).to_have_text("clear")
     expect(page.get_by_test_id("saved")).to_contain_text("saved, revision", timeout=10_000)
 
-    page.get_by_role("button", name="Check and build the solid").click()
-    proof = page.get_by_role("table", name="Proof of the solid")
-    expect(proof).to_contain_text("Validyes", timeout=90_000)
-    with page.expect_download() as download:
-        page.get_by_role("link", name="STEP, exact solid").click()
-    assert download.value.suggested_filename == "browser-spring.step"
     file = tmp_path / "got.step"
-    download.value.save_as(file)
+    proof, name = built_step(page, file)
+    assert name == "browser-spring.step"
     volume = float(
         re.search(r"Predicted([\d.]+)", proof.inner_text().replace("\t", "").replace("\n", ""))[1]
     )
@@ -202,3 +208,68 @@ def test_every_step_opens_by_keyboard(bench, step):
         header.press("Enter")
     header.press("Enter")
     expect(bench.locator(f"#step-{step}-body")).to_be_visible()
+
+
+def test_what_a_part_weighs_is_held_against_what_was_expected(bench):
+    page = bench
+    open_step(page, "weigh")
+    for name in ("volume", "mass"):
+        page.get_by_role("combobox", name="Expect a value of").click()
+        page.get_by_role("option", name=name, exact=True).click()
+    expect(page.get_by_role("region", name="Expected mass")).to_contain_text("g")
+    mass = page.get_by_role("textbox", name="Expected mass")
+    mass.fill(f"{float(mass.input_value()) * 8.5 / 7.85:.4g}")
+    expect(verdict(page)).to_have_text("watch")
+    expect(figure(page, "mass")).to_contain_text("less")
+    brass = page.get_by_role("region", name="Expected mass").get_by_role("button", name="Take")
+    brass.click(timeout=15_000)
+    expect(verdict(page)).to_have_text("clear")
+    expect(page.get_by_text("2 of 2 as expected")).to_be_visible()
+    expect(page.get_by_role("table", name="How it is spread")).to_contain_text("Centre of mass")
+    open_step(page, "solid")
+    with page.expect_download() as download:
+        page.get_by_role("button", name="Path as DXF").click()
+    assert download.value.suggested_filename.endswith(".dxf")
+
+
+def test_two_revisions_stand_side_by_side_and_the_older_is_taken_up_again(bench):
+    page = bench
+    page.get_by_label("Pitch, held").fill("7.5")
+    expect(figure(page, "pitch")).to_contain_text("7.5")
+    expect(page.get_by_test_id("saved")).to_contain_text("saved, revision 2")
+    page.get_by_role("button", name="What changed").click()
+    expect(page.get_by_text("→ 7.5 mm")).to_be_visible(timeout=30_000)
+    expect(page.get_by_role("table", name="Figures that changed")).to_contain_text("Pitch")
+    page.get_by_role("button", name="before", exact=True).click()
+    page.get_by_role("combobox", name="Beside").click()
+    page.get_by_role("option", name="Shutter return spring").first.click()
+    expect(page.get_by_text("diameter", exact=False).first).to_be_visible()
+    page.get_by_role("combobox", name="Beside").click()
+    page.get_by_role("option", name="itself, as it was").click()
+    page.get_by_role("button", name="Take revision 1 up again").click()
+    expect(page.get_by_test_id("saved")).to_contain_text("revision 3")
+    expect(page.get_by_text("→ 7.5 mm")).to_have_count(0)
+    expect(figure(page, "pitch")).not_to_contain_text("7.5")
+
+
+def test_a_variable_is_renamed_wherever_it_stands(shelf):
+    page = shelf
+    page.get_by_role("link", name="Shutter return spring").first.click()
+    figure(page, "wire_length").wait_for()
+    open_step(page, "fit")
+    variables = page.get_by_role("region", name="Variables")
+    expect(variables).to_contain_text("used in")
+    name = page.get_by_label("Name of the variable wire")
+    name.fill("thick")
+    name.press("Enter")
+    expect(page.get_by_label("Name of the variable thick")).to_be_visible()
+    open_step(page, "path")
+    expect(page.get_by_label("Pitch, held")).to_have_value("2.4 * thick")
+    expect(verdict(page)).to_have_text("clear")
+
+
+def test_a_design_that_is_not_there_is_told_on_every_page_of_it(shelf, server):
+    for page_of in ("", "/changes"):
+        shelf.goto(f"{server}/designs/00000000-0000-4000-8000-000000000000{page_of}")
+        expect(shelf.get_by_text("There is no such design")).to_be_visible()
+        expect(shelf.get_by_role("link", name="Go to the shelf")).to_be_visible()

@@ -6,7 +6,7 @@ from metaspira.formats.step import measure
 from playwright.sync_api import expect
 from pypdf import PdfReader
 
-from tests.browser.test_bench import figure, open_step, verdict
+from tests.browser.test_bench import built_step, figure, open_step, verdict
 from tests.browser.test_kinds import choose
 
 
@@ -51,14 +51,8 @@ def test_from_a_bore_a_rod_and_two_loads_to_a_solid_and_a_sheet(shelf, tmp_path)
     assert "Compression spring" in words and "At 28 mm" in words
 
     open_step(page, "solid")
-    page.get_by_role("button", name="Check and build the solid").click()
-    expect(page.get_by_role("table", name="Proof of the solid")).to_contain_text(
-        "Validyes", timeout=90_000
-    )
-    with page.expect_download() as download:
-        page.get_by_role("link", name="STEP, exact solid").click()
     file = tmp_path / "got.step"
-    download.value.save_as(file)
+    built_step(page, file)
     proof = measure(file, 1.0, cut=True)
     assert proof.closed and proof.valid
 
@@ -78,3 +72,33 @@ def test_a_coil_becomes_a_spring_and_a_life_is_asked_of_it(bench):
     expect(page.get_by_role("table", name="Figures of the spring")).to_contain_text("69000")
     page.get_by_role("button", name="Leave the load out").click()
     expect(page.get_by_role("button", name="It is a compression spring")).to_be_visible()
+
+
+def test_a_spiral_is_wound_up_and_held_against_its_elastica(shelf):
+    page = shelf
+    page.get_by_role("link", name=re.compile("Clockwork drive spiral")).first.click()
+    expect(verdict(page)).to_have_text("clear", timeout=20_000)
+    open_step(page, "load")
+    page.get_by_role("button", name="Compare with the elastica").click()
+    expect(page.get_by_role("region", name="Beam model")).to_contain_text("N mm/°")
+    page.get_by_role("slider", name="Angle under load").focus()
+    page.keyboard.press("PageUp")
+    group = page.get_by_role("group", name="Under load")
+    expect(group).to_contain_text("N mm")
+    group.get_by_role("button", name="drawn true to size").click()
+    expect(group).to_contain_text("enlarged 5 times")
+    page.get_by_label("Working point 2, angle").fill("1900")
+    expect(verdict(page)).to_have_text("stop")
+    page.get_by_label("Working point 2, angle").fill("200")
+    expect(verdict(page)).to_have_text("clear")
+
+
+def test_springs_one_in_the_other_share_the_load(shelf):
+    page = shelf
+    page.get_by_role("link", name=re.compile("Valve springs, one in the other")).first.click()
+    expect(verdict(page)).to_have_text("clear", timeout=20_000)
+    open_step(page, "load")
+    table = page.get_by_role("table", name="Figures of the spring")
+    expect(table).to_contain_text("Share of the load, wire 2")
+    page.get_by_label("Working point 2, length").fill("30")
+    expect(verdict(page)).to_have_text("stop")

@@ -9,6 +9,7 @@ from metaspira.problems import RecipeError, parts_of
 from metaspira.recipe.model import Recipe, json_schema
 from metaspira.recipe.reading import read_recipe, read_recipe_text
 from metaspira.recipe.resolving import resolve
+from metaspira.recipe.variables import renamed, uses_of
 
 
 def refuse(recipe):
@@ -147,3 +148,27 @@ def test_a_recipe_survives_writing_and_reading(spring):
     again = read_recipe(json.loads(recipe.model_dump_json(by_alias=True, exclude_none=True)))
     assert again == recipe
     assert isinstance(again, Recipe)
+
+
+def test_a_variable_tells_where_it_is_used_and_is_renamed_everywhere():
+    recipe = {
+        "format": "metaspira/1",
+        "variables": {"wire": 2.5, "mean": "8 * wire", "wires": 3},
+        "path": {"kind": "coil", "diameter": "mean", "turns": 8, "pitch": "2.4 * wire + 2 mm"},
+        "section": {"kind": "round", "diameter": "wire"},
+        "along": {"twist": {"formula": "90 * t * wires"}},
+    }
+    uses = uses_of(read_recipe(recipe))
+    assert uses["wire"] == [("variables", "mean"), ("path", "pitch"), ("section", "diameter")]
+    assert uses["wires"] == [("along", "twist", "formula")]
+    changed = renamed(recipe, "wire", "d_1")
+    assert changed["variables"] == {"d_1": 2.5, "mean": "8 * d_1", "wires": 3}
+    assert changed["path"]["pitch"] == "2.4 * d_1 + 2 mm"
+    assert changed["along"] == recipe["along"] and recipe["section"]["diameter"] == "wire"
+    assert part_of(changed).path.length == pytest.approx(part_of(recipe).path.length)
+    for new, reason in (("mean", "already"), ("t", "means something else"), ("2x", "")):
+        with pytest.raises(RecipeError) as caught:
+            renamed(recipe, "wire", new)
+        assert reason in caught.value.problems[0].reason
+    with pytest.raises(RecipeError):
+        renamed(recipe, "thick", "thin")

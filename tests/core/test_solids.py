@@ -11,7 +11,8 @@ import pytest
 import trimesh
 from metaspira.checks import report_on
 from metaspira.part import part_of
-from metaspira.solids.building import BuildCancelled, BuildError, Limits, build_files
+from metaspira.problems import Cancelled
+from metaspira.solids.building import BuildError, Limits, build_files
 from metaspira.solids.volume import each
 from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepGProp import BRepGProp
@@ -291,7 +292,7 @@ def test_meshes_are_right_and_the_glb_passes_the_khronos_validator(spring, tmp_p
 
 def test_cancelling_leaves_nothing_behind(spring, tmp_path):
     spring["path"]["turns"] = 900
-    with pytest.raises(BuildCancelled):
+    with pytest.raises(Cancelled):
         build_files(part_of(spring), [tmp_path / "part.step"], cancelled=lambda: True)
     assert list(tmp_path.iterdir()) == []
 

@@ -5,4 +5,18 @@ import pytest
 
 @pytest.fixture(autouse=True)
 def _own_files(settings, tmp_path):
-    settings.FILES = tmp_path / "builds"
+    settings.STORAGES = {
+        **settings.STORAGES,
+        "jobs": {
+            "BACKEND": "django.core.files.storage.FileSystemStorage",
+            "OPTIONS": {"location": str(tmp_path / "builds")},
+        },
+    }
+
+
+@pytest.fixture
+def handed(monkeypatch):
+    """The jobs that wait for a worker, since there is none."""
+    waiting = []
+    monkeypatch.setattr("jobs.tasks.run_job", lambda *job: waiting.append(job))
+    return waiting

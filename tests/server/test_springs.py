@@ -80,4 +80,4 @@ def test_beams_stand_beside_the_sums(client):
     found = post(client, "/api/springs/beams", RECIPE).json()
     assert found["rate"] == pytest.approx(found["closed_rate"], rel=0.03)
     many = {**RECIPE, "path": {**RECIPE["path"], "turns": 100, "height": 600}}
-    assert post(client, "/api/springs/beams", many).json()["problems"][0]["place"] == "/path/turns"
+    assert post(client, "/api/springs/beams", many).json()["problems"][0]["place"] == "/spring/kind"

@@ -1,0 +1,28 @@
+"""The API as a program uses it: its example script, and its reference page in the browser."""
+
+import subprocess
+import sys
+
+from playwright.sync_api import expect
+
+from tests.running import ROOT
+
+
+def test_the_example_script_makes_a_step_file(server, tmp_path):
+    done = subprocess.run(
+        [sys.executable, ROOT / "docs/api/example.py", server],
+        cwd=tmp_path,
+        capture_output=True,
+        text=True,
+        timeout=120,
+    )
+    assert done.returncode == 0, done.stderr
+    assert "pitch 1.5: stop" in done.stdout
+    assert (tmp_path / "spring.step").read_text().startswith("ISO-10303-21")
+
+
+def test_the_reference_page_lists_every_call(page, server):
+    page.goto(f"{server}/api/reference")
+    expect(page.get_by_role("heading", name="/api/surveys/{survey_id}/table")).to_be_visible()
+    page.get_by_role("link", name="WantedSurvey").first.click()
+    expect(page.locator("#WantedSurvey")).to_be_visible()

@@ -1,0 +1,45 @@
+"""Surveys on the page: a curve, a map, a point taken."""
+
+from playwright.sync_api import expect
+
+from tests.browser.test_bench import figure
+
+
+def test_a_curve_a_table_and_a_point_taken(bench):
+    page = bench
+    page.get_by_role("button", name="Survey").click()
+    page.get_by_role("textbox", name="First input, From").fill("2")
+    page.get_by_role("textbox", name="First input, Steps").fill("7")
+    page.get_by_role("button", name="Try them all").click()
+    chart = page.get_by_role("group", name="over pitch")
+    points = chart.get_by_role("button")
+    expect(points).to_have_count(7)
+    expect(points.first).to_have_attribute("aria-label", "pitch 2 mm: 502.91 stop")
+    with page.expect_download() as download:
+        page.get_by_role("link", name="Table as CSV").click()
+    assert download.value.path().read_text().count("\n") == 8
+    points.first.focus()
+    for _ in range(6):
+        page.keyboard.press("ArrowRight")
+    expect(page.get_by_role("table", name="Figures at this point")).to_contain_text("Wire length")
+    page.get_by_role("button", name="Take these values").click()
+    expect(figure(page, "pitch")).to_contain_text("8")
+    expect(page.get_by_test_id("saved")).to_contain_text("revision 2")
+
+
+def test_two_inputs_make_a_map_and_a_long_survey_is_stopped(bench):
+    page = bench
+    page.get_by_role("button", name="Survey").click()
+    page.get_by_role("textbox", name="First input, Steps").fill("4")
+    page.get_by_role("button", name="Add a second input").click()
+    page.get_by_role("textbox", name="Second input, Steps").fill("3")
+    page.get_by_role("button", name="Try them all").click()
+    cells = page.get_by_role("group", name="by pitch and turns").get_by_role("button")
+    expect(cells).to_have_count(12)
+    page.get_by_role("textbox", name="First input, Steps").fill("800")
+    page.get_by_role("button", name="Try them all").click()
+    page.get_by_role("button", name="Stop", exact=True).click()
+    expect(page.get_by_text("Stopped. Nothing was kept.")).to_be_visible()
+    page.get_by_role("textbox", name="First input, Steps").fill("3000")
+    page.get_by_role("button", name="Try them all").click()
+    expect(page.get_by_role("alert")).to_contain_text("2500")

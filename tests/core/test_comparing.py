@@ -1,0 +1,61 @@
+"""What was changed between two recipes, in words, and what it changed."""
+
+import copy
+
+from metaspira.checks import report_on
+from metaspira.comparing import changes, check_changes, figure_changes
+from metaspira.part import part_of
+
+COIL = {
+    "format": "metaspira/1",
+    "variables": {"wire": 2.5},
+    "path": {"kind": "coil", "diameter": 20, "turns": 8, "pitch": 6},
+    "section": {"kind": "round", "diameter": "wire"},
+    "spring": {"kind": "compression", "points": [{"length": 40}]},
+}
+
+
+def test_changes_are_told_in_words_with_their_units():
+    after = copy.deepcopy(COIL)
+    after["path"] |= {"pitch": 6.5, "hand": "left"}
+    after["material"] = "brass"
+    after["variables"] = {"wire": 2.8, "long": "3 * wire"}
+    after["spring"]["points"] = [{"force": 20}, {"length": 38}]
+    after["along"] = {"twist": {"total": 90}}
+    after["wires"] = [{"path": COIL["path"], "section": COIL["section"], "name": "inner coil"}]
+    words = {change.place: change.words for change in changes(COIL, after)}
+    assert words["/path/pitch"] == "pitch 6 → 6.5 mm"
+    assert words["/path/hand"] == "hand right → left"
+    assert words["/material"] == "material spring-steel → brass"
+    assert words["/variables/wire"] == "variables wire 2.5 → 2.8"
+    assert words["/variables/long"] == "variables long: 3 * wire added"
+    assert words["/along/twist/total"] == "twist total: 90° added"
+    assert words["/spring/points/0/force"] == "spring point 1 force: 20 N added"
+    assert words["/spring/points/0/length"] == "spring point 1 length: 40 mm taken out"
+    assert words["/wires/0/name"].endswith("inner coil added")
+    assert changes(COIL, copy.deepcopy(COIL)) == []
+    assert changes(after, COIL)[0].before is not None
+
+
+def test_what_cannot_be_read_is_compared_as_it_was_typed():
+    broken = {**COIL, "path": {**COIL["path"], "pitch": "6 + "}}
+    assert [c.words for c in changes(COIL, broken) if c.place == "/path/pitch"] == ["pitch 6 → 6 + "]
+    odd = {"points": {"x": None, "y": [1, None]}, "": 10**400, "deep": None}
+    deep: dict = {}
+    for _ in range(400):
+        deep = {"points": [deep, 0]}
+    assert len(changes(odd, {"points": {"y": [2]}, "deep": deep})) == 3
+
+
+def test_figures_and_checks_that_turned_are_told():
+    tight = {**COIL, "path": {**COIL["path"], "pitch": 2.4}}
+    del tight["spring"]
+    before, after = (report_on(part_of(recipe), with_remedies=False) for recipe in (COIL, tight))
+    figures = {row.name: row for row in figure_changes(before, after)}
+    assert figures["pitch"].before == 6 and figures["pitch"].after == 2.4
+    assert "outside_diameter" in figures or "turns" not in figures
+    assert "section_area" not in figures and "turns" not in figures
+    turned = {row.id: (row.before, row.after) for row in check_changes(before, after)}
+    assert turned["self-contact"] == ("clear", "stop")
+    assert turned["spring-index"][1] is None
+    assert figure_changes(before, before) == check_changes(before, before) == []

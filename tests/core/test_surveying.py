@@ -1,0 +1,86 @@
+"""Surveys, against the part made at each point by itself."""
+
+import csv
+import json
+import math
+
+import pytest
+from metaspira.checks import report_on
+from metaspira.cli import main
+from metaspira.part import part_of
+from metaspira.problems import Cancelled
+from metaspira.recipe.reading import read_recipe
+from metaspira.surveying import Over, Survey, survey
+from metaspira.trying import inputs_of
+
+
+def test_each_point_is_the_part_that_one_would_type(spring):
+    found = survey(
+        read_recipe(spring),
+        [
+            Over(input="/path/turns", low=2, high=4, count=3),
+            Over(input="/variables/wire", low=1, high=2, count=2),
+        ],
+    )
+    assert found.steps == [[2, 3, 4], [1, 2]]
+    spring["path"]["turns"], spring["variables"]["wire"] = 3, 2
+    alone = report_on(part_of(spring), with_remedies=False)
+    assert found.figures["wire_length"].values[3] == alone.figures["wire_length"]
+    assert found.checks["clearance"].values[3] == pytest.approx(
+        next(check.value for check in alone.checks if check.id == "clearance")
+    )
+    # Length of a helix: turns √((π D)² + p²), D = 8 wire, p = 2.4 wire.
+    assert found.figures["wire_length"].values[4] == pytest.approx(
+        4 * math.hypot(math.pi * 8, 2.4), rel=1e-9
+    )
+
+
+def test_a_point_that_cannot_be_used_says_why_and_the_rest_goes_on(spring):
+    found = survey(read_recipe(spring), [Over(input="/path/turns", low=-2, high=2, count=3)])
+    assert found.verdicts == ["unusable", "unusable", "clear"]
+    assert found.reasons[0]
+    assert found.figures["turns"].values == [None, None, 2]
+    assert Survey.from_dict(found.as_dict()) == found
+
+
+def test_counts_are_tried_in_whole_numbers(spring):
+    spring["section"] = {"kind": "polygon", "sides": 6, "across_flats": 2.5}
+    found = survey(read_recipe(spring), [Over(input="/section/sides", low=3, high=5, count=9)])
+    assert found.steps == [[3, 4, 5]]
+
+
+def test_a_survey_stops_where_it_is_told_to(spring):
+    told = []
+    with pytest.raises(Cancelled):
+        survey(
+            read_recipe(spring),
+            [Over(input="/path/pitch", low=6, high=7, count=50)],
+            lambda share, step: told.append(share),
+            lambda: len(told) == 2,
+        )
+    assert told == [0.0, 0.02]
+
+
+def test_what_an_input_comes_to_is_in_the_unit_it_is_typed_in(spring):
+    spring["unit"] = "in"
+    spring["path"]["pitch"] = "25.4 mm"
+    spring["variables"]["wire"] = 0.1
+    inputs = inputs_of(part_of(spring))
+    assert inputs["/path/pitch"].value == pytest.approx(1.0)
+    assert inputs["/path/pitch"].unit == "in"
+    assert inputs["/variables/wire"].value == 0.1
+    assert "/variables/mean" not in inputs
+
+
+def test_the_command_line_writes_the_table(spring, tmp_path, capsys):
+    recipe, table = tmp_path / "spring.json", tmp_path / "survey.csv"
+    recipe.write_text(json.dumps(spring))
+    with pytest.raises(SystemExit) as ended:
+        main(["survey", str(recipe), "--over", "/path/turns=2:4:3", "-o", str(table)])
+    assert ended.value.code == 0
+    rows = list(csv.DictReader(table.open()))
+    assert [row["turns"] for row in rows] == ["2", "3", "4"]
+    with pytest.raises(SystemExit) as ended:
+        main(["survey", str(recipe), "--over", "/path/turns=2:4"])
+    assert ended.value.code == 2
+    assert "/path/pitch=4:8:21" in capsys.readouterr().err

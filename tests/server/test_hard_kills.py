@@ -1,0 +1,115 @@
+"""kill -9 of the server and of the worker at random moments, during saves and builds.
+
+METASPIRA_KILLS says how often; a few by default, to keep the whole run short.
+"""
+
+import os
+import random
+import signal
+import sqlite3
+import threading
+import time
+import urllib.error
+from http.client import HTTPException
+from pathlib import Path
+
+import pytest
+
+from tests.conftest import SPRING
+from tests.running import call, end, environment, free_port, manage, wait_for, web, worker
+
+KILLS = int(os.environ.get("METASPIRA_KILLS", "4"))
+
+
+class Typist(threading.Thread):
+    """Saves a design over and over, and has it built now and then; keeps what was acknowledged."""
+
+    def __init__(self, address):
+        super().__init__(daemon=True)
+        self.address = address
+        self.done = threading.Event()
+        self.saved: dict[int, str] = {}
+        self.builds: list[str] = []
+        first = call(f"{address}/api/designs", {"recipe": self.recipe(0)})
+        self.design, self.head = first["id"], first["revision"]
+
+    def recipe(self, count):
+        return {**SPRING, "note": f"save {count}", "path": {**SPRING["path"], "turns": 20}}
+
+    def run(self):
+        own = f"{self.address}/api/designs/{self.design}"
+        for count in range(1, 10**6):
+            if self.done.is_set():
+                return
+            try:
+                body = {"recipe": self.recipe(count), "based_on": self.head}
+                self.head = call(own, body, "PUT")["revision"]
+                self.saved[self.head] = body["recipe"]["note"]
+                if count % 25 == 0:
+                    asked = call(f"{own}/builds", {"formats": [".step", ".stl"]})
+                    self.builds.append(asked["id"])
+            except urllib.error.HTTPError as error:
+                assert error.code == 409, error.read()
+                self.head = call(own)["revision"]
+            except (OSError, HTTPException):
+                self.catch_up(own)
+
+    def catch_up(self, own):
+        """Wait until the server is there again, and go on from what it has."""
+        while not self.done.is_set():
+            try:
+                self.head = call(own)["revision"]
+                return
+            except (OSError, HTTPException):
+                time.sleep(0.1)
+
+
+@pytest.mark.skipif(not Path("/proc").exists(), reason="needs process groups")
+def test_no_acknowledged_save_is_lost_and_every_build_ends(tmp_path):
+    chance = random.Random(7)
+    env = environment(tmp_path)
+    manage("migrate", env)
+    port = free_port()
+    address = f"http://127.0.0.1:{port}"
+    start = {"web": lambda: web(env, port), "worker": lambda: worker(env)}
+    running = {name: begin() for name, begin in start.items()}
+    try:
+        wait_for(f"{address}/api/designs")
+        typist = Typist(address)
+        typist.start()
+        for _ in range(KILLS):
+            time.sleep(chance.uniform(0.3, 3.0))
+            name = chance.choice(["web", "worker"])
+            end(running[name], signal.SIGKILL)
+            running[name] = start[name]()
+            wait_for(f"{address}/api/designs")
+        time.sleep(1.0)
+        assert typist.is_alive()
+        typist.done.set()
+        typist.join(30)
+        assert len(typist.saved) > 5 * KILLS
+        for number, note in typist.saved.items():
+            kept = call(f"{address}/api/designs/{typist.design}/revisions/{number}")
+            assert kept["recipe"]["note"] == note
+        for build in typist.builds:
+            ended(address, build, tmp_path / "builds")
+    finally:
+        for process in running.values():
+            end(process, signal.SIGKILL)
+    for name in ("metaspira.sqlite3", "tasks.sqlite3"):
+        with sqlite3.connect(tmp_path / name) as database:
+            assert database.execute("PRAGMA integrity_check").fetchone() == ("ok",)
+
+
+def ended(address, build, files):
+    """A build is done, and its files are whole, or it says why it is not."""
+    until = time.monotonic() + 240
+    while (told := call(f"{address}/api/builds/{build}"))["state"] in ("queued", "running"):
+        assert time.monotonic() < until, told
+        time.sleep(0.2)
+    if told["state"] == "failed":
+        assert "worker was stopped" in told["error"]
+        return
+    for file in told["files"]:
+        found = list(files.glob(f"{build}/*/part{file['suffix']}"))
+        assert [path.stat().st_size for path in found] == [file["bytes"]]
