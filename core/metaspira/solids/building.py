@@ -79,7 +79,7 @@ def build_files(
 
 
 def _run(job: Job, progress: Progress, cancelled: Callable[[], bool]) -> dict[str, dict[str, Any]]:
-    processes = children()
+    processes = children("metaspira.solids.child", "metaspira.formats.step")
     answer, sender = processes.Pipe(duplex=False)
     process = processes.Process(target=child.build, args=(job, sender), daemon=True)
     process.start()

@@ -1,4 +1,4 @@
-"""Child processes, forked from one that has the kernel and the readers loaded, so that they start at once."""
+"""Child processes, forked from one that has their modules loaded, so that they start at once."""
 
 from __future__ import annotations
 
@@ -8,15 +8,6 @@ import multiprocessing
 import os
 import signal
 from multiprocessing.context import ForkServerContext
-
-_LOADED = [
-    "metaspira.solids.child",
-    "metaspira.solids.outside",
-    "metaspira.formats.step",
-    "trimesh",
-    "lib3mf",
-]
-
 
 _AT_PARENTS_DEATH = 1
 _NICE = 15
@@ -34,8 +25,8 @@ def step_back() -> None:
         ctypes.CDLL(None).prctl(_AT_PARENTS_DEATH, signal.SIGKILL)
 
 
-def children() -> ForkServerContext:
-    """What child processes are made by."""
+def children(*loaded: str) -> ForkServerContext:
+    """What child processes are made by. `loaded`: the modules that the first asker has loaded once for all; others load in the child."""
     context = multiprocessing.get_context("forkserver")
-    context.set_forkserver_preload(_LOADED)
+    context.set_forkserver_preload(list(loaded))
     return context

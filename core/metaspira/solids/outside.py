@@ -10,14 +10,16 @@ import tempfile
 import time
 from multiprocessing.connection import Connection
 from pathlib import Path as FilePath
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from metaspira.numbers.jets import Array
 from metaspira.problems import Problem, RecipeError
 from metaspira.solids.forking import children, step_back
-from metaspira.sweep.mesh import Indices
+
+if TYPE_CHECKING:
+    from metaspira.numbers.jets import Array
+    from metaspira.sweep.mesh import Indices
 
 MOST_BYTES = 50_000_000
 MOST_TRIANGLES = 2_000_000
@@ -49,7 +51,7 @@ def _asked(what: str, data: bytes, suffix: str) -> Any:
         raise RecipeError(
             Problem("/file", f"the file has more than {MOST_BYTES} bytes", "make it smaller")
         )
-    processes = children()
+    processes = children("metaspira.solids.outside", "trimesh")
     answer, sender = processes.Pipe(duplex=False)
     with tempfile.TemporaryDirectory(prefix="metaspira-") as folder:
         file = FilePath(folder) / f"given{suffix}"
