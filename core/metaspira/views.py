@@ -231,4 +231,4 @@ def _outline(path: Path) -> Points2:
 
 
 def _plain(values: Array) -> list[float | None]:
-    return [None if math.isnan(value) else round(float(value), 9) for value in values]
+    return [None if math.isnan(value) else value for value in np.round(values, 9).tolist()]

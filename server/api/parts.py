@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import json
 from pathlib import PurePath
 from typing import Any, Literal
 
+from designs.verdicts import remember
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from metaspira.checks import report_on
@@ -93,6 +95,7 @@ def check(
     """Figures and checks of a recipe; `remedies=false` leaves the search for remedies out."""
     part = make_part(recipe)
     report = report_on(part, with_remedies=remedies, seconds=_REMEDY_SECONDS)
+    remember(json.loads(request.body), report)
     return {
         **report.as_dict(),
         "strip": strip(report),

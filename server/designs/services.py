@@ -8,13 +8,9 @@ from typing import Any
 from django.db import transaction
 from django.db.models import F, QuerySet
 from django.utils import timezone
-from metaspira.checks import verdict_of
-from metaspira.part import part_of
-from metaspira.problems import RecipeError
 
 from designs.models import Design, Revision
-
-UNUSABLE = "unusable"
+from designs.verdicts import verdict_on
 
 NEW_RECIPE: dict[str, Any] = {
     "format": "metaspira/1",
@@ -48,7 +44,7 @@ class Conflict(Exception):
 
 def create(recipe: dict[str, Any]) -> Revision:
     """A new design with its first revision."""
-    verdict, wire_length = _judge(recipe)
+    verdict, wire_length = verdict_on(recipe)
     with transaction.atomic():
         design = Design.objects.create(name=name_of(recipe))
         return _append(design, recipe, verdict, wire_length)
@@ -60,7 +56,7 @@ def save(design_id: uuid.UUID, recipe: dict[str, Any], based_on: int) -> Revisio
     What is typed is kept even where it cannot be used yet; its verdict then says so. Saving the newest
     recipe again makes no revision.
     """
-    verdict, wire_length = _judge(recipe)
+    verdict, wire_length = verdict_on(recipe)
     with transaction.atomic():
         design = living(design_id)
         if design.head != based_on:
@@ -122,13 +118,6 @@ def _append(
     return Revision.objects.create(
         design=design, number=design.head, recipe=recipe, verdict=verdict, wire_length=wire_length
     )
-
-
-def _judge(recipe: dict[str, Any]) -> tuple[str, float | None]:
-    try:
-        return verdict_of(part_of(recipe))
-    except RecipeError:
-        return UNUSABLE, None
 
 
 def name_of(recipe: dict[str, Any]) -> str:

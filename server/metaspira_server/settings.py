@@ -4,7 +4,7 @@ METASPIRA_DATA   folder of the database, the task queue and the built files (def
 METASPIRA_HOSTS  names under which the server may be asked for, comma-separated
 METASPIRA_DEBUG  1 only while developing
 METASPIRA_TEAM   1: people sign in, designs have owners; people are added by `manage.py person NAME`
-METASPIRA_RATE   requests a minute and person, in each process of the server (default 6000: a bench asks often)
+METASPIRA_RATE   requests a minute and person (default 6000: a bench asks often)
 METASPIRA_HTTPS  1 behind a proxy that speaks HTTPS: cookies and addresses for it alone, and HSTS
 REDIS_URL        moves the tasks to any number of machines, each of which runs `manage.py run_huey`; they share this
                  address and the storage below, and need no database
@@ -18,6 +18,7 @@ import json
 import os
 import secrets
 from pathlib import Path
+from typing import Any
 
 ROOT = Path(__file__).resolve().parents[2]
 DATA = Path(os.environ.get("METASPIRA_DATA", ROOT / "var")).resolve()
@@ -116,17 +117,30 @@ STORAGES = {
     },
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
 }
-CACHES = {
-    "default": {
+REDIS = os.environ.get("REDIS_URL")
+
+
+def _shared(name: str, most: int) -> dict[str, Any]:
+    """A cache that all processes of the server share, and with Redis all machines."""
+    if REDIS:
+        return {
+            "BACKEND": "django.core.cache.backends.redis.RedisCache",
+            "LOCATION": REDIS,
+            "KEY_PREFIX": f"metaspira-{name}",
+        }
+    return {
         "BACKEND": "django.core.cache.backends.filebased.FileBasedCache",
-        "LOCATION": DATA / "pictures",
-        "TIMEOUT": None,
-        "OPTIONS": {"MAX_ENTRIES": 5000},
-    },
-    "limits": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache", "LOCATION": "limits"},
+        "LOCATION": DATA / name,
+        "OPTIONS": {"MAX_ENTRIES": most},
+    }
+
+
+CACHES = {
+    "default": {**_shared("pictures", 5000), "TIMEOUT": 30 * 86_400},
+    "verdicts": _shared("verdicts", 1000),
+    "limits": _shared("limits", 1000),
 }
 
-REDIS = os.environ.get("REDIS_URL")
 HUEY = {
     "huey_class": "huey.RedisHuey" if REDIS else "huey.SqliteHuey",
     "name": "metaspira",

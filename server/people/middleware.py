@@ -100,7 +100,7 @@ def _needed(request: HttpRequest) -> Role:
 
 
 def too_many(who: str, most: int | None = None) -> bool:
-    """Count a request of somebody in this minute, in this process of the server; True past what is allowed."""
+    """Count a request of somebody in this minute; True past what is allowed."""
     cache = caches["limits"]
     digest = hashlib.sha256(who.encode(errors="replace")).hexdigest()
     key = f"{digest}-{int(time.time() // 60)}"

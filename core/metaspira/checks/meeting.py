@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
+from numba import njit
 from numpy.typing import NDArray
 from scipy.spatial import cKDTree
 
@@ -58,20 +59,31 @@ def apart(turned: Array, i: Ints, j: Ints, whole: float | None) -> Array:
 
 def reach_of_search(centre: Array, turned: Array, size: float, whole: float | None) -> float:
     """A distance within which every station's nearest stranger lies, judged by a few of them."""
-    nearest = []
-    every = np.arange(len(centre))
-    for i in np.unique(np.linspace(0, len(centre) - 1, _PROBES).astype(int)):
-        distance = np.linalg.norm(centre - centre[i], axis=1)
-        away = apart(turned, np.full_like(every, i), every, whole) > NEIGHBOUR_TURN
-        low = _is_minimum(distance) & away
-        if low.any():
-            nearest.append(float(distance[low].min()))
-    return max(1.1 * max(nearest, default=0.0), 2.1 * size)
+    probes = np.unique(np.linspace(0, len(centre) - 1, _PROBES).astype(int))
+    around = math.inf if whole is None else whole
+    nearest = [_nearest_stranger(centre, turned, i, around) for i in probes]
+    return max(1.1 * max((n for n in nearest if n < math.inf), default=0.0), 2.1 * size)
 
 
-def _is_minimum(value: Array) -> NDArray[np.bool_]:
-    padded = np.concatenate([[np.inf], value, [np.inf]])
-    return (value <= padded[:-2]) & (value <= padded[2:])
+@njit(cache=True)
+def _nearest_stranger(centre, turned, i, whole):  # type: ignore[no-untyped-def]
+    """The least distance from station i to one that is no neighbour and nearer than those beside it; ∞ where there is none."""
+    n = len(centre)
+    squares = np.full(n + 2, np.inf)
+    for j in range(n):
+        squares[j + 1] = (
+            (centre[j, 0] - centre[i, 0]) ** 2
+            + (centre[j, 1] - centre[i, 1]) ** 2
+            + (centre[j, 2] - centre[i, 2]) ** 2
+        )
+    least = np.inf
+    for j in range(n):
+        between = abs(turned[j] - turned[i])
+        between = min(between, abs(whole - between))
+        here = squares[j + 1]
+        if between > NEIGHBOUR_TURN and here <= squares[j] and here <= squares[j + 2]:
+            least = min(least, here)
+    return math.sqrt(least)
 
 
 def pairs_within(centre: Array, within: float) -> Ints:

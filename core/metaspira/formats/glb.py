@@ -140,14 +140,17 @@ def _mesh(buffers: Buffers, name: str, surface: Strips, colours: list[str]) -> M
     )
     attributes._LENGTH = buffers.add(mesh.length.astype("<f4"), FLOAT, SCALAR, ARRAY_BUFFER)
     place = buffers.accessors[attributes.POSITION]
-    place.min, place.max = position.min(axis=0).tolist(), position.max(axis=0).tolist()
+    columns = np.ascontiguousarray(position.T)
+    place.min, place.max = columns.min(axis=1).tolist(), columns.max(axis=1).tolist()
     primitives = []
-    for paint in np.unique(mesh.paint):
+    for paint in np.unique(mesh.paint) if mesh.colours else [-1]:
         colour = colours[0] if paint < 0 else mesh.colours[paint]
         if colour not in colours:
             colours.append(colour)
-        faces = mesh.faces[mesh.paint == paint].astype("<u4").ravel()
-        indices = buffers.add(faces, UNSIGNED_INT, SCALAR, ELEMENT_ARRAY_BUFFER)
+        faces = mesh.faces[mesh.paint == paint] if mesh.colours else mesh.faces
+        indices = buffers.add(
+            faces.astype("<u4", copy=False).ravel(), UNSIGNED_INT, SCALAR, ELEMENT_ARRAY_BUFFER
+        )
         primitives.append(
             Primitive(attributes=attributes, indices=indices, material=colours.index(colour))
         )

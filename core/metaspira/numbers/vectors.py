@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
+from numba import njit
 
 from metaspira.numbers.jets import Array
 
@@ -12,6 +15,20 @@ def cross(a: Array, b: Array) -> Array:
     ax, ay, az = a[..., 0], a[..., 1], a[..., 2]
     bx, by, bz = b[..., 0], b[..., 1], b[..., 2]
     return np.stack([ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx], axis=-1)
+
+
+@njit(cache=True)
+def unit_crosses(a, b, sign):  # type: ignore[no-untyped-def]
+    """sign · (a × b) made one long, over arrays (n, k, 3); zero where they are parallel."""
+    out = np.empty_like(a)
+    for i in range(a.shape[0]):
+        for j in range(a.shape[1]):
+            ax, ay, az = a[i, j]
+            bx, by, bz = b[i, j]
+            x, y, z = ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx
+            scale = sign / max(math.sqrt(x * x + y * y + z * z), 1e-300)
+            out[i, j, 0], out[i, j, 1], out[i, j, 2] = x * scale, y * scale, z * scale
+    return out
 
 
 def dots(a: Array, b: Array) -> Array:

@@ -16,6 +16,7 @@ from functools import lru_cache
 from typing import Annotated, Any, Literal
 
 import numpy as np
+from numba import njit
 from pydantic import Field
 from scipy.optimize import brentq, minimize_scalar
 
@@ -51,22 +52,30 @@ class LinearCoil:
     breaks: tuple[float, ...] = ()
 
     def derivatives(self, t: Array, order: int) -> tuple[Array, ...]:
-        turn = np.exp(1j * (self.start_angle + self.hand * t))
-        radius = self.start_radius + self.widening * t
-        spin = 1j * self.hand
-        zero = np.zeros_like(t)
-        out = []
-        for k in range(order + 1):
-            plane = spin**k * radius * turn
-            if k:
-                plane = plane + k * spin ** (k - 1) * self.widening * turn
-            rise = self.climb * t if k == 0 else zero + self.climb if k == 1 else zero
-            out.append(np.stack([plane.real, plane.imag, rise], axis=1))
-        return tuple(out)
+        radii = self.start_radius, self.widening
+        return tuple(_linear(t, order, *radii, self.climb, self.hand, self.start_angle))
 
     def speed(self, t: Array) -> Array:
         r = self.start_radius + self.widening * t
         return np.sqrt(r * r + self.widening**2 + self.climb**2)
+
+
+@njit(cache=True)
+def _linear(t, order, radius, widening, climb, hand, start):  # type: ignore[no-untyped-def]
+    """Derivatives (order + 1, n, 3): those of r e^{iφ} in the plane are (±i)ᵏ r e^{iφ} + k (±i)ᵏ⁻¹ r′ e^{iφ}."""
+    out = np.zeros((order + 1, len(t), 3))
+    for i in range(len(t)):
+        angle = start + hand * t[i]
+        plane = complex(math.cos(angle), math.sin(angle))
+        before = 0j
+        for k in range(order + 1):
+            here = (radius + widening * t[i]) * plane + k * widening * before
+            out[k, i, 0], out[k, i, 1] = here.real, here.imag
+            before, plane = plane, complex(-hand * plane.imag, hand * plane.real)
+        out[0, i, 2] = climb * t[i]
+        if order > 0:
+            out[1, i, 2] = climb
+    return out
 
 
 @dataclass(frozen=True, eq=False)

@@ -5,6 +5,7 @@ x(t): t ∈ [start, end],   s(t) = ∫ |x'|,   T = dx/ds,   K = dT/ds (curvature
 
 from __future__ import annotations
 
+import math
 from abc import ABC, abstractmethod
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
@@ -12,6 +13,7 @@ from functools import cached_property
 from typing import Generic, Protocol, TypeVar
 
 import numpy as np
+from numba import njit
 
 from metaspira.numbers.jets import Array, Jet, sqrt
 from metaspira.numbers.quadrature import RunningIntegral
@@ -216,10 +218,7 @@ class CurvePath(Path):
 
     def _station(self, s: Array) -> Stations:
         position, first, second = self.curve.derivatives(self.parameter(s), 2)
-        speed = np.sqrt(dots(first, first))
-        tangent = first / speed
-        along = np.einsum("ij,ij->i", second, tangent)[:, None]
-        return Stations(s, position, tangent, (second - along * tangent) / speed**2)
+        return Stations(s, position, *_by_true_length(first, second))
 
     def derivatives(self, s: Array, order: int) -> tuple[Array, ...]:
         if order <= 2:
@@ -253,6 +252,23 @@ class CurvePath(Path):
             direction: tuple[Array, Array] = own(self, stations)
             return direction
         return radial(stations) if self.coil is not None else None
+
+
+@njit(cache=True)
+def _by_true_length(first, second):  # type: ignore[no-untyped-def]
+    """Tangent and curvature vectors (n, 3) from the derivatives by any parameter."""
+    tangent, curvature = np.empty_like(first), np.empty_like(first)
+    for i in range(len(first)):
+        square = 0.0
+        for c in range(3):
+            square += first[i, c] ** 2
+        speed, along = math.sqrt(square), 0.0
+        for c in range(3):
+            tangent[i, c] = first[i, c] / speed
+            along += second[i, c] * tangent[i, c]
+        for c in range(3):
+            curvature[i, c] = (second[i, c] - along * tangent[i, c]) / square
+    return tangent, curvature
 
 
 def _by_length(x: Array, x1: Array, x2: Array, x3: Array) -> tuple[Array, ...]:
@@ -384,7 +400,7 @@ def radial(stations: Stations) -> tuple[Array, Array]:
     """The direction away from the z axis (n, 3), and its derivative by true length."""
     flat = np.array([1.0, 1.0, 0.0])
     vector, change = stations.position * flat, stations.tangent * flat
-    size = np.maximum(np.linalg.norm(vector, axis=1, keepdims=True), 1e-300)
+    size = np.maximum(np.sqrt(dots(vector, vector)), 1e-300)
     unit = vector / size
     along = np.einsum("ij,ij->i", change, unit)[:, None]
     return unit, (change - along * unit) / size

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import math
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -14,6 +14,9 @@ from metaspira.sweep.sweep import Sweep
 
 _MOST_STATIONS = 4000
 _FINE = 1440
+_NEAR = 64
+_STEPS = 9
+_EACH = np.arange(4)
 
 
 @dataclass(frozen=True)
@@ -48,42 +51,44 @@ def extents(sweep: Sweep) -> Extents:
     if len(s) > _MOST_STATIONS:
         between = s[np.linspace(ends, len(s) - ends, _MOST_STATIONS).astype(int)]
         s = np.unique(np.concatenate([s[:ends], between, s[-ends:]]))
-    points = sweep.frames(s).points(sweep.ring(s, 48))
-    low, high = (_refined(sweep, s, points, _height, sign) for sign in (-1.0, 1.0))
+    low, high, outside, inside = _extremes(sweep, s)
     for plane in ground_planes(sweep):
         low, high = (low, plane.height) if plane.above else (plane.height, high)
-    return Extents(
-        _refined(sweep, s, points, _radius, 1.0), _refined(sweep, s, points, _radius, -1.0), low, high
-    )
+    return Extents(outside, inside, low, high)
 
 
-def _radius(points: Array) -> Array:
-    return np.hypot(points[..., 0], points[..., 1])
-
-
-def _height(points: Array) -> Array:
-    return points[..., 2]
-
-
-def _refined(
-    sweep: Sweep, s: Array, points: Array, figure: Callable[[Array], Array], sign: float
-) -> float:
-    """The extreme of `figure` over the surface, searched ever finer from the best sample."""
-    value = sign * figure(points)
-    i, k = np.unravel_index(int(np.argmax(value)), value.shape)
-    best = float(value[i, k])
+def _extremes(sweep: Sweep, s: Array) -> tuple[float, float, float, float]:
+    """The least and the greatest z, the greatest and the least distance from the z axis: each searched ever finer from
+    the best of samples at s (n,)."""
+    values = _sought(sweep.frames(s).points(sweep.ring(s, 48)).reshape(-1, 3))
+    found = np.argmax(values, axis=1)
+    best = values[_EACH, found]
+    rows, columns = np.divmod(found, values.shape[1] // len(s))
     coarse = sweep.section.rings(48)[0].points[0]
     fine = sweep.section.rings(_FINE)[0].points
-    nearest = np.argsort(np.linalg.norm(fine[0] - coarse[k], axis=1))[:64]
-    around = fine[:, nearest]
-    centre, half = float(s[i]), float(np.diff(s).max())
+    away = np.linalg.norm(fine[0] - coarse[columns][:, None], axis=2)
+    nearest = np.argsort(away, axis=1)[:, :_NEAR]
+    centres, half = s[rows], float(np.diff(s).max())
     for _ in range(8):
-        places = np.clip(centre + half * np.linspace(-1, 1, 9), 0.0, sweep.length)
-        found = sign * figure(sweep.frames(places).points(sweep.uv(around, places)))
-        i, k = np.unravel_index(int(np.argmax(found)), found.shape)
-        centre, half = float(places[i]), half / 4
-        gained = float(found[i, k]) - best
-        best = max(best, float(found[i, k]))
-        if gained < 1e-12 * abs(best):
+        places = centres[:, None] + half * np.linspace(-1, 1, _STEPS)
+        places = np.clip(places, 0.0, sweep.length)
+        uv = [
+            np.broadcast_to(sweep.uv(fine[:, near], at), (_STEPS, len(near), 2))
+            for near, at in zip(nearest, places, strict=True)
+        ]
+        points = sweep.frames(places.ravel()).points(np.concatenate(uv)).reshape(-1, 3)
+        values = _sought(points).reshape(4, 4, -1)[_EACH, _EACH]
+        found = np.argmax(values, axis=1)
+        gained = values[_EACH, found] - best
+        centres, half = places[_EACH, found // nearest.shape[1]], half / 4
+        best = best + np.maximum(gained, 0.0)
+        if np.all(gained < 1e-12 * np.abs(best)):
             break
-    return sign * best
+    low, high, outside, inside = (float(value) for value in best)
+    return -low, high, math.sqrt(outside), math.sqrt(-inside)
+
+
+def _sought(points: Array) -> Array:
+    """What is sought the greatest of, (4, …): −z, z, the squared distance from the axis, and less that."""
+    square = points[..., 0] ** 2 + points[..., 1] ** 2
+    return np.stack([-points[..., 2], points[..., 2], square, -square])

@@ -8,6 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from numba import njit
 
 from metaspira.numbers.jets import Array
 from metaspira.numbers.vectors import cross, dots
@@ -68,18 +69,39 @@ class Frames:
 
     def points(self, uv: Array) -> Array:
         """Places (n, k, 3) in space of the section points uv (k, 2), or (n, k, 2) where they change."""
-        places = uv[..., 0:1] * self.first[:, None, :]
-        places += self.origin[:, None, :]
-        places += uv[..., 1:2] * self.second[:, None, :]
-        return places
+        return _places(*_rows(self.origin, self.first, self.second), _at_each(uv))
 
     def speeds(self, uv: Array) -> Array:
         """dX/ds (n, k, 3) of the section points uv (k, 2) or (n, k, 2), held in the section."""
-        return (
-            self.d_origin[:, None, :]
-            + uv[..., 0:1] * self.d_first[:, None, :]
-            + uv[..., 1:2] * self.d_second[:, None, :]
-        )
+        return _places(*_rows(self.d_origin, self.d_first, self.d_second), _at_each(uv))
+
+    def slopes(self, uv: Array) -> Array:
+        """u first + v second (n, k, 3): what a step uv (k, 2) or (n, k, 2) in the section is in space."""
+        first, second = _rows(self.first, self.second)
+        return _places(np.zeros_like(first), first, second, _at_each(uv))
+
+
+def _rows(*arrays: Array) -> tuple[Array, ...]:
+    return tuple(np.ascontiguousarray(array) for array in arrays)
+
+
+def _at_each(uv: Array) -> Array:
+    """(1, k, 2) where the points are the same at each station, else (n, k, 2)."""
+    return np.ascontiguousarray(uv[None] if uv.ndim == 2 else uv)
+
+
+@njit(cache=True)
+def _places(origin, first, second, uv):  # type: ignore[no-untyped-def]
+    n, k = len(origin), uv.shape[1]
+    assert len(uv) == 1 or len(uv) == n
+    out = np.empty((n, k, 3))
+    for i in range(n):
+        row = uv[i if len(uv) > 1 else 0]
+        for j in range(k):
+            u, v = row[j, 0], row[j, 1]
+            for c in range(3):
+                out[i, j, c] = origin[i, c] + u * first[i, c] + v * second[i, c]
+    return out
 
 
 def perpendicular(
@@ -96,6 +118,6 @@ def perpendicular(
 
 def normalised(vector: Array, d_vector: Array) -> tuple[Array, Array]:
     """vector / |vector| (n, 3) and its derivative."""
-    size = np.linalg.norm(vector, axis=1, keepdims=True)
+    size = np.sqrt(dots(vector, vector))
     unit = vector / size
     return unit, (d_vector - dots(d_vector, unit) * unit) / size

@@ -16,7 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from metaspira.numbers.jets import Array
-from metaspira.numbers.vectors import cross
+from metaspira.numbers.vectors import unit_crosses
 from metaspira.sections.blend import Rings
 from metaspira.sweep.frames import Frames
 from metaspira.sweep.sweep import Sweep
@@ -227,10 +227,8 @@ def strips(sweep: Sweep, fineness: Fineness) -> Strips:
         k = ring.strip.shape[1]
         vertices.append(frames.points(point).reshape(-1, 3))
         along = frames.speeds(point) + sweep.flow(frames, s, ring.strip)
-        around = slope[..., 0:1] * frames.first[:, None] + slope[..., 1:2] * frames.second[:, None]
-        normal = (-sweep.orientation if loop else sweep.orientation) * cross(around, along)
-        size = np.sqrt(np.einsum("nki,nki->nk", normal, normal))[..., None]
-        normals.append((normal / np.maximum(size, 1e-300)).reshape(-1, 3))
+        sign = -sweep.orientation if loop else sweep.orientation
+        normals.append(unit_crosses(frames.slopes(slope), along, sign).reshape(-1, 3))
         columns = np.flatnonzero(np.diff(ring.strip_edge) == 0)
         grid = _cells(np.arange(n - 1), columns, columns + 1, k, k)
         faces.append((grid[:, ::-1] if loop else grid) + count)

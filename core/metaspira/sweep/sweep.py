@@ -235,10 +235,7 @@ class Sweep:
             return 0.0
         place, pace = self.changes.shape(s / self.length)
         rates = self.section.rates(place) * (pace / self.length)[:, None]
-        rate = np.tensordot(rates, at, axes=1)
-        return np.asarray(
-            rate[..., 0:1] * frames.first[:, None, :] + rate[..., 1:2] * frames.second[:, None, :]
-        )
+        return frames.slopes(np.tensordot(rates, at, axes=1))
 
     @cached_property
     def wire_length(self) -> float:

@@ -1,0 +1,41 @@
+"""Verdicts of recipes, kept for a while: the bench has a recipe checked, and saves it soon after."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from typing import Any
+
+from django.core.cache import caches
+from metaspira import __version__
+from metaspira.checks import Report, verdict_of
+from metaspira.part import part_of
+from metaspira.problems import RecipeError
+
+UNUSABLE = "unusable"
+
+_SECONDS = 3600
+
+
+def verdict_on(recipe: dict[str, Any]) -> tuple[str, float | None]:
+    """The verdict on a recipe as typed, and its length of wire, mm."""
+    key = _key(recipe)
+    known: tuple[str, float | None] | None = caches["verdicts"].get(key)
+    if known is None:
+        try:
+            known = verdict_of(part_of(recipe))
+        except RecipeError:
+            known = UNUSABLE, None
+        caches["verdicts"].set(key, known, _SECONDS)
+    return known
+
+
+def remember(recipe: dict[str, Any], report: Report) -> None:
+    """Keep what a report says of a recipe as typed."""
+    known = report.verdict, report.figures["wire_length"]
+    caches["verdicts"].set(_key(recipe), known, _SECONDS)
+
+
+def _key(recipe: dict[str, Any]) -> str:
+    text = json.dumps([__version__, recipe], sort_keys=True)
+    return hashlib.sha256(text.encode()).hexdigest()
