@@ -28,6 +28,7 @@ from metaspira.checks.meeting import (
     reach_of_search,
 )
 from metaspira.numbers.jets import Array
+from metaspira.numbers.vectors import row_dots
 from metaspira.paths.path import Stations
 from metaspira.sweep.sweep import Sweep
 
@@ -41,18 +42,9 @@ def within(sweep: Sweep, s: Array, meant: float) -> Gaps:
     whole = sweep.path.turning if sweep.closed else None
     pairs = pairs_within(centre, reach_of_search(centre, turned, float(radius.max()), whole))
     pairs = pairs[apart(turned, pairs[:, 1], pairs[:, 0], whole) > NEIGHBOUR_TURN]
-    i, j = np.ascontiguousarray(np.concatenate([pairs, pairs[:, ::-1]]).T)
-    gap, low = _lowest(centre, radius, i, j)
-    if sweep.path.touching:
-        touching = meant_to_touch(sweep, s)
-        low &= ~((touching[i] | touching[j]) & (gap > -meant))
-    if not low.any():
-        return nothing(s)
-    i, j, gap = i[low], j[low], gap[low]
-    order = np.lexsort((gap, i))
-    i, j = i[order], j[order]
-    first = np.concatenate([[True], i[1:] != i[:-1]])
-    return _refined(sweep, s, i[first], sweep, s, j[first])
+    nearest = _nearest(centre, radius, pairs, meant_to_touch(sweep, s), meant)
+    found = np.flatnonzero(nearest >= 0)
+    return _refined(sweep, s, found, sweep, s, nearest[found]) if len(found) else nothing(s)
 
 
 def between(one: Sweep, s1: Array, two: Sweep, s2: Array) -> Gaps:
@@ -89,26 +81,29 @@ def _radius(sweep: Sweep, s: Array) -> tuple[Array, Array]:
 
 
 @njit(cache=True)
-def _lowest(centre, radius, i, j):  # type: ignore[no-untyped-def]
-    """The gap of each pair of stations (m,), and whether it is no larger than to the stations beside j."""
-    last = len(centre) - 1
-    gap = np.empty(len(i))
-    low = np.empty(len(i), dtype=np.bool_)
-    for q in range(len(i)):
-        a = i[q]
-        values = np.empty(3)
-        for k in range(3):
-            b = j[q] + k - 1
-            if b < 0 or b > last:
-                values[k] = np.inf
-                continue
-            square = 0.0
-            for c in range(3):
-                square += (centre[a, c] - centre[b, c]) ** 2
-            values[k] = math.sqrt(square) - radius[a] - radius[b]
-        gap[q] = values[1]
-        low[q] = values[1] <= values[0] and values[1] <= values[2]
-    return gap, low
+def _nearest(centre, radius, pairs, touching, meant):  # type: ignore[no-untyped-def]
+    """For each station (n,) the one of its pairs with the smallest gap, among those with no smaller gap on either side of them;
+    −1 where there is none."""
+    nearest = np.full(len(centre), -1)
+    smallest = np.full(len(centre), np.inf)
+    for q in range(2 * len(pairs)):
+        i, j = pairs[q // 2, q % 2], pairs[q // 2, 1 - q % 2]
+        gap = _gap(centre, radius, i, j)
+        if gap >= smallest[i] or ((touching[i] or touching[j]) and gap > -meant):
+            continue
+        if gap <= _gap(centre, radius, i, j - 1) and gap <= _gap(centre, radius, i, j + 1):
+            smallest[i], nearest[i] = gap, j
+    return nearest
+
+
+@njit(cache=True)
+def _gap(centre, radius, i, j):  # type: ignore[no-untyped-def]
+    if j < 0 or j >= len(centre):
+        return np.inf
+    square = 0.0
+    for c in range(3):
+        square += (centre[i, c] - centre[j, c]) ** 2
+    return math.sqrt(square) - radius[i] - radius[j]
 
 
 @dataclass(frozen=True)
@@ -147,20 +142,15 @@ def _ball(sweep: Sweep, s: Array) -> _Ball:
 def _local(first: _Ball, second: _Ball) -> _Local:
     one, two = first.at, second.at
     delta = one.position - two.position
-    distance = np.maximum(np.sqrt(np.einsum("ij,ij->i", delta, delta)), 1e-12)
-    u = delta / distance[:, None]
-    u1 = np.einsum("ij,ij->i", u, one.tangent)
-    u2 = np.einsum("ij,ij->i", u, two.tangent)
-    k1 = np.einsum("ij,ij->i", delta, one.curvature)
-    k2 = np.einsum("ij,ij->i", delta, two.curvature)
-    tangents = np.einsum("ij,ij->i", one.tangent, two.tangent)
+    distance = np.maximum(np.sqrt(row_dots(delta, delta)), 1e-12)
+    u1, u2 = row_dots(delta, one.tangent) / distance, row_dots(delta, two.tangent) / distance
     return _Local(
         distance - first.radius - second.radius,
         u1 - first.rate,
         -u2 - second.rate,
-        (1 + k1 - u1 * u1) / distance,
-        (u1 * u2 - tangents) / distance,
-        (1 - k2 - u2 * u2) / distance,
+        (1 + row_dots(delta, one.curvature) - u1 * u1) / distance,
+        (u1 * u2 - row_dots(one.tangent, two.tangent)) / distance,
+        (1 - row_dots(delta, two.curvature) - u2 * u2) / distance,
     )
 
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from numba import njit
 
 from metaspira.numbers.jets import Array
 from metaspira.sweep.ground import ground_planes
@@ -16,7 +17,6 @@ _MOST_STATIONS = 4000
 _FINE = 1440
 _NEAR = 64
 _STEPS = 9
-_EACH = np.arange(4)
 
 
 @dataclass(frozen=True)
@@ -60,15 +60,14 @@ def extents(sweep: Sweep) -> Extents:
 def _extremes(sweep: Sweep, s: Array) -> tuple[float, float, float, float]:
     """The least and the greatest z, the greatest and the least distance from the z axis: each searched ever finer from
     the best of samples at s (n,)."""
-    values = _sought(sweep.frames(s).points(sweep.ring(s, 48)).reshape(-1, 3))
-    found = np.argmax(values, axis=1)
-    best = values[_EACH, found]
-    rows, columns = np.divmod(found, values.shape[1] // len(s))
+    points = sweep.frames(s).points(sweep.ring(s, 48))
+    best, found = _greatest(points.reshape(-1, 3))
+    rows, columns = np.divmod(found, points.shape[1])
     coarse = sweep.section.rings(48)[0].points[0]
     fine = sweep.section.rings(_FINE)[0].points
     away = np.linalg.norm(fine[0] - coarse[columns][:, None], axis=2)
     nearest = np.argsort(away, axis=1)[:, :_NEAR]
-    centres, half = s[rows], float(np.diff(s).max())
+    centres, half, gained = s[rows], float(np.diff(s).max()), np.empty(4)
     for _ in range(8):
         places = centres[:, None] + half * np.linspace(-1, 1, _STEPS)
         places = np.clip(places, 0.0, sweep.length)
@@ -76,19 +75,26 @@ def _extremes(sweep: Sweep, s: Array) -> tuple[float, float, float, float]:
             np.broadcast_to(sweep.uv(fine[:, near], at), (_STEPS, len(near), 2))
             for near, at in zip(nearest, places, strict=True)
         ]
-        points = sweep.frames(places.ravel()).points(np.concatenate(uv)).reshape(-1, 3)
-        values = _sought(points).reshape(4, 4, -1)[_EACH, _EACH]
-        found = np.argmax(values, axis=1)
-        gained = values[_EACH, found] - best
-        centres, half = places[_EACH, found // nearest.shape[1]], half / 4
-        best = best + np.maximum(gained, 0.0)
+        points = sweep.frames(places.ravel()).points(np.concatenate(uv))
+        for k, each in enumerate(points.reshape(4, -1, 3)):
+            values, at = _greatest(each)
+            gained[k] = values[k] - best[k]
+            centres[k] = places[k, at[k] // nearest.shape[1]]
+        half /= 4
+        best += np.maximum(gained, 0.0)
         if np.all(gained < 1e-12 * np.abs(best)):
             break
     low, high, outside, inside = (float(value) for value in best)
     return -low, high, math.sqrt(outside), math.sqrt(-inside)
 
 
-def _sought(points: Array) -> Array:
-    """What is sought the greatest of, (4, …): −z, z, the squared distance from the axis, and less that."""
-    square = points[..., 0] ** 2 + points[..., 1] ** 2
-    return np.stack([-points[..., 2], points[..., 2], square, -square])
+@njit(cache=True)
+def _greatest(points):  # type: ignore[no-untyped-def]
+    """The greatest −z, z, squared distance from the axis, and that below zero, (4,), of points (n, 3), and where each is."""
+    best, where = np.full(4, -np.inf), np.zeros(4, dtype=np.int64)
+    for i in range(len(points)):
+        square, z = points[i, 0] ** 2 + points[i, 1] ** 2, points[i, 2]
+        for k, value in enumerate((-z, z, square, -square)):
+            if value > best[k]:
+                best[k], where[k] = value, i
+    return best, where
