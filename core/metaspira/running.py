@@ -1,5 +1,7 @@
 """A run-through: inputs that move between values over time, with the whole part and all its checks at each moment.
 
+Where a working point of a spring moves, the spring is shown at that point, with the force and the stress there.
+
 Every frame has a mesh of the same grid, stations at even shares of the wire by places around the section, so that one frame
 turns into the next by moving its vertices: morph targets in glTF.
 """
@@ -9,7 +11,7 @@ from __future__ import annotations
 import io
 import zipfile
 from collections.abc import Callable
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from typing import Annotated, Any, Literal
 
 import numpy as np
@@ -130,6 +132,7 @@ def run_through(
 ) -> Film:
     """Run a recipe through its tracks. Raises RecipeError, Cancelled."""
     inputs = demand(typed, tracks, frames, seconds)
+    point = _point_in(inputs)
     told: list[Frame] = []
     shapes: list[list[Array]] = []
     first: Part | None = None
@@ -141,19 +144,20 @@ def run_through(
         values = [_at(track, one, k / (frames - 1)) for track, one in zip(tracks, inputs, strict=True)]
         try:
             part = with_values(typed, {one.parts: v for one, v in zip(inputs, values, strict=True)})
+            assert isinstance(part, Part)
             report = report_on(part, with_remedies=False)
+            shape, figures = (part, report.figures) if point is None else _at_work(part, point)
         except RecipeError as error:
             told.append(Frame(values, "unusable", error.problems[0].reason, {}, []))
             if shapes:
                 shapes.append(shapes[-1])
             continue
-        told.append(_frame(report, values))
-        assert isinstance(part, Part)
+        told.append(_frame(report, values, figures))
         if first is None:
-            first, counts = part, [_stations(body.sweep.turning) for body in part.bodies]
+            first, counts = shape, [_stations(body.sweep.turning) for body in shape.bodies]
         if len(part.bodies) != len(counts):
             raise RecipeError(Problem("/tracks", "the number of wires changes on the way", "keep it"))
-        own = [_grid(part, index, count) for index, count in enumerate(counts)]
+        own = [_grid(shape, index, count) for index, count in enumerate(counts)]
         shapes += [own] * (k + 1 - len(shapes))
     if first is None:
         raise RecipeError(
@@ -258,10 +262,28 @@ def _at(track: Track, one: Input, share: float) -> float:
     return float(round(value)) if one.whole else float(f"{value:.12g}")
 
 
-def _frame(report: Report, values: list[float]) -> Frame:
+def _point_in(inputs: list[Input]) -> int | None:
+    """Which working point of the spring moves; the first where several do."""
+    points = (int(one.parts[2]) for one in inputs if one.parts[:2] == ("spring", "points"))
+    return next(points, None)
+
+
+def _at_work(part: Part, point: int) -> tuple[Part, dict[str, float | None]]:
+    """The spring at a working point, and its figures there, with what it takes and its corrected stress. Raises RecipeError."""
+    spring = part.spring
+    assert spring is not None
+    worked = spring.points[point]
+    shape = part.worked_to(worked.place)
+    free = replace(shape, recipe=shape.recipe.model_copy(update={"spring": None}))
+    effort = "force" if spring.units[1] == "N" else "torque"
+    figures = report_on(free, with_remedies=False).figures
+    return shape, {**figures, effort: worked.effort, "stress": worked.corrected}
+
+
+def _frame(report: Report, values: list[float], figures: dict[str, float | None]) -> Frame:
     worst = [check for check in report.checks if check.verdict == report.verdict != "clear"]
     where = [list(span) for span in worst[0].where] if worst else []
-    return Frame(values, report.verdict, worst[0].why if worst else "", report.figures, where)
+    return Frame(values, report.verdict, worst[0].why if worst else "", figures, where)
 
 
 def _stations(turning: float) -> int:

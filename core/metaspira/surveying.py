@@ -19,6 +19,7 @@ from metaspira.part import Part, make_part
 from metaspira.problems import Cancelled, Problem, RecipeError
 from metaspira.recipe.model import Recipe, ThreadRecipe
 from metaspira.spring_views import spring_figures
+from metaspira.springs.working import WoundSpring
 from metaspira.trying import Input, input_at, with_values
 
 MOST_POINTS = 2500
@@ -192,6 +193,20 @@ def _figures(report: Report) -> list[tuple[str, str, str, float | None]]:
         rows += [
             (f"spring-{one.key}", one.title, one.unit, one.value) for one in spring_figures(part.spring)
         ]
+        spring: WoundSpring = part.spring
+        place, effort = spring.units
+        for k, point in enumerate(spring.points):
+            at, name = f"at working point {k + 1}", f"spring-point-{k}"
+            rows += [
+                (f"{name}-place", f"{'Length' if place == 'mm' else 'Angle'} {at}", place, point.place),
+                (
+                    f"{name}-effort",
+                    f"{'Force' if effort == 'N' else 'Torque'} {at}",
+                    effort,
+                    point.effort,
+                ),
+                (f"{name}-stress", f"Corrected stress {at}", "MPa", point.corrected),
+            ]
     return rows
 
 

@@ -31,6 +31,19 @@ def test_each_frame_is_the_part_of_its_values_and_the_first_clash_is_found(sprin
     assert found.run.frames[4].figures["wire_length"] == alone.figures["wire_length"]
 
 
+def test_a_spring_is_pressed_as_its_working_point_moves(spring):
+    spring["spring"] = {"kind": "compression", "wire": "EN 10270-1 SM", "points": [{"length": 40}]}
+    found = film(spring, ("/spring/points/0/length", [44, 30]), frames=8)
+    free = part_of(spring)
+    for frame, shape in zip(found.run.frames, found.wires[0][1], strict=True):
+        (length,) = frame.values
+        assert frame.figures["force"] == pytest.approx(free.spring.at_length(length).force)
+        assert frame.figures["height"] == pytest.approx(free.worked_to(length).path.coil.height)
+        assert np.ptp(shape[:, 2]) == pytest.approx(frame.figures["overall_height"], abs=0.02)
+    forces = [frame.figures["force"] for frame in found.run.frames]
+    assert forces == sorted(forces) and forces[0] > 0
+
+
 def test_the_meshes_have_the_volume_of_the_parts(spring):
     spring["section"] = {"kind": "rectangle", "width": 3, "height": 2}
     found = film(spring, ("/path/pitch", [6, 8]), frames=3)

@@ -125,8 +125,9 @@ function Run({ design }: { design: Design }) {
           />
         ) : (
           <Typography sx={{ p: 6, maxWidth: 480 }}>
-            Let inputs move between values: a spring pressed, a bar twisted, a span drawn out. Every
-            frame is checked, and the first that runs into itself is shown.
+            Let inputs move between values: a spring’s working point, a bar’s twist, a span. Every
+            frame is checked, and the first that runs into itself is shown. A spring is drawn under
+            the load of the working point that moves.
           </Typography>
         )}
       </Box>
@@ -260,6 +261,9 @@ function FrameFigures(props: {
 }
 
 const FIGURES = [
+  ["force", "Force", "N"],
+  ["torque", "Torque", "N mm"],
+  ["stress", "Corrected stress", "MPa"],
   ["wire_length", "Wire length", "mm"],
   ["min_gap", "Smallest gap", "mm"],
   ["min_bend_radius", "Tightest bend", "mm"],
