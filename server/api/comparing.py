@@ -2,16 +2,23 @@
 
 from __future__ import annotations
 
+import json
+from dataclasses import asdict
+from pathlib import PurePath
 from typing import Any
 
 from django.http import HttpRequest
 from metaspira.checks import Report, report_on
 from metaspira.comparing import changes, check_changes, figure_changes
+from metaspira.holding import held_against
 from metaspira.part import part_of
-from metaspira.problems import RecipeError
-from ninja import Router
+from metaspira.problems import Problem, RecipeError
+from metaspira.references.reading import bodies_in
+from metaspira.solids.outside import MOST_BYTES
+from ninja import File, Form, Router
+from ninja.files import UploadedFile
 
-from api.schemas import ComparisonOut, Pair
+from api.schemas import ComparisonOut, HeldOut, Pair, Problems
 
 router = Router()
 
@@ -31,6 +38,22 @@ def compare(request: HttpRequest, pair: Pair) -> dict[str, Any]:
         ],
         "problems": [problem for report in reports if isinstance(report, list) for problem in report],
     }
+
+
+@router.post("/body", response={200: HeldOut, 422: Problems})
+def compare_body(
+    request: HttpRequest, file: File[UploadedFile], recipe: Form[str], unit: Form[str] = ""
+) -> dict[str, Any]:
+    """A recipe (JSON) held against a body from an STL, GLB, 3MF or STEP file, both where they stand: the figures of both, and how far
+    each reaches beyond the other. `unit` is that of a file which does not say its own."""
+    try:
+        typed = json.loads(recipe)
+    except ValueError:
+        raise RecipeError(Problem("/recipe", "the recipe is no JSON", "send a recipe")) from None
+    part = part_of(typed)
+    name = PurePath(file.name or "body")
+    found = bodies_in(file.read(MOST_BYTES + 1), name.suffix, unit or None, name.stem)
+    return asdict(held_against(part, *found))
 
 
 def _report(recipe: dict[str, Any]) -> Report | list[dict[str, Any]]:

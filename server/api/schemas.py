@@ -10,6 +10,7 @@ from builds.models import Build, usual_formats
 from designs.models import Revision
 from jobs.models import Job
 from metaspira.recipe.model import Recipe
+from metaspira.references.asked import ReferenceBody
 from metaspira.running import Track
 from metaspira.surveying import Over
 from ninja import Field, Schema
@@ -267,6 +268,24 @@ class ComparisonOut(Schema):
     checks: list[CheckChangeOut]
     verdicts: tuple[str, str]
     problems: list[ProblemOut]
+
+
+class ApartOut(Schema):
+    """How far one surface reaches out of the other at the most, mm, and where."""
+
+    distance: float
+    at: tuple[float, float, float]
+
+
+class HeldOut(Schema):
+    """A body from a file (before) and a part (after): their figures, how far each reaches beyond the other, and the body
+    made light."""
+
+    figures: list[FigureChangeOut]
+    part_beyond: ApartOut
+    body_beyond: ApartOut
+    closed: bool
+    body: ReferenceBody
 
 
 class WireOut(Schema):

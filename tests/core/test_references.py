@@ -9,10 +9,11 @@ import trimesh
 from metaspira.checks import report_on
 from metaspira.checks.reference import check_reference
 from metaspira.fitting import fitted
+from metaspira.holding import held_against
 from metaspira.part import part_of
 from metaspira.problems import RecipeError
 from metaspira.references.placed import placed
-from metaspira.references.reading import read_body
+from metaspira.references.reading import bodies_in, read_body
 from metaspira.solids.building import build_files
 
 
@@ -100,23 +101,52 @@ def test_what_cannot_be_fitted_says_why(spring, post):
         fitted(part_of(spring), 1)
 
 
-def test_every_format_is_read_in_its_unit(tmp_path, spring):
+def test_every_format_is_read_in_its_unit_and_as_it_stands(tmp_path, spring):
     ball = trimesh.creation.icosphere(3, 10.0)
-    size = {}
-    size["stl"] = read_body(stl(ball), ".stl", "in")
-    metres = ball.copy()
-    metres.apply_scale(0.001)
-    size["glb"] = read_body(metres.export(file_type="glb"), ".glb", None)
+    assert np.ptp(read_mesh(stl(ball), ".stl", "in").vertices[:, 0]) == pytest.approx(508, rel=1e-3)
     part = part_of(spring)
-    build_files(part, [tmp_path / "part.3mf", tmp_path / "part.step"])
-    for suffix in (".3mf", ".step"):
-        size[suffix] = read_body((tmp_path / f"part{suffix}").read_bytes(), suffix, None)
-    spans = {name: np.ptp(np.array(body.mesh["vertices"]), axis=0).max() for name, body in size.items()}
-    assert spans["stl"] == pytest.approx(20 * 25.4, rel=1e-3)
-    assert spans["glb"] == pytest.approx(20, rel=1e-3)
-    for suffix in (".3mf", ".step"):
-        assert spans[suffix] == pytest.approx(50.489, abs=0.05 + 2 * size[suffix].error)
-        assert len(size[suffix].mesh["faces"]) <= 8000
+    suffixes = (".stl", ".glb", ".3mf", ".step")
+    build_files(part, [tmp_path / f"part{suffix}" for suffix in suffixes])
+    for suffix in suffixes:
+        mesh, light = bodies_in((tmp_path / f"part{suffix}").read_bytes(), suffix, "mm", "part")
+        box = part.extents
+        assert mesh.bounds[:, 2] == pytest.approx([box.low, box.high], abs=0.05)
+        assert np.hypot(*mesh.vertices[:, :2].T).max() == pytest.approx(box.outside_radius, abs=0.05)
+        assert len(light.mesh["faces"]) <= 8000 and light.error < 0.2
+
+
+def read_mesh(*given):
+    return bodies_in(*given, "body")[0]
+
+
+def test_a_part_is_held_against_a_body(spring):
+    """The part's own fine mesh is the body; then a box with known moments, and an open one."""
+    part = part_of(spring)
+    fine = part.bodies[0].mesh(1e-2)
+    mesh = trimesh.Trimesh(fine.vertices, fine.faces, process=False)
+    same = held_against(part, *bodies_in(stl(mesh), ".stl", "mm", "same"))
+    for row in same.figures:
+        assert row.before == pytest.approx(row.after, rel=5e-3, abs=0.02), row.title
+    assert same.closed
+    for apart in (same.part_beyond, same.body_beyond):
+        assert apart.distance < 0.02 + same.body.error
+
+    box = trimesh.creation.box((30, 20, 10))
+    box.apply_translation((0, 0, 5))
+    told = held_against(part, *bodies_in(stl(box), ".stl", "mm", "box"))
+    before = {row.name: row.before for row in told.figures}
+    density = part.material.density
+    assert before["volume"] == pytest.approx(6000)
+    assert before["mass"] == pytest.approx(6000 * density)
+    assert before["inertia_0"] == pytest.approx(6000 * density * (20**2 + 10**2) / 12)
+    assert before["centre_z"] == pytest.approx(5)
+    assert told.part_beyond.distance == pytest.approx(part.extents.high - 10, abs=0.05)
+
+    box.update_faces(np.arange(len(box.faces)) > 1)
+    opened = held_against(part, *bodies_in(stl(box), ".stl", "mm", "open"))
+    rows = {row.name: row.before for row in opened.figures}
+    assert not opened.closed and rows["volume"] is None and rows["inertia_2"] is None
+    assert rows["box_x"] == pytest.approx(30)
 
 
 def test_a_heavy_body_is_lightened_within_its_error():

@@ -3,6 +3,8 @@
 import json
 
 import pytest
+import trimesh
+from django.core.files.uploadedfile import SimpleUploadedFile
 
 COIL = {
     "format": "metaspira/1",
@@ -35,6 +37,28 @@ def test_a_side_that_cannot_be_used_is_told_beside_its_changes(client):
     assert found["changes"][0]["words"] == "pitch 6 → wires * 2"
     assert found["problems"][0]["place"] == "/path/pitch"
     assert compare(client, COIL, 3).status_code == 422
+
+
+def held(client, recipe, data, name="box.stl", unit="mm"):
+    file = SimpleUploadedFile(name, data)
+    return client.post("/api/compare/body", {"file": file, "unit": unit, "recipe": json.dumps(recipe)})
+
+
+def test_a_recipe_is_held_against_a_body_from_a_file(client):
+    box = trimesh.creation.box((30, 20, 10)).export(file_type="stl")
+    found = held(client, COIL, box).json()
+    volume = next(row for row in found["figures"] if row["name"] == "volume")
+    assert volume["before"] == pytest.approx(6000) and volume["after"] > 0
+    assert found["closed"] and len(found["body"]["mesh"]["faces"]) == 12
+    places = [
+        held(client, COIL, box, unit="").json()["problems"][0]["place"],
+        held(client, COIL, b"solid nothing", "x.stl").json()["problems"][0]["place"],
+        held(client, {**COIL, "path": {"kind": "coil"}}, box).json()["problems"][0]["place"],
+    ]
+    assert places[:2] == ["/unit", "/file"] and places[2].startswith("/path")
+    file = SimpleUploadedFile("box.stl", box)
+    refused = client.post("/api/compare/body", {"file": file, "recipe": "{"})
+    assert refused.status_code == 422 and refused.json()["problems"][0]["place"] == "/recipe"
 
 
 def post(client, address, body):

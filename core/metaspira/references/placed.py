@@ -15,6 +15,7 @@ from scipy.spatial import cKDTree
 
 from metaspira.numbers.jets import Array
 from metaspira.references.asked import ReferenceBody
+from metaspira.sweep.mesh import Indices
 
 _NEAREST = 16
 _SHARE = 24
@@ -28,7 +29,7 @@ class PlacedBody:
     name: str
     error: float
     vertices: Array
-    faces: Array
+    faces: Indices
     closed: bool
 
     @cached_property

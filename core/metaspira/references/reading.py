@@ -2,22 +2,31 @@
 
 from __future__ import annotations
 
-import manifold3d
 import numpy as np
 import trimesh
 
-from metaspira.numbers.jets import Array
 from metaspira.numbers.measure import length_of_file
 from metaspira.problems import Problem, RecipeError
 from metaspira.references.asked import MOST_FACES, MOST_VERTICES, ReferenceBody, Triangles
+from metaspira.references.placed import PlacedBody
 from metaspira.solids.outside import mesh_in, plain_suffix
+
+_PROBES = 20_000
 
 BODIES = (".stl", ".glb", ".3mf", ".step")
 """Suffixes of the formats that a body is read from."""
 
 
 def read_body(data: bytes, suffix: str, unit_name: str | None, name: str = "body") -> ReferenceBody:
-    """The body in a file's bytes. `unit_name` is the unit of an STL file, which does not say. Raises RecipeError."""
+    """The body in a file's bytes, light enough for a recipe. `unit_name` is the unit of an STL file, which does not say.
+    Raises RecipeError."""
+    return bodies_in(data, suffix, unit_name, name)[1]
+
+
+def bodies_in(
+    data: bytes, suffix: str, unit_name: str | None, name: str
+) -> tuple[trimesh.Trimesh, ReferenceBody]:
+    """The mesh in a file's bytes, mm and z up, and the body made of it. Raises RecipeError."""
     suffix = plain_suffix(suffix)
     if suffix not in BODIES:
         raise RecipeError(
@@ -25,57 +34,26 @@ def read_body(data: bytes, suffix: str, unit_name: str | None, name: str = "body
                 "/file", f"“{suffix}” is no body that is read here", f"give one of {', '.join(BODIES)}"
             )
         )
-    vertices, faces, size = mesh_in(data, suffix)
-    vertices = vertices * length_of_file(size, unit_name, "the file")
-    if np.abs(vertices).max() > 1e6:
+    found = mesh_in(data, suffix)
+    size = length_of_file(found.unit, unit_name, "the file")
+    whole = trimesh.Trimesh(found.vertices * size, found.faces, process=False)
+    if np.abs(whole.bounds).max() > 1e6:
         raise RecipeError(Problem("/unit", "the body is more than a kilometre large", "check its unit"))
-    mesh = trimesh.Trimesh(vertices, faces, process=True)
-    mesh.update_faces(mesh.nondegenerate_faces())
-    mesh.remove_unreferenced_vertices()
-    if len(mesh.faces) == 0:
-        raise RecipeError(Problem("/file", "the body has no surface", "give another file"))
-    light, error = _lightened(mesh)
+    light = trimesh.Trimesh(found.light_vertices * size, found.light_faces, process=False)
+    if not 0 < len(light.faces) <= MOST_FACES or len(light.vertices) > MOST_VERTICES:
+        raise RecipeError(
+            Problem("/file", "the body has too many separate pieces", "give a simpler one")
+        )
+    lighter = len(light.faces) < len(whole.faces)
+    error = max(_apart(whole, light), _apart(light, whole)) if lighter else 0.0
     triangles: Triangles = {
         "vertices": [(float(x), float(y), float(z)) for x, y, z in np.round(light.vertices, 4)],
         "faces": [(int(a), int(b), int(c)) for a, b, c in light.faces],
     }
-    return ReferenceBody(name=name[:120] or "body", mesh=triangles, error=float(f"{error:.3g}"))
+    return whole, ReferenceBody(name=name[:120] or "body", mesh=triangles, error=float(f"{error:.3g}"))
 
 
-def _lightened(mesh: trimesh.Trimesh) -> tuple[trimesh.Trimesh, float]:
-    """The mesh with few enough triangles, and how far, mm, its surface is from the given one at the most."""
-    if _light(mesh):
-        return mesh, 0.0
-    size = float(np.ptp(mesh.vertices, axis=0).max())
-    error = size * 1e-5
-    solid = manifold3d.Manifold(
-        manifold3d.Mesh(np.asarray(mesh.vertices, np.float32), np.asarray(mesh.faces, np.uint32))
-    )
-    whole = solid.status() == manifold3d.Error.NoError and not solid.is_empty()
-    while error < size:
-        found = _simplified(solid, error) if whole else _clustered(mesh, error)
-        if _light(found):
-            return found, error
-        error *= 1.5
-    raise RecipeError(Problem("/file", "the body has too many separate pieces", "give a simpler one"))
-
-
-def _light(mesh: trimesh.Trimesh) -> bool:
-    return len(mesh.vertices) <= MOST_VERTICES and len(mesh.faces) <= MOST_FACES
-
-
-def _simplified(solid: manifold3d.Manifold, error: float) -> trimesh.Trimesh:
-    found = solid.simplify(error).to_mesh()
-    return trimesh.Trimesh(found.vert_properties[:, :3], found.tri_verts, process=False)
-
-
-def _clustered(mesh: trimesh.Trimesh, error: float) -> trimesh.Trimesh:
-    """One vertex for each cell of a grid; none moves by more than `error`."""
-    cell = 2 * error / np.sqrt(3)
-    grid: Array = np.floor(mesh.vertices / cell)
-    places, index = np.unique(grid, axis=0, return_inverse=True)
-    found = trimesh.Trimesh((places + 0.5) * cell, index.reshape(-1)[mesh.faces], process=False)
-    found.update_faces(found.nondegenerate_faces())
-    found.update_faces(found.unique_faces())
-    found.remove_unreferenced_vertices()
-    return found
+def _apart(one: trimesh.Trimesh, other: trimesh.Trimesh) -> float:
+    """How far the vertices of one, or enough of them, are from the surface of the other at the most."""
+    surface = PlacedBody("", 0.0, np.asarray(other.vertices), np.asarray(other.faces, np.int32), False)
+    return float(surface.distance(one.vertices[:: max(1, len(one.vertices) // _PROBES)]).max())
