@@ -56,7 +56,7 @@ def changed(page: Page) -> None:
     for label, value in (("Pitch, held", "7"), ("Diameter", "18")):
         page.get_by_label(label, exact=True).fill(value)
     page.wait_for_timeout(2500)
-    page.get_by_role("button", name="What changed").click()
+    page.get_by_role("button", name="Compare").click()
     page.get_by_role("combobox", name="Before").click()
     page.get_by_role("option", name="revision 1", exact=True).click()
 

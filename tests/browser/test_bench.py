@@ -3,6 +3,7 @@
 import re
 
 import pytest
+import trimesh
 from metaspira.formats.step import measure
 from playwright.sync_api import expect
 
@@ -237,7 +238,7 @@ def test_two_revisions_stand_side_by_side_and_the_older_is_taken_up_again(bench)
     page.get_by_label("Pitch, held").fill("7.5")
     expect(figure(page, "pitch")).to_contain_text("7.5")
     expect(page.get_by_test_id("saved")).to_contain_text("saved, revision 2")
-    page.get_by_role("button", name="What changed").click()
+    page.get_by_role("button", name="Compare").click()
     expect(page.get_by_text("→ 7.5 mm")).to_be_visible(timeout=30_000)
     expect(page.get_by_role("table", name="Figures that changed")).to_contain_text("Pitch")
     page.get_by_role("button", name="before", exact=True).click()
@@ -246,10 +247,30 @@ def test_two_revisions_stand_side_by_side_and_the_older_is_taken_up_again(bench)
     expect(page.get_by_text("diameter", exact=False).first).to_be_visible()
     page.get_by_role("combobox", name="Beside").click()
     page.get_by_role("option", name="itself, as it was").click()
+    page.get_by_role("button", name="cut through the axis").click()
+    cut = page.get_by_role("img", name="Both parts cut by one plane").locator("path")
+    expect(cut).to_have_count(3)
+    page.get_by_role("button", name="before", exact=True).click()
+    expect(cut).to_have_count(2)
     page.get_by_role("button", name="Take revision 1 up again").click()
     expect(page.get_by_test_id("saved")).to_contain_text("revision 3")
     expect(page.get_by_text("→ 7.5 mm")).to_have_count(0)
     expect(figure(page, "pitch")).not_to_contain_text("7.5")
+
+
+def test_a_design_is_held_against_a_body_and_its_volume_is_expected(bench, tmp_path):
+    page = bench
+    trimesh.creation.box((22, 22, 5)).export(tmp_path / "block.stl")
+    page.get_by_role("button", name="Compare").click()
+    page.get_by_label("Hold it against a body from a file").set_input_files(tmp_path / "block.stl")
+    page.get_by_role("button", name="mm", exact=True).click()
+    figures = page.get_by_role("table", name="Figures of both")
+    expect(figures).to_contain_text("2420")
+    expect(page.get_by_text("The part reaches beyond the body by")).to_be_visible()
+    page.get_by_role("button", name="Expect its volume on the bench").click()
+    figure(page, "wire_length").wait_for()
+    open_step(page, "weigh")
+    expect(page.get_by_text("0 of 1 as expected")).to_be_visible()
 
 
 def test_a_variable_is_renamed_wherever_it_stands(shelf):

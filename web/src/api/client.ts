@@ -30,6 +30,7 @@ export type ShelfItem = Schemas["ShelfItem"];
 export type Build = Schemas["BuildOut"];
 export type Slice = Schemas["SliceOut"];
 export type Comparison = Schemas["ComparisonOut"];
+export type Held = Schemas["HeldOut"];
 export type Input = Schemas["InputOut"];
 export type Survey = Schemas["SurveyOut"];
 export type Found = Schemas["FoundOut"];
@@ -152,11 +153,17 @@ export function slice(recipe: Recipe, at: number, signal: AbortSignal): Promise<
   );
 }
 
-/** Send a file; `unit` is that of one which does not say its own. */
-async function sendFile<T>(address: string, file: File, unit = ""): Promise<T> {
+/** Send a file with what belongs to it; `unit` is that of one which does not say its own. */
+async function sendFile<T>(
+  address: string,
+  file: File,
+  unit = "",
+  more: Record<string, string> = {},
+): Promise<T> {
   const form = new FormData();
   form.append("file", file);
   form.append("unit", unit);
+  Object.entries(more).forEach(([name, text]) => form.append(name, text));
   const response = await send(new Request(address, { method: "POST", body: form }));
   const body: unknown = await response.json().catch(() => null);
   if (!response.ok) throw refusalOf(response.status, body);
@@ -173,6 +180,10 @@ export const readDrawing = (file: File, unit: string) =>
 /** A reference body from a file. */
 export const readBody = (file: File, unit: string) =>
   sendFile<ReferenceBody>("/api/parts/body", file, unit);
+
+/** A recipe held against a body from a file. */
+export const holdAgainst = (file: File, unit: string, recipe: unknown) =>
+  sendFile<Held>("/api/compare/body", file, unit, { recipe: JSON.stringify(recipe) });
 
 /** A path through points from a file. */
 export const readCurve = (file: File, unit: string) =>

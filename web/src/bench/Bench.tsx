@@ -90,10 +90,9 @@ export function Bench({ design }: { design: Design }) {
           </Typography>
           <Button
             variant="text"
-            disabled={saving.revision < 2}
             onClick={() => saving.flush().then(() => navigate(`/designs/${design.id}/changes`))}
           >
-            What changed
+            Compare
           </Button>
           <Button
             variant="text"

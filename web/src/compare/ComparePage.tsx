@@ -1,27 +1,37 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
-import ToggleButton from "@mui/material/ToggleButton";
-import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
-import { answer, client, type AnyRecipe, type Comparison, type Design } from "../api/client";
+import {
+  answer,
+  client,
+  holdAgainst,
+  type AnyRecipe,
+  type Comparison,
+  type Design,
+  type Held,
+} from "../api/client";
 import { useDesignHead } from "../api/useDesignHead";
 import { Choice } from "../bench/Choice";
-import { shown as shownAs, type LengthUnit } from "../look/numbers";
+import { FileButton } from "../bench/forms/FileButton";
+import { MM, shown as shownAs, type LengthUnit } from "../look/numbers";
 import { CannotOpen, Opening } from "../look/Opening";
 import { PageHeader } from "../look/PageHeader";
 import { FIGURES_TABLE } from "../look/tables";
 import { VerdictLabel, type VerdictWord } from "../look/Verdict";
-import { AFTER, BEFORE, Overlay3D, type Shown } from "./Overlay3D";
+import { BothShapes } from "./BothShapes";
+import { HeldWords } from "./HeldAgainst";
 
-/** Two revisions, of one design or of two, side by side: what was changed, what it changed, and both shapes. */
+/** Two revisions, of one design or of two, or a revision and a body from a file, side by side: what was changed, what it changed,
+ * and both shapes. */
 export function ComparePage() {
   const { id = "" } = useParams();
   const [search, setSearch] = useSearchParams();
   const { data: head, error: lost } = useDesignHead(id);
+  const [given, setGiven] = useState<Given | null>(null);
   const otherId = search.get("other") ?? id;
   const { data: other, error: otherLost } = useDesignHead(otherId);
   const error = lost ?? otherLost;
@@ -40,8 +50,16 @@ export function ComparePage() {
       before={before}
       after={after}
       choose={choose}
+      given={given}
+      onGiven={setGiven}
     />
   );
+}
+
+/** A body's file, and its unit where it does not say. */
+interface Given {
+  file: File;
+  unit: string;
 }
 
 interface SidesProps {
@@ -50,12 +68,22 @@ interface SidesProps {
   before: number;
   after: number;
   choose: (change: Record<string, string>) => void;
+  given: Given | null;
+  onGiven: (given: Given | null) => void;
 }
 
-function Sides({ design, other, before, after, choose }: SidesProps) {
+function Sides({ design, other, before, after, choose, given, onGiven }: SidesProps) {
   const { data: old } = useRevision(other.id, before);
   const { data: now } = useRevision(design.id, after);
-  const [shown, setShown] = useState<Shown>("both");
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const keyOf = (one: Given | null) => ["held", one?.file.name, one?.unit, design.id, after];
+  const { data: held = null, error: unheld } = useQuery({
+    queryKey: keyOf(given),
+    enabled: Boolean(given && now),
+    staleTime: Infinity,
+    queryFn: () => holdAgainst(given!.file, given!.unit, now!.recipe),
+  });
   const { data: found, error } = useQuery({
     queryKey: ["compare", other.id, before, design.id, after],
     enabled: Boolean(old && now),
@@ -64,6 +92,8 @@ function Sides({ design, other, before, after, choose }: SidesProps) {
         client.POST("/api/compare", { body: { before: old!.recipe, after: now!.recipe } }),
       ) as Promise<Comparison>,
   });
+  const unit = (now?.recipe.unit as LengthUnit) ?? "mm";
+  const trouble = given ? unheld : error;
   return (
     <Box
       component="main"
@@ -76,74 +106,87 @@ function Sides({ design, other, before, after, choose }: SidesProps) {
     >
       <PageHeader>
         <Typography variant="h1" sx={{ fontSize: "1.15rem", flex: 1 }} noWrap>
-          What changed in {design.name}
+          {design.name}, compared
         </Typography>
-        <TakeUpAgain design={design} other={other} revision={before} recipe={old?.recipe} />
+        {!given && other.id === design.id && (
+          <Save design={design} recipe={old?.recipe} words={`Take revision ${before} up again`} />
+        )}
+        <Button variant="contained" onClick={() => navigate(`/designs/${design.id}`)}>
+          Back to the bench
+        </Button>
       </PageHeader>
       <Stack
         spacing={1.5}
         sx={{ p: 1.5, overflowY: "auto", borderRight: 1, borderColor: "divider" }}
       >
-        <OtherDesign design={design} other={other} choose={choose} />
+        {!given && <OtherDesign design={design} other={other} choose={choose} />}
         <Stack direction="row" spacing={1}>
+          {!given && (
+            <RevisionChoice
+              label="Before"
+              of={other.revision}
+              value={before}
+              onChange={(number) => choose({ before: number })}
+            />
+          )}
           <RevisionChoice
-            label="Before"
-            of={other.revision}
-            value={before}
-            onChange={(number) => choose({ before: number })}
-          />
-          <RevisionChoice
-            label="After"
+            label={given ? "This design" : "After"}
             of={design.revision}
             value={after}
             onChange={(number) => choose({ after: number })}
           />
         </Stack>
-        {found && <Changes found={found} />}
-        {error && (
-          <Typography variant="body2" role="alert">
-            {error.message}
-          </Typography>
-        )}
-        {!found && !error && <Typography variant="body2">Comparing…</Typography>}
-      </Stack>
-      <Box sx={{ position: "relative", minWidth: 0 }}>
-        {old && now && (
-          <Overlay3D
-            before={old.recipe as unknown as AnyRecipe}
-            after={now.recipe as unknown as AnyRecipe}
-            shown={shown}
+        {!given && now && (
+          <FileButton
+            label="Hold it against a body from a file"
+            accept=".stl,.glb,.3mf,.step,.stp"
+            read={async (file, unit) => {
+              const one = { file, unit };
+              queries.setQueryData(keyOf(one), await holdAgainst(file, unit, now.recipe));
+              return one;
+            }}
+            onRead={onGiven}
           />
         )}
-        <ToggleButtonGroup
-          exclusive
-          size="small"
-          value={shown}
-          onChange={(_, next: Shown | null) => next && setShown(next)}
-          aria-label="Parts on show"
-          sx={{ position: "absolute", top: 8, right: 10 }}
-        >
-          {(["before", "both", "after"] as const).map((word) => (
-            <ToggleButton key={word} value={word} sx={{ py: 0.2, textTransform: "none" }}>
-              {word !== "both" && (
-                <Box
-                  component="span"
-                  sx={{
-                    width: 10,
-                    height: 10,
-                    mr: 0.75,
-                    borderRadius: "50%",
-                    bgcolor: word === "before" ? BEFORE : AFTER,
-                  }}
-                />
-              )}
-              {word}
-            </ToggleButton>
-          ))}
-        </ToggleButtonGroup>
-      </Box>
+        {held && (
+          <HeldWords held={held} unit={unit} onLeave={() => onGiven(null)}>
+            {held.closed && (
+              <Save
+                design={design}
+                recipe={expecting(design.recipe, held, unit)}
+                words="Expect its volume on the bench"
+              />
+            )}
+          </HeldWords>
+        )}
+        {!given && found && <Changes found={found} />}
+        {trouble && (
+          <Typography variant="body2" role="alert">
+            {trouble.message}
+          </Typography>
+        )}
+        {!trouble && !(given ? held : found) && <Typography variant="body2">Comparing…</Typography>}
+      </Stack>
+      {old && now && (!given || held) ? (
+        <BothShapes
+          before={held?.body ?? (old.recipe as unknown as AnyRecipe)}
+          after={now.recipe as unknown as AnyRecipe}
+          names={held ? [held.body.name ?? "body", "this design"] : ["before", "after"]}
+        />
+      ) : (
+        <Box />
+      )}
       <Box sx={{ p: 1.5, overflowY: "auto", borderLeft: 1, borderColor: "divider" }}>
-        {found && <Figures found={found} unit={(now?.recipe.unit as LengthUnit) ?? "mm"} />}
+        {held ? (
+          <FiguresTable
+            rows={held.figures}
+            unit={unit}
+            label="Figures of both"
+            heads={["body", "design"]}
+          />
+        ) : (
+          !given && found && <Figures found={found} unit={unit} />
+        )}
       </Box>
     </Box>
   );
@@ -186,16 +229,15 @@ function RevisionChoice(props: {
   );
 }
 
-/** The recipe of before becomes the newest revision; what it replaces stays as it is. */
-function TakeUpAgain(props: {
+/** Makes a recipe the newest revision, and opens it; what it replaces stays as it is. */
+function Save(props: {
   design: Design;
-  other: Design;
-  revision: number;
   recipe: Record<string, unknown> | undefined;
+  words: string;
 }) {
-  const { design, other, revision, recipe } = props;
+  const { design, recipe, words } = props;
   const navigate = useNavigate();
-  const restore = useMutation({
+  const save = useMutation({
     mutationFn: () =>
       answer(
         client.PUT("/api/designs/{design_id}", {
@@ -206,26 +248,29 @@ function TakeUpAgain(props: {
     onSuccess: () => navigate(`/designs/${design.id}`),
   });
   return (
-    <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
-      {restore.error && (
+    <>
+      {save.error && (
         <Typography variant="body2" role="alert">
-          {restore.error.message}
+          {save.error.message}
         </Typography>
       )}
-      {other.id === design.id && (
-        <Button
-          variant="outlined"
-          disabled={!recipe || restore.isPending}
-          onClick={() => restore.mutate()}
-        >
-          Take revision {revision} up again
-        </Button>
-      )}
-      <Button variant="contained" onClick={() => navigate(`/designs/${design.id}`)}>
-        Back to the bench
+      <Button variant="outlined" disabled={!recipe || save.isPending} onClick={() => save.mutate()}>
+        {words}
       </Button>
-    </Stack>
+    </>
   );
+}
+
+/** The recipe with the body's volume expected of it. */
+function expecting(
+  recipe: Design["recipe"],
+  held: Held,
+  unit: LengthUnit,
+): Record<string, unknown> {
+  const volume = held.figures.find((row) => row.name === "volume")!.before!;
+  const value = Number((volume / MM[unit] ** 3).toPrecision(7));
+  const known = recipe as { expected?: Record<string, unknown> };
+  return { ...recipe, expected: { ...known.expected, volume: { value } } };
 }
 
 function Changes({ found }: { found: Comparison }) {
@@ -277,37 +322,65 @@ function Figures({ found, unit }: { found: Comparison; unit: LengthUnit }) {
           </Stack>
         </Box>
       ))}
-      <Box
-        component="table"
-        aria-label="Figures that changed"
-        sx={{ ...FIGURES_TABLE, "& td + td": { textAlign: "right" } }}
-      >
-        <tbody>
-          {found.figures.map((row) => {
-            const old = shownAs(row.before, row.unit, unit);
-            const now = shownAs(row.after, row.unit, unit);
-            return (
-              <tr key={row.name}>
-                <td>
-                  {row.title}
-                  <Typography variant="caption" color="text.secondary">
-                    {" "}
-                    {now.unit || old.unit}
-                  </Typography>
-                </td>
-                <td>{old.number}</td>
-                <Box component="td" sx={{ fontWeight: 600, pl: 1 }}>
-                  {now.number}
-                </Box>
-                <Box component="td" sx={{ pl: 1, color: "text.secondary" }}>
-                  {change(row, unit)}
-                </Box>
-              </tr>
-            );
-          })}
-        </tbody>
-      </Box>
+      <FiguresTable
+        rows={found.figures}
+        unit={unit}
+        label="Figures that changed"
+        heads={["before", "after"]}
+      />
     </Stack>
+  );
+}
+
+function FiguresTable(props: {
+  rows: Held["figures"];
+  unit: LengthUnit;
+  label: string;
+  heads: [string, string];
+}) {
+  const { rows, unit, label, heads } = props;
+  return (
+    <Box
+      component="table"
+      aria-label={label}
+      sx={{ ...FIGURES_TABLE, "& td + td, & th": { textAlign: "right" } }}
+    >
+      <thead>
+        <tr>
+          <td />
+          {heads.map((words) => (
+            <Box component="th" scope="col" key={words}>
+              {words}
+            </Box>
+          ))}
+          <th scope="col">change</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row) => {
+          const old = shownAs(row.before, row.unit, unit);
+          const now = shownAs(row.after, row.unit, unit);
+          return (
+            <tr key={row.name}>
+              <td>
+                {row.title}
+                <Typography variant="caption" color="text.secondary">
+                  {" "}
+                  {now.unit || old.unit}
+                </Typography>
+              </td>
+              <td>{old.number}</td>
+              <Box component="td" sx={{ fontWeight: 600, pl: 1 }}>
+                {now.number}
+              </Box>
+              <Box component="td" sx={{ pl: 1, color: "text.secondary" }}>
+                {change(row, unit)}
+              </Box>
+            </tr>
+          );
+        })}
+      </tbody>
+    </Box>
   );
 }
 

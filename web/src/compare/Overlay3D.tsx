@@ -2,27 +2,24 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import { Canvas } from "@react-three/fiber";
-import { useEffect, useMemo, useState } from "react";
-import { Color, DoubleSide } from "three";
-import { preview, type AnyRecipe } from "../api/client";
-import { around, Camera, VIEWS, type View } from "../bench/Camera";
-import { piecesOf, type Piece } from "../bench/geometry";
+import { useState } from "react";
+import { Color, DoubleSide, type Sphere } from "three";
+import { Camera, VIEWS, type View } from "../bench/Camera";
+import type { Piece } from "../bench/geometry";
 import { useLook } from "../look/Look";
+import { AFTER, BEFORE, type Shown } from "./sources";
 
-export const BEFORE = "#3d6f8e";
-export const AFTER = "#b8693d";
-
-/** Which of two parts is on show. */
-export type Shown = "both" | "before" | "after";
+interface Props {
+  old: Piece[];
+  now: Piece[];
+  sphere: Sphere | null;
+  shown: Shown;
+}
 
 /** Two parts in one space, seen by one camera. */
-export function Overlay3D(props: { before: AnyRecipe; after: AnyRecipe; shown: Shown }) {
-  const { before, after, shown } = props;
+export function Overlay3D({ old, now, sphere, shown }: Props) {
   const { colours } = useLook();
-  const old = usePieces(before);
-  const now = usePieces(after);
   const [wanted, setWanted] = useState<{ view: View; count: number }>({ view: "Fit", count: 0 });
-  const sphere = useMemo(() => around([...old, ...now]), [old, now]);
   return (
     <Box sx={{ position: "absolute", inset: 0 }} role="region" aria-label="Both parts in space">
       <Canvas frameloop="demand" dpr={[1, 2]}>
@@ -62,22 +59,4 @@ function Side({ pieces, colour, faint }: { pieces: Piece[]; colour: string; fain
       />
     </mesh>
   ));
-}
-
-/** The pieces of a recipe's preview; none where it cannot be used. */
-function usePieces(recipe: AnyRecipe): Piece[] {
-  const [pieces, setPieces] = useState<Piece[]>([]);
-  useEffect(() => {
-    const abort = new AbortController();
-    preview(recipe, abort.signal, null, null)
-      .then(piecesOf)
-      .then((next) => {
-        next.forEach((piece) => piece.geometry.computeBoundingSphere());
-        if (!abort.signal.aborted) setPieces(next);
-      })
-      .catch(() => !abort.signal.aborted && setPieces([]));
-    return () => abort.abort();
-  }, [recipe]);
-  useEffect(() => () => pieces.forEach((piece) => piece.geometry.dispose()), [pieces]);
-  return pieces;
 }

@@ -663,6 +663,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compare/body": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compare Body
+         * @description A recipe (JSON) held against a body from an STL, GLB, 3MF or STEP file, both where they stand: the figures of both, and how far
+         *     each reaches beyond the other. `unit` is that of a file which does not say its own.
+         */
+        post: operations["api_comparing_compare_body"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/springs/wires": {
         parameters: {
             query?: never;
@@ -4423,6 +4444,34 @@ export interface components {
             };
         };
         /**
+         * ApartOut
+         * @description How far one surface reaches out of the other at the most, mm, and where.
+         */
+        ApartOut: {
+            /** Distance */
+            distance: number;
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * HeldOut
+         * @description A body from a file (before) and a part (after): their figures, how far each reaches beyond the other, and the body
+         *     made light.
+         */
+        HeldOut: {
+            /** Figures */
+            figures: components["schemas"]["FigureChangeOut"][];
+            part_beyond: components["schemas"]["ApartOut"];
+            body_beyond: components["schemas"]["ApartOut"];
+            /** Closed */
+            closed: boolean;
+            body: components["schemas"]["ReferenceBody"];
+        };
+        /**
          * WireOut
          * @description A spring wire: the diameters it is made in, mm, and its moduli, MPa.
          */
@@ -6396,6 +6445,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ComparisonOut"];
+                };
+            };
+        };
+    };
+    api_comparing_compare_body: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /** Recipe */
+                    recipe: string;
+                    /**
+                     * Unit
+                     * @default
+                     */
+                    unit?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeldOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };

@@ -16,8 +16,7 @@ import {
   type Wound,
 } from "../api/client";
 import { BesideBench, DesignPage } from "../beside/BesideBench";
-import { AFTER, BEFORE, Overlay3D, type Shown } from "../compare/Overlay3D";
-import { Choice } from "../bench/Choice";
+import { BothShapes } from "../compare/BothShapes";
 import { digits, shown as shownAs, type LengthUnit } from "../look/numbers";
 import { FIGURES_TABLE } from "../look/tables";
 import { LoadCurve } from "./LoadCurve";
@@ -137,12 +136,6 @@ function hasForce(recipe: Recipe): boolean {
   return recipe.spring?.kind === "compression" || recipe.spring?.kind === "extension";
 }
 
-const PARTS = [
-  ["both", "both"],
-  ["before", "the design"],
-  ["after", "the wound part"],
-] as const satisfies readonly (readonly [Shown, string])[];
-
 function Middle(props: {
   recipe: Recipe;
   wound: Wound | undefined;
@@ -150,40 +143,20 @@ function Middle(props: {
   unit: LengthUnit;
 }) {
   const { recipe, wound, rows, unit } = props;
-  const [parts, setParts] = useState<Shown>("both");
   return (
     <Box sx={{ minWidth: 0, display: "grid", gridTemplateRows: "280px minmax(0, 1fr)" }}>
       <Box sx={{ p: 1.5 }}>{rows && <SettingsCurve rows={rows} unit={unit} />}</Box>
-      <Box sx={{ position: "relative", borderTop: 1, borderColor: "divider" }}>
+      <Box sx={{ display: "grid", minHeight: 0, borderTop: 1, borderColor: "divider" }}>
         {wound && (
-          <>
-            <Overlay3D
-              before={recipe as AnyRecipe}
-              after={wound.recipe as unknown as AnyRecipe}
-              shown={parts}
-            />
-            <Stack
-              direction="row"
-              spacing={1}
-              sx={{ position: "absolute", top: 10, right: 10, alignItems: "center", width: 366 }}
-            >
-              <Dot colour={BEFORE} />
-              <Typography variant="caption">design</Typography>
-              <Dot colour={AFTER} />
-              <Typography variant="caption" sx={{ whiteSpace: "nowrap" }}>
-                wound, simulated
-              </Typography>
-              <Choice label="On show" value={parts} options={PARTS} onChange={setParts} />
-            </Stack>
-          </>
+          <BothShapes
+            before={recipe as AnyRecipe}
+            after={wound.recipe as unknown as AnyRecipe}
+            names={["design", "wound, simulated"]}
+          />
         )}
       </Box>
     </Box>
   );
-}
-
-function Dot({ colour }: { colour: string }) {
-  return <Box sx={{ width: 10, height: 10, flex: "none", borderRadius: "50%", bgcolor: colour }} />;
 }
 
 function Measured({ wound, unit }: { wound: Wound; unit: LengthUnit }) {

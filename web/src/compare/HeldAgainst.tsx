@@ -1,0 +1,46 @@
+import Button from "@mui/material/Button";
+import Stack from "@mui/material/Stack";
+import Typography from "@mui/material/Typography";
+import type { ReactNode } from "react";
+import type { Held } from "../api/client";
+import { digits, lengthText, type LengthUnit } from "../look/numbers";
+
+/** How far a part and a body from a file are apart. */
+export function HeldWords(props: {
+  held: Held;
+  unit: LengthUnit;
+  onLeave: () => void;
+  children: ReactNode;
+}) {
+  const { held, unit, onLeave, children } = props;
+  const { body, part_beyond: part, body_beyond: over } = held;
+  const place = (at: readonly number[]) => at.map((c) => digits(c, 4)).join(", ");
+  return (
+    <Stack spacing={1.25}>
+      <Typography variant="h2">{body.name}, where its file has it</Typography>
+      <Typography variant="body2">
+        The part reaches beyond the body by {lengthText(part.distance, unit)} at the most, at{" "}
+        {place(part.at)} mm.
+      </Typography>
+      <Typography variant="body2">
+        The body reaches beyond the part by {lengthText(over.distance, unit)} at the most, at{" "}
+        {place(over.at)} mm.
+      </Typography>
+      {(body.error ?? 0) > 0 && (
+        <Typography variant="caption">
+          Both to {digits(body.error!, 2)} mm, and the body is drawn so: it was made light. Its
+          figures are the whole file’s.
+        </Typography>
+      )}
+      {!held.closed && (
+        <Typography variant="body2" role="status">
+          The body is open somewhere: it has a surface and a box, and no volume or mass.
+        </Typography>
+      )}
+      {children}
+      <Button variant="text" onClick={onLeave}>
+        Leave the body
+      </Button>
+    </Stack>
+  );
+}

@@ -1,0 +1,44 @@
+/** What stands on either side: a recipe, or a body from a file. */
+
+import { useEffect, useState } from "react";
+import { BufferAttribute, BufferGeometry, Color } from "three";
+import { preview, type AnyRecipe, type ReferenceBody } from "../api/client";
+import { piecesOf, type Piece } from "../bench/geometry";
+
+export const BEFORE = "#3d6f8e";
+export const AFTER = "#b8693d";
+
+/** Which of two parts is on show. */
+export type Shown = "both" | "before" | "after";
+
+export type Source = AnyRecipe | ReferenceBody;
+
+/** The pieces to show of a source; none where it cannot be used. */
+export function usePieces(source: Source): Piece[] {
+  const [pieces, setPieces] = useState<Piece[]>([]);
+  useEffect(() => {
+    const abort = new AbortController();
+    const found =
+      "mesh" in source
+        ? Promise.resolve([pieceOf(source)])
+        : preview(source, abort.signal, null, null).then(piecesOf);
+    found
+      .then((next) => {
+        next.forEach((piece) => piece.geometry.computeBoundingSphere());
+        if (!abort.signal.aborted) setPieces(next);
+      })
+      .catch(() => !abort.signal.aborted && setPieces([]));
+    return () => abort.abort();
+  }, [source]);
+  useEffect(() => () => pieces.forEach((piece) => piece.geometry.dispose()), [pieces]);
+  return pieces;
+}
+
+function pieceOf(body: ReferenceBody): Piece {
+  const { vertices, faces } = body.mesh;
+  const places = new Float32Array(faces.flat().flatMap((index) => vertices[index]!));
+  const geometry = new BufferGeometry();
+  geometry.setAttribute("position", new BufferAttribute(places, 3));
+  geometry.computeVertexNormals();
+  return { geometry, body: 0, paint: null, look: new Color() };
+}
