@@ -59,6 +59,7 @@ def changed(page: Page) -> None:
     page.get_by_role("button", name="Compare").click()
     page.get_by_role("combobox", name="Before").click()
     page.get_by_role("option", name="revision 1", exact=True).click()
+    page.get_by_role("button", name="cut through the axis").click()
 
 
 def surveyed(page: Page) -> None:
@@ -80,7 +81,9 @@ def wound(page: Page) -> None:
 
 def ran(page: Page) -> None:
     page.get_by_role("button", name="Run-through").click()
-    page.get_by_label("Moves through").fill("6 2 8")
+    page.get_by_role("combobox", name="Input 1").click()
+    page.get_by_role("option", name="spring point 2 length").click()
+    page.get_by_label("Moves through").fill("50 18 50")
     page.get_by_role("button", name="Run it through").click()
     page.get_by_role("button", name="Show the first clash").click(timeout=60_000)
 
