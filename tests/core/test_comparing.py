@@ -1,8 +1,12 @@
 """What was changed between two recipes, in words, and what it changed."""
 
 import copy
+import json
 
+import pytest
+import trimesh
 from metaspira.checks import report_on
+from metaspira.cli import main
 from metaspira.comparing import changes, check_changes, figure_changes
 from metaspira.part import part_of
 
@@ -59,3 +63,25 @@ def test_figures_and_checks_that_turned_are_told():
     assert turned["self-contact"] == ("clear", "stop")
     assert turned["spring-index"][1] is None
     assert figure_changes(before, before) == check_changes(before, before) == []
+
+
+def test_the_command_line_compares_recipes_and_bodies(tmp_path, capsys):
+    files = [tmp_path / f"{name}.spira.json" for name in ("before", "after")]
+    coil = {name: value for name, value in COIL.items() if name != "spring"}
+    files[0].write_text(json.dumps(coil))
+    files[1].write_text(json.dumps({**coil, "path": {**coil["path"], "pitch": 2.2}}))
+    box = tmp_path / "box.stl"
+    trimesh.creation.box((30, 20, 10)).export(box)
+
+    def told(*arguments):
+        with pytest.raises(SystemExit) as ended:
+            main(["compare", *map(str, arguments)])
+        return ended.value.code, *capsys.readouterr()
+
+    code, out, _ = told(*files)
+    assert code == 0 and "pitch 6 → 2.2 mm" in out and "■ stop" in out
+    found = json.loads(told(*files, "--json")[1])
+    assert found["changes"][0]["place"] == "/path/pitch" and found["checks"]
+    held = json.loads(told(box, files[0], "--unit", "mm", "--json")[1])
+    assert held["figures"][0]["before"] == pytest.approx(6000)
+    assert told(box, files[0])[0] == told(tmp_path / "no.stl", files[0])[0] == 2

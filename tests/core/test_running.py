@@ -1,6 +1,7 @@
 """Run-throughs: frames against parts made alone, and the animation as other readers see it."""
 
 import io
+import json
 import zipfile
 
 import numpy as np
@@ -8,6 +9,7 @@ import pygltflib
 import pytest
 import trimesh
 from metaspira.checks import report_on
+from metaspira.cli import main
 from metaspira.part import part_of
 from metaspira.problems import Cancelled, RecipeError
 from metaspira.recipe.reading import read_recipe
@@ -101,3 +103,18 @@ def test_a_run_is_stopped_and_bad_ones_are_refused(spring):
         with pytest.raises(RecipeError) as refused:
             film(spring, *tracks, frames=frames)
         assert refused.value.problems[0].remedy
+
+
+def test_the_command_line_runs_through_and_tells_a_clash(spring, tmp_path, capsys):
+    recipe = tmp_path / "spring.spira.json"
+    recipe.write_text(json.dumps(spring))
+    move = ["run", str(recipe), "--frames", "4", "--move"]
+    with pytest.raises(SystemExit) as ended:
+        main([*move, "/path/pitch=6:2", "-o", str(tmp_path / "run.glb"), "--json"])
+    told = json.loads(capsys.readouterr().out)
+    assert ended.value.code == 1 and told["clash"] == 3
+    assert pygltflib.GLTF2().load(str(tmp_path / "run.glb")).animations
+    for wrong in ("/path/pitch=6", "/path/pitch=6:x", "/path/nothing=1:2"):
+        with pytest.raises(SystemExit) as ended:
+            main([*move, wrong])
+        assert ended.value.code == 2 and "\n" not in capsys.readouterr().err.strip()
