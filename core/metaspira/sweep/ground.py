@@ -15,8 +15,9 @@ import numpy as np
 import trimesh
 from numba import njit
 
+from metaspira.numbers.jets import Array
 from metaspira.numbers.quadrature import gauss_points
-from metaspira.sweep.mesh import Fineness, Mesh, Strips, strips, tessellate
+from metaspira.sweep.mesh import Fineness, Indices, Mesh, Strips, strips, tessellate
 from metaspira.sweep.sweep import Sweep
 
 _FACETS = 1440
@@ -102,18 +103,59 @@ def strips_of(sweep: Sweep, fineness: Fineness) -> Strips:
 
 
 def _trimmed(mesh: Mesh, planes: tuple[GroundPlane, ...]) -> Mesh:
-    properties = np.column_stack([mesh.vertices, mesh.length]).astype(np.float32)
-    body = manifold3d.Manifold(manifold3d.Mesh(properties, mesh.faces.astype(np.uint32)))
+    """The mesh cut by the planes. What no plane meets stays as it is; the rest is closed by cones over its open edges, cut,
+    and put back without them."""
+    meets = np.zeros(len(mesh.vertices), dtype=bool)
+    for plane in planes:
+        meets |= (mesh.length >= plane.low) & (mesh.length <= plane.high)
+    met = meets[mesh.faces].any(axis=1)
+    tips, cones = _cones(mesh.vertices, mesh.faces[met])
+    places = np.vstack([mesh.vertices, tips])
+    faces = np.vstack([mesh.faces[met], cones])
+    used, numbered = np.unique(faces, return_inverse=True)
+    lengths = np.append(mesh.length, np.zeros(len(tips)))
+    properties = np.column_stack([places, lengths, np.arange(len(places))])[used].astype(np.float32)
+    body = manifold3d.Manifold(manifold3d.Mesh(properties, numbered.reshape(-1, 3).astype(np.uint32)))
     for plane in planes:
         body = body.trim_by_plane((0.0, 0.0, plane.sign), plane.sign * plane.height)
-    kept = body.to_mesh()
-    rows = np.asarray(kept.vert_properties, dtype=float)
-    faces = np.ascontiguousarray(np.asarray(kept.tri_verts, dtype=np.int32))
+    cut, numbers = _cut_of(body.to_mesh(), places)
+    corners = numbers[cut[1]]
+    corners = corners[((corners < len(mesh.vertices)) | (corners >= len(places))).all(axis=1)]
+    rows = np.vstack([np.column_stack([places, lengths]), cut[0]])
+    kept, faces = np.unique(np.vstack([mesh.faces[~met], corners]), return_inverse=True)
+    faces = np.ascontiguousarray(faces.reshape(-1, 3), dtype=np.int32)
+    return Mesh(rows[kept, :3], faces, rows[kept, 3], np.full(len(faces), -1, dtype=np.int32))
+
+
+def _cones(places: Array, faces: Indices) -> tuple[Array, Indices]:
+    """Tips (t, 3) and faces that close every loop of edges which only one face has; the tips are numbered on from the places."""
+    edges = np.concatenate([faces[:, [0, 1]], faces[:, [1, 2]], faces[:, [2, 0]]]).astype(np.int64)
+    forth, back = edges @ [len(places), 1], edges @ [1, len(places)]
+    open_edges = edges[~np.isin(forth, back)]
+    after = dict(open_edges.tolist())
+    tips: list[Array] = []
+    cones: list[tuple[int, int, int]] = []
+    while after:
+        loop = [next(iter(after))]
+        while (following := after.pop(loop[-1])) != loop[0]:
+            loop.append(following)
+        tip = len(places) + len(tips)
+        tips.append(places[loop].mean(axis=0))
+        cones += [(b, a, tip) for a, b in zip(loop, [*loop[1:], loop[0]], strict=True)]
+    return np.array(tips).reshape(-1, 3), np.array(cones, dtype=np.int32).reshape(-1, 3)
+
+
+def _cut_of(mesh: manifold3d.Mesh, places: Array) -> tuple[tuple[Array, Indices], Indices]:
+    """The vertices that the cut made, with their true lengths (m, 4), and all faces; and the number of each vertex: that which it
+    had among the places, or on from them."""
+    rows = np.asarray(mesh.vert_properties)
     merged = np.arange(len(rows))
-    merged[np.asarray(kept.merge_from_vert, dtype=int)] = np.asarray(kept.merge_to_vert, dtype=int)
-    return Mesh(
-        rows[:, :3], merged[faces].astype(np.int32), rows[:, 3], np.full(len(faces), -1, dtype=np.int32)
-    )
+    merged[np.asarray(mesh.merge_from_vert, dtype=int)] = np.asarray(mesh.merge_to_vert, dtype=int)
+    named = np.clip(np.rint(rows[:, 4]), 0, len(places) - 1).astype(np.int32)
+    old = (rows[:, :3] == places[named].astype(np.float32)).all(axis=1)
+    numbers = np.where(old, named, len(places) + np.cumsum(~old) - 1).astype(np.int32)
+    faces = merged[np.asarray(mesh.tri_verts, dtype=int)].astype(np.int32)
+    return (rows[~old, :4].astype(float), faces), numbers
 
 
 def _taken(sweep: Sweep, plane: GroundPlane) -> float:
