@@ -376,6 +376,23 @@ def test_tolerances_follow_their_grade():
     assert tolerances_of(part_of(spring(SHAPES["cone"])).spring) is None
 
 
+def test_the_tolerance_of_the_coil_grows_with_its_diameter_its_index_and_its_grade():
+    """EN 15800's table, from memory: D 20 mm of wire 2.5 mm has ± 0.2, 0.35 and 0.7 mm; it ends at 200 mm and at indices 4 and 20."""
+
+    def of(diameter, index, grade):
+        wire = diameter / index
+        recipe = spring(grade=grade, points=[])
+        recipe["path"] |= {"diameter": diameter, "turns": 6, "pitch": 1.5 * wire}
+        recipe["section"]["diameter"] = wire
+        return tolerances_of(part_of(recipe).spring).diameter
+
+    assert [of(20, 8, grade) for grade in (1, 2, 3)] == [0.2, 0.35, 0.7]
+    for grade in (1, 2, 3):
+        rows = [[of(d, w, grade) for w in (6, 10, 16)] for d in (2, 5, 12, 20, 35, 60, 110, 180)]
+        assert (np.diff(rows, axis=0) >= 0).all() and (np.diff(rows, axis=1) >= 0).all()
+    assert of(250, 10, 2) is None and of(20, 25, 2) is None
+
+
 def test_the_sheet_is_drawn_from_the_recipe(tmp_path, capsys):
     recipe = spring(CLOSED, ends=GROUND, points=[{"length": 35}], cycles=1e6)
     recipe["name"] = "Spring & <sheet>"

@@ -308,10 +308,16 @@ def _tolerances(spring: Compression) -> Section:
         if found.rate is None
         else f"{found.rate[0]:.4g} … {found.rate[1]:.4g} N/mm"
     )
+    of_diameter = (
+        "by agreement: outside the standard's table"
+        if found.diameter is None
+        else f"± {_mm(found.diameter)}"
+    )
     return Section(
         f"Tolerances, grade {spring.asked.grade}",
         (
             Row("Free length", f"± {_mm(found.free_length)}"),
+            Row("Coil diameter", of_diameter, "outside, mean or inside"),
             Row("Squareness, e1", _mm(found.square), "ground ends"),
             Row("Parallelism, e2", _mm(found.parallel), "ground ends"),
             Row("Rate between the loads", stack, "both forces at opposite ends"),
