@@ -45,7 +45,7 @@ class Typist(threading.Thread):
                 body = {"recipe": self.recipe(count), "based_on": self.head}
                 self.head = call(own, body, "PUT")["revision"]
                 self.saved[self.head] = body["recipe"]["note"]
-                if count % 25 == 0:
+                if count % 80 == 0:
                     asked = call(f"{own}/builds", {"formats": [".step", ".stl"]})
                     self.builds.append(asked["id"])
             except urllib.error.HTTPError as error:

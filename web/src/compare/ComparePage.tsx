@@ -19,9 +19,9 @@ import { Choice } from "../bench/Choice";
 import { FileButton } from "../bench/forms/FileButton";
 import { MM, shown as shownAs, type LengthUnit } from "../look/numbers";
 import { CannotOpen, Opening } from "../look/Opening";
-import { PageHeader } from "../look/PageHeader";
 import { FIGURES_TABLE } from "../look/tables";
 import { VerdictLabel, type VerdictWord } from "../look/Verdict";
+import { BesideBench } from "../beside/BesideBench";
 import { BothShapes } from "./BothShapes";
 import { HeldWords } from "./HeldAgainst";
 
@@ -76,7 +76,6 @@ function Sides({ design, other, before, after, choose, given, onGiven }: SidesPr
   const { data: old } = useRevision(other.id, before);
   const { data: now } = useRevision(design.id, after);
   const queries = useQueryClient();
-  const navigate = useNavigate();
   const keyOf = (one: Given | null) => ["held", one?.file.name, one?.unit, design.id, after];
   const { data: held = null, error: unheld } = useQuery({
     queryKey: keyOf(given),
@@ -95,78 +94,78 @@ function Sides({ design, other, before, after, choose, given, onGiven }: SidesPr
   const unit = (now?.recipe.unit as LengthUnit) ?? "mm";
   const trouble = given ? unheld : error;
   return (
-    <Box
-      component="main"
-      sx={{
-        height: "100dvh",
-        display: "grid",
-        gridTemplateColumns: "352px minmax(0, 1fr) 330px",
-        gridTemplateRows: "46px minmax(0, 1fr)",
-      }}
-    >
-      <PageHeader>
-        <Typography variant="h1" sx={{ fontSize: "1.15rem", flex: 1 }} noWrap>
-          {design.name}, compared
-        </Typography>
-        {!given && other.id === design.id && (
-          <Save design={design} recipe={old?.recipe} words={`Take revision ${before} up again`} />
-        )}
-        <Button variant="contained" onClick={() => navigate(`/designs/${design.id}`)}>
-          Back to the bench
-        </Button>
-      </PageHeader>
-      <Stack
-        spacing={1.5}
-        sx={{ p: 1.5, overflowY: "auto", borderRight: 1, borderColor: "divider" }}
-      >
-        {!given && <OtherDesign design={design} other={other} choose={choose} />}
-        <Stack direction="row" spacing={1}>
-          {!given && (
-            <RevisionChoice
-              label="Before"
-              of={other.revision}
-              value={before}
-              onChange={(number) => choose({ before: number })}
-            />
-          )}
-          <RevisionChoice
-            label={given ? "This design" : "After"}
-            of={design.revision}
-            value={after}
-            onChange={(number) => choose({ after: number })}
-          />
-        </Stack>
-        {!given && now && (
-          <FileButton
-            label="Hold it against a body from a file"
-            accept=".stl,.glb,.3mf,.step,.stp"
-            read={async (file, unit) => {
-              const one = { file, unit };
-              queries.setQueryData(keyOf(one), await holdAgainst(file, unit, now.recipe));
-              return one;
-            }}
-            onRead={onGiven}
-          />
-        )}
-        {held && (
-          <HeldWords held={held} unit={unit} onLeave={() => onGiven(null)}>
-            {held.closed && (
-              <Save
-                design={design}
-                recipe={expecting(design.recipe, held, unit)}
-                words="Expect its volume on the bench"
+    <BesideBench
+      design={design}
+      title="Compare"
+      left={
+        <>
+          {!given && <OtherDesign design={design} other={other} choose={choose} />}
+          <Stack direction="row" spacing={1}>
+            {!given && (
+              <RevisionChoice
+                label="Before"
+                of={other.revision}
+                value={before}
+                onChange={(number) => choose({ before: number })}
               />
             )}
-          </HeldWords>
-        )}
-        {!given && found && <Changes found={found} />}
-        {trouble && (
-          <Typography variant="body2" role="alert">
-            {trouble.message}
-          </Typography>
-        )}
-        {!trouble && !(given ? held : found) && <Typography variant="body2">Comparing…</Typography>}
-      </Stack>
+            <RevisionChoice
+              label={given ? "This design" : "After"}
+              of={design.revision}
+              value={after}
+              onChange={(number) => choose({ after: number })}
+            />
+          </Stack>
+          {!given && now && (
+            <FileButton
+              label="Hold it against a body from a file"
+              accept=".stl,.glb,.3mf,.step,.stp"
+              read={async (file, unit) => {
+                const one = { file, unit };
+                queries.setQueryData(keyOf(one), await holdAgainst(file, unit, now.recipe));
+                return one;
+              }}
+              onRead={onGiven}
+            />
+          )}
+          {held && (
+            <HeldWords held={held} unit={unit} onLeave={() => onGiven(null)}>
+              {held.closed && (
+                <Save
+                  design={design}
+                  recipe={expecting(design.recipe, held, unit)}
+                  words="Expect its volume on the bench"
+                />
+              )}
+            </HeldWords>
+          )}
+          {!given && found && <Changes found={found} />}
+          {!given && other.id === design.id && before !== design.revision && (
+            <Save design={design} recipe={old?.recipe} words={`Take revision ${before} up again`} />
+          )}
+          {trouble && (
+            <Typography variant="body2" role="alert">
+              {trouble.message}
+            </Typography>
+          )}
+          {!trouble && !(given ? held : found) && (
+            <Typography variant="body2">Comparing…</Typography>
+          )}
+        </>
+      }
+      right={
+        held ? (
+          <FiguresTable
+            rows={held.figures}
+            unit={unit}
+            label="Figures of both"
+            heads={["body", "design"]}
+          />
+        ) : (
+          !given && found && <Figures found={found} unit={unit} />
+        )
+      }
+    >
       {old && now && (!given || held) ? (
         <BothShapes
           before={held?.body ?? (old.recipe as unknown as AnyRecipe)}
@@ -176,19 +175,7 @@ function Sides({ design, other, before, after, choose, given, onGiven }: SidesPr
       ) : (
         <Box />
       )}
-      <Box sx={{ p: 1.5, overflowY: "auto", borderLeft: 1, borderColor: "divider" }}>
-        {held ? (
-          <FiguresTable
-            rows={held.figures}
-            unit={unit}
-            label="Figures of both"
-            heads={["body", "design"]}
-          />
-        ) : (
-          !given && found && <Figures found={found} unit={unit} />
-        )}
-      </Box>
-    </Box>
+    </BesideBench>
   );
 }
 
