@@ -334,7 +334,7 @@ function FiguresTable(props: {
     >
       <thead>
         <tr>
-          <td />
+          <th />
           {heads.map((words) => (
             <Box component="th" scope="col" key={words}>
               {words}
