@@ -11,7 +11,7 @@ from __future__ import annotations
 import io
 import zipfile
 from collections.abc import Callable
-from dataclasses import asdict, dataclass, replace
+from dataclasses import asdict, dataclass
 from typing import Annotated, Any, Literal
 
 import numpy as np
@@ -39,7 +39,7 @@ from pygltflib import (
 )
 
 from metaspira import __version__
-from metaspira.checks import Report, report_on
+from metaspira.checks import Report, measured, report_on
 from metaspira.formats.glb import UPRIGHT, Buffers, material, packed
 from metaspira.formats.picture import drawn_faces
 from metaspira.numbers.jets import Array
@@ -274,10 +274,8 @@ def _at_work(part: Part, point: int) -> tuple[Part, dict[str, float | None]]:
     assert spring is not None
     worked = spring.points[point]
     shape = part.worked_to(worked.place)
-    free = replace(shape, recipe=shape.recipe.model_copy(update={"spring": None}))
     effort = "force" if spring.units[1] == "N" else "torque"
-    figures = report_on(free, with_remedies=False).figures
-    return shape, {**figures, effort: worked.effort, "stress": worked.corrected}
+    return shape, {**measured(shape), effort: worked.effort, "stress": worked.corrected}
 
 
 def _frame(report: Report, values: list[float], figures: dict[str, float | None]) -> Frame:
@@ -325,18 +323,15 @@ def _faces(sweep: Sweep, count: int) -> Indices:
 
 def _shape(buffers: Buffers, vertices: Array, faces: Indices, base: Array | None = None) -> Attributes:
     """Positions and normals; of a target those that are added to the `base`'s."""
-    place = vertices.astype("<f4")
     normal = (
         _normals(vertices, faces)
         if base is None
         else _normals(base + vertices, faces) - _normals(base, faces)
     )
     names = {
-        "POSITION": buffers.add(place, FLOAT, VEC3, ARRAY_BUFFER),
+        "POSITION": buffers.add_places(vertices),
         "NORMAL": buffers.add(normal.astype("<f4"), FLOAT, VEC3, ARRAY_BUFFER),
     }
-    accessor = buffers.accessors[names["POSITION"]]
-    accessor.min, accessor.max = place.min(axis=0).tolist(), place.max(axis=0).tolist()
     return Attributes(**names)
 
 

@@ -23,7 +23,7 @@ from metaspira.checks.stance import check_stance
 from metaspira.checks.threads import THREAD_CHECKS
 from metaspira.checks.twist import check_twist
 from metaspira.figures import WHY, Why, figures_of
-from metaspira.part import AnyPart
+from metaspira.part import AnyPart, Part
 from metaspira.threaded import ThreadedPart
 from metaspira.threaded_figures import THREAD_WHY, threaded_figures
 
@@ -100,10 +100,12 @@ def report_on(part: AnyPart, with_remedies: bool = True, seconds: float = math.i
     if isinstance(part, ThreadedPart):
         air = next(check.value for check in checks if check.id == "clearance")
         return Report(part, threaded_figures(part, air), tuple(checks), NO_LANE, searched)
-    gaps = part_gaps(part, WHOLE)
-    least = None if gaps.least is None else gaps.least[1].smallest
-    figures = figures_of(part, least, min_bend_radius(part.sweep))
-    return Report(part, figures, tuple(checks), gaps.lane, searched)
+    return Report(part, measured(part), tuple(checks), part_gaps(part, WHOLE).lane, searched)
+
+
+def measured(part: Part) -> dict[str, float | None]:
+    """The figures of a part of wire, with its smallest gap and tightest bend."""
+    return figures_of(part, part_gaps(part, WHOLE).smallest, min_bend_radius(part.sweep))
 
 
 def _remedied(part: AnyPart, checks: list[Check], until: float) -> list[Check]:

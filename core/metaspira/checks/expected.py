@@ -52,5 +52,4 @@ def _figure(part: AnyPart, name: str) -> float | None:
         return quick_figures(part).get(name)
     if isinstance(part, ThreadedPart):
         return check_clearance(part, WHOLE).value
-    least = part_gaps(part, WHOLE).least
-    return None if least is None else least[1].smallest
+    return part_gaps(part, WHOLE).smallest

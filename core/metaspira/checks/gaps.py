@@ -38,6 +38,11 @@ class PartGaps:
         known = [item for item in (*self.within, *self.between) if item[1].smallest is not None]
         return min(known, key=lambda item: item[1].smallest or 0.0, default=None)
 
+    @property
+    def smallest(self) -> float | None:
+        """The smallest gap, mm; None where nothing meets."""
+        return None if self.least is None else self.least[1].smallest
+
 
 @lru_cache(maxsize=64)
 def part_gaps(part: Part, window: Window) -> PartGaps:

@@ -60,14 +60,15 @@ def apart(turned: Array, i: Ints, j: Ints, whole: float | None) -> Array:
 def reach_of_search(centre: Array, turned: Array, size: float, whole: float | None) -> float:
     """A distance within which every station's nearest stranger lies, judged by a few of them."""
     probes = np.unique(np.linspace(0, len(centre) - 1, _PROBES).astype(int))
-    around = math.inf if whole is None else whole
-    nearest = [_nearest_stranger(centre, turned, i, around) for i in probes]
+    every = np.arange(len(centre))
+    strangers = (apart(turned, np.full_like(every, i), every, whole) > NEIGHBOUR_TURN for i in probes)
+    nearest = [_nearest(centre, i, far) for i, far in zip(probes, strangers, strict=True)]
     return max(1.1 * max((n for n in nearest if n < math.inf), default=0.0), 2.1 * size)
 
 
 @njit(cache=True)
-def _nearest_stranger(centre, turned, i, whole):  # type: ignore[no-untyped-def]
-    """The least distance from station i to one that is no neighbour and nearer than those beside it; ∞ where there is none."""
+def _nearest(centre, i, far):  # type: ignore[no-untyped-def]
+    """The least distance from station i to a `far` one (n,) that is nearer than those beside it; ∞ where there is none."""
     n = len(centre)
     squares = np.full(n + 2, np.inf)
     for j in range(n):
@@ -78,10 +79,8 @@ def _nearest_stranger(centre, turned, i, whole):  # type: ignore[no-untyped-def]
         )
     least = np.inf
     for j in range(n):
-        between = abs(turned[j] - turned[i])
-        between = min(between, abs(whole - between))
         here = squares[j + 1]
-        if between > NEIGHBOUR_TURN and here <= squares[j] and here <= squares[j + 2]:
+        if far[j] and here <= squares[j] and here <= squares[j + 2]:
             least = min(least, here)
     return math.sqrt(least)
 

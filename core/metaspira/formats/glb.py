@@ -31,6 +31,7 @@ from pygltflib import (
 
 from metaspira import __version__
 from metaspira.formats.meshes import Progress, loaded, measure_mesh, rgb
+from metaspira.numbers.jets import Array
 from metaspira.part import AnyPart, bodies_of
 from metaspira.problems import Problem, RecipeError
 from metaspira.solids.proof import Proof
@@ -91,6 +92,14 @@ class Buffers:
         self.size += array.nbytes
         return number
 
+    def add_places(self, places: Array) -> int:
+        """The number of the accessor of places (n, 3), with their bounds."""
+        number = self.add(places.astype("<f4"), FLOAT, VEC3, ARRAY_BUFFER)
+        columns = np.ascontiguousarray(places.T, dtype="<f4")
+        accessor = self.accessors[number]
+        accessor.min, accessor.max = columns.min(axis=1).tolist(), columns.max(axis=1).tolist()
+        return number
+
 
 def glb_bytes(part: AnyPart, surfaces: list[Strips]) -> bytes:
     """The GLB file of the surfaces of a part's bodies, in millimetres."""
@@ -133,15 +142,11 @@ def packed(document: GLTF2, buffers: Buffers) -> bytes:
 
 def _mesh(buffers: Buffers, name: str, surface: Strips, colours: list[str]) -> Mesh:
     mesh = surface.mesh
-    position = mesh.vertices.astype("<f4")
     attributes = Attributes(
-        POSITION=buffers.add(position, FLOAT, VEC3, ARRAY_BUFFER),
+        POSITION=buffers.add_places(mesh.vertices),
         NORMAL=buffers.add(surface.normals.astype("<f4"), FLOAT, VEC3, ARRAY_BUFFER),
     )
     attributes._LENGTH = buffers.add(mesh.length.astype("<f4"), FLOAT, SCALAR, ARRAY_BUFFER)
-    place = buffers.accessors[attributes.POSITION]
-    columns = np.ascontiguousarray(position.T)
-    place.min, place.max = columns.min(axis=1).tolist(), columns.max(axis=1).tolist()
     primitives = []
     for paint in np.unique(mesh.paint) if mesh.colours else [-1]:
         colour = colours[0] if paint < 0 else mesh.colours[paint]

@@ -114,8 +114,6 @@ def _read(what: str, name: str, answer: Connection) -> None:
 
 
 def _mesh(file: FilePath) -> FileMesh:
-    import trimesh
-
     unit: float | None = 1.0
     if file.suffix == ".step":
         vertices, faces = _step_mesh(file)
@@ -133,12 +131,9 @@ def _mesh(file: FilePath) -> FileMesh:
         raise ValueError("the file holds places that are no numbers")
     if faces.min() < 0 or faces.max() >= len(vertices):
         raise ValueError("the file names vertices that it does not hold")
-    mesh = trimesh.Trimesh(vertices, faces, process=True)
-    mesh.update_faces(mesh.nondegenerate_faces())
-    mesh.remove_unreferenced_vertices()
-    if len(mesh.faces) == 0:
+    vertices, faces = _tidied(vertices, faces)
+    if len(faces) == 0:
         raise ValueError("the body has no surface")
-    vertices, faces = np.array(mesh.vertices), np.array(mesh.faces, dtype=np.int32)
     return FileMesh(vertices, faces, *_lightened(vertices, faces), unit)
 
 
@@ -147,7 +142,6 @@ def _lightened(vertices: Array, faces: Indices) -> tuple[Array, Indices]:
     if len(faces) <= LIGHT:
         return vertices, faces
     import fast_simplification
-    import trimesh
 
     size = float(np.abs(vertices).max())
     unit_places = (vertices / size).astype(np.float32)
@@ -155,7 +149,14 @@ def _lightened(vertices: Array, faces: Indices) -> tuple[Array, Indices]:
         places, kept = fast_simplification.simplify(unit_places, faces, target_count=LIGHT, agg=haste)
         if len(kept) <= LIGHT:
             break
-    mesh = trimesh.Trimesh(places * size, kept, process=True)
+    return _tidied(places * size, kept)
+
+
+def _tidied(vertices: Array, faces: Indices) -> tuple[Array, Indices]:
+    """Each vertex once, and no triangle without an area."""
+    import trimesh
+
+    mesh = trimesh.Trimesh(vertices, faces, process=True)
     mesh.update_faces(mesh.nondegenerate_faces())
     mesh.remove_unreferenced_vertices()
     return np.array(mesh.vertices), np.array(mesh.faces, dtype=np.int32)

@@ -34,11 +34,12 @@ export function CutView({ old, now, sphere, through, shown }: Props) {
   const before = useMemo(() => lines(cut(old, plane)), [old, plane]);
   const after = useMemo(() => lines(cut(now, plane)), [now, plane]);
   const middle = through === "axis" ? [0, center.z] : [center.x, center.y];
-  const half = (1.15 * Math.max(radius, through === "axis" ? radius : 0)) / view.zoom;
+  const half = (1.15 * radius) / view.zoom;
   const bar = nice(half / 2);
   const move = (event: React.PointerEvent) => {
     if (!held.current) return;
-    const perPixel = (2 * half) / Math.min(...sizeOf(event.currentTarget));
+    const { width, height: tall } = event.currentTarget.getBoundingClientRect();
+    const perPixel = (2 * half) / Math.min(width, tall);
     const dx = (event.clientX - held.current.x) * perPixel;
     const dy = (event.clientY - held.current.y) * perPixel;
     held.current = { x: event.clientX, y: event.clientY };
@@ -149,9 +150,4 @@ function lines(segments: Segment[]): string {
 function nice(length: number): number {
   const ten = 10 ** Math.floor(Math.log10(length));
   return [5, 2, 1].map((k) => k * ten).find((k) => k <= length) ?? ten;
-}
-
-function sizeOf(element: Element): [number, number] {
-  const { width, height } = element.getBoundingClientRect();
-  return [width, height];
 }

@@ -6,7 +6,7 @@ import { useLook } from "../look/Look";
 import { digits, type LengthUnit } from "../look/numbers";
 import type { VerdictWord } from "../look/Verdict";
 import { inUnit, unitOf, type ShownColumn } from "./found";
-import { FOCUS } from "./pointButton";
+import { CHART } from "./pointButton";
 import { PointMark } from "./PointMark";
 
 const WIDE = 640;
@@ -51,14 +51,7 @@ export function Curve({ found, column, unit, picked, onPick }: ChartProps) {
         preserveAspectRatio="xMidYMin"
         role="group"
         aria-label={`${column.title} over ${input!.words}`}
-        sx={{
-          ...FOCUS,
-          width: "100%",
-          minHeight: 0,
-          flex: 1,
-          fontSize: 12,
-          fontFamily: "fontFamily",
-        }}
+        sx={CHART}
       >
         <g stroke={colours.line}>
           {up.map((value) => (

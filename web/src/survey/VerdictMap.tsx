@@ -5,7 +5,7 @@ import { digits } from "../look/numbers";
 import { VerdictMark, type VerdictWord } from "../look/Verdict";
 import type { ChartProps } from "./Curve";
 import { inUnit, unitOf } from "./found";
-import { FOCUS, pointButton } from "./pointButton";
+import { CHART, pointButton } from "./pointButton";
 
 const LEFT = 66;
 const TOP = 30;
@@ -36,14 +36,7 @@ export function VerdictMap({ found, column, unit, picked, onPick }: ChartProps) 
         preserveAspectRatio="xMidYMin"
         role="group"
         aria-label={`${column.title} by ${rising!.words} and ${going!.words}`}
-        sx={{
-          ...FOCUS,
-          width: "100%",
-          minHeight: 0,
-          flex: 1,
-          fontSize: 12,
-          fontFamily: "fontFamily",
-        }}
+        sx={CHART}
       >
         {up.map((a, row) =>
           along.map((b, place) => {
