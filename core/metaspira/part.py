@@ -9,6 +9,7 @@ from typing import Any, overload
 
 import numpy as np
 
+from metaspira.gaps.extents import Extents, extents, joint
 from metaspira.materials import Material, material_of
 from metaspira.numbers.measure import unit
 from metaspira.paths import Path
@@ -27,7 +28,6 @@ from metaspira.springs.spring import AnySpring, apart, spring_of
 from metaspira.springs.working import Spring
 from metaspira.sweep.along import Changes, changes_of
 from metaspira.sweep.ends import EndShape, FlatEnd, OpenEnd, end_shapes
-from metaspira.sweep.extents import Extents, extents, joint
 from metaspira.sweep.ground import mesh_of, strips_of, volume_of
 from metaspira.sweep.mesh import Fineness, Mesh, Strips, fineness_for, preview_fineness, vertex_count
 from metaspira.sweep.stances import Outward, Steady, stand_of
@@ -36,6 +36,7 @@ from metaspira.threaded import ThreadedPart, make_threaded
 from metaspira.threads.body import ThreadBody
 
 _MOST_TURNS = 25_000
+_SHARP = 1e-7
 
 
 @dataclass(frozen=True, eq=False)
@@ -106,7 +107,12 @@ class Part:
     @cached_property
     def extents(self) -> Extents:
         """The extents of all bodies together."""
-        return joint([extents(body.sweep) for body in self.bodies])
+        return joint([extents(body.sweep, not self.is_skin) for body in self.bodies])
+
+    @cached_property
+    def sharp_extents(self) -> Extents:
+        """The extents as certain as they can be had, for what lies near a limit."""
+        return joint([extents(body.sweep, not self.is_skin, _SHARP) for body in self.bodies])
 
     @property
     def length_unit(self) -> float:

@@ -33,6 +33,7 @@ from metaspira.problems import Problem, RecipeError
 V = TypeVar("V")
 F = TypeVar("F")
 
+_SAMPLES, _PIECES, _LOWEST, _ZOOMS = 256, 64, 4, 6
 _WAYS = ("total", "from and to", "points", "formula")
 
 
@@ -65,9 +66,12 @@ class Varying:
         return float(values[0]), float(values[1])
 
     def extremes(self) -> tuple[float, float]:
-        """Least and greatest value, of 513 samples."""
-        values = self.value(np.linspace(0.0, 1.0, 513))
-        return float(values.min()), float(values.max())
+        """Least and greatest value."""
+        if self.constant is not None:
+            return self.constant, self.constant
+        return least_of(self.value, self.breaks, self.pieces), -least_of(
+            lambda t: -self.value(t), self.breaks, self.pieces
+        )
 
     def mapped(self, function: Callable[[Jet], Jet]) -> Varying:
         """function(self), for a smooth function."""
@@ -75,6 +79,24 @@ class Varying:
         if constant is not None:
             return constantly(float(function(Jet([np.array([constant])])).value[0]))
         return Varying(lambda t, order: function(self.jet(t, order)), self.breaks, self.pieces)
+
+
+def least_of(function: Callable[[Array], Array], breaks: tuple[float, ...], pieces: int) -> float:
+    """The least value of a function of a share that is smooth between breaks, searched ever finer."""
+    t = np.unique(
+        np.concatenate([np.linspace(0.0, 1.0, 1 + _SAMPLES * max(1, min(pieces, _PIECES))), breaks])
+    )
+    value = function(t)
+    best = float(value.min())
+    for at in np.argsort(value)[:_LOWEST]:
+        low, high = t[max(at - 1, 0)], t[min(at + 1, len(t) - 1)]
+        for _ in range(_ZOOMS):
+            fine = np.linspace(low, high, 17)
+            found = function(fine)
+            best = min(best, float(found.min()))
+            i = int(np.argmin(found))
+            low, high = fine[max(i - 1, 0)], fine[min(i + 1, 16)]
+    return best
 
 
 def constantly(value: float) -> Varying:

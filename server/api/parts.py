@@ -98,6 +98,8 @@ def check(
     remember(json.loads(request.body), report)
     return {
         **report.as_dict(),
+        "figures": report.figures,
+        "gap_range": report.gap_range,
         "strip": strip(report),
         "section": section_planes(part),
         "ribs": ribs(part),

@@ -135,10 +135,12 @@ class VariableOut(Schema):
 
 
 class SaidOut(Schema):
-    """Figures and checks as on the command line; `values` is what each number field comes to."""
+    """Figures and checks as on the command line; `values` is what each number field comes to, `gap_range` the interval that
+    holds the smallest gap for certain, mm."""
 
     verdict: Verdict
     figures: dict[str, float | None]
+    gap_range: tuple[float, float] | None = None
     checks: list[CheckOut]
     why: dict[str, WhyOut]
     searched: bool

@@ -60,6 +60,8 @@ def check(request: HttpRequest, recipe: Body[ThreadRecipe], remedies: bool = Tru
     report = report_on(part, with_remedies=remedies, seconds=_REMEDY_SECONDS)
     return {
         **report.as_dict(),
+        "figures": report.figures,
+        "gap_range": report.gap_range,
         "thread": thread_view(part),
         "bodies": [body.name for body in part.bodies],
         "values": field_values(part),

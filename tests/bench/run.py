@@ -23,16 +23,18 @@ import numpy as np
 import trimesh
 from metaspira.checks import report_on, run_checks
 from metaspira.checks.bend import stretch_along
-from metaspira.checks.gaps import part_gaps, self_gaps
+from metaspira.checks.gaps import part_gaps
 from metaspira.formats.glb import preview_glb
 from metaspira.formats.step import write
+from metaspira.gaps.bends import least_stretch, tightest_bend
+from metaspira.gaps.extents import extents
+from metaspira.gaps.hulls import _hulls_of
 from metaspira.part import Part, part_of
 from metaspira.sections import section_along
 from metaspira.solids.brep import build_shape
 from metaspira.solids.nets import control_nets
 from metaspira.solids.proof import Proof
 from metaspira.springs.finding import Wish, find_springs
-from metaspira.sweep.extents import extents
 from metaspira.sweep.mesh import Fineness, tessellate
 from metaspira.threads.finding import measured, nearest_threads
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge, BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakeWire
@@ -110,7 +112,7 @@ def timed(work: Callable[[], Any], runs: int = 5) -> float:
     if runs > 1:
         work()
     for _ in range(runs):
-        for cached in (part_gaps, self_gaps, stretch_along, extents):
+        for cached in (part_gaps, stretch_along, extents, _hulls_of, least_stretch, tightest_bend):
             cached.cache_clear()
         start = time.perf_counter()
         work()

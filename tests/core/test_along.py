@@ -5,12 +5,11 @@ import math
 import numpy as np
 import pytest
 from metaspira.checks import report_on
-from metaspira.checks.gaps import part_gaps, self_gaps
+from metaspira.checks.gaps import part_gaps
 from metaspira.part import part_of
 from metaspira.problems import RecipeError
 from metaspira.strands import strand_distance, touching_lay, touching_radius
 
-WHOLE = (0.0, 1.0)
 BAR = {"kind": "rectangle", "width": 4, "height": 2}
 FREE = {
     "kind": "points",
@@ -204,7 +203,7 @@ def test_the_double_helix_is_most_closely_packed_at_32_5_degrees():
 def test_strand_distance_is_what_the_gap_check_finds():
     rope = {"count": 3, "lay": 20, "radius": 2.6}
     built = part({"kind": "straight", "length": 60}, {"kind": "round", "diameter": 4}, strands=rope)
-    found = part_gaps(built, WHOLE).least[1].smallest
+    found = part_gaps(built).smallest
     assert found == pytest.approx(strand_distance(3, 20, 2.6) - 4, abs=1e-9)
     assert [body.name for body in built.bodies] == ["strand 1", "strand 2", "strand 3"]
 
@@ -246,19 +245,17 @@ def test_starts_and_an_inner_coil_keep_the_air_of_geometry():
     wire = {"kind": "round", "diameter": 2}
     starts = part({"kind": "coil", "diameter": 30, "turns": 3, "pitch": 12}, wire, strands={"count": 3})
     single = part({"kind": "coil", "diameter": 30, "turns": 9, "pitch": 4}, wire)
-    expected = self_gaps(
-        part({"kind": "coil", "diameter": 30, "turns": 9, "pitch": 12}, wire).sweep, WHOLE
-    )
-    apart = part_gaps(starts, WHOLE).least[1].smallest
+    wide = part({"kind": "coil", "diameter": 30, "turns": 9, "pitch": 12}, wire)
+    apart = part_gaps(starts).smallest
     # three starts of lead 12 lie 4 apart along the axis, on a steeper helix than one of pitch 4
-    assert apart < self_gaps(single.sweep, WHOLE).smallest < expected.smallest
+    assert apart < part_gaps(single).smallest < part_gaps(wide).smallest
     assert apart == pytest.approx(4 * math.cos(math.atan(12 / (30 * math.pi))) - 2, abs=0.02)
     inner = {
         "path": {"kind": "coil", "diameter": 20, "turns": 3, "pitch": 12, "hand": "left"},
         "section": wire,
     }
     nested = part({"kind": "coil", "diameter": 30, "turns": 3, "pitch": 12}, wire, wires=[inner])
-    between = part_gaps(nested, WHOLE).between[0][1].smallest
+    between = part_gaps(nested).between.gap.value
     assert between == pytest.approx(
         5 - 2, abs=1e-6
     )  # (30 − 20)/2 less two half wires, where they cross

@@ -6,13 +6,11 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from metaspira.checks import report_on
-from metaspira.checks.gaps import self_gaps
+from metaspira.checks.gaps import part_gaps
 from metaspira.part import part_of
 from metaspira.problems import RecipeError, parts_of
 from metaspira.sweep.mesh import Fineness, tessellate
 from scipy.spatial.distance import cdist
-
-WHOLE = (0.0, 1.0)
 
 
 def helix(diameter, pitch, wire, turns=5, **more):
@@ -32,7 +30,7 @@ def test_the_ideal_helix_meets_both_limits_at_once():
     """Maritan et al., Nature 406 (2000): at pitch / radius 2.512 the thickest tube is limited by its
     bend and by its next turn alike, so bend radius equals half the distance of the turns."""
     part = part_of(helix(2, 2.512, 1e-3))
-    distance = self_gaps(part.sweep, WHOLE).smallest + 1e-3
+    distance = part_gaps(part).smallest + 1e-3
     report = report_on(part)
     assert distance / 2 == pytest.approx(report.figures["min_bend_radius"], rel=2e-4)
     thick = checks_of(helix(2, 2.512, 2 * 1.157))
@@ -56,14 +54,16 @@ def test_round_wire_gap_agrees_with_brute_force(path):
     turned = part.path.parameter(s)
     distance = cdist(points, points)
     distance[np.abs(turned[:, None] - turned[None, :]) < 1.4 * np.pi] = np.inf
-    assert self_gaps(part.sweep, WHOLE).smallest == pytest.approx(distance.min() - 1, abs=2e-5)
+    assert part_gaps(part).smallest == pytest.approx(distance.min() - 1, abs=2e-5)
 
 
 def test_general_sections_agree_with_the_exact_tube_within_the_stated_error():
-    exact = self_gaps(part_of(helix(20, 6, 2.5)).sweep, WHOLE).smallest
+    exact = part_gaps(part_of(helix(20, 6, 2.5))).smallest
     round_as_ellipse = helix(20, 6, 1, section={"kind": "ellipse", "width": 2.5, "height": 2.5})
-    swept = self_gaps(part_of(round_as_ellipse).sweep, WHOLE)
-    assert abs(swept.smallest - exact) <= swept.error < 2e-3
+    swept = part_gaps(part_of(round_as_ellipse))
+    low, high = swept.interval
+    assert low <= exact <= high + 1e-6
+    assert swept.smallest == pytest.approx(exact, abs=1e-5)
 
 
 def test_general_section_gap_agrees_with_a_mesh_distance():
@@ -78,8 +78,7 @@ def test_general_section_gap_agrees_with_a_mesh_distance():
         one = mesh.faces[(along >= start) & (along < start + 0.1)]
         two = mesh.faces[along > start + 0.6]
         nearest = min(nearest, _fcl_distance(mesh.vertices, one, two))
-    gaps = self_gaps(part.sweep, WHOLE)
-    assert gaps.smallest == pytest.approx(nearest, abs=0.01)
+    assert part_gaps(part).smallest == pytest.approx(nearest, abs=0.01)
 
 
 def _fcl_distance(vertices, one, two):
@@ -231,8 +230,7 @@ def test_figures_of_a_spring(spring):
 def test_more_pitch_never_makes_less_air(pitch, wire, more):
     assume(pitch + more < 25)
     tight, loose = (
-        self_gaps(part_of(helix(20, p, wire, turns=3)).sweep, WHOLE).smallest
-        for p in (pitch, pitch + more)
+        part_gaps(part_of(helix(20, p, wire, turns=3))).smallest for p in (pitch, pitch + more)
     )
     assert loose > tight
 

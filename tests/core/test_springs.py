@@ -12,6 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from metaspira.checks import report_on
 from metaspira.cli import main
+from metaspira.gaps.extents import extents
 from metaspira.part import part_of
 from metaspira.problems import RecipeError
 from metaspira.sheets.sheet import Text
@@ -24,7 +25,6 @@ from metaspira.springs.finding import Wish, find_springs
 from metaspira.springs.shape import WireShape
 from metaspira.springs.tolerance import tolerances_of
 from metaspira.springs.wire import wires
-from metaspira.sweep.extents import extents
 from pypdf import PdfReader
 
 INCH, LBF, KPSI = 25.4, 4.4482216152605, 6.894757

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import math
 import time
 from collections.abc import Callable
@@ -24,6 +25,7 @@ from metaspira.checks.threads import THREAD_CHECKS
 from metaspira.checks.twist import check_twist
 from metaspira.figures import WHY, Why, figures_of
 from metaspira.part import AnyPart, Part
+from metaspira.problems import RecipeError
 from metaspira.threaded import ThreadedPart
 from metaspira.threaded_figures import THREAD_WHY, threaded_figures
 
@@ -50,6 +52,8 @@ class Report:
     checks: tuple[Check, ...]
     gap_lane: Lane
     searched: bool = True
+    gap_range: tuple[float, float] | None = None
+    """The interval that holds the smallest gap for certain, mm."""
 
     @property
     def verdict(self) -> Verdict:
@@ -59,7 +63,7 @@ class Report:
         """The recipe contract's keys, with what stands behind each figure beside them."""
         return {
             "verdict": self.verdict,
-            "figures": self.figures,
+            "figures": {**self.figures, "min_gap_range": self.gap_range and list(self.gap_range)},
             "checks": [check.as_dict() for check in self.checks],
             "why": {name: vars(why) for name, why in why_of(self.part).items()},
             "searched": self.searched,
@@ -80,7 +84,29 @@ def why_of(part: AnyPart) -> dict[str, Why]:
 
 def run_checks(part: AnyPart) -> list[Check]:
     """Every check on a part, without remedies."""
-    return [check(part, WHOLE) for check in checks_of(part).values()]
+    return [_made(check_id, check, part) for check_id, check in checks_of(part).items()]
+
+
+def _made(check_id: str, check: CheckOf, part: AnyPart) -> Check:
+    """A check's answer; where it fails, that it could not be decided, which stops the part."""
+    try:
+        return check(part, WHOLE)
+    except RecipeError:
+        raise
+    except Exception as fault:
+        logging.getLogger(__name__).exception("check %s failed", check_id)
+        why = f"This could not be decided ({type(fault).__name__} inside the check). Nothing is built until it can be: change the recipe a little, and report it"
+        return Check(
+            check_id,
+            check_id.replace("-", " ").capitalize(),
+            "stop",
+            None,
+            None,
+            "",
+            why,
+            -1.0,
+            decided=False,
+        )
 
 
 def verdict_of(part: AnyPart) -> tuple[Verdict, float | None]:
@@ -100,19 +126,25 @@ def report_on(part: AnyPart, with_remedies: bool = True, seconds: float = math.i
     if isinstance(part, ThreadedPart):
         air = next(check.value for check in checks if check.id == "clearance")
         return Report(part, threaded_figures(part, air), tuple(checks), NO_LANE, searched)
-    return Report(part, measured(part), tuple(checks), part_gaps(part, WHOLE).lane, searched)
+    try:
+        gaps = part_gaps(part)
+    except Exception:
+        return Report(
+            part, figures_of(part, None, min_bend_radius(part.sweep)), tuple(checks), NO_LANE, searched
+        )
+    return Report(part, measured(part), tuple(checks), gaps.lane, searched, gaps.interval)
 
 
 def measured(part: Part) -> dict[str, float | None]:
     """The figures of a part of wire, with its smallest gap and tightest bend."""
-    return figures_of(part, part_gaps(part, WHOLE).smallest, min_bend_radius(part.sweep))
+    return figures_of(part, part_gaps(part).smallest, min_bend_radius(part.sweep))
 
 
 def _remedied(part: AnyPart, checks: list[Check], until: float) -> list[Check]:
     """Checks with their remedies; where the wire runs into itself, its clearance has the same ones."""
     remedies: dict[str, tuple[Remedy, ...]] = {}
     for check in checks:
-        if check.verdict == "clear":
+        if check.verdict == "clear" or not check.decided:
             continue
         contact = remedies.get("self-contact")
         if check.id == "clearance" and contact and (check.value or 0.0) < 0:

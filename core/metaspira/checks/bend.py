@@ -12,32 +12,34 @@ from functools import lru_cache
 import numpy as np
 
 from metaspira.checks.check import WHOLE, Check, Lane, Verdict, Window, spans_below
-from metaspira.numbers.jets import Array
+from metaspira.gaps.bends import least_stretch, stretch_at, tightest_bend
 from metaspira.part import Part
 from metaspira.sweep.sweep import Sweep
 
 _TIGHT = 0.05
 _BLOCK = 16_384
-_LEAST_SIZE = 1e-6
 
 
 @lru_cache(maxsize=128)
 def stretch_along(sweep: Sweep, window: Window) -> Lane:
-    """Smallest fibre stretch at stations along a wire (within a share of it)."""
+    """Smallest fibre stretch at stations along a wire (within a share of it), and where it is least of all."""
     s = sweep.stations(48, least=17)
+    least, at = least_stretch(sweep)
+    low, high = window[0] * sweep.length, window[1] * sweep.length
     if window != WHOLE:
-        s = s[(s >= window[0] * sweep.length) & (s <= window[1] * sweep.length)]
+        s = s[(s >= low) & (s <= high)]
     if sweep.is_tube and sweep.keeps_size:
-        bend = np.linalg.norm(sweep.path.derivatives(s, 2)[2], axis=1)
-        return Lane(s, 1 - sweep.outline.reach * bend)
-    least = []
-    for block in np.array_split(s, math.ceil(len(s) / _BLOCK)):
-        width, _, depth, _ = sweep.scale(block)
-        area = width * depth
-        jacobian = sweep.jacobian(sweep.frames(block), sweep.ring(block, 64)).min(axis=1)
-        some = area > _LEAST_SIZE
-        least.append(np.where(some, jacobian / np.where(some, area, 1.0), 1.0))
-    return Lane(s, np.concatenate(least))
+        value = 1 - sweep.outline.reach * np.linalg.norm(sweep.path.derivatives(s, 2)[2], axis=1)
+    else:
+        value = np.concatenate(
+            [stretch_at(sweep, block) for block in np.array_split(s, math.ceil(len(s) / _BLOCK))]
+        )
+    where = int(np.searchsorted(s, at))
+    return (
+        Lane(np.insert(s, where, at), np.insert(value, where, least))
+        if low <= at <= high
+        else Lane(s, value)
+    )
 
 
 def fold_depth(lane: Lane) -> float:
@@ -57,7 +59,7 @@ def check_bend(part: Part, window: Window) -> Check:
     limit = 0.0 if verdict != "watch" else _TIGHT
     at = int(np.argmin(lane.value))
     place = float(lane.s[at])
-    radius = min_bend_radius(body.sweep, lane.s)
+    radius = min_bend_radius(body.sweep)
     tightest = "the wire is straight" if radius is None else f"the tightest bend is {radius:.4g} mm"
     spans = spans_below(lane.s, lane.value, limit)
     if stops and _leans(body.sweep, place):
@@ -93,9 +95,7 @@ def _leans(sweep: Sweep, place: float) -> bool:
     return bool(abs(np.einsum("ij,ij->i", frames.normal, frames.d_origin)[0]) < 0.5)
 
 
-def min_bend_radius(sweep: Sweep, s: Array | None = None) -> float | None:
+def min_bend_radius(sweep: Sweep) -> float | None:
     """Smallest radius of curvature of the path, mm; None on a straight path."""
-    if s is None:
-        s = sweep.stations(48, least=17)
-    curvature = float(np.linalg.norm(sweep.path.derivatives(s, 2)[2], axis=1).max())
+    curvature = tightest_bend(sweep)[0]
     return 1 / curvature if curvature > 1e-12 else None

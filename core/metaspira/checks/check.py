@@ -45,7 +45,7 @@ class Check:
 
     `value` and `limit` are in `unit`; `where` are the places along the wire (from, to) in mm of true
     length; `why` explains the verdict; `margin` is positive where the check is clear, and is what a
-    remedy brings back to zero.
+    remedy brings back to zero; `decided` is False where the check itself failed.
     """
 
     id: str
@@ -60,6 +60,7 @@ class Check:
     lane: Lane | None = None
     points: tuple[tuple[float, float, float], ...] = ()
     remedies: tuple[Remedy, ...] = field(default=())
+    decided: bool = True
 
     def as_dict(self) -> dict[str, Any]:
         """The keys of the recipe contract, with title and points beside them."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from metaspira.checks.check import Check, Verdict, Window, spans_below
 from metaspira.checks.gaps import part_gaps
+from metaspira.gaps.extents import Extents
 from metaspira.part import Part
 from metaspira.paths.path import Span
 
@@ -12,36 +13,46 @@ def check_clearance(part: Part, window: Window) -> Check:
     gaps = part_gaps(part, window)
     fit = part.recipe.fit
     wanted = fit.gap or 0.0
-    air: dict[str, float] = {}
+    air: dict[str, tuple[float, float]] = {}
     for name, found in (("between coils", gaps.within), ("between wires", gaps.between)):
-        known = [g.smallest for _, g in found if g.smallest is not None]
-        if known:
-            air[name] = min(known)
-    if fit.bore is not None or fit.rod is not None or fit.length is not None:
-        box = part.extents
-        if fit.bore is not None:
-            air["to the bore"] = fit.bore / 2 - box.outside_radius
-        if fit.rod is not None:
-            air["to the rod"] = box.inside_radius - fit.rod / 2
-        if fit.length is not None:
-            air["to the ends of the space"] = fit.length - box.height
-    error = max((g.error for _, g in (*gaps.within, *gaps.between)), default=0.0)
+        if found is not None:
+            air[name] = (found.gap.value, found.gap.low)
+    bounded = any(size is not None for size in (fit.bore, fit.rod, fit.length))
+    room = _room(part, part.extents) if bounded else {}
+    if any(low < wanted <= value for value, low in room.values()):
+        room = _room(part, part.sharp_extents)
+    air |= room
     if not air:
         return _answer("clear", None, wanted, "Nothing is near the wire", 1.0)
-    place = min(air, key=lambda name: air[name])
-    value = air[place]
+    place = min(air, key=lambda name: air[name][0])
+    value, low = air[place][0], min(low for _, low in air.values())
     where: tuple[Span, ...] = ()
     if place in ("between coils", "between wires"):
         where = spans_below(gaps.lane.s, gaps.lane.value, wanted)
     elif value < wanted:
         where = ((0.0, part.path.length),)
-    listed = ", ".join(f"{amount:.4g} mm {name}" for name, amount in air.items())
+    listed = ", ".join(f"{amount:.4g} mm {name}" for name, (amount, _) in air.items())
     if value < 0:
         return _answer("stop", value, wanted, f"No room {place}: {listed}", value - wanted, where)
     if value < wanted:
         why = f"Less than the {wanted:.4g} mm asked for: {listed}"
         return _answer("watch", value, wanted, why, value - wanted, where)
-    return _answer("clear", value, wanted, f"Air: {listed}", value - wanted - error)
+    if low < wanted:
+        why = f"Too near the {wanted:.4g} mm asked for to tell, {low:.6g} mm for certain: {listed}"
+        return _answer("watch", value, wanted, why, low - wanted, where)
+    return _answer("clear", value, wanted, f"Air: {listed}", value - wanted)
+
+
+def _room(part: Part, box: Extents) -> dict[str, tuple[float, float]]:
+    """The air to bore, rod and length, and the least that it can be, mm."""
+    fit, found = part.recipe.fit, {}
+    if fit.bore is not None:
+        found["to the bore"] = (fit.bore / 2 - box.outside_radius, box.error)
+    if fit.rod is not None:
+        found["to the rod"] = (box.inside_radius - fit.rod / 2, box.error)
+    if fit.length is not None:
+        found["to the ends of the space"] = (fit.length - box.height, 2 * box.error)
+    return {name: (air, air - error) for name, (air, error) in found.items()}
 
 
 def _answer(

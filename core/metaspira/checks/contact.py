@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from metaspira.checks.bend import fold_depth, stretch_along
 from metaspira.checks.check import Check, Window, spans_below
-from metaspira.checks.gaps import part_gaps
+from metaspira.checks.gaps import Named, part_gaps
 from metaspira.part import Part
 
 _TOUCH = 1e-9
@@ -14,48 +14,47 @@ def check_contact(part: Part, window: Window) -> Check:
     found = part_gaps(part, window)
     stretch = stretch_along(part.sweep, window)
     folded = fold_depth(stretch)
-    least = found.least
-    value = None if least is None else least[1].smallest
+    least, interval = found.least, found.interval
+    value = found.smallest
     where = spans_below(found.lane.s, found.lane.value, 0.0)
     points: tuple[tuple[float, float, float], ...] = ()
+    low, high = interval or (1.0, 1.0)
     if folded > 0:
         value = min(-folded, value if value is not None else 0.0)
+        low = high = value
         where = tuple(sorted({*where, *spans_below(stretch.s, stretch.value, 0.0)}))
-    error = 0.0 if least is None else least[1].error
-    if value is None:
-        why = "No part of the wire comes back near another"
-    elif folded > 0:
         why = f"The shape folds over and runs {folded:.4g} mm backwards through itself"
-    elif least is not None and value < -_TOUCH:
-        name, gaps = least
-        if name.startswith("between "):
-            why = f"Overlap of {-value:.4g} mm {name}, at {gaps.at[0]:.4g} mm and {gaps.at[1]:.4g} mm along them"
-        else:
-            one, two = sorted(gaps.at)
-            whose = "The wire" if len(part.bodies) == 1 else name[0].upper() + name[1:]
-            why = (
-                f"{whose} is {-value:.4g} mm deep in itself, at {one:.4g} mm and {two:.4g} mm along it"
-            )
-        points = (gaps.point,)
-    elif value <= _TOUCH:
-        why = "The turns just touch"
+    elif value is None or least is None:
+        why = "No part of the wire comes back near another"
+    elif high < -_TOUCH:
+        why, points = _overlapping(part, least, value), (least.gap.point,)
+    elif low <= _TOUCH:
+        why, points = "The turns touch, or are too near each other to tell", (least.gap.point,)
+    elif len(least.of) == 2:
+        why = f"There is {value:.4g} mm of air between {least.of[0]} and {least.of[1]}"
     else:
         why = f"The nearest turns keep {value:.4g} mm of air"
-        if least is not None and least[0].startswith("between "):
-            why = f"There is {value:.4g} mm of air {least[0]}"
-    stated = f" (stated error {error:.1g} mm)" if error > 0 else ""
-    stops = value is not None and value < -_TOUCH
-    touches = value is not None and not stops and value <= _TOUCH
+    if value is not None and folded <= 0:
+        why += f" (certain: {low:.4g} to {high:.4g} mm)"
     return Check(
         id="self-contact",
         title="Self-contact",
-        verdict="stop" if stops else "watch" if touches else "clear",
+        verdict="stop" if high < -_TOUCH else "watch" if low <= _TOUCH else "clear",
         value=value,
         limit=0.0,
         unit="mm",
-        why=why + stated,
-        margin=1.0 if value is None else value - error,
+        why=why,
+        margin=1.0 if value is None else value if value < 0 or low > _TOUCH else min(low, 0.0),
         where=where,
         lane=found.lane,
         points=points,
     )
+
+
+def _overlapping(part: Part, least: Named, value: float) -> str:
+    one, two = least.gap.at
+    if len(least.of) == 2:
+        return f"Overlap of {-value:.4g} mm between {least.of[0]} and {least.of[1]}, at {one:.4g} mm and {two:.4g} mm along them"
+    one, two = sorted((one, two))
+    whose = "The wire" if len(part.bodies) == 1 else least.of[0][0].upper() + least.of[0][1:]
+    return f"{whose} is {-value:.4g} mm deep in itself, at {one:.4g} mm and {two:.4g} mm along it"

@@ -1,107 +1,123 @@
-"""How near the wires of a part come to themselves and to each other.
-
-Two places of one wire are not neighbours where the distance between them has a minimum of its own,
-away from s₁ = s₂ (the doubly critical distance of Gonzalez and Maddocks, PNAS 96 (1999) 4769). Round
-wire is measured in `tubes`, any other section in `swept`.
-"""
+"""How near the wires of a part come to themselves and to each other."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+import math
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import combinations
 
 import numpy as np
 
-from metaspira.checks import swept, tubes
 from metaspira.checks.check import WHOLE, Lane, Window
-from metaspira.checks.meeting import Gaps, stations_in
+from metaspira.gaps.measure import (
+    Gap,
+    Shape,
+    gap_between,
+    gap_within,
+    lane_of,
+    overlap_between,
+    overlap_within,
+)
 from metaspira.part import Body, Part
-from metaspira.sweep.sweep import Sweep
 
 _MEANT = 0.02
 
 
 @dataclass(frozen=True)
-class PartGaps:
-    """`within` holds each wire's gaps to itself, `between` those of pairs of wires, each with the words
-    for where; `lane` is the least gap along the first wire."""
+class Named:
+    """A gap of a wire to itself (`of` holds its name), or of two wires, by their names."""
 
-    within: tuple[tuple[str, Gaps], ...]
-    between: tuple[tuple[str, Gaps], ...]
+    gap: Gap
+    of: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class PartGaps:
+    """The smallest gap of any wire to itself, and of any two wires; None where nothing meets. `lane` is the gap along the
+    first wire."""
+
+    within: Named | None
+    between: Named | None
     lane: Lane
 
     @property
-    def least(self) -> tuple[str, Gaps] | None:
-        """The smallest gap and where it is; None where nothing meets."""
-        known = [item for item in (*self.within, *self.between) if item[1].smallest is not None]
-        return min(known, key=lambda item: item[1].smallest or 0.0, default=None)
+    def least(self) -> Named | None:
+        """The smaller of the two."""
+        known = [named for named in (self.within, self.between) if named is not None]
+        return min(known, key=lambda named: named.gap.value, default=None)
 
     @property
     def smallest(self) -> float | None:
         """The smallest gap, mm; None where nothing meets."""
-        return None if self.least is None else self.least[1].smallest
+        return None if self.least is None else self.least.gap.value
+
+    @property
+    def interval(self) -> tuple[float, float] | None:
+        """The least and the greatest that the smallest gap can be, mm; None where nothing meets."""
+        known = [named.gap for named in (self.within, self.between) if named is not None]
+        return (min(gap.low for gap in known), min(gap.high for gap in known)) if known else None
 
 
 @lru_cache(maxsize=64)
-def part_gaps(part: Part, window: Window) -> PartGaps:
+def part_gaps(part: Part, window: Window = WHOLE) -> PartGaps:
     """All gaps of a part. `window` limits the search to a share of the wire, where there is only one."""
     bodies = part.bodies
-    if len(bodies) == 1:
-        gaps = self_gaps(bodies[0].sweep, window)
-        return PartGaps(((bodies[0].name, gaps),), (), gaps.lane)
-    within = tuple((body.name, self_gaps(body.sweep, WHOLE)) for body in bodies)
-    between = tuple(
-        (
-            f"between {one.name} and {two.name}",
-            pair_gaps(one.sweep, two.sweep, meant=bool(one.bundle) and one.bundle == two.bundle),
-        )
-        for one, two in _near(bodies)
+    limits = tuple(sorted({0.0, part.recipe.fit.gap or 0.0}))
+    shapes = [_shape(part, body, window if len(bodies) == 1 else WHOLE) for body in bodies]
+    within: Named | None = None
+    for body, shape in zip(bodies, shapes, strict=True):
+        within = _lesser(within, gap_within(shape, limits, _value(within)), body.name)
+        deep = overlap_within(shape, _MEANT * shape.size)
+        within = _lesser(within, (deep, math.inf), body.name)
+    between: Named | None = None
+    touching = set()
+    for i, j in combinations(range(len(bodies)), 2):
+        found: tuple[Gap | None, float] = (None, math.inf)
+        if bodies[i].bundle and bodies[i].bundle == bodies[j].bundle:
+            allowed = _MEANT * min(shapes[i].size, shapes[j].size)
+            if gap_between(shapes[i], shapes[j], (allowed,), allowed)[0] is not None:
+                touching.add((i, j))
+                found = (overlap_between(shapes[i], shapes[j], allowed), math.inf)
+        if (i, j) not in touching:
+            found = gap_between(shapes[i], shapes[j], limits, _value(between))
+        between = _lesser(between, found, bodies[i].name, bodies[j].name)
+    others = tuple(shapes[j] for j in range(1, len(shapes)) if (0, j) not in touching)
+    return PartGaps(
+        within, between, Lane(*_marked(lane_of(shapes[0], others), bodies[0].name, within, between))
     )
-    lane = within[0][1].lane
-    first = bodies[0].name
-    value = lane.value
-    for name, gaps in between:
-        if name.startswith(f"between {first} and ") and len(gaps.lane.s):
-            other = np.interp(
-                lane.s, gaps.lane.s, np.where(np.isnan(gaps.lane.value), np.inf, gaps.lane.value)
-            )
-            value = np.fmin(value, np.where(np.isfinite(other), other, np.nan))
-    return PartGaps(within, between, Lane(lane.s, value))
 
 
-def _near(bodies: tuple[Body, ...]) -> Iterator[tuple[Body, Body]]:
-    """Pairs of bodies whose boxes overlap, or nearly."""
-    boxes = []
-    for body in bodies:
-        line = body.sweep.path.derivatives(body.sweep.stations(24, least=17), 0)[0]
-        reach = body.sweep.reach()
-        boxes.append((line.min(axis=0) - reach, line.max(axis=0) + reach))
-    for (one, a), (two, b) in combinations(zip(bodies, boxes, strict=True), 2):
-        margin = 0.5 * (np.linalg.norm(a[1] - a[0]) + np.linalg.norm(b[1] - b[0]))
-        if np.all(a[0] - margin <= b[1]) and np.all(b[0] - margin <= a[1]):
-            yield one, two
+def _shape(part: Part, body: Body, window: Window) -> Shape:
+    length = body.sweep.length
+    return Shape(body.sweep, not part.is_skin, window[0] * length, window[1] * length)
 
 
-@lru_cache(maxsize=128)
-def self_gaps(sweep: Sweep, window: Window) -> Gaps:
-    """The gaps of one wire to itself. `window` limits the search to a share of it (from, to)."""
-    s = stations_in(sweep, window)
-    if sweep.is_tube:
-        return tubes.within(sweep, s, _MEANT * sweep.outline.reach)
-    return swept.within(sweep, s, _MEANT * sweep.outline.reach)
+def _value(known: Named | None) -> float:
+    return math.inf if known is None else known.gap.value
 
 
-@lru_cache(maxsize=512)
-def pair_gaps(one: Sweep, two: Sweep, meant: bool = False) -> Gaps:
-    """The gaps between two wires; where they are `meant` to touch, touching counts as nothing to meet."""
-    s1, s2 = stations_in(one, WHOLE), stations_in(two, WHOLE)
-    found = (tubes if one.is_tube and two.is_tube else swept).between(one, s1, two, s2)
-    allowed = _MEANT * min(one.reach(), two.reach())
-    if meant and found.smallest is not None and abs(found.smallest) < allowed:
-        return replace(found, smallest=None, lane=Lane(s1, np.full_like(s1, np.nan)))
-    return found
+def _lesser(known: Named | None, found: tuple[Gap | None, float], *of: str) -> Named | None:
+    """The smaller of two gaps, with an interval that holds it whatever else was seen."""
+    gap, low = found
+    if gap is None and known is None:
+        return None
+    if gap is None or (known is not None and known.gap.value <= gap.value):
+        assert known is not None
+        return Named(replace(known.gap, low=min(known.gap.low, low)), known.of)
+    return Named(replace(gap, low=min(gap.low, low, math.inf if known is None else known.gap.low)), of)
 
 
-__all__ = ["Gaps", "PartGaps", "pair_gaps", "part_gaps", "self_gaps"]
+def _marked(lane, first, *named):  # type: ignore[no-untyped-def]
+    """The lane with the places of the smallest gaps of the first wire in it."""
+    s, value = lane
+    for one in named:
+        if one is not None and one.of[0] == first:
+            at = one.gap.at if len(one.of) == 1 else one.gap.at[:1]
+            where = np.searchsorted(s, at)
+            s, value = np.insert(s, where, at), np.insert(value, where, one.gap.value)
+    order = np.argsort(s, kind="stable")
+    return s[order], value[order]
+
+
+__all__ = ["Named", "PartGaps", "part_gaps"]

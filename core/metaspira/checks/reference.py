@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from metaspira.checks.check import WHOLE, Check, Window, spans_below
+from metaspira.gaps.measure import Shape, deepest_within, gap_to_surface
 from metaspira.numbers.jets import Array
 from metaspira.part import AnyPart, Body, Part
 from metaspira.references.placed import PlacedBody, placed
@@ -16,6 +17,7 @@ from metaspira.references.placed import PlacedBody, placed
 _TITLE = "Reference bodies"
 _PER_TURN = 60
 _WORST, _FINER = 6, 24
+_CROSSED = 1e-9
 
 
 def reference_checks(part: AnyPart) -> dict[str, Callable[[Any, Window], Check]]:
@@ -25,28 +27,44 @@ def reference_checks(part: AnyPart) -> dict[str, Callable[[Any, Window], Check]]
 
 def check_reference(part: Part, window: Window = WHOLE) -> Check:
     wanted = part.recipe.fit.gap or 0.0
-    air: dict[str, float] = {}
+    air: dict[str, tuple[float, float]] = {}
     error, s, gap = 0.0, np.zeros(0), np.zeros(0)
     for body in map(placed, part.recipe.fit.bodies):
         error = max(error, body.error)
         for index, wire in enumerate(part.bodies):
             places, found = _gaps(wire, body)
             name = body.name if len(part.bodies) == 1 else f"{body.name} from {wire.name}"
-            air[name] = float(found.min()) - body.error
+            air[name] = _air_to(wire, body, float(found.min()), not part.is_skin, wanted)
             if index == 0:
                 s, gap = (places, found) if not len(gap) else (s, np.minimum(gap, np.interp(s, places, found)))  # fmt: skip
-    nearest = min(air, key=lambda name: air[name])
-    value = air[nearest]
+    nearest = min(air, key=lambda name: air[name][0])
+    value, low = air[nearest][0], min(low for _, low in air.values())
     where = spans_below(s, gap - error, wanted) if value < wanted else ()
-    told = ", ".join(f"{amount:.4g} mm to {name}" for name, amount in air.items())
+    told = ", ".join(f"{amount:.4g} mm to {name}" for name, (amount, _) in air.items())
     sure = f", each sure to {error:.2g} mm" if error > 0 else ""
     if value < 0:
         return Check("reference", _TITLE, "stop", value, wanted, "mm", f"The wire runs into {nearest}: {told}{sure}", value - wanted, where)  # fmt: skip
     if value < wanted:
         return Check("reference", _TITLE, "watch", value, wanted, "mm", f"Less than the {wanted:.4g} mm asked for: {told}{sure}", value - wanted, where)  # fmt: skip
+    if low < wanted:
+        return Check("reference", _TITLE, "watch", value, wanted, "mm", f"Too near the {wanted:.4g} mm asked for to tell, {low:.6g} mm for certain: {told}{sure}", low - wanted, where)  # fmt: skip
     return Check(
         "reference", _TITLE, "clear", value, wanted, "mm", f"Air: {told}{sure}", value - wanted
     )
+
+
+def _air_to(
+    wire: Body, body: PlacedBody, sampled: float, solid: bool, wanted: float
+) -> tuple[float, float]:
+    """The air between a wire and a body, mm, and what it is not below for certain; negative where one is in the other, by the
+    depth that samples tell."""
+    shape = Shape(wire.sweep, solid)
+    value, low = gap_to_surface(shape, body.surface, (0.0, wanted))
+    deep = deepest_within(shape, body.vertices[0]) if solid else 0.0
+    if value <= 0 or sampled < -body.error or deep > 0:
+        depth = min(sampled - body.error, value, -deep, -_CROSSED)
+        return depth, depth
+    return value - body.error, low
 
 
 @lru_cache(maxsize=64)

@@ -5,18 +5,28 @@ from __future__ import annotations
 import numpy as np
 
 from metaspira.checks.check import Check, Window, spans_below
+from metaspira.numbers.jets import Array
 from metaspira.part import Part
+from metaspira.schedules import least_of
 
 _LEAST = 1e-3
 
 
 def check_size(part: Part, window: Window) -> Check:
     sweep, changes = part.sweep, part.sweep.changes
-    share = np.unique(np.concatenate([np.linspace(0.0, 1.0, 257), changes.breaks]))
-    size = changes.size.value(share)
-    each = [size * factor.value(share) for factor in (changes.width, changes.depth)]
-    size = np.minimum(*each)
-    least, most = float(size.min()), float(np.maximum(*each).max())
+    breaks = changes.breaks
+    share = np.unique(np.concatenate([np.linspace(0.0, 1.0, 257), breaks]))
+
+    def factors(at: Array) -> Array:
+        return changes.size.value(at) * np.stack([changes.width.value(at), changes.depth.value(at)])
+
+    size = factors(share).min(axis=0)
+    every = (changes.size, changes.width, changes.depth)
+    least, most = float(size.min()), float(factors(share).max())
+    if any(factor.constant is None for factor in every):
+        pieces = sum(factor.pieces for factor in every)
+        least = least_of(lambda at: factors(at).min(axis=0), breaks, pieces)
+        most = -least_of(lambda at: -factors(at).max(axis=0), breaks, pieces)
     stops = least < _LEAST
     if stops:
         why = f"The section shrinks to {least:.4g} of its size, and nothing of it would be left"

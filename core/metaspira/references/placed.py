@@ -13,6 +13,7 @@ import numpy as np
 import trimesh
 from scipy.spatial import cKDTree
 
+from metaspira.gaps.hulls import Hulls, hulls_of_triangles
 from metaspira.numbers.jets import Array
 from metaspira.references.asked import ReferenceBody
 from metaspira.sweep.mesh import Indices
@@ -36,6 +37,11 @@ class PlacedBody:
     def triangles(self) -> Array:
         """(n, 3, 3)"""
         return self.vertices[self.faces]
+
+    @cached_property
+    def surface(self) -> Hulls:
+        """The triangles for the search of gaps."""
+        return hulls_of_triangles(self.triangles, self.error)
 
     @cached_property
     def _centres(self) -> cKDTree:

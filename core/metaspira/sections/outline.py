@@ -185,23 +185,21 @@ class Ring:
     edge: NDArray[np.int64]
     t: Array
 
-    @property
+    @cached_property
     def chord_error(self) -> float:
         """Largest distance of a chord from the curve it cuts off, mm."""
         worst = 0.0
         ends = np.roll(self.points, -1, axis=0)
-        curved = [not self.outline.edges[e].is_line for e in self.edge]
-        if not self.outline.closed:
-            curved[-1] = False
-        for i in np.flatnonzero(curved):
-            edge = self.outline.edges[self.edge[i]]
-            last = i + 1 == len(self.edge) or self.edge[i + 1] != self.edge[i]
-            middle = edge.at(np.array([0.5 * (self.t[i] + (1.0 if last else self.t[i + 1]))]))[0][0]
-            chord = ends[i] - self.points[i]
-            offset = middle - self.points[i]
-            worst = max(
-                worst, abs(chord[0] * offset[1] - chord[1] * offset[0]) / float(np.hypot(*chord))
-            )
+        for e, edge in enumerate(self.outline.edges):
+            on = np.flatnonzero(self.edge == e)
+            if not self.outline.closed and e == len(self.outline.edges) - 1:
+                on = on[:-1]
+            if edge.is_line or not len(on):
+                continue
+            middle = edge.at(0.5 * (self.t[on] + np.append(self.t[on[1:]], 1.0)))[0]
+            chord, offset = ends[on] - self.points[on], middle - self.points[on]
+            across = np.abs(chord[:, 0] * offset[:, 1] - chord[:, 1] * offset[:, 0])
+            worst = max(worst, float((across / np.hypot(*chord.T)).max()))
         return worst
 
 

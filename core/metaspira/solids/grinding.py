@@ -9,9 +9,9 @@ from OCP.gp import gp_Pnt
 from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopoDS import TopoDS_Shape
 
+from metaspira.gaps.extents import extents
 from metaspira.solids.proof import ProofError
 from metaspira.solids.volume import each
-from metaspira.sweep.extents import extents
 from metaspira.sweep.ground import GroundPlane, ground_planes
 from metaspira.sweep.sweep import Sweep
 

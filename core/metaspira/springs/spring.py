@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from metaspira.gaps.extents import extents
 from metaspira.paths.base import ArcLeg, HookLeg, Leg
 from metaspira.paths.coil import Coil
 from metaspira.paths.path import JoinedPath
@@ -26,7 +27,6 @@ from metaspira.springs.spiral import Spiral
 from metaspira.springs.torsion import Torsion
 from metaspira.springs.turns import turns_of
 from metaspira.springs.wire import SpringWire
-from metaspira.sweep.extents import extents
 from metaspira.sweep.sweep import Sweep
 
 AnySpring = Compression | Extension | Torsion | Spiral | Nested

@@ -16,7 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from metaspira.numbers.jets import Array
-from metaspira.numbers.vectors import unit_crosses
+from metaspira.numbers.vectors import cross, unit_crosses
 from metaspira.sections.blend import Rings
 from metaspira.sweep.frames import Frames
 from metaspira.sweep.sweep import Sweep
@@ -118,7 +118,7 @@ def tessellate(sweep: Sweep, fineness: Fineness) -> Mesh:
     """The mesh of a sweep, watertight where it is a solid."""
     s = sweep.stations(fineness.per_turn)
     frames = sweep.frames(s)
-    closes = _closing(sweep)
+    closes = end_faces(sweep)
     rows = len(s) - 1 if sweep.closed else len(s)
     vertices, faces, lengths, paint = [], [], [], []
     colours = _colours(sweep)
@@ -181,7 +181,7 @@ def _without_slivers(mesh: Mesh) -> Mesh:
     )
 
 
-def _closing(sweep: Sweep) -> tuple[bool, bool]:
+def end_faces(sweep: Sweep) -> tuple[bool, bool]:
     """Which ends have a face of their own."""
     if sweep.closed or not sweep.section.first.closed:
         return False, False
@@ -236,7 +236,7 @@ def strips(sweep: Sweep, fineness: Fineness) -> Strips:
         paint.append(np.repeat(np.tile(mark, n - 1), 2))
         lengths.append(np.repeat(s, k))
         count += n * k
-    for row, capped, sign in zip((0, n - 1), _closing(sweep), (-1.0, 1.0), strict=True):
+    for row, capped, sign in zip((0, n - 1), end_faces(sweep), (-1.0, 1.0), strict=True):
         if not capped:
             continue
         end = Frames(*(getattr(frames, name)[row : row + 1] for name in Frames.__annotations__))
@@ -288,6 +288,34 @@ def _cells(
     a, b = start + left.astype(np.int32), start + right.astype(np.int32)
     c, d = a + step[:, None], b + step[:, None]
     return np.stack([a, b, c, b, d, c], axis=-1).reshape(-1, 3)
+
+
+@dataclass(frozen=True)
+class EndFace:
+    """A section's face as flat convex pieces, corners (n, k, 3) mm, and how far its outline is off at the most."""
+
+    corners: Array
+    error: float
+
+
+def end_face(sweep: Sweep, s: float, facets: int) -> EndFace:
+    """The section's face at s: in one piece where it is convex, else in triangles."""
+    rings = sweep.section.rings(facets)
+    place = np.array([s])
+    frames = sweep.frames(place)
+    points = [frames.points(sweep.uv(ring.points, place))[0] for ring in rings]
+    width, _, depth, _ = sweep.scale(place)
+    loops = [loop for outline in sweep.section.outlines for loop in outline.loops]
+    error = max(loop.ring(facets).chord_error for loop in loops) * float(
+        max(abs(width[0]), abs(depth[0]))
+    )
+    if len(points) == 1:
+        side = np.roll(points[0], -1, axis=0) - points[0]
+        turn = cross(side, np.roll(side, -1, axis=0)) @ frames.normal[0]
+        if np.all(turn >= -1e-12 * np.abs(turn).max()) or np.all(turn <= 1e-12 * np.abs(turn).max()):
+            return EndFace(points[0][None], error)
+    starts = np.cumsum([0, *(len(row) for row in points[:-1])]).tolist()
+    return EndFace(np.concatenate(points)[_cap_faces(sweep, rings, s, starts, 0)], error)
 
 
 def _cap_faces(

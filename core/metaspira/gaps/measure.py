@@ -1,0 +1,322 @@
+"""The gaps of a wire to itself, and between wires, with the interval that holds each for certain."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from metaspira.gaps.depth import depth_between
+from metaspira.gaps.hulls import FACES, HIGH, KIND, LOW, MARGIN, SOLID, TUBE, Hulls, hulls_of
+from metaspira.gaps.search import (
+    EVERY,
+    LOOSE,
+    TOUCHING,
+    along,
+    box_distance,
+    deepest_in,
+    polished,
+    search,
+)
+from metaspira.numbers.jets import Array
+from metaspira.sweep.sweep import Sweep
+
+_WIDTH = 0.004
+_SHARE = 0.01
+_MOST = 4_000_000
+_NODES_A_PIECE = 400
+_POLISH = 600
+_LANE_NODES = 120
+_LANE_FULL, _LANE_MOST = 100, 2400
+_TRIES = 4
+
+
+@dataclass(frozen=True)
+class Gap:
+    """The smallest gap, mm, as measured between two actual places (negative: how far one must be moved to be free), and the
+    ends of the interval that holds it for certain; the true lengths `at` of both places and the `point` between them."""
+
+    value: float
+    low: float
+    high: float
+    at: tuple[float, float]
+    point: tuple[float, float, float]
+
+
+@dataclass(frozen=True, eq=False)
+class Shape:
+    """A swept shape that gaps are measured of: what of it, and whether it encloses something."""
+
+    sweep: Sweep
+    solid: bool = True
+    low: float = 0.0
+    high: float = math.inf
+
+    @property
+    def hulls(self) -> tuple[Hulls, ...]:
+        return hulls_of(self.sweep, self.solid, self.low, self.high)
+
+    @property
+    def size(self) -> float:
+        return self.sweep.section.reach()
+
+
+@dataclass(frozen=True)
+class _Found:
+    """The best of a search so far: its value, the bound below it, the pair of hulls and the spots on them."""
+
+    value: float = math.inf
+    low: float = math.inf
+    pair: tuple[Hulls, Hulls] | None = None
+    spots: Array | None = None
+
+
+def gap_within(
+    shape: Shape, limits: tuple[float, ...], best: float = math.inf
+) -> tuple[Gap | None, float]:
+    """The smallest gap of a wire to itself, away from where it is wound to touch, None where nothing of it comes back near
+    it, or only at `best` mm or more; and what no gap is below. The interval lies on one side of each limit where that can
+    be told."""
+    pairs = list(itertools.combinations_with_replacement(range(len(shape.hulls)), 2))
+    hulls = shape.hulls
+    which = LOOSE if shape.sweep.path.touching else EVERY
+    found = _searched(
+        [(hulls[a], hulls[b], a == b) for a, b in pairs], True, which, best, limits, shape.size
+    )
+    return _gap(found, shape.sweep, shape.sweep, True), found.low
+
+
+def overlap_within(shape: Shape, allowed: float) -> Gap | None:
+    """The deepest overlap of a wire with itself where it is wound to touch, if it is deeper than `allowed` mm."""
+    if not shape.sweep.path.touching:
+        return None
+    return _overlap(
+        _pairs(_slimmer(shape.hulls, shape.size, allowed), None),
+        shape.sweep,
+        shape.sweep,
+        True,
+        TOUCHING,
+    )
+
+
+def gap_between(
+    one: Shape, two: Shape, limits: tuple[float, ...], best: float = math.inf
+) -> tuple[Gap | None, float]:
+    """The smallest gap of two wires, in whatever order, None where it is `best` mm or more; and what no gap is below."""
+    found = _searched(_pairs(one.hulls, two.hulls), False, EVERY, best, limits, min(one.size, two.size))
+    if not found.value < 0:
+        inside = max(_held_in(one, two), _held_in(two, one))
+        if inside > 0:
+            nested = _nested(one, two, inside)
+            return nested, nested.low
+    return _gap(found, one.sweep, two.sweep, False), found.low
+
+
+def gap_to_surface(shape: Shape, surface: Hulls, limits: tuple[float, ...]) -> tuple[float, float]:
+    """The distance of a wire from a surface that is no wire, mm, 0 where they cross (or less, in round wire), and what it is not
+    below for certain."""
+    found = _searched(
+        [(hulls, surface, False) for hulls in shape.hulls], False, EVERY, math.inf, limits, shape.size
+    )
+    return found.value, found.low
+
+
+def deepest_within(shape: Shape, point: Array) -> float:
+    """How deep a place (3,) is inside a wire, mm; 0 or less, or −∞, outside."""
+    return max((float(deepest_in(hulls, point)) for hulls in shape.hulls), default=-math.inf)
+
+
+def overlap_between(one: Shape, two: Shape, allowed: float) -> Gap | None:
+    """The deepest overlap of two wires that are laid to touch, if it is deeper than `allowed` mm."""
+    slim = (_slimmer(shape.hulls, shape.size, allowed) for shape in (one, two))
+    return _overlap(_pairs(*slim), one.sweep, two.sweep, False, EVERY)
+
+
+def lane_of(shape: Shape, others: tuple[Shape, ...]) -> tuple[Array, Array]:
+    """True lengths (n,) and the gap there, mm, of a wire to itself and to others, as far as sampled places tell; NaN where
+    nothing is near."""
+    s, value = [], []
+    for hulls in shape.hulls:
+        if hulls.facts[KIND] == FACES:
+            continue
+        gaps, spots = np.full(len(hulls.frame), np.inf), np.empty((len(hulls.frame), 8))
+        every = 1 if len(gaps) <= _LANE_FULL else max(2, math.ceil(len(gaps) / _LANE_MOST))
+        for two in shape.hulls:
+            along(hulls, two, True, hulls is two, LOOSE, every, gaps, spots, _LANE_NODES)
+        for other in others:
+            for two in other.hulls:
+                along(hulls, two, False, False, EVERY, every, gaps, spots, _LANE_NODES)
+        s.append(hulls.pieces[::every, LOW : HIGH + 1].mean(axis=1))
+        value.append(np.where(np.isfinite(gaps), gaps, np.nan)[::every])
+    places, gap = np.concatenate(s), np.concatenate(value)
+    order = np.argsort(places, kind="stable")
+    return places[order], gap[order]
+
+
+def _pairs(one: tuple[Hulls, ...], two: tuple[Hulls, ...] | None) -> list[tuple[Hulls, Hulls, bool]]:
+    if two is None:
+        return [
+            (one[a], one[b], a == b)
+            for a, b in itertools.combinations_with_replacement(range(len(one)), 2)
+        ]
+    return [(a, b, False) for a in one for b in two]
+
+
+def _searched(
+    pairs: list[tuple[Hulls, Hulls, bool]],
+    same: bool,
+    which: int,
+    best: float,
+    limits: tuple[float, ...],
+    size: float,
+) -> _Found:
+    """The search over all pairs of hulls, nearest first, until the interval is as wide as it may be."""
+    pairs = sorted(pairs, key=lambda pair: box_distance(pair[0].tree[1], pair[1].tree[1]))
+    if box_distance(pairs[0][0].tree[1], pairs[0][1].tree[1]) >= best:
+        return _Found(best)
+    floor = 4 * max(a.facts[MARGIN] + b.facts[MARGIN] for a, b, _ in pairs)
+    limit = max(limits)
+    found = _Found(best)
+    for _ in range(_TRIES):
+        asked = np.array([floor, _WIDTH * size, _SHARE, limit])
+        low = math.inf
+        for one, two, alike in pairs:
+            most = max(_MOST // 20, _NODES_A_PIECE * (len(one.frame) + len(two.frame)))
+            value, bound, spots, _ = search(one, two, same, alike, which, found.value, asked, most)
+            low = min(low, bound)
+            if value < found.value:
+                found = _polished(_Found(value, low, (one, two), spots), same, size)
+        found = replace(found, low=min(low, found.value))
+        open_ = [
+            at for at in limits if found.low < at <= found.value and found.value - found.low > floor
+        ]
+        if not open_ or found.value == math.inf:
+            break
+        limit = open_[0]
+    return found
+
+
+def _polished(found: _Found, same: bool, size: float) -> _Found:
+    """The gap of the pair of pieces where the best was found, as near as it can be told; what is inside stays as it is."""
+    if found.pair is None or found.spots is None or found.spots[1] == -2:
+        return found
+    one, two = found.pair
+    value, spots = polished(
+        one, int(found.spots[0]), two, int(found.spots[4]), same, found.value, 1e-5 * size, _POLISH
+    )
+    return found if np.isnan(spots[0]) else replace(found, value=value, spots=spots)
+
+
+def _gap(found: _Found, one: Sweep, two: Sweep, same: bool) -> Gap | None:
+    if found.pair is None or found.spots is None:
+        return None
+    hulls, spots = found.pair, found.spots
+    at = tuple(
+        float(
+            h.pieces[int(spots[k]), LOW]
+            + spots[k + 2] * (h.pieces[int(spots[k]), HIGH] - h.pieces[int(spots[k]), LOW])
+        )
+        for h, k in zip(hulls, (0, 4), strict=True)
+    )
+    point = _middle(one, two, at)
+    tubes = all(h.facts[KIND] == TUBE for h in hulls)
+    if tubes:
+        value, at = _exact(one, two, at, found.value, sum(h.facts[1] for h in hulls))
+        return Gap(value, min(found.low, value), value, at, point)
+    if found.value >= 0:
+        return Gap(found.value, found.low, found.value, at, point)
+    deep = max(depth_between(one, at[0], two, at[1]), -found.value)
+    return Gap(-deep, -deep, found.value, at, point)
+
+
+def _exact(
+    one: Sweep, two: Sweep, at: tuple[float, ...], value: float, radii: float
+) -> tuple[float, tuple[float, float]]:
+    """The gap of two round wires at the nearest places of the paths themselves, by Newton's method from `at`."""
+    s = np.array(at)
+    for _ in range(8):
+        a, b = one.path.at(s[:1]), two.path.at(s[1:])
+        away = (a.position - b.position)[0]
+        t, u = a.tangent[0], b.tangent[0]
+        gradient = np.array([away @ t, -away @ u])
+        hessian = np.array([[1 + away @ a.curvature[0], -t @ u], [-t @ u, 1 - away @ b.curvature[0]]])
+        if hessian[0, 0] <= 0 or np.linalg.det(hessian) <= 1e-9 * hessian[0, 0] * hessian[1, 1]:
+            break
+        step = np.linalg.solve(hessian, gradient)
+        new = np.clip(s - step, 0.0, [one.length, two.length])
+        moved, s = float(np.abs(new - s).max()), new
+        if moved < 1e-12 * (one.length + two.length):
+            break
+    away = (one.path.derivatives(s[:1], 0)[0] - two.path.derivatives(s[1:], 0)[0])[0]
+    exact = float(np.linalg.norm(away)) - radii
+    if abs(exact - value) > 1e-5 * radii:
+        return value, (float(at[0]), float(at[1]))
+    return exact, (float(s[0]), float(s[1]))
+
+
+def _middle(one: Sweep, two: Sweep, at: tuple[float, ...]) -> tuple[float, float, float]:
+    ends = [
+        sweep.path.derivatives(np.array([s]), 0)[0][0] for sweep, s in zip((one, two), at, strict=True)
+    ]
+    x, y, z = (float(c) for c in 0.5 * (ends[0] + ends[1]))
+    return x, y, z
+
+
+def _slimmer(hulls: tuple[Hulls, ...], size: float, allowed: float) -> tuple[Hulls, ...]:
+    """The wire, half of `allowed` mm slimmer all around; without its end faces."""
+    found = []
+    for one in hulls:
+        if one.facts[KIND] == TUBE:
+            facts = one.facts.copy()
+            facts[1] -= allowed / 2
+            found.append(one._replace(facts=facts))
+        elif one.facts[SOLID] and len(one.coef[0]) > 1:
+            frame = one.frame.copy()
+            frame[:, :, 3:] *= 1 - allowed / (2 * size)
+            found.append(one._replace(frame=frame))
+    return tuple(found)
+
+
+def _overlap(
+    pairs: list[tuple[Hulls, Hulls, bool]], one: Sweep, two: Sweep, same: bool, which: int
+) -> Gap | None:
+    best = _Found(0.0)
+    for a, b, alike in pairs:
+        value, _, spots, _ = search(
+            a, b, same, alike, which, best.value, np.array([1e-9, 0.0, 0.0, 0.0]), _MOST // 10
+        )
+        if value < best.value:
+            best = _Found(value, value, (a, b), spots)
+    return _gap(best, one, two, same)
+
+
+def _held_in(one: Shape, two: Shape) -> float:
+    """How deep a place of one wire is inside the other, which it does not cross; 0 or less outside."""
+    point = one.sweep.frames(np.zeros(1)).points(one.sweep.ring(np.zeros(1), 8))[0, 0]
+    return deepest_within(two, point) if any(_around(h, one.hulls) for h in two.hulls) else -math.inf
+
+
+def _around(one: Hulls, others: tuple[Hulls, ...]) -> bool:
+    """Whether the box of one is around those of others."""
+    box = one.tree[1]
+    return all(
+        bool(np.all(box[:3] <= h.tree[1, :3]) and np.all(box[3:6] >= h.tree[1, 3:6])) for h in others
+    )
+
+
+def _nested(one: Shape, two: Shape, inside: float) -> Gap:
+    """The gap of a wire that lies wholly inside another one."""
+    s1 = 0.5 * one.sweep.length
+    here = one.sweep.path.derivatives(np.array([s1]), 0)[0][0]
+    s = two.sweep.stations(24, least=17)
+    s2 = float(s[np.argmin(np.linalg.norm(two.sweep.path.derivatives(s, 0)[0] - here, axis=1))])
+    deep = max(depth_between(one.sweep, s1, two.sweep, s2), inside)
+    return Gap(-deep, -deep, -inside, (s1, s2), _middle(one.sweep, two.sweep, (s1, s2)))
+
+
+__all__ = [
+    "Gap", "Shape", "deepest_within", "gap_between", "gap_to_surface", "gap_within", "lane_of", "overlap_between",
+    "overlap_within",
+]  # fmt: skip

@@ -1,0 +1,724 @@
+"""Branch and bound over pairs of pieces.
+
+A pair of nodes is dropped where its hulls are farther apart than the nearest two places known so far, less the width that is
+asked for. What is left is halved where it is least straight. Of a wire and itself only places count that are no neighbours:
+the path turns by more than a quarter turn between them, and neither moves nearer to the other by sliding along the wire
+(the doubly critical distance of Gonzalez and Maddocks, PNAS 96 (1999) 4769). A pair of nodes with no such places, by
+bounds of the first and second derivative of the distance, is dropped as well.
+"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from numba import njit
+
+from metaspira.gaps.hulls import (
+    ALL,
+    BOX,
+    CHORD,
+    CONVEX,
+    ENDS,
+    FACES,
+    KIND,
+    LEAVES,
+    MARGIN,
+    PACE,
+    RADIUS,
+    RANGE,
+    SOME,
+    STOP_HIGH,
+    STOP_LOW,
+    SWEPT,
+    TUBE,
+    TURNED_HIGH,
+    TURNED_LOW,
+    WHOLE,
+)
+from metaspira.gaps.inside import depth_in
+from metaspira.gaps.nodes import (
+    columns_of,
+    control_points,
+    curved,
+    frame_at,
+    point_of,
+    section_at,
+    spread,
+)
+from metaspira.gaps.separation import separation
+
+NEIGHBOUR_TURN = math.pi / 2
+EVERY, LOOSE, TOUCHING = 0, 1, 2
+_STACK = 400
+_NEWTON = 12
+_CRITICAL = 0.05
+_PROMISING = 8.0
+_OFTEN = 16
+_POINT, _ALONG, _AROUND, _BEND, _UV, _AT = 3, 4, 5, 6, 7, 9
+
+
+@njit(cache=True)
+def workspace(one, two):  # type: ignore[no-untyped-def]
+    """The arrays that a search writes to, made once: control points of both nodes, a grid, an edge, and a spot on each body
+    (frames in rows 0 to 2, then point, slopes along and around, second derivative along; section point and its slope; share of
+    the wire, share of the edge, and the edge or −1 for a section point that is held); corners picked and their shares."""
+    width = max(one.frame.shape[2], two.frame.shape[2], 9)
+    around = max(len(one.coef), len(two.coef)) + 1
+    room = max(6 * around, one.frame.shape[1], two.frame.shape[1])
+    return (
+        np.empty((room, 3)), np.empty((room, 3)), np.empty((6, width)), np.empty((around, width)),
+        np.zeros((2, 10, width)), np.zeros((2, 4), dtype=np.int64), np.zeros(4),
+    )  # fmt: skip
+
+
+@njit(cache=True)
+def width_at(best, asked):  # type: ignore[no-untyped-def]
+    """How wide the interval may be, mm: `asked` holds a least and a greatest width, a share of the gap, and the limit on one
+    side of which the interval has to lie."""
+    if best == np.inf:
+        return 0.0
+    return max(asked[0], min(asked[1] + asked[2] * abs(best), 0.5 * abs(best - asked[3])))
+
+
+@njit(cache=True)
+def box_distance(a, b):  # type: ignore[no-untyped-def]
+    """Distance of the boxes of two tree nodes."""
+    square = 0.0
+    for c in range(3):
+        d = max(a[BOX + c] - b[BOX + 3 + c], b[BOX + c] - a[BOX + 3 + c], 0.0)
+        square += d * d
+    return math.sqrt(square)
+
+
+@njit(cache=True)
+def neighbours(a_low, a_high, b_low, b_high, whole):  # type: ignore[no-untyped-def]
+    """Whether the path turns by no more than NEIGHBOUR_TURN between any two places at turnings in [a_low, a_high] and
+    [b_low, b_high]; around a closed path, of `whole` turning, the shorter way."""
+    most = max(b_high - a_low, a_high - b_low)
+    if most <= NEIGHBOUR_TURN:
+        return True
+    least = max(b_low - a_high, a_low - b_high, 0.0)
+    return whole > 0.0 and least >= whole - NEIGHBOUR_TURN
+
+
+@njit(cache=True)
+def _slides(a, b):  # type: ignore[no-untyped-def]
+    """Whether every place of tree node a comes nearer to every one of b by moving along the wire one way."""
+    low = high = 0.0
+    for c in range(3):
+        v0, v1 = a[BOX + c] - b[BOX + 3 + c], a[BOX + 3 + c] - b[BOX + c]
+        d0, d1 = a[PACE + c], a[PACE + 3 + c]
+        p, q, r, s = v0 * d0, v0 * d1, v1 * d0, v1 * d1
+        low += min(min(p, q), min(r, s))
+        high += max(max(p, q), max(r, s))
+    return (low > 0.0 and a[ENDS] == 0.0) or (high < 0.0 and a[ENDS + 1] == 0.0)
+
+
+@njit(cache=True)
+def _no_minimum(p, count, columns, q, count_q, stop_low, stop_high):  # type: ignore[no-untyped-def]
+    """Whether no place of the hull of q has a nearest one among those of p as these move along the wire."""
+    rows = count // columns
+    d0 = d1 = d2 = 0.0
+    n = (rows - 1) * columns
+    for r in range(n):
+        d0 += p[r + columns, 0] - p[r, 0]
+        d1 += p[r + columns, 1] - p[r, 1]
+        d2 += p[r + columns, 2] - p[r, 2]
+    d0, d1, d2 = d0 / n, d1 / n, d2 / n
+    off = longest = 0.0
+    for r in range(n):
+        x, y, z = p[r + columns, 0] - p[r, 0], p[r + columns, 1] - p[r, 1], p[r + columns, 2] - p[r, 2]
+        off = max(off, (x - d0) ** 2 + (y - d1) ** 2 + (z - d2) ** 2)
+        longest = max(longest, x * x + y * y + z * z)
+    off = math.sqrt(off)
+    square = 0.0
+    p0 = q0 = np.inf
+    p1 = q1 = -np.inf
+    for c in range(3):
+        a0 = b0 = np.inf
+        a1 = b1 = -np.inf
+        for i in range(count):
+            a0, a1 = min(a0, p[i, c]), max(a1, p[i, c])
+        for i in range(count_q):
+            b0, b1 = min(b0, q[i, c]), max(b1, q[i, c])
+        square += max(a1 - b0, b1 - a0) ** 2
+    far = math.sqrt(square)
+    for i in range(count):
+        x = p[i, 0] * d0 + p[i, 1] * d1 + p[i, 2] * d2
+        p0, p1 = min(p0, x), max(p1, x)
+    for i in range(count_q):
+        x = q[i, 0] * d0 + q[i, 1] * d1 + q[i, 2] * d2
+        q0, q1 = min(q0, x), max(q1, x)
+    if p0 - q1 - off * far > 0.0 and not stop_low:
+        return True
+    if p1 - q0 + off * far < 0.0 and not stop_high:
+        return True
+    if stop_low or stop_high or rows < 3:
+        return False
+    n = (rows - 2) * columns
+    d0 = d1 = d2 = 0.0
+    for r in range(n):
+        d0 += p[r + 2 * columns, 0] - 2 * p[r + columns, 0] + p[r, 0]
+        d1 += p[r + 2 * columns, 1] - 2 * p[r + columns, 1] + p[r, 1]
+        d2 += p[r + 2 * columns, 2] - 2 * p[r + columns, 2] + p[r, 2]
+    d0, d1, d2 = d0 / n, d1 / n, d2 / n
+    off = 0.0
+    for r in range(n):
+        x = p[r + 2 * columns, 0] - 2 * p[r + columns, 0] + p[r, 0] - d0
+        y = p[r + 2 * columns, 1] - 2 * p[r + columns, 1] + p[r, 1] - d1
+        z = p[r + 2 * columns, 2] - 2 * p[r + columns, 2] + p[r, 2] - d2
+        off = max(off, x * x + y * y + z * z)
+    p1, q0 = -np.inf, np.inf
+    for i in range(count):
+        p1 = max(p1, p[i, 0] * d0 + p[i, 1] * d1 + p[i, 2] * d2)
+    for i in range(count_q):
+        q0 = min(q0, q[i, 0] * d0 + q[i, 1] * d1 + q[i, 2] * d2)
+    return 25.0 * longest + 20.0 * (p1 - q0 + math.sqrt(off) * far) < 0.0
+
+
+@njit(cache=True)
+def _start(hulls, node, span, columns, points, pick, share, spot):  # type: ignore[no-untyped-def]
+    """The spot on a piece at the mix of the corners that are nearest: its shares, edge and section point."""
+    s = t = 0.0
+    m = hulls.coef.shape[1] - 1
+    spot[_UV, :m] = 0.0
+    spot[_UV + 1, :m] = 0.0
+    e, f = node[0], node[1]
+    whole = e == 0 and f == len(hulls.edges) - 1
+    held = hulls.facts[KIND] != SWEPT or (hulls.facts[CONVEX] > 0 and whole)
+    edge, most = e, -1.0
+    spot[_POINT, :3] = 0.0
+    for k in range(4):
+        if share[k] <= 0.0:
+            continue
+        for c in range(3):
+            spot[_POINT, c] += share[k] * points[pick[k], c]
+        r, j = pick[k] // columns, pick[k] % columns
+        s += share[k] * r / 5.0
+        if hulls.facts[KIND] != SWEPT:
+            continue
+        if held:
+            for c in range(m):
+                spot[_UV, c] += share[k] * hulls.outer[j, c]
+        elif f == e + 1:
+            t += share[k] * j / (columns - 1)
+        elif share[k] > most:
+            most = share[k]
+            at = hulls.outer[j, m] if whole else hulls.edges[e, 0] + j
+            edge = e
+            while hulls.edges[edge + 1, 0] <= at:
+                edge += 1
+            t = (at - hulls.edges[edge, 0]) / (hulls.edges[edge + 1, 0] - hulls.edges[edge, 0] - 1)
+    spot[_AT, 0] = span[0] + min(s, 1.0) * (span[1] - span[0])
+    spot[_AT, 1] = span[2] + t * (span[3] - span[2]) if f == e + 1 else t
+    spot[_AT, 2] = -1.0 if held else edge
+
+
+@njit(cache=True)
+def _look(hulls, i, edge, spot):  # type: ignore[no-untyped-def]
+    """What piece i is at a spot: the point, its slopes along the wire and around, and its second derivative along."""
+    kind = hulls.facts[KIND]
+    if kind == FACES:
+        spot[_ALONG : _BEND + 1, :3] = 0.0
+        return
+    frame_at(hulls, i, spot[_AT, 0], spot)
+    if kind == TUBE:
+        for c in range(3):
+            spot[_POINT, c], spot[_ALONG, c], spot[_AROUND, c], spot[_BEND, c] = (
+                spot[0, c],
+                spot[1, c],
+                0.0,
+                spot[2, c],
+            )
+        return
+    e, m = int(spot[_AT, 2]), hulls.coef.shape[1] - 1
+    if e >= 0:
+        section_at(hulls, e, spot[_AT, 1], edge, spot[_UV : _UV + 2])
+    point_of(spot, spot[_UV : _UV + 1], m, 0, spot[_POINT])
+    point_of(spot, spot[_UV : _UV + 1], m, 1, spot[_ALONG])
+    point_of(spot, spot[_UV : _UV + 1], m, 2, spot[_BEND])
+    for c in range(3):
+        total = 0.0
+        if e >= 0:
+            for k in range(m):
+                total += spot[_UV + 1, k] * spot[0, 3 + 3 * k + c]
+        spot[_AROUND, c] = total
+
+
+@njit(cache=True)
+def _between(spots):  # type: ignore[no-untyped-def]
+    square = 0.0
+    for c in range(3):
+        square += (spots[0, _POINT, c] - spots[1, _POINT, c]) ** 2
+    return math.sqrt(square)
+
+
+@njit(cache=True)
+def _nearest_spots(one, i, two, j, edge, spots):  # type: ignore[no-untyped-def]
+    """The distance of two spots after moving both on their pieces to where it is least (Newton's method, damped)."""
+    value, damping = np.inf, 0.0
+    old, grad, slopes, hess = np.empty(4), np.empty(4), np.empty((4, 3)), np.empty((4, 4))
+    for step in range(_NEWTON):
+        _look(one, i, edge, spots[0])
+        _look(two, j, edge, spots[1])
+        new = _between(spots)
+        if new > value:
+            for a in range(4):
+                spots[a // 2, _AT, a % 2] = old[a]
+            damping = max(4.0 * damping, 1e-2)
+            if damping > 1e3 or step == _NEWTON - 1:
+                break
+            _look(one, i, edge, spots[0])
+            _look(two, j, edge, spots[1])
+        else:
+            gained, value = value - new, new
+            damping *= 0.25
+            if gained < 1e-12 * value:
+                break
+        bend1 = bend2 = 0.0
+        for c in range(3):
+            d = spots[0, _POINT, c] - spots[1, _POINT, c]
+            bend1 += d * spots[0, _BEND, c]
+            bend2 -= d * spots[1, _BEND, c]
+            for a in range(2):
+                slopes[a, c], slopes[2 + a, c] = spots[0, _ALONG + a, c], -spots[1, _ALONG + a, c]
+        for a in range(4):
+            old[a] = spots[a // 2, _AT, a % 2]
+            grad[a] = 0.0
+            for c in range(3):
+                grad[a] += slopes[a, c] * (spots[0, _POINT, c] - spots[1, _POINT, c])
+            for b in range(4):
+                hess[a, b] = (
+                    slopes[a, 0] * slopes[b, 0]
+                    + slopes[a, 1] * slopes[b, 1]
+                    + slopes[a, 2] * slopes[b, 2]
+                )
+        moving = 0.0
+        for a in range(4):
+            scale = slopes[a, 0] ** 2 + slopes[a, 1] ** 2 + slopes[a, 2] ** 2
+            bend = bend1 if a == 0 else bend2 if a == 2 else 0.0
+            if scale <= 0.0 or (old[a] <= 0.0 and grad[a] > 0.0) or (old[a] >= 1.0 and grad[a] < 0.0):
+                for b in range(4):
+                    hess[a, b] = hess[b, a] = 0.0
+                hess[a, a], grad[a] = 1.0, 0.0
+            else:
+                hess[a, a] += (damping + 1e-9) * scale + (bend if scale + bend > 0.1 * scale else 0.0)
+                moving = max(moving, abs(grad[a]) / math.sqrt(scale))
+        if moving <= 1e-9 * value:
+            break
+        _solve(hess, grad)
+        for a in range(4):
+            spots[a // 2, _AT, a % 2] = min(max(old[a] - grad[a], 0.0), 1.0)
+    _look(one, i, edge, spots[0])
+    _look(two, j, edge, spots[1])
+    return _between(spots)
+
+
+@njit(cache=True)
+def _rests(hulls, i, spot, other, value):  # type: ignore[no-untyped-def]
+    """Whether the distance to the other spot is least along the wire at this one, or would only fall beyond an end."""
+    if hulls.facts[KIND] == FACES or value < 1e-12:
+        return True
+    pace = slope = bend = 0.0
+    for c in range(3):
+        d = spot[_POINT, c] - other[_POINT, c]
+        pace += spot[_ALONG, c] ** 2
+        slope += d * spot[_ALONG, c]
+        bend += d * spot[_BEND, c]
+    slope /= max(math.sqrt(pace) * value, 1e-300)
+    s = spot[_AT, 0]
+    if s <= 0.0 and hulls.pieces[i, STOP_LOW] > 0 and slope >= 0.0:
+        return True
+    if s >= 1.0 and hulls.pieces[i, STOP_HIGH] > 0 and slope <= 0.0:
+        return True
+    return abs(slope) <= _CRITICAL and pace + bend > -1e-6 * pace
+
+
+@njit(cache=True)
+def _solve(a, b):  # type: ignore[no-untyped-def]
+    """b := a⁻¹ b for a (4, 4), by elimination with pivots."""
+    n = len(b)
+    for k in range(n):
+        best = k
+        for r in range(k + 1, n):
+            if abs(a[r, k]) > abs(a[best, k]):
+                best = r
+        if abs(a[best, k]) < 1e-300:
+            continue
+        for c in range(n):
+            a[k, c], a[best, c] = a[best, c], a[k, c]
+        b[k], b[best] = b[best], b[k]
+        for r in range(k + 1, n):
+            f = a[r, k] / a[k, k]
+            for c in range(k, n):
+                a[r, c] -= f * a[k, c]
+            b[r] -= f * b[k]
+    for k in range(n - 1, -1, -1):
+        if abs(a[k, k]) < 1e-300:
+            b[k] = 0.0
+            continue
+        for c in range(k + 1, n):
+            b[k] -= a[k, c] * b[c]
+        b[k] /= a[k, k]
+
+
+@njit(cache=True)
+def _turned_at(hulls, i, s):  # type: ignore[no-untyped-def]
+    return hulls.pieces[i, TURNED_LOW] + s * (
+        hulls.pieces[i, TURNED_HIGH] - hulls.pieces[i, TURNED_LOW]
+    )
+
+
+@njit(cache=True)
+def _strangers(one, i, s1, two, j, s2):  # type: ignore[no-untyped-def]
+    a, b = _turned_at(one, i, s1), _turned_at(two, j, s2)
+    return not neighbours(a, a, b, b, one.facts[WHOLE])
+
+
+@njit(cache=True)
+def _measured(one, i, two, j, nodes, spans, columns1, columns2, same, work, found):  # type: ignore[no-untyped-def]
+    """The gap of two actual spots near the nearest corners of two nodes, ∞ where it does not count; the spots to found (8,):
+    piece, edge and shares of both."""
+    edge, spots, pick, share = work[3], work[4], work[5], work[6]
+    _start(one, nodes[:2], spans[:4], columns1, work[0], pick[0], share, spots[0])
+    _start(two, nodes[2:], spans[4:], columns2, work[1], pick[1], share, spots[1])
+    value = _nearest_spots(one, i, two, j, edge, spots)
+    if same:
+        if not _strangers(one, i, spots[0, _AT, 0], two, j, spots[1, _AT, 0]):
+            return np.inf
+        if not (
+            _rests(one, i, spots[0], spots[1], value) and _rests(two, j, spots[1], spots[0], value)
+        ):
+            return np.inf
+    for side in range(2):
+        found[4 * side] = j if side else i
+        found[4 * side + 1] = spots[side, _AT, 2]
+        found[4 * side + 2], found[4 * side + 3] = spots[side, _AT, 0], spots[side, _AT, 1]
+    return value - one.facts[RADIUS] - two.facts[RADIUS]
+
+
+@njit(cache=True)
+def _probed(one, i, node, span, two, j, same, work):  # type: ignore[no-untyped-def]
+    """How deep the middle of a node of piece i is inside piece j of the other body; −∞ where it is not near it, or where
+    that is not sure."""
+    edge, spots = work[3], work[4]
+    spot = spots[0]
+    spot[_AT, 0], spot[_AT, 1] = 0.5 * (span[0] + span[1]), 0.5 * (span[2] + span[3])
+    spot[_AT, 2] = (node[0] + node[1] - 1) // 2
+    if one.facts[KIND] == FACES:
+        for c in range(3):
+            spot[_POINT, c] = one.frame[i, :, c].mean()
+    else:
+        _look(one, i, edge, spot)
+    depth, t = depth_in(two, j, spot[_POINT, :3], 0.0, spots[1])
+    if one.facts[KIND] == TUBE:
+        depth += one.facts[RADIUS]
+    if depth <= two.facts[CHORD] + one.facts[MARGIN] + two.facts[MARGIN]:
+        return -np.inf
+    if same and not _strangers(one, i, spot[_AT, 0], two, j, min(max(t, 0.0), 1.0)):
+        return -np.inf
+    return depth
+
+
+@njit(cache=True)
+def _refined(one, i, two, j, same, best, asked, most, work, found):  # type: ignore[no-untyped-def]
+    """The gap of a pair of pieces, halved for as long as it could be below `best` by more than the width that is allowed, or
+    until `most` nodes are seen. Returns the best gap known, a bound below all gaps that were dropped, and the nodes seen."""
+    nodes, spans = np.empty((_STACK, 4), dtype=np.int64), np.empty((_STACK, 8))
+    node, span, trial = np.empty(4, dtype=np.int64), np.empty(8), np.empty(8)
+    nodes[0, 0], nodes[0, 1], nodes[0, 2], nodes[0, 3] = 0, len(one.edges) - 1, 0, len(two.edges) - 1
+    for k in range(8):
+        spans[0, k] = k % 2
+    top, seen, bound = 1, 0, np.inf
+    margin, radii = one.facts[MARGIN] + two.facts[MARGIN], one.facts[RADIUS] + two.facts[RADIUS]
+    while top > 0:
+        top -= 1
+        node[:], span[:] = nodes[top], spans[top]
+        seen += 1
+        if same and neighbours(
+            _turned_at(one, i, span[0]), _turned_at(one, i, span[1]), _turned_at(two, j, span[4]), _turned_at(two, j, span[5]),
+            one.facts[WHOLE],
+        ):  # fmt: skip
+            continue
+        count1 = control_points(one, i, node[:2], span[:4], work[2], work[3], work[0])
+        count2 = control_points(two, j, node[2:], span[4:], work[2], work[3], work[1])
+        columns1, columns2 = columns_of(one, node[0], node[1]), columns_of(two, node[2], node[3])
+        enough = best - width_at(best, asked)
+        least = separation(
+            work[0], count1, work[1], count2, enough + radii + margin, work[5][0], work[5][1], work[6]
+        )
+        least -= radii + margin
+        if least >= enough:
+            bound = min(bound, least)
+            continue
+        if same and one.facts[KIND] != FACES and _no_minimum(
+            work[0], count1, columns1, work[1], count2,
+            one.pieces[i, STOP_LOW] > 0 and span[0] <= 0.0, one.pieces[i, STOP_HIGH] > 0 and span[1] >= 1.0,
+        ):  # fmt: skip
+            continue
+        if same and two.facts[KIND] != FACES and _no_minimum(
+            work[1], count2, columns2, work[0], count1,
+            two.pieces[j, STOP_LOW] > 0 and span[4] <= 0.0, two.pieces[j, STOP_HIGH] > 0 and span[5] >= 1.0,
+        ):  # fmt: skip
+            continue
+        if best - least > _PROMISING * width_at(best, asked) or seen % _OFTEN == 0:
+            value = _measured(one, i, two, j, node, span, columns1, columns2, same, work, trial)
+            if value < best:
+                best = value
+                found[:] = trial
+        if least <= 0.0:
+            depth = _probed(one, i, node[:2], span[:4], two, j, same, work)
+            if depth == -np.inf:
+                depth = _probed(two, j, node[2:], span[4:], one, i, same, work)
+            if -depth < best:
+                best = -depth
+                found[0], found[1], found[2] = i, -2.0, 0.5 * (span[0] + span[1])
+                found[4], found[5], found[6] = j, -2.0, 0.5 * (span[4] + span[5])
+        along1, along2 = curved(work[0], count1, columns1), curved(work[1], count2, columns2)
+        around1 = spread(one, i, node[:2], span[:4], work[0], columns1)
+        around2 = spread(two, j, node[2:], span[4:], work[1], columns2)
+        largest = max(max(along1, along2), max(around1, around2))
+        resolved = largest <= 1e-3 * margin + 1e-13
+        if least >= best - width_at(best, asked) or resolved or seen >= most or top > _STACK - 4:
+            bound = min(bound, least)
+            continue
+        for half in range(2):
+            nodes[top], spans[top] = node, span
+            if largest == along1:
+                spans[top, 1 - half] = 0.5 * (span[0] + span[1])
+            elif largest == along2:
+                spans[top, 5 - half] = 0.5 * (span[4] + span[5])
+            elif largest == around1:
+                _halve(nodes[top], spans[top], 0, half)
+            else:
+                _halve(nodes[top], spans[top], 2, half)
+            top += 1
+    return best, bound, seen
+
+
+@njit(cache=True)
+def _halve(node, span, at, half):  # type: ignore[no-untyped-def]
+    """Half the edges of a node, or half of its one edge."""
+    e, f = node[at], node[at + 1]
+    if f > e + 1:
+        node[at + 1 - half] = (e + f) // 2
+    else:
+        span[2 * at + 3 - half] = 0.5 * (span[2 * at + 2] + span[2 * at + 3])
+
+
+@njit(cache=True)
+def _passed_over(one, a, two, b, same, which):  # type: ignore[no-untyped-def]
+    """Whether a pair of tree nodes has nothing that counts."""
+    p, q = one.tree[a], two.tree[b]
+    if (which == LOOSE and (p[ALL] > 0 or q[ALL] > 0)) or (
+        which == TOUCHING and p[SOME] == 0 and q[SOME] == 0
+    ):
+        return True
+    if not same:
+        return False
+    if neighbours(p[RANGE], p[RANGE + 1], q[RANGE], q[RANGE + 1], one.facts[WHOLE]):
+        return True
+    return (one.facts[KIND] != FACES and _slides(p, q)) or (two.facts[KIND] != FACES and _slides(q, p))
+
+
+@njit(cache=True)
+def search(one, two, same, alike, which, best, asked, most):  # type: ignore[no-untyped-def]
+    """The least gap of two bodies, or of one to itself, below `best`: the best known, a bound below which there is none, the
+    spots (8,), and how many nodes were seen, of `most`. `same` where both belong to one wire, `alike` where they are the same
+    pieces; `which` tells whether places count that are meant to touch; `asked` as in width_at."""
+    work = workspace(one, two)
+    found, pair = np.full(8, np.nan), np.full(8, np.nan)
+    bound, seen = np.inf, 0
+    stack, far = np.empty((_STACK, 2), dtype=np.int64), np.empty(_STACK)
+    leaves1, leaves2 = int(one.facts[LEAVES]), int(two.facts[LEAVES])
+    margin = one.facts[MARGIN] + two.facts[MARGIN]
+    top = _pushed(one, two, 1, 1, stack, far, 0)
+    while top > 0:
+        top -= 1
+        a, b = stack[top, 0], stack[top, 1]
+        itself = alike and a == b
+        if far[top] - margin >= best - width_at(best, asked):
+            bound = min(bound, far[top] - margin)
+            continue
+        if not itself and _passed_over(one, a, two, b, same, which):
+            continue
+        seen += 1
+        if seen > most:
+            bound = min(bound, far[top] - margin - one.facts[RADIUS] - two.facts[RADIUS])
+            continue
+        leaf1, leaf2 = a >= leaves1, b >= leaves2
+        if leaf1 and leaf2:
+            if itself:
+                continue
+            best, low, nodes = _refined(
+                one, a - leaves1, two, b - leaves2, same, best, asked, most - seen, work, pair
+            )
+            seen += nodes
+            bound = min(bound, low)
+            if not np.isnan(pair[0]):
+                found[:] = pair
+                pair[0] = np.nan
+            continue
+        first = top
+        if itself:
+            top = _pushed(one, two, 2 * a, 2 * a, stack, far, top)
+            top = _pushed(one, two, 2 * a + 1, 2 * a + 1, stack, far, top)
+            top = _pushed(one, two, 2 * a, 2 * a + 1, stack, far, top)
+        elif leaf2 or (not leaf1 and _size(one.tree[a]) >= _size(two.tree[b])):
+            top = _pushed(one, two, 2 * a, b, stack, far, top)
+            top = _pushed(one, two, 2 * a + 1, b, stack, far, top)
+        else:
+            top = _pushed(one, two, a, 2 * b, stack, far, top)
+            top = _pushed(one, two, a, 2 * b + 1, stack, far, top)
+        if top - first == 2 and far[top - 1] > far[top - 2]:
+            far[top - 1], far[top - 2] = far[top - 2], far[top - 1]
+            for c in range(2):
+                stack[top - 1, c], stack[top - 2, c] = stack[top - 2, c], stack[top - 1, c]
+    return best, bound, found, seen
+
+
+@njit(cache=True)
+def _size(node):  # type: ignore[no-untyped-def]
+    return node[BOX + 3] - node[BOX] + node[BOX + 4] - node[BOX + 1] + node[BOX + 5] - node[BOX + 2]
+
+
+@njit(cache=True)
+def _pushed(one, two, a, b, stack, far, top):  # type: ignore[no-untyped-def]
+    if one.tree[a, BOX] > one.tree[a, BOX + 3] or two.tree[b, BOX] > two.tree[b, BOX + 3]:
+        return top
+    stack[top, 0], stack[top, 1] = a, b
+    far[top] = box_distance(one.tree[a], two.tree[b])
+    return top + 1
+
+
+@njit(cache=True)
+def polished(one, i, two, j, same, best, width, most):  # type: ignore[no-untyped-def]
+    """The gap of one pair of pieces to `width` mm, or as near as `most` nodes tell, and its spots (8,); `best` and NaN where
+    it is not less."""
+    found = np.full(8, np.nan)
+    best, _, _ = _refined(
+        one,
+        i,
+        two,
+        j,
+        same,
+        best,
+        np.array([width, width, 0.0, -1e300]),
+        most,
+        workspace(one, two),
+        found,
+    )
+    return best, found
+
+
+@njit(cache=True)
+def deepest_in(hulls, point):  # type: ignore[no-untyped-def]
+    """How deep a place (3,) is inside a body; negative or −∞ outside."""
+    spot = np.zeros((10, max(hulls.frame.shape[2], 9)))
+    leaves, deepest = int(hulls.facts[LEAVES]), -np.inf
+    stack = np.empty(_STACK, dtype=np.int64)
+    stack[0], top = 1, 1
+    while top > 0:
+        top -= 1
+        a = stack[top]
+        node = hulls.tree[a]
+        beyond = False
+        for c in range(3):
+            beyond = beyond or point[c] < node[BOX + c] or point[c] > node[BOX + 3 + c]
+        if beyond:
+            continue
+        if a >= leaves:
+            deepest = max(deepest, depth_in(hulls, a - leaves, point, 1e-9, spot)[0])
+            continue
+        stack[top], stack[top + 1] = 2 * a, 2 * a + 1
+        top += 2
+    return deepest
+
+
+@njit(cache=True)
+def along(one, two, same, alike, which, every, gaps, spots, most):  # type: ignore[no-untyped-def]
+    """For each `every`th piece of one the gap to the other body, or to strangers of its own, where it is below what `gaps` (n,)
+    holds: of places found on each pair of pieces near enough, so never less than it is; the places to `spots` (n, 8). `most`
+    nodes are seen for each piece."""
+    work = workspace(one, two)
+    stack, far = np.empty((_STACK, 2), dtype=np.int64), np.empty(_STACK)
+    node, span, found = np.empty(4, dtype=np.int64), np.empty(8), np.empty(8)
+    node[0], node[1], node[2], node[3] = 0, len(one.edges) - 1, 0, len(two.edges) - 1
+    for k in range(8):
+        span[k] = k % 2
+    leaves1, leaves2 = int(one.facts[LEAVES]), int(two.facts[LEAVES])
+    last = -1
+    for i in range(0, len(one.frame), every):
+        top = _pushed(one, two, leaves1 + i, 1, stack, far, 0)
+        if 0 <= last < len(two.frame) - every:
+            top = _pushed(one, two, leaves1 + i, leaves2 + last + every, stack, far, top)
+        seen, last = 0, -1
+        while top > 0 and seen < most:
+            top -= 1
+            b = stack[top, 1]
+            if (
+                far[top] >= 0.99 * gaps[i]
+                or (alike and leaves1 + i == b)
+                or _passed_over(one, leaves1 + i, two, b, same, which)
+            ):
+                continue
+            seen += 1
+            if b < leaves2:
+                top = _pushed(one, two, leaves1 + i, 2 * b, stack, far, top)
+                top = _pushed(one, two, leaves1 + i, 2 * b + 1, stack, far, top)
+                if top > 1 and far[top - 1] > far[top - 2]:
+                    far[top - 1], far[top - 2] = far[top - 2], far[top - 1]
+                    stack[top - 1, 1], stack[top - 2, 1] = stack[top - 2, 1], stack[top - 1, 1]
+                continue
+            value = _at_once(one, i, two, b - leaves2, node, span, same, gaps[i], work, found)
+            if value < gaps[i]:
+                gaps[i], last = value, b - leaves2
+                spots[i] = found
+
+
+@njit(cache=True)
+def _at_once(one, i, two, j, node, span, same, best, work, found):  # type: ignore[no-untyped-def]
+    """The gap of a pair of pieces as far as one look tells, ∞ where it is above `best` or does not count."""
+    radii = one.facts[RADIUS] + two.facts[RADIUS]
+    count1 = control_points(one, i, node[:2], span[:4], work[2], work[3], work[0])
+    count2 = control_points(two, j, node[2:], span[4:], work[2], work[3], work[1])
+    least = (
+        separation(
+            work[0], count1, work[1], count2, 0.99 * best + radii, work[5][0], work[5][1], work[6]
+        )
+        - radii
+    )
+    if least >= 0.99 * best:
+        return np.inf
+    value = _measured(
+        one,
+        i,
+        two,
+        j,
+        node,
+        span,
+        columns_of(one, node[0], node[1]),
+        columns_of(two, node[2], node[3]),
+        same,
+        work,
+        found,
+    )
+    if least <= 0.0:
+        depth = max(_deepest(one, i, two, j, same, work), _deepest(two, j, one, i, same, work))
+        if -depth < value:
+            value = -depth
+            found[0], found[1], found[2], found[4], found[5], found[6] = i, -2.0, 0.5, j, -2.0, 0.5
+    return value
+
+
+@njit(cache=True)
+def _deepest(one, i, two, j, same, work):  # type: ignore[no-untyped-def]
+    """How deep corners of the section in the middle of piece i are in piece j; −∞ where none is."""
+    deepest = -np.inf
+    edges = len(one.edges) - 1
+    node, span = np.empty(2, dtype=np.int64), np.array([0.0, 1.0, 0.0, 0.0])
+    for e in range(0, edges, max(1, edges // 16)):
+        node[0], node[1] = e, e + 1
+        deepest = max(deepest, _probed(one, i, node, span, two, j, same, work))
+    return deepest
