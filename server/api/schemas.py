@@ -43,8 +43,9 @@ class ConflictOut(Problems):
 
 class RemedyOut(Schema):
     input: str
-    value: float | str | dict[str, Any]
+    value: float | str | list[float] | dict[str, Any]
     text: str
+    cost: str = ""
 
 
 class CheckOut(Schema):

@@ -128,11 +128,9 @@ def report_on(part: AnyPart, with_remedies: bool = True, seconds: float = math.i
         return Report(part, threaded_figures(part, air), tuple(checks), NO_LANE, searched)
     try:
         gaps = part_gaps(part)
+        return Report(part, measured(part), tuple(checks), gaps.lane, searched, gaps.interval)
     except Exception:
-        return Report(
-            part, figures_of(part, None, min_bend_radius(part.sweep)), tuple(checks), NO_LANE, searched
-        )
-    return Report(part, measured(part), tuple(checks), gaps.lane, searched, gaps.interval)
+        return Report(part, dict.fromkeys(WHY), tuple(checks), NO_LANE, searched)
 
 
 def measured(part: Part) -> dict[str, float | None]:

@@ -21,11 +21,12 @@ WHOLE: Window = (0.0, 1.0)
 
 @dataclass(frozen=True)
 class Remedy:
-    """The nearest value of one input that makes a check clear, in the recipe's units."""
+    """The nearest value of one input that makes a check clear, in the recipe's units, and what it costs."""
 
     input: str
-    value: float | str | dict[str, Any]
+    value: float | str | list[float] | dict[str, Any]
     text: str = ""
+    cost: str = ""
 
 
 @dataclass(frozen=True)
@@ -74,7 +75,7 @@ class Check:
             "where": [list(span) for span in self.where],
             "points": [list(point) for point in self.points],
             "why": self.why,
-            "remedies": [{"input": r.input, "value": r.value, "text": r.text} for r in self.remedies],
+            "remedies": [vars(remedy) for remedy in self.remedies],
         }
 
 

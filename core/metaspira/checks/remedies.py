@@ -1,7 +1,9 @@
 """Remedies: the nearest value of one input that makes a check clear, found by search on that input.
 
 The search looks at the check alone, on long coils only around the worst place; each value found is then
-tried on the whole part, and dropped where the check is not clear or another check has become worse.
+tried on the whole part, and dropped where the check is not clear or another check has become worse. An input is a cure only
+where the check answers to it: one that does nothing until it takes the place of the trouble away is none. What changes the part
+least comes first; what would leave less than half of it, or more than double it, is offered only where nothing else is found.
 """
 
 from __future__ import annotations
@@ -9,15 +11,20 @@ from __future__ import annotations
 import math
 import time
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any
 
+import numpy as np
+
 from metaspira.checks.check import WHOLE, Check, Remedy, Window, worst
 from metaspira.checks.expected import PREFIX
+from metaspira.checks.gaps import part_gaps
+from metaspira.gaps.bends import least_stretch
 from metaspira.materials import MATERIALS
-from metaspira.numbers.fields import Quantity
-from metaspira.part import AnyPart, make_part, part_of
+from metaspira.numbers.jets import Array
+from metaspira.part import AnyPart, Body, Part, make_part, part_of
+from metaspira.paths.points import Points
 from metaspira.problems import RecipeError, pointer
 from metaspira.recipe.fields import Parts, number_fields, replaced
 from metaspira.recipe.resolving import in_typed_units
@@ -35,6 +42,8 @@ _INPUTS = {
         "/path/radius",
         "/path/corner_radius",
         "/path/legs",
+        "/path/around/diameter",
+        "/path/around/radius",
         "/section",
         "/along/size",
         "/strands/radius",
@@ -51,6 +60,10 @@ _INPUTS = {
         "/path/end_diameter",
         "/path/radius",
         "/path/diameter",
+        "/path/around/pitch",
+        "/path/around/turns",
+        "/path/around/diameter",
+        "/wires",
     ),
     "clearance": (
         "/path/pitch",
@@ -61,6 +74,9 @@ _INPUTS = {
         "/strands/lay",
         "/strands/radius",
         "/section",
+        "/path/around/pitch",
+        "/path/around/diameter",
+        "/wires",
         "/fit",
     ),
     "reference": (
@@ -120,20 +136,42 @@ _INPUTS = {
 }
 _SHAPING = ("/section", "/path", "/along", "/strands", "/wires", "/use", "/thread", "/host")
 _NEVER = ("rides_at", "at", "turn", "holes", "paint")
-_BUDGET = 100
-_SMALL_BUDGET = 36
-_LEAST_BUDGET = 10
+_BUDGET = 400
+_SMALL_BUDGET = 160
+_LEAST_BUDGET = 40
 _MOST = 4
 _FURTHEST = 2.0
 _AIMED_STEPS = 8
+_HALVINGS = 24
 _LONG = 6
+_STEP = 2e-3
+_ANSWERS = 1e-2
+_NEAR = 5e-4
+_ROUNDING = 3e-3
+_DRASTIC = 2.0
+_SAID = 5e-4
+_FARTHER = (1.0, 1.02, 1.06)
+_POINT_CHECKS = ("bend", "self-contact", "clearance", "reference")
 
 
 @dataclass(frozen=True)
 class _Input:
+    """One number that can be turned: where it stands, its value, how large it is, and what is written there, and said, for
+    another value."""
+
     parts: Parts
-    quantity: Quantity
     value: float
+    scale: float
+    put: Callable[[float], Any]
+    words: Callable[[float], str]
+    unit: str = ""
+
+
+@dataclass(frozen=True)
+class _Found:
+    remedy: Remedy
+    cost: float
+    drastic: bool = False
 
 
 def remedies_for(
@@ -144,7 +182,7 @@ def remedies_for(
     window = _window(part, check)
     budget = _Budget(_budget(part), until)
     verdict_before = {other.id: other.verdict for other in run_all(part)}
-    found: list[tuple[float, Remedy]] = []
+    found: list[_Found] = []
 
     def clears(remedied: AnyPart) -> bool:
         for after in run_all(remedied):
@@ -160,29 +198,69 @@ def remedies_for(
             break
         remedied = _with_stance(part, stance)
         if remedied is not None and clears(remedied):
-            found.append((0.0, _stance_remedy(part, stance)))
+            found.append(_costed(part, remedied, _stance_remedy(part, stance)))
             break
     for name in MATERIALS if check.id == f"{PREFIX}mass" else ():
         remedied = _with(part, ("material",), name)
         margin = -math.inf if remedied is None else check_of(remedied, window).margin
         if remedied is not None and margin >= 0 and clears(remedied):
             words = f"material {MATERIALS[name].name.lower()}"
-            found.append((margin, Remedy("/material", name, words)))
+            found.append(_costed(part, remedied, Remedy("/material", name, words)))
     search = _aimed if check.id.startswith(PREFIX) else _search
-    for field in _inputs(part, check.id):
-        if budget.spent or len(found) > _MOST:
+    for field in _inputs(part, check):
+        if budget.spent or sum(not one.drastic for one in found) > _MOST:
             break
         value = search(part, field, window, check_of, budget)
         if value is None or budget.late:
             continue
-        remedied = _with(part, field.parts, value)
-        if remedied is None or not clears(remedied):
-            continue
-        change = abs(value - field.value) / max(abs(field.value), 1e-9)
-        text = f"{field_words(field.parts)} {value:g}{unit_words(field.quantity, part.typed.unit)}"
-        found.append((change, Remedy(pointer(field.parts), value, text)))
-    found.sort(key=lambda item: item[0])
-    return tuple(remedy for _, remedy in found[:_MOST])
+        for farther in _FARTHER:
+            tried = field.value + farther * (value - field.value)
+            tried = value if farther == 1.0 else float(f"{tried:.4g}")
+            remedied = _with(part, field.parts, field.put(tried))
+            if remedied is not None and clears(remedied):
+                text = f"{field.words(tried)}{field.unit}"
+                remedy = Remedy(pointer(field.parts), field.put(tried), text)
+                found.append(_costed(part, remedied, remedy, field, tried))
+                break
+    kind = [one for one in found if not one.drastic] or [
+        replace(
+            one,
+            remedy=replace(
+                one.remedy, cost=f"a large change, nothing smaller was found; {one.remedy.cost}"
+            ),
+        )
+        for one in sorted(found, key=lambda one: one.cost)[:1]
+    ]
+    return tuple(one.remedy for one in sorted(kind, key=lambda one: one.cost)[:_MOST])
+
+
+def _costed(
+    part: AnyPart, remedied: AnyPart, remedy: Remedy, field: _Input | None = None, value: float = 0.0
+) -> _Found:
+    """A remedy with what it costs in words, and how large a change it is."""
+    before, after = _sizes(part), _sizes(remedied)
+    changes = {name: after[name] / size - 1 for name, size in before.items() if size > 0}
+    told = [f"{name} {100 * change:+.2g} %" for name, change in changes.items() if abs(change) >= _SAID]
+    turned = 0.0 if field is None else abs(value - field.value) / max(abs(field.value), field.scale)
+    shrunk = (
+        field is not None
+        and field.value > 0
+        and not 1 / _DRASTIC <= value / field.value <= 1.5 * _DRASTIC
+    )
+    drastic = shrunk or any(not 1 / _DRASTIC <= 1 + change <= _DRASTIC for change in changes.values())
+    instead = "" if field is None or field.value == 0 else f"for {field.value:.4g}: "
+    cost = instead + (", ".join(told) or "mass and size stay")
+    return _Found(replace(remedy, cost=cost), sum(map(abs, changes.values())) + 0.1 * turned, drastic)
+
+
+def _sizes(part: AnyPart) -> dict[str, float]:
+    """What a change of a part is told by."""
+    mass = {"mass": part.volume}
+    if isinstance(part, ThreadedPart):
+        return mass
+    box = part.extents
+    length = sum(body.sweep.wire_length for body in part.bodies)
+    return {**mass, "wire": length, "outside diameter": 2 * box.outside_radius, "height": box.height}
 
 
 def _budget(part: AnyPart) -> int:
@@ -194,16 +272,62 @@ def _budget(part: AnyPart) -> int:
     return _BUDGET if part.sweep.is_tube else _SMALL_BUDGET
 
 
-def _inputs(part: AnyPart, check_id: str) -> Iterator[_Input]:
-    """The numbers that may cure a check, in the order of _INPUTS."""
+def _inputs(part: AnyPart, check: Check) -> Iterator[_Input]:
+    """The inputs that may cure a check, in the order of _INPUTS; points of a path at last."""
     resolved = {parts: value for parts, _, value in number_fields(part.recipe)}
     typed = list(number_fields(part.typed))
-    for name in _SHAPING if check_id.startswith(PREFIX) else _INPUTS.get(check_id, ()):
+    for name in _SHAPING if check.id.startswith(PREFIX) else _INPUTS.get(check.id, ()):
         for parts, quantity, _ in typed:
             wanted = f"{pointer(parts)}/".startswith(f"{name}/")
             if wanted and quantity.kind != "count" and not any(word in parts for word in _NEVER):
                 value = in_typed_units(resolved[parts], quantity, part.typed.unit)
-                yield _Input(parts, quantity, value)
+                words = field_words(parts)
+                yield _Input(
+                    parts, value, max(abs(value), 1e-2), lambda v: v, lambda v, words=words: f"{words} {v:g}",  # type: ignore[misc]
+                    unit_words(quantity, part.typed.unit),
+                )  # fmt: skip
+    if isinstance(part, Part) and isinstance(part.recipe.path, Points) and check.id in _POINT_CHECKS:
+        yield from _points(part, check)
+
+
+def _points(part: Part, check: Check) -> Iterator[_Input]:
+    """The points of a path nearest to the trouble, moved along the line on which that goes away."""
+    points = np.array(part.recipe.path.points, dtype=float)
+    least = part_gaps(part).least
+    if check.id in ("self-contact", "clearance") and least is not None:
+        places = np.array(least.gap.at)
+        at = [
+            body.sweep.path.derivatives(places[k : k + 1], 0)[0][0]
+            for k, body in enumerate(_ends_of(part, least.of))
+        ]
+        lines = [(at[0], at[0] - at[1]), (at[1], at[0] - at[1])]
+    else:
+        place = np.array([sum(check.where[0]) / 2 if check.where else least_stretch(part.sweep)[1]])
+        here = part.path.at(place)
+        lines = [(here.position[0], here.curvature[0])]
+    for where, line in lines:
+        size = float(np.linalg.norm(line))
+        if size < 1e-12:
+            continue
+        line = line / size / part.length_unit
+        nearest = int(np.argmin(np.linalg.norm(points - where, axis=1)))
+        start = points[nearest] / part.length_unit
+
+        def put(v: float, start: Array = start, line: Array = line) -> list[float]:
+            return [round(float(c), 4) for c in start + v * line]
+
+        def words(
+            v: float, number: int = nearest + 1, put: Callable[[float], list[float]] = put
+        ) -> str:
+            x, y, z = put(v)
+            return f"point {number} to ({x:g}, {y:g}, {z:g}), {abs(v):.3g} mm away"
+
+        yield _Input(("path", "points", nearest), 0.0, part.sweep.section.reach(), put, words)
+
+
+def _ends_of(part: Part, names: tuple[str, ...]) -> list[Body]:
+    named = {body.name: body for body in part.bodies}
+    return [named[names[0]], named[names[-1]]]
 
 
 def _stances(part: AnyPart, check_id: str) -> tuple[str, ...]:
@@ -245,7 +369,8 @@ class _Budget:
 def _search(
     part: AnyPart, field: _Input, window: Window, check_of: CheckOf, budget: _Budget
 ) -> float | None:
-    """The value nearest to the present one, rounded, at which the margin is not negative.
+    """The value nearest to the present one, rounded, at which the margin is not negative; None where the margin does not
+    answer to the input.
 
     Steps by the secant, a little beyond its zero, in the direction in which the margin grows.
     """
@@ -256,31 +381,30 @@ def _search(
             if budget.late:
                 return -math.inf
             budget.left -= 1
-            changed = _with(part, field.parts, value)
+            changed = _with(part, field.parts, field.put(value))
             known[value] = -math.inf if changed is None else check_of(changed, window).margin
         return known[value]
 
-    start = field.value
-    scale = max(abs(start), 1e-2)
-    slope = (at(start + 0.002 * scale) - at(start)) / (0.002 * scale)
-    if not math.isfinite(slope):
-        slope = (at(start) - at(start - 0.002 * scale)) / (0.002 * scale)
-    if at(start) >= 0 or not math.isfinite(slope):
+    start, scale = field.value, field.scale
+    if at(start) >= 0 or not math.isfinite(at(start)):
         return None
-    flat = abs(slope) * scale < 1e-2 * abs(at(start))
-    if flat:
-        trials = [start + sign * share * scale for share in (0.1, 0.4, 0.8, 1.0) for sign in (1, -1)]
-    else:
-        needed = min(1.02 * abs(at(start) / slope), _FURTHEST * scale)
-        steps = [min(needed * growth, _FURTHEST * scale) for growth in (1.0, 1.6, 2.6, 4.2)]
-        trials = [start + math.copysign(step, slope) for step in steps]
+    slope = 0.0
+    for share in (_STEP, -_STEP, 0.1, -0.1):
+        rise = at(start + share * scale) - at(start)
+        if math.isfinite(rise) and abs(rise) > _ANSWERS * abs(share * at(start)):
+            slope = rise / (share * scale)
+            break
+    if slope == 0.0:
+        return None
+    needed = min(1.02 * abs(at(start) / slope), _FURTHEST * scale)
     bad = start
-    for trial in trials:
+    for growth in (1.0, 1.6, 2.6, 4.2, 6.8):
+        trial = start + math.copysign(min(needed * growth, _FURTHEST * scale), slope)
         if start > 0 and trial <= 0:
-            continue
+            trial = 0.5 * (bad if bad > 0 else start)
         if at(trial) >= 0:
-            return _rounded(bad, trial, at)
-        bad = start if flat else trial
+            return _rounded(start, bad, trial, at)
+        bad = trial
     return None
 
 
@@ -290,7 +414,7 @@ def _aimed(
     """The value at which a figure is what is expected of it, by the secant, in as few digits as keep it within."""
 
     def at(value: float) -> tuple[float, bool]:
-        changed = None if budget.spent else _with(part, field.parts, value)
+        changed = None if budget.spent else _with(part, field.parts, field.put(value))
         budget.left -= 1
         if changed is None:
             return math.nan, False
@@ -315,34 +439,38 @@ def _aimed(
     return next((value for value in digits if at(value)[1]), new)
 
 
-def _rounded(bad: float, good: float, at: Callable[[float], float]) -> float | None:
-    """The first clear value between `bad` and `good`, in as few digits as keep it near."""
-    for _ in range(12):
-        if abs(good - bad) < 1e-3 * abs(good) or at(good) < 1e-4 * abs(at(bad)):
+def _rounded(start: float, bad: float, good: float, at: Callable[[float], float]) -> float:
+    """The clear value nearest to `bad`, in as few digits as keep it near."""
+    for step in range(_HALVINGS):
+        if abs(good - bad) < _NEAR * max(abs(good), abs(good - start)):
             break
         low, high = at(bad), at(good)
-        share = low / (low - high) if math.isfinite(low) else 0.5
-        middle = bad + min(max(1.01 * share, 0.05), 0.95) * (good - bad)
+        share = low / (low - high) if math.isfinite(low) and step % 2 == 0 else 0.5
+        middle = bad + min(max(1.01 * share, 0.02), 0.98) * (good - bad)
         if at(middle) >= 0:
             good = middle
         else:
             bad = middle
-    digits = 2 - math.floor(math.log10(max(abs(good), 1e-9)))
+    digits = 1 - math.floor(math.log10(max(abs(good), 1e-9)))
     towards = math.ceil if good > bad else math.floor
-    for extra in (0, 1, 2):
+    for extra in range(5):
         grid = 10.0 ** (digits + extra)
         value = float(f"{towards(good * grid) / grid:.12g}")
-        if at(value) >= 0:
+        if abs(value - good) <= _ROUNDING * max(abs(good), 1e-9) and at(value) >= 0:
             return value
     return good
 
 
 @lru_cache(maxsize=64)
-def _with(part: AnyPart, parts: Parts, value: float | str) -> AnyPart | None:
+def _with_value(part: AnyPart, parts: Parts, value: Any) -> AnyPart | None:
     try:
         return make_part(replaced(part.typed, parts, value))
     except RecipeError:
         return None
+
+
+def _with(part: AnyPart, parts: Parts, value: Any) -> AnyPart | None:
+    return _with_value(part, parts, tuple(value) if isinstance(value, list) else value)
 
 
 def _stance_remedy(part: AnyPart, kind: str) -> Remedy:

@@ -80,7 +80,9 @@ def show_checks(console: Console, checks: Iterable[Check]) -> None:
     for check in checks:
         console.print(f"{MARKS[check.verdict]}  [bold]{check.title}[/]: {check.why}", highlight=False)
         for remedy in check.remedies:
-            console.print(f"         remedy: {remedy.text}   ({remedy.input} = {remedy.value})")
+            console.print(
+                f"         remedy: {remedy.text} {remedy.cost}   ({remedy.input} = {remedy.value})"
+            )
 
 
 def refuse(*problems: Problem) -> NoReturn:

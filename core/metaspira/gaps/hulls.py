@@ -36,6 +36,7 @@ _SAFE = 2.0
 _EDGE_TURN = 0.13
 _POLYGON = 360
 _CAP_FACETS = 360
+_INSET, _MOST_PROBED = 0.04, 16
 _END = 1.1
 _EVEN = np.linspace(0.0, 1.0, DEGREE + 1)
 _TO_BERNSTEIN = np.linalg.inv(bernstein(DEGREE, _EVEN))
@@ -53,6 +54,7 @@ class Hulls(NamedTuple):
     as they are. `coef` (j, m + 1): control points of the section's edges with their weights; `edges` (e + 1, 2):
     where each begins among them, and how far it is from straight; `outer` (h, m + 1): those around the whole section, with
     their number. `polygon` (k, m + 1): the section in short pieces, with the number of the loop.
+    `probes` (p, m): places of the section, on its outline and just inside.
     `pieces` (n, 7), by LOW…: true length and turning of the path at both ends, whether the wire ends or has a corner there,
     and whether it is wound to touch. `tree` (2 leaves, 18), by BOX…: least and most x, y, z, the same of the derivatives along
     the wire, least and most turning, whether some or all are to touch, and whether one stops at its low or high end; piece i
@@ -64,6 +66,7 @@ class Hulls(NamedTuple):
     edges: Array
     outer: Array
     polygon: Array
+    probes: Array
     pieces: Array
     tree: Array
     facts: Array
@@ -74,13 +77,15 @@ class _Section(NamedTuple):
     edges: Array
     outer: Array
     polygon: Array
+    probes: Array
     chord: float
     convex: bool
 
 
 _NO_SECTION = _Section(
-    np.ones((1, 1)), np.array([[0.0, 0.0], [1.0, 0.0]]), np.zeros((1, 1)), np.zeros((1, 1)), 0.0, False
-)
+    np.ones((1, 1)), np.array([[0.0, 0.0], [1.0, 0.0]]), np.zeros((1, 1)), np.zeros((1, 1)),
+    np.zeros((1, 1)), 0.0, False,
+)  # fmt: skip
 
 
 def hulls_of(
@@ -290,8 +295,39 @@ def _section(section: SectionAlong) -> _Section:
     )
     chord = max(loop.ring(_POLYGON).chord_error for outline in outlines for loop in outline.loops)
     return _Section(
-        coef, np.array(edges), _outermost(coef[:, :-1]), polygon, chord, _is_convex(section)
+        coef,
+        np.array(edges),
+        _outermost(coef[:, :-1]),
+        polygon,
+        _probes(section),
+        chord,
+        _is_convex(section),
     )
+
+
+def _probes(section: SectionAlong) -> Array:
+    """Places (p, m) of a section: corners and middles of its edges, and just inside of the middles."""
+    loops = [
+        list(zip(*(outline.loops[k].edges for outline in section.outlines), strict=True))
+        for k in range(len(section.first.loops))
+    ]
+    inset = _INSET * section.first.area / max(section.first.perimeter, 1e-300)
+    found = []
+    for k, loop in enumerate(loops):
+        for same in loop[:: max(1, len(loop) // _MOST_PROBED)]:
+            for at, deep in (
+                (0.0, 0.0),
+                (0.5, 0.0),
+                (0.5, inset if k == 0 else -inset),
+                (0.25, inset if k == 0 else -inset),
+            ):
+                row = []
+                for edge in same:
+                    point, slope = (value[0] for value in edge.at(np.array([at])))
+                    inward = np.array([-slope[1], slope[0]]) / max(float(np.hypot(*slope)), 1e-300)
+                    row.append(point + deep * inward)
+                found.append(np.concatenate(row))
+    return np.array(found)
 
 
 def _outermost(coef: Array) -> Array:
@@ -377,7 +413,15 @@ def _tree_of(kind, frame, section, pieces, radius, margin, whole, solid):  # typ
     )
     tree = _grown(frame, section.outer, pieces, facts)
     return Hulls(
-        frame, section.coef, section.edges, section.outer, section.polygon, pieces, tree, facts
+        frame,
+        section.coef,
+        section.edges,
+        section.outer,
+        section.polygon,
+        section.probes,
+        pieces,
+        tree,
+        facts,
     )
 
 

@@ -25,12 +25,11 @@ from metaspira.sweep.sweep import Sweep
 
 _WIDTH = 0.004
 _SHARE = 0.01
-_MOST = 4_000_000
-_NODES_A_PIECE = 400
+_LEAST_NODES, _NODES_A_PIECE = 60_000, 250
 _POLISH = 600
 _LANE_NODES = 120
 _LANE_FULL, _LANE_MOST = 100, 2400
-_TRIES = 4
+_EACH = (300, 6_000, 100_000)
 
 
 @dataclass(frozen=True)
@@ -98,6 +97,7 @@ def overlap_within(shape: Shape, allowed: float) -> Gap | None:
         shape.sweep,
         True,
         TOUCHING,
+        allowed,
     )
 
 
@@ -131,7 +131,7 @@ def deepest_within(shape: Shape, point: Array) -> float:
 def overlap_between(one: Shape, two: Shape, allowed: float) -> Gap | None:
     """The deepest overlap of two wires that are laid to touch, if it is deeper than `allowed` mm."""
     slim = (_slimmer(shape.hulls, shape.size, allowed) for shape in (one, two))
-    return _overlap(_pairs(*slim), one.sweep, two.sweep, False, EVERY)
+    return _overlap(_pairs(*slim), one.sweep, two.sweep, False, EVERY, allowed)
 
 
 def lane_of(shape: Shape, others: tuple[Shape, ...]) -> tuple[Array, Array]:
@@ -179,12 +179,12 @@ def _searched(
     floor = 4 * max(a.facts[MARGIN] + b.facts[MARGIN] for a, b, _ in pairs)
     limit = max(limits)
     found = _Found(best)
-    for _ in range(_TRIES):
+    for each in _EACH:
         asked = np.array([floor, _WIDTH * size, _SHARE, limit])
         low = math.inf
         for one, two, alike in pairs:
-            most = max(_MOST // 20, _NODES_A_PIECE * (len(one.frame) + len(two.frame)))
-            value, bound, spots, _ = search(one, two, same, alike, which, found.value, asked, most)
+            most = max(_LEAST_NODES, _NODES_A_PIECE * (len(one.frame) + len(two.frame)))
+            value, bound, spots, _ = search(one, two, same, alike, which, found.value, asked, each, most)
             low = min(low, bound)
             if value < found.value:
                 found = _polished(_Found(value, low, (one, two), spots), same, size)
@@ -280,16 +280,21 @@ def _slimmer(hulls: tuple[Hulls, ...], size: float, allowed: float) -> tuple[Hul
 
 
 def _overlap(
-    pairs: list[tuple[Hulls, Hulls, bool]], one: Sweep, two: Sweep, same: bool, which: int
+    pairs: list[tuple[Hulls, Hulls, bool]],
+    one: Sweep,
+    two: Sweep,
+    same: bool,
+    which: int,
+    allowed: float,
 ) -> Gap | None:
-    best = _Found(0.0)
-    for a, b, alike in pairs:
-        value, _, spots, _ = search(
-            a, b, same, alike, which, best.value, np.array([1e-9, 0.0, 0.0, 0.0]), _MOST // 10
-        )
-        if value < best.value:
-            best = _Found(value, value, (a, b), spots)
-    return _gap(best, one, two, same)
+    """The deepest overlap of wires that were made slimmer by `allowed` mm together, told of the wires as they are."""
+    size = min(one.section.reach(), two.section.reach())
+    gap = _gap(_searched(pairs, same, which, 0.0, (0.0,), size), one, two, same)
+    if gap is None:
+        return None
+    return replace(
+        gap, value=min(gap.value, gap.high - allowed), low=gap.low - allowed, high=gap.high - allowed
+    )
 
 
 def _held_in(one: Shape, two: Shape) -> float:

@@ -77,7 +77,7 @@ def _box_bound(node, which):  # type: ignore[no-untyped-def]
 @njit(cache=True)
 def _bound(points, count, columns, radius, which, faces):  # type: ignore[no-untyped-def]
     """A value that no place of a node exceeds; and one that none of its control points' own curves exceeds."""
-    if which == DOWN or which == UP or faces or count != 6 * columns:
+    if which in (DOWN, UP) or faces or count != 6 * columns:
         most = -np.inf
         nx = ny = 0.0
         for k in range(count):

@@ -20,9 +20,11 @@ from metaspira.gaps.hulls import (
     CHORD,
     CONVEX,
     ENDS,
+    HIGH,
     FACES,
     KIND,
     LEAVES,
+    LOW,
     MARGIN,
     PACE,
     RADIUS,
@@ -400,25 +402,44 @@ def _measured(one, i, two, j, nodes, spans, columns1, columns2, same, work, foun
 
 @njit(cache=True)
 def _probed(one, i, node, span, two, j, same, work):  # type: ignore[no-untyped-def]
-    """How deep the middle of a node of piece i is inside piece j of the other body; −∞ where it is not near it, or where
-    that is not sure."""
+    """How deep places in the middle of a node of piece i are inside piece j of the other body; −∞ where none is, or where that
+    is not sure."""
     edge, spots = work[3], work[4]
     spot = spots[0]
     spot[_AT, 0], spot[_AT, 1] = 0.5 * (span[0] + span[1]), 0.5 * (span[2] + span[3])
-    spot[_AT, 2] = (node[0] + node[1] - 1) // 2
     if one.facts[KIND] == FACES:
         for c in range(3):
             spot[_POINT, c] = one.frame[i, :, c].mean()
-    else:
-        _look(one, i, edge, spot)
-    depth, t = depth_in(two, j, spot[_POINT, :3], 0.0, spots[1])
-    if one.facts[KIND] == TUBE:
-        depth += one.facts[RADIUS]
-    if depth <= two.facts[CHORD] + one.facts[MARGIN] + two.facts[MARGIN]:
-        return -np.inf
-    if same and not _strangers(one, i, spot[_AT, 0], two, j, min(max(t, 0.0), 1.0)):
-        return -np.inf
-    return depth
+        return _depth_of(one, i, two, j, same, spots)
+    if one.facts[KIND] == SWEPT and node[1] > node[0] + 1:
+        spot[_AT, 2] = -1.0
+        deepest, m = -np.inf, one.coef.shape[1] - 1
+        for k in range(len(one.probes)):
+            spot[_UV, :m] = one.probes[k]
+            _look(one, i, edge, spot)
+            deepest = max(deepest, _depth_of(one, i, two, j, same, spots))
+        return deepest
+    spot[_AT, 2] = node[0]
+    _look(one, i, edge, spot)
+    return _depth_of(one, i, two, j, same, spots)
+
+
+@njit(cache=True)
+def _depth_of(one, i, two, j, same, spots):  # type: ignore[no-untyped-def]
+    """How deep the first spot is inside piece j, or those before and after it; −∞ where it is not, or where that is not sure."""
+    sure = two.facts[CHORD] + one.facts[MARGIN] + two.facts[MARGIN]
+    deepest = -np.inf
+    for k in range(max(j - 1, 0), min(j + 2, len(two.frame))):
+        if (k < j and two.pieces[k, HIGH] != two.pieces[j, LOW]) or (k > j and two.pieces[k, LOW] != two.pieces[j, HIGH]):
+            continue
+        depth, t = depth_in(two, k, spots[0, _POINT, :3], 0.0, spots[1])
+        if one.facts[KIND] == TUBE:
+            depth += one.facts[RADIUS]
+        if depth <= max(sure, deepest):
+            continue
+        if not same or _strangers(one, i, spots[0, _AT, 0], two, k, min(max(t, 0.0), 1.0)):
+            deepest = depth
+    return deepest
 
 
 @njit(cache=True)
@@ -523,9 +544,9 @@ def _passed_over(one, a, two, b, same, which):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True)
-def search(one, two, same, alike, which, best, asked, most):  # type: ignore[no-untyped-def]
+def search(one, two, same, alike, which, best, asked, each, most):  # type: ignore[no-untyped-def]
     """The least gap of two bodies, or of one to itself, below `best`: the best known, a bound below which there is none, the
-    spots (8,), and how many nodes were seen, of `most`. `same` where both belong to one wire, `alike` where they are the same
+    spots (8,), and how many nodes were seen, of `most`, and of `each` pair of pieces. `same` where both belong to one wire, `alike` where they are the same
     pieces; `which` tells whether places count that are meant to touch; `asked` as in width_at."""
     work = workspace(one, two)
     found, pair = np.full(8, np.nan), np.full(8, np.nan)
@@ -552,7 +573,7 @@ def search(one, two, same, alike, which, best, asked, most):  # type: ignore[no-
             if itself:
                 continue
             best, low, nodes = _refined(
-                one, a - leaves1, two, b - leaves2, same, best, asked, most - seen, work, pair
+                one, a - leaves1, two, b - leaves2, same, best, asked, min(each, most - seen), work, pair
             )
             seen += nodes
             bound = min(bound, low)
@@ -705,20 +726,11 @@ def _at_once(one, i, two, j, node, span, same, best, work, found):  # type: igno
         found,
     )
     if least <= 0.0:
-        depth = max(_deepest(one, i, two, j, same, work), _deepest(two, j, one, i, same, work))
+        depth = max(
+            _probed(one, i, node[:2], span[:4], two, j, same, work),
+            _probed(two, j, node[2:], span[4:], one, i, same, work),
+        )
         if -depth < value:
             value = -depth
             found[0], found[1], found[2], found[4], found[5], found[6] = i, -2.0, 0.5, j, -2.0, 0.5
     return value
-
-
-@njit(cache=True)
-def _deepest(one, i, two, j, same, work):  # type: ignore[no-untyped-def]
-    """How deep corners of the section in the middle of piece i are in piece j; −∞ where none is."""
-    deepest = -np.inf
-    edges = len(one.edges) - 1
-    node, span = np.empty(2, dtype=np.int64), np.array([0.0, 1.0, 0.0, 0.0])
-    for e in range(0, edges, max(1, edges // 16)):
-        node[0], node[1] = e, e + 1
-        deepest = max(deepest, _probed(one, i, node, span, two, j, same, work))
-    return deepest

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import Literal
@@ -169,15 +170,7 @@ class SectionAlong:
 @lru_cache(maxsize=256)
 def _rings(section: SectionAlong, facets: int, line_pieces: int) -> tuple[Rings, ...]:
     found = []
-    for index in range(len(section.first.loops)):
-        same = [outline.loops[index] for outline in section.outlines]
-        spans = []
-        for across in zip(*(loop.edges for loop in same), strict=True):
-            pieces = max(
-                line_pieces if edge.is_line else max(1, math.ceil(facets * edge.turning - 1e-9))
-                for edge in across
-            )
-            spans.append(np.linspace(0.0, 1.0, pieces + 1))
+    for same, spans in _spans(section, facets, line_pieces):
         at = [[edge.at(t) for edge, t in zip(loop.edges, spans, strict=True)] for loop in same]
         points = [np.concatenate([p[:-1] for p, _ in row]) for row in at]
         strip, slopes = (
@@ -193,6 +186,39 @@ def _rings(section: SectionAlong, facets: int, line_pieces: int) -> tuple[Rings,
         closed = section.first.closed
         found.append(Rings(np.stack(points), edge_of, strip, slopes, strip_edge, closed))
     return tuple(found)
+
+
+def _spans(
+    section: SectionAlong, facets: int, line_pieces: int
+) -> Iterator[tuple[list[Outline], list[Array]]]:
+    """Of each loop the outlines, and the parameters at which each of their edges is cut."""
+    for index in range(len(section.first.loops)):
+        same = [outline.loops[index] for outline in section.outlines]
+        spans = []
+        for across in zip(*(loop.edges for loop in same), strict=True):
+            pieces = max(
+                line_pieces if edge.is_line else max(1, math.ceil(facets * edge.turning - 1e-9))
+                for edge in across
+            )
+            spans.append(np.linspace(0.0, 1.0, pieces + 1))
+        yield same, spans
+
+
+def pieces_around(section: SectionAlong, facets: int, line_pieces: int) -> Array:
+    """Where each piece of the rings starts, is halfway and ends, (3, outlines, k, 2)."""
+    found = []
+    for same, spans in _spans(section, facets, line_pieces):
+        places = [(t[:-1], 0.5 * (t[1:] + t[:-1]), t[1:]) for t in spans]
+        found.append(
+            [
+                [
+                    np.concatenate([e.at(t[k])[0] for e, t in zip(loop.edges, places, strict=True)])
+                    for loop in same
+                ]
+                for k in range(3)
+            ]
+        )
+    return np.concatenate([np.array(row) for row in found], axis=2)
 
 
 def blended(

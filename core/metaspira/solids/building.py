@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import os
 import signal
 import tempfile
@@ -12,7 +13,7 @@ from multiprocessing.connection import Connection
 from pathlib import Path as FilePath
 from typing import Any
 
-from metaspira.part import AnyPart
+from metaspira.part import AnyPart, bodies_of
 from metaspira.problems import Cancelled
 from metaspira.solids import child
 from metaspira.solids.child import Job
@@ -24,6 +25,7 @@ _OUT_OF_MEMORY = (b"MemoryError", b"bad_alloc", b"failed to map segment", b"Cann
 Progress = Callable[[float, str], None]
 
 LEAST_CHORD_ERROR, MOST_CHORD_ERROR = 1e-5, 1e3
+MOST_VERTICES = 4_000_000
 
 
 class BuildError(Exception):
@@ -61,13 +63,16 @@ def build_files(
     All of them appear, proven, or none. `progress` is told the share done and the step; `cancelled` is
     asked several times a second. Raises BuildError, Cancelled.
     """
+    chord_error = chord_error or usual_chord_error(part)
+    if any(file.suffix != ".step" for file in files):
+        _demand_small(part, chord_error)
     folder = files[0].parent
     with tempfile.TemporaryDirectory(prefix=".building-", dir=folder) as scratch:
         drafts = [FilePath(scratch) / f"part{file.suffix}" for file in files]
         job = Job(
             part.typed.model_dump(mode="json", by_alias=True, exclude_none=True),
             tuple(str(draft) for draft in drafts),
-            chord_error or usual_chord_error(part),
+            chord_error,
             limits.memory,
             limits.seconds,
             str(FilePath(scratch) / "complaints"),
@@ -76,6 +81,26 @@ def build_files(
         for draft, file in zip(drafts, files, strict=True):
             os.replace(draft, file)
     return proofs
+
+
+def _demand_small(part: AnyPart, chord_error: float) -> None:
+    """Raises BuildError where a mesh would have too many vertices, with a chord error that would do."""
+
+    def count(error: float) -> int:
+        return sum(body.vertex_count(error) for body in bodies_of(part))
+
+    vertices = count(chord_error)
+    if vertices <= MOST_VERTICES:
+        return
+    fits = chord_error
+    while fits < MOST_CHORD_ERROR and count(fits) > MOST_VERTICES:
+        fits *= 1.25
+    digits = 1 - math.floor(math.log10(fits))
+    fits = math.ceil(fits * 10**digits) / 10**digits
+    raise BuildError(
+        f"a mesh within {chord_error:.3g} mm has {vertices:,} vertices, and {MOST_VERTICES:,} can be written; "
+        f"with a chord error of {fits:g} mm it has {count(fits):,}"
+    )
 
 
 def _run(job: Job, progress: Progress, cancelled: Callable[[], bool]) -> dict[str, dict[str, Any]]:

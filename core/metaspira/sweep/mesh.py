@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 
 from metaspira.numbers.jets import Array
 from metaspira.numbers.vectors import cross, unit_crosses
-from metaspira.sections.blend import Rings
+from metaspira.sections.blend import Rings, pieces_around
 from metaspira.sweep.frames import Frames
 from metaspira.sweep.sweep import Sweep
 
@@ -25,6 +25,8 @@ Indices = NDArray[np.int32]
 
 MAX_VERTICES = 54_000
 _SLIVER = 1e-9
+_FINER, _MOST_PER_TURN, _MOST_PIECES = 40, 4000, 200
+_MEASURED, _AT_ONCE, _STRAIGHT = 1000, 100_000, 1e-9
 
 
 @dataclass(frozen=True, eq=False)
@@ -80,38 +82,66 @@ def vertex_count(sweep: Sweep, fineness: Fineness) -> int:
 
 
 def fineness_for(sweep: Sweep, chord_error: float) -> Fineness:
-    """Stations and facets that keep the mesh within `chord_error` mm of the shape, measured on it."""
-    s = np.linspace(0.0, sweep.length, 65)
-    width, _, depth, _ = sweep.scale(s)
-    size = float(np.maximum(np.abs(width), np.abs(depth)).max())
-    facets = 8
-    loops = [loop for outline in sweep.section.outlines for loop in outline.loops]
-    while (
-        facets < 512 and max(loop.ring(facets).chord_error for loop in loops) * size > chord_error / 2
-    ):
-        facets = facets * 5 // 4
-    per_turn = 24.0
-    while per_turn < 2000:
-        error = chord_error_along(sweep, per_turn)
-        if error <= chord_error / 2:
+    """Stations, facets and pieces of straight edges that keep the mesh within `chord_error` mm of the shape, measured on its
+    cells: along the wire, around it, and across each cell, which a section that leans or twists makes hollow."""
+    fineness = Fineness(24.0, 8, 1)
+    for _ in range(_FINER):
+        along, around, line, curve = chord_errors(sweep, fineness)
+        worst = max(along, around, line, curve)
+        if worst <= chord_error or fineness.per_turn > _MOST_PER_TURN:
             break
-        per_turn *= min(2.0, max(1.05, math.sqrt(2 * error / chord_error)))
-    share = s / sweep.length
-    twisting = float(np.ptp(sweep.changes.twist.value(share))) / max(sweep.turning, 1e-12)
-    hollow = sweep.reach() * 2 * math.pi / per_turn * twisting
-    return Fineness(per_turn, facets, min(48, max(1, math.ceil(hollow / chord_error))))
+        per_turn, facets, pieces = fineness.per_turn, fineness.facets, fineness.line_pieces
+        if along > chord_error / 2:
+            per_turn *= _step(along, chord_error / 2)
+        if around > chord_error / 2:
+            facets = math.ceil(facets * _step(around, chord_error / 2))
+        if (per_turn, facets) == (fineness.per_turn, fineness.facets):
+            if line > chord_error and pieces < _MOST_PIECES:
+                pieces = math.ceil(pieces * _step(line, chord_error))
+            else:
+                per_turn *= _step(max(line, curve), chord_error)
+                facets = (
+                    math.ceil(facets * _step(curve, chord_error)) if curve > chord_error else facets
+                )
+        fineness = Fineness(per_turn, facets, pieces)
+    return fineness
 
 
-def chord_error_along(sweep: Sweep, per_turn: float) -> float:
-    """Greatest distance, mm, of the middle of a chord along the wire from the shape, over a few fibres."""
-    s = sweep.stations(per_turn)
+def _step(error: float, allowed: float) -> float:
+    return min(2.0, max(1.05, math.sqrt(error / allowed)))
+
+
+def chord_errors(sweep: Sweep, fineness: Fineness) -> tuple[float, float, float, float]:
+    """How far the mesh is from the shape, mm: halfway along its edges that run along the wire, halfway along those around it,
+    and halfway along the diagonals of its cells, on straight edges of the section and on curved ones."""
+    s = sweep.stations(fineness.per_turn)
     first = np.arange(len(s) - 1)
-    if len(first) > 2000:
-        first = np.unique(np.linspace(0, len(s) - 2, 2000).astype(int))
-    low, high = s[first], s[first + 1]
-    places = np.concatenate([low, 0.5 * (low + high), high])
-    start, middle, end = np.split(sweep.frames(places).points(sweep.ring(places, 8)), 3)
-    return float(np.linalg.norm(middle - 0.5 * (start + end), axis=2).max())
+    if len(first) > _MEASURED:
+        first = np.unique(np.linspace(0, len(s) - 2, _MEASURED).astype(int))
+    start, halfway, end = pieces_around(sweep.section, fineness.facets, fineness.line_pieces)
+    straight = (
+        np.linalg.norm(halfway - 0.5 * (start + end), axis=2).max(axis=0)
+        < _STRAIGHT * sweep.section.reach()
+    )
+    worst = np.zeros(4)
+    for some in np.array_split(first, math.ceil(len(first) * start.shape[1] / _AT_ONCE)):
+        low, high = s[some], s[some + 1]
+        low_at, middle_at, high_at = ((sweep.frames(at), at) for at in (low, 0.5 * (low + high), high))
+        p, q = _cell_points(sweep, low_at, start), _cell_points(sweep, low_at, end)
+        r = _cell_points(sweep, high_at, start)
+        along = _cell_points(sweep, middle_at, start) - 0.5 * (p + r)
+        around = _cell_points(sweep, low_at, halfway) - 0.5 * (p + q)
+        across = np.linalg.norm(_cell_points(sweep, middle_at, halfway) - 0.5 * (q + r), axis=2).max(
+            axis=0
+        )
+        found = [np.linalg.norm(off, axis=2).max() for off in (along, around)]
+        found += [across[straight].max(initial=0.0), across[~straight].max(initial=0.0)]
+        worst = np.maximum(worst, found)
+    return tuple(worst.tolist())
+
+
+def _cell_points(sweep: Sweep, at: tuple[Frames, Array], points: Array) -> Array:
+    return at[0].points(sweep.uv(points, at[1]))
 
 
 def tessellate(sweep: Sweep, fineness: Fineness) -> Mesh:
