@@ -63,6 +63,7 @@ _INPUTS = {
         "/path/around/pitch",
         "/path/around/turns",
         "/path/around/diameter",
+        "/path/around/end_diameter",
         "/wires",
     ),
     "clearance": (
@@ -136,8 +137,8 @@ _INPUTS = {
 }
 _SHAPING = ("/section", "/path", "/along", "/strands", "/wires", "/use", "/thread", "/host")
 _NEVER = ("rides_at", "at", "turn", "holes", "paint")
-_BUDGET = 400
-_SMALL_BUDGET = 160
+_BUDGET = 160
+_SMALL_BUDGET = 120
 _LEAST_BUDGET = 40
 _MOST = 4
 _FURTHEST = 2.0
@@ -150,6 +151,8 @@ _NEAR = 5e-4
 _ROUNDING = 3e-3
 _DRASTIC = 2.0
 _SAID = 5e-4
+_POINTS, _FAR = 2, 0.15
+_SCAN = (0.05, 0.1, 0.2, 0.35, 0.5, 0.8)
 _FARTHER = (1.0, 1.02, 1.06)
 _POINT_CHECKS = ("bend", "self-contact", "clearance", "reference")
 
@@ -207,7 +210,11 @@ def remedies_for(
             words = f"material {MATERIALS[name].name.lower()}"
             found.append(_costed(part, remedied, Remedy("/material", name, words)))
     search = _aimed if check.id.startswith(PREFIX) else _search
+    tried_at: set[Parts] = set()
     for field in _inputs(part, check):
+        if field.parts in tried_at:
+            continue
+        tried_at.add(field.parts)
         if budget.spent or sum(not one.drastic for one in found) > _MOST:
             break
         value = search(part, field, window, check_of, budget)
@@ -247,7 +254,9 @@ def _costed(
         and field.value > 0
         and not 1 / _DRASTIC <= value / field.value <= 1.5 * _DRASTIC
     )
-    drastic = shrunk or any(not 1 / _DRASTIC <= 1 + change <= _DRASTIC for change in changes.values())
+    drastic = field is not None and (
+        shrunk or any(not 1 / _DRASTIC <= 1 + change <= _DRASTIC for change in changes.values())
+    )
     instead = "" if field is None or field.value == 0 else f"for {field.value:.4g}: "
     cost = instead + (", ".join(told) or "mass and size stay")
     return _Found(replace(remedy, cost=cost), sum(map(abs, changes.values())) + 0.1 * turned, drastic)
@@ -310,19 +319,25 @@ def _points(part: Part, check: Check) -> Iterator[_Input]:
         if size < 1e-12:
             continue
         line = line / size / part.length_unit
-        nearest = int(np.argmin(np.linalg.norm(points - where, axis=1)))
-        start = points[nearest] / part.length_unit
+        for nearest in np.argsort(np.linalg.norm(points - where, axis=1))[:_POINTS]:
+            yield _moved(part, points, int(nearest), line)
 
-        def put(v: float, start: Array = start, line: Array = line) -> list[float]:
-            return [round(float(c), 4) for c in start + v * line]
 
-        def words(
-            v: float, number: int = nearest + 1, put: Callable[[float], list[float]] = put
-        ) -> str:
-            x, y, z = put(v)
-            return f"point {number} to ({x:g}, {y:g}, {z:g}), {abs(v):.3g} mm away"
+def _moved(part: Part, points: Array, number: int, line: Array) -> _Input:
+    """A point of a path, moved along a line."""
+    start = points[number] / part.length_unit
+    scale = (
+        max(part.sweep.section.reach(), _FAR * float(np.ptp(points, axis=0).max())) / part.length_unit
+    )
 
-        yield _Input(("path", "points", nearest), 0.0, part.sweep.section.reach(), put, words)
+    def put(v: float) -> list[float]:
+        return [round(float(c), 4) for c in start + v * line * part.length_unit]
+
+    def words(v: float) -> str:
+        x, y, z = put(v)
+        return f"point {number + 1} to ({x:g}, {y:g}, {z:g}), {abs(v):.3g} {part.typed.unit} away"
+
+    return _Input(("path", "points", number), 0.0, scale, put, words)
 
 
 def _ends_of(part: Part, names: tuple[str, ...]) -> list[Body]:
@@ -339,14 +354,21 @@ def _stances(part: AnyPart, check_id: str) -> tuple[str, ...]:
 
 
 def _window(part: AnyPart, check: Check) -> Window:
+    """The share of a long wire to look at: around the worst place, where both that meet are within it."""
     if isinstance(part, ThreadedPart):
         return WHOLE
     turns = part.sweep.turning / (2 * math.pi)
     if len(part.bodies) > 1 or turns <= _LONG or not check.where:
         return WHOLE
-    middle = sum(check.where[0]) / 2 / part.path.length
+    places = [sum(check.where[0]) / 2]
+    least = part_gaps(part).least
+    if check.id in ("self-contact", "clearance") and least is not None:
+        places = list(least.gap.at)
+    low, high = min(places) / part.path.length, max(places) / part.path.length
     half = _LONG / 4 / turns
-    middle = min(max(middle, half), 1 - half)
+    if high - low > half:
+        return WHOLE
+    middle = min(max(0.5 * (low + high), half), 1 - half)
     return middle - half, middle + half
 
 
@@ -372,7 +394,8 @@ def _search(
     """The value nearest to the present one, rounded, at which the margin is not negative; None where the margin does not
     answer to the input.
 
-    Steps by the secant, a little beyond its zero, in the direction in which the margin grows.
+    Steps by the secant, a little beyond its zero, in the direction in which the margin grows; where that fails, as it may where
+    turns of two windings pass each other, both directions are tried in steps.
     """
     known: dict[float, float] = {}
 
@@ -405,6 +428,13 @@ def _search(
         if at(trial) >= 0:
             return _rounded(start, bad, trial, at)
         bad = trial
+    near = {0: start, 1: start}
+    for share in _SCAN:
+        for side, sign in enumerate((math.copysign(1.0, slope), -math.copysign(1.0, slope))):
+            trial = start + sign * share * scale
+            if at(trial) >= 0:
+                return _rounded(start, near[side], trial, at)
+            near[side] = trial
     return None
 
 

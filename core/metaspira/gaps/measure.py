@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from metaspira.gaps.depth import depth_between
-from metaspira.gaps.hulls import FACES, HIGH, KIND, LOW, MARGIN, SOLID, TUBE, Hulls, hulls_of
+from metaspira.gaps.hulls import CHORD, FACES, HIGH, KIND, LOW, MARGIN, SOLID, TUBE, Hulls, hulls_of
 from metaspira.gaps.search import (
     EVERY,
     LOOSE,
@@ -17,6 +17,7 @@ from metaspira.gaps.search import (
     along,
     box_distance,
     deepest_in,
+    deepest_of,
     polished,
     search,
 )
@@ -28,6 +29,8 @@ _SHARE = 0.01
 _LEAST_NODES, _NODES_A_PIECE = 60_000, 250
 _POLISH = 600
 _LANE_NODES = 120
+_CROSSED = 1e-7
+_AROUND, _STEPS = 720, np.array([1.0, 0.3, 0.1, 0.03, 0.01, 3e-3, 1e-3])
 _LANE_FULL, _LANE_MOST = 100, 2400
 _EACH = (300, 6_000, 100_000)
 
@@ -106,6 +109,8 @@ def gap_between(
 ) -> tuple[Gap | None, float]:
     """The smallest gap of two wires, in whatever order, None where it is `best` mm or more; and what no gap is below."""
     found = _searched(_pairs(one.hulls, two.hulls), False, EVERY, best, limits, min(one.size, two.size))
+    if abs(found.value) <= _CROSSED * min(one.size, two.size):
+        found = _decided(found, one, two)
     if not found.value < 0:
         inside = max(_held_in(one, two), _held_in(two, one))
         if inside > 0:
@@ -126,6 +131,43 @@ def gap_to_surface(shape: Shape, surface: Hulls, limits: tuple[float, ...]) -> t
 def deepest_within(shape: Shape, point: Array) -> float:
     """How deep a place (3,) is inside a wire, mm; 0 or less, or −∞, outside."""
     return max((float(deepest_in(hulls, point)) for hulls in shape.hulls), default=-math.inf)
+
+
+def _decided(found: _Found, one: Shape, two: Shape) -> _Found:
+    """What is known of two wires whose surfaces meet at one place: where a place of one near it is inside the other, they
+    overlap; else they touch."""
+    assert found.pair is not None and found.spots is not None
+    for (own, other), hulls, k in (((one, two), found.pair[0], 0), ((two, one), found.pair[1], 4)):
+        if not (own.solid and other.solid):
+            continue
+        places = _places_near(own, hulls, found.spots[k : k + 4])
+        sure = sum(
+            max(h.facts[MARGIN] + h.facts[CHORD] for h in shape.hulls if h.facts[KIND] != FACES)
+            for shape in (own, other)
+        )
+        deep = max(float(deepest_of(h, places)[0]) for h in other.hulls)
+        if deep > sure:
+            return replace(found, value=-deep, low=min(found.low, -deep))
+    return found
+
+
+def _places_near(shape: Shape, hulls: Hulls, spot: Array) -> Array:
+    """Places (n, 3) of a surface at several distances from a spot of it."""
+    i, size = int(spot[0]), shape.size
+    s0 = float(hulls.pieces[i, LOW] + spot[2] * (hulls.pieces[i, HIGH] - hulls.pieces[i, LOW]))
+    sweep, found = shape.sweep, []
+    ring = sweep.section.rings(_AROUND, _AROUND // 8)
+    for step in _STEPS * size:
+        s = np.clip(s0 + step * np.linspace(-1, 1, 9), 0.0, sweep.length)
+        for loop in ring:
+            found.append(sweep.frames(s).points(sweep.uv(loop.points, s)).reshape(-1, 3))
+    if hulls.facts[KIND] == FACES:
+        face = hulls.frame[i]
+        found += [
+            face.mean(axis=0) + share * (face - face.mean(axis=0))
+            for share in np.linspace(0.02, 0.98, 25)
+        ]
+    return np.concatenate(found)
 
 
 def overlap_between(one: Shape, two: Shape, allowed: float) -> Gap | None:
@@ -184,7 +226,9 @@ def _searched(
         low = math.inf
         for one, two, alike in pairs:
             most = max(_LEAST_NODES, _NODES_A_PIECE * (len(one.frame) + len(two.frame)))
-            value, bound, spots, _ = search(one, two, same, alike, which, found.value, asked, each, most)
+            value, bound, spots, _ = search(
+                one, two, same, alike, which, found.value, asked, each, most
+            )
             low = min(low, bound)
             if value < found.value:
                 found = _polished(_Found(value, low, (one, two), spots), same, size)

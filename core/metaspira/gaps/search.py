@@ -1,7 +1,7 @@
 """Branch and bound over pairs of pieces.
 
 A pair of nodes is dropped where its hulls are farther apart than the nearest two places known so far, less the width that is
-asked for. What is left is halved where it is least straight. Of a wire and itself only places count that are no neighbours:
+asked for. Where two may cross they are searched on until a place inside both is found. What is left is halved where it is least straight. Of a wire and itself only places count that are no neighbours:
 the path turns by more than a quarter turn between them, and neither moves nearer to the other by sliding along the wire
 (the doubly critical distance of Gonzalez and Maddocks, PNAS 96 (1999) 4769). A pair of nodes with no such places, by
 bounds of the first and second derivative of the distance, is dropped as well.
@@ -20,8 +20,8 @@ from metaspira.gaps.hulls import (
     CHORD,
     CONVEX,
     ENDS,
-    HIGH,
     FACES,
+    HIGH,
     KIND,
     LEAVES,
     LOW,
@@ -29,6 +29,7 @@ from metaspira.gaps.hulls import (
     PACE,
     RADIUS,
     RANGE,
+    SOLID,
     SOME,
     STOP_HIGH,
     STOP_LOW,
@@ -430,7 +431,9 @@ def _depth_of(one, i, two, j, same, spots):  # type: ignore[no-untyped-def]
     sure = two.facts[CHORD] + one.facts[MARGIN] + two.facts[MARGIN]
     deepest = -np.inf
     for k in range(max(j - 1, 0), min(j + 2, len(two.frame))):
-        if (k < j and two.pieces[k, HIGH] != two.pieces[j, LOW]) or (k > j and two.pieces[k, LOW] != two.pieces[j, HIGH]):
+        if (k < j and two.pieces[k, HIGH] != two.pieces[j, LOW]) or (
+            k > j and two.pieces[k, LOW] != two.pieces[j, HIGH]
+        ):
             continue
         depth, t = depth_in(two, k, spots[0, _POINT, :3], 0.0, spots[1])
         if one.facts[KIND] == TUBE:
@@ -453,6 +456,7 @@ def _refined(one, i, two, j, same, best, asked, most, work, found):  # type: ign
         spans[0, k] = k % 2
     top, seen, bound = 1, 0, np.inf
     margin, radii = one.facts[MARGIN] + two.facts[MARGIN], one.facts[RADIUS] + two.facts[RADIUS]
+    solid = one.facts[SOLID] > 0 and two.facts[SOLID] > 0
     while top > 0:
         top -= 1
         node[:], span[:] = nodes[top], spans[top]
@@ -470,7 +474,8 @@ def _refined(one, i, two, j, same, best, asked, most, work, found):  # type: ign
             work[0], count1, work[1], count2, enough + radii + margin, work[5][0], work[5][1], work[6]
         )
         least -= radii + margin
-        if least >= enough:
+        crossing = least <= 0.0 <= best and solid
+        if least >= enough and not crossing:
             bound = min(bound, least)
             continue
         if same and one.facts[KIND] != FACES and _no_minimum(
@@ -501,7 +506,8 @@ def _refined(one, i, two, j, same, best, asked, most, work, found):  # type: ign
         around2 = spread(two, j, node[2:], span[4:], work[1], columns2)
         largest = max(max(along1, along2), max(around1, around2))
         resolved = largest <= 1e-3 * margin + 1e-13
-        if least >= best - width_at(best, asked) or resolved or seen >= most or top > _STACK - 4:
+        dropped = least >= best - width_at(best, asked) and not (crossing and best >= 0.0)
+        if dropped or resolved or seen >= most or top > _STACK - 4:
             bound = min(bound, least)
             continue
         for half in range(2):
@@ -554,12 +560,14 @@ def search(one, two, same, alike, which, best, asked, each, most):  # type: igno
     stack, far = np.empty((_STACK, 2), dtype=np.int64), np.empty(_STACK)
     leaves1, leaves2 = int(one.facts[LEAVES]), int(two.facts[LEAVES])
     margin = one.facts[MARGIN] + two.facts[MARGIN]
+    solid = one.facts[SOLID] > 0 and two.facts[SOLID] > 0
     top = _pushed(one, two, 1, 1, stack, far, 0)
     while top > 0:
         top -= 1
         a, b = stack[top, 0], stack[top, 1]
         itself = alike and a == b
-        if far[top] - margin >= best - width_at(best, asked):
+        crossing = far[top] <= margin and best >= 0.0 and solid
+        if far[top] - margin >= best - width_at(best, asked) and not crossing:
             bound = min(bound, far[top] - margin)
             continue
         if not itself and _passed_over(one, a, two, b, same, which):
@@ -573,7 +581,16 @@ def search(one, two, same, alike, which, best, asked, each, most):  # type: igno
             if itself:
                 continue
             best, low, nodes = _refined(
-                one, a - leaves1, two, b - leaves2, same, best, asked, min(each, most - seen), work, pair
+                one,
+                a - leaves1,
+                two,
+                b - leaves2,
+                same,
+                best,
+                asked,
+                min(each, most - seen),
+                work,
+                pair,
             )
             seen += nodes
             bound = min(bound, low)
@@ -655,6 +672,17 @@ def deepest_in(hulls, point):  # type: ignore[no-untyped-def]
         stack[top], stack[top + 1] = 2 * a, 2 * a + 1
         top += 2
     return deepest
+
+
+@njit(cache=True)
+def deepest_of(hulls, points):  # type: ignore[no-untyped-def]
+    """The deepest of places (n, 3) inside a body, and its depth."""
+    best, at = -np.inf, 0
+    for k in range(len(points)):
+        depth = deepest_in(hulls, points[k])
+        if depth > best:
+            best, at = depth, k
+    return best, at
 
 
 @njit(cache=True)
