@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any, overload
@@ -19,14 +20,14 @@ from metaspira.problems import Fix, Problem, RecipeError
 from metaspira.recipe.model import Recipe, ThreadRecipe, Wire
 from metaspira.recipe.reading import read_recipe
 from metaspira.recipe.resolving import resolve
-from metaspira.schedules import constantly
+from metaspira.schedules import constantly, linearly
 from metaspira.sections import Outline, Round, SectionAlong, section_along
-from metaspira.sections.loops import thickened
+from metaspira.sections.loops import scaled, thickened
 from metaspira.sections.outline import ellipse
 from metaspira.springs.nested import Nested
 from metaspira.springs.spring import AnySpring, apart, spring_of
 from metaspira.springs.working import Spring
-from metaspira.sweep.along import Changes, changes_of
+from metaspira.sweep.along import Along, Changes, changes_of
 from metaspira.sweep.ends import EndShape, FlatEnd, OpenEnd, end_shapes
 from metaspira.sweep.ground import mesh_of, strips_of, volume_of
 from metaspira.sweep.mesh import Fineness, Mesh, Strips, fineness_for, preview_fineness, vertex_count
@@ -231,6 +232,9 @@ def _wires(wire: Wire, recipe: Recipe, place: str, name: str) -> list[Body]:
             )
         )
     changes = changes_of(wire.along, section, f"{place}/along")
+    if recipe.use.thickness is not None and recipe.use.wall != "scaled":
+        outline = section_along(wire.section, f"{place}/section").first
+        section, changes = _with_kept_wall(outline, section, recipe.use.thickness, wire.along, changes)
     path = wire.path.path(f"{place}/path", _reach(section, changes))
     if wire.strands is None:
         paths = [(name, path)]
@@ -259,6 +263,41 @@ def _thickened(section: SectionAlong, thickness: float, skin: bool) -> SectionAl
             )
         )
     return SectionAlong((thickened(section.first, thickness, "/use/thickness"),))
+
+
+def _with_kept_wall(
+    outline: Outline, section: SectionAlong, thickness: float, along: Along, changes: Changes
+) -> tuple[SectionAlong, Changes]:
+    """A thickened line whose size varies while its wall does not: the blend of its smallest and its largest outline. Each
+    point, and with it diameter, perimeter and area, is linear in the size of the line."""
+    size = changes.size
+    if size.constant == 1 or size.extremes()[0] <= 0:
+        return section, changes
+    made = {f: thickened(scaled(outline, f), thickness, "/use/thickness") for f in (0.5, 1.0)}
+    measure = next(
+        (name for name in _MEASURES if (s := getattr(along, name)) is not None and s.on), None
+    )
+    if measure is not None:
+        half, whole = (_MEASURES[measure](made[f]) for f in (0.5, 1.0))
+        rise = 2 * (whole - half)
+        square = measure == "area"
+        size = size.mapped(lambda f: ((f * f if square else f) * whole + (rise - whole)) * (1 / rise))
+    low, high = size.extremes()
+    if low <= 0:
+        return section, changes
+    none = replace(changes, size=constantly(1.0))
+    if high - low < 1e-12:
+        return SectionAlong((thickened(scaled(outline, high), thickness, "/use/thickness"),)), none
+    ends = tuple(thickened(scaled(outline, f), thickness, "/use/thickness") for f in (low, high))
+    shape = size.mapped(lambda f: (f + (-low)) * (1 / (high - low)))
+    return SectionAlong(ends, (linearly(1.0, 0.0), linearly(0.0, 1.0))), replace(none, shape=shape)
+
+
+_MEASURES: dict[str, Callable[[Outline], float]] = {
+    "diameter": lambda outline: outline.box[1] - outline.box[0],
+    "perimeter": lambda outline: outline.perimeter,
+    "area": lambda outline: outline.area,
+}
 
 
 def _reach(section: SectionAlong, changes: Changes) -> Reach:

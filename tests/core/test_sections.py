@@ -9,7 +9,7 @@ from metaspira.problems import RecipeError
 from metaspira.sections import section_along
 from metaspira.sections.kinds import SectionKind
 from pydantic import TypeAdapter
-from shapely import Point, unary_union
+from shapely import Point, Polygon, unary_union
 
 READ = TypeAdapter(SectionKind)
 STAR = {"kind": "star", "points": 5, "outer_diameter": 10, "inner_diameter": 6}
@@ -178,3 +178,49 @@ def test_paint_names_an_edge_that_is_there():
                 "paint": [{"edge": 5, "colour": "#aa3322"}],
             }
         )
+
+
+@pytest.mark.parametrize(
+    "along",
+    [
+        {"size": {"from": 1, "to": 0.3}},
+        {"perimeter": {"from": 21, "to": 9}},
+        {"area": {"from": 9, "to": 4}},
+    ],
+)
+def test_a_wall_keeps_its_thickness_where_the_size_varies(along):
+    """Across the middle of a straight leg of an angle, at both ends of the wire; scaled only where that is asked for."""
+    recipe = {
+        "format": "metaspira/1",
+        "path": {"kind": "straight", "length": 40},
+        "section": {
+            "kind": "free",
+            "loops": [{"points": [[0, 0], [10, 0], [10, 10]], "closed": False}],
+        },
+        "use": {"as": "skin", "thickness": 1.0},
+        "along": along,
+    }
+    for wall, same in ((None, True), ("scaled", False)):
+        use = {**recipe["use"], **({"wall": wall} if wall else {})}
+        sweep = part_of({**recipe, "use": use}).sweep
+        walls = []
+        for s in (np.zeros(1), np.array([40.0])):
+            frames = sweep.frames(s)
+            ring = Polygon((frames.points(sweep.ring(s, 64))[0])[:, :2])
+            # area t L and perimeter 2 L + 2 t of a mitred angle
+            walls.append((ring.length - math.sqrt(ring.length**2 - 16 * ring.area)) / 4)
+        assert (walls[1] == pytest.approx(walls[0], rel=1e-6)) == same
+        assert (walls[0] == pytest.approx(1.0, rel=1e-6)) == (same or "size" in along)
+
+
+def test_pieces_that_are_tangent_to_six_digits_are_thickened():
+    """A line, an arc and a line whose typed directions differ in the seventh digit, in either direction."""
+    for off in (1e-6, -1e-6):
+        line = [[0, 0], [10, 0], [15, 5 + off, 0.41421356], [15 + 5 * off, 15]]
+        recipe = {
+            "format": "metaspira/1",
+            "path": {"kind": "straight", "length": 10},
+            "section": {"kind": "free", "loops": [{"points": line, "closed": False}]},
+            "use": {"as": "skin", "thickness": 1.5},
+        }
+        assert part_of(recipe).outline.area == pytest.approx(1.5 * (20 + 2.5 * np.pi), rel=1e-4)

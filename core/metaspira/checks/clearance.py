@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from metaspira.checks.bend import fold_depth, stretch_along
 from metaspira.checks.check import Check, Verdict, Window, spans_below
 from metaspira.checks.gaps import part_gaps
 from metaspira.gaps.extents import Extents
@@ -17,6 +18,9 @@ def check_clearance(part: Part, window: Window) -> Check:
     for name, found in (("between coils", gaps.within), ("between wires", gaps.between)):
         if found is not None:
             air[name] = (found.gap.value, found.gap.low)
+    folded = fold_depth(stretch_along(part.sweep, window))
+    if folded > 0:
+        air["between coils"] = (-folded, -folded)
     bounded = any(size is not None for size in (fit.bore, fit.rod, fit.length))
     room = _room(part, part.extents) if bounded else {}
     if any(low < wanted <= value for value, low in room.values()):

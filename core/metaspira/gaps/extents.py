@@ -8,7 +8,7 @@ from functools import lru_cache
 import numpy as np
 
 from metaspira.gaps.hulls import hulls_of
-from metaspira.gaps.reach import reaches
+from metaspira.gaps.reach import DOWN, UP, reaches
 from metaspira.sweep.ground import ground_planes
 from metaspira.sweep.sweep import Sweep
 
@@ -52,9 +52,10 @@ def extents(sweep: Sweep, solid: bool = True, width: float = _WIDTH) -> Extents:
     for hulls in hulls_of(sweep, solid):
         more, most = reaches(hulls, planes, value, width * sweep.section.reach())
         value, bound = more, np.maximum(bound, most)
-    low, high, outside, inside = (float(v) for v in value)
     for plane in grounds:
-        low, high = (low, plane.height) if plane.above else (-plane.height, high)
+        which, height = (UP, plane.height) if plane.above else (DOWN, -plane.height)
+        value[which] = bound[which] = height
+    low, high, outside, inside = (float(v) for v in value)
     return Extents(
         outside, -inside, -low, high, float(np.max(np.where(np.isfinite(value), bound - value, 0.0)))
     )

@@ -21,6 +21,7 @@ from numba import njit
 from scipy.spatial import ConvexHull, QhullError
 
 from metaspira.numbers.jets import Array
+from metaspira.paths.path import Span
 from metaspira.sections.blend import SectionAlong
 from metaspira.sections.outline import bernstein
 from metaspira.sweep.mesh import end_face, end_faces
@@ -188,7 +189,7 @@ def _pieces(sweep, kind, curve, spans, section):  # type: ignore[no-untyped-def]
     allowed = _NEAR * reach
     stretches = list(sweep.stations_by_stretch(_PER_TURN[kind], least=_LEAST))
     for span, (stretch, p, _) in itertools.product(spans, stretches):
-        p = _within(stretch, p, span)
+        p = _within(stretch, _with_ends(stretch, p, sweep.path.touching), span)
         if len(p) < 2:
             continue
         low, high = p[:-1], p[1:]
@@ -230,6 +231,18 @@ def _pieces(sweep, kind, curve, spans, section):  # type: ignore[no-untyped-def]
         np.concatenate(stops),
         _SAFE * worst + 4e-16 * scale,
     )
+
+
+def _with_ends(stretch: Stretch, p: Array, spans: tuple[Span, ...]) -> Array:
+    """The stations p (n,) of a stretch and, among them, the ends of spans of true length."""
+    size = stretch.high - stretch.low
+    if stretch.tip or not spans:
+        return p
+    ends = (np.array(spans).ravel() - stretch.low) / size
+    margin = 0.1 * float(np.diff(p).min())
+    ends = ends[(ends > margin) & (ends < 1 - margin)]
+    away = np.abs(p[None, :] - ends[:, None]).min(axis=1, initial=1.0) if len(ends) else ends
+    return np.unique(np.concatenate([p, ends[away > margin]]))
 
 
 def _within(stretch: Stretch, p: Array, span: tuple[float, float]) -> Array:

@@ -33,6 +33,8 @@ _CROSSED = 1e-7
 _AROUND, _STEPS = 720, np.array([1.0, 0.3, 0.1, 0.03, 0.01, 3e-3, 1e-3])
 _LANE_FULL, _LANE_MOST = 100, 2400
 _EACH = (300, 6_000, 100_000)
+_NEAR = 4.0
+_FAR_NODES = 6_000
 
 
 @dataclass(frozen=True)
@@ -214,18 +216,37 @@ def _searched(
     limits: tuple[float, ...],
     size: float,
 ) -> _Found:
-    """The search over all pairs of hulls, nearest first, until the interval is as wide as it may be."""
+    """The search over all pairs of hulls: for certain of what is near, and then, where nothing is, once more for a figure."""
     pairs = sorted(pairs, key=lambda pair: box_distance(pair[0].tree[1], pair[1].tree[1]))
+    near = _NEAR * size + 2 * max(limits)
+    found = _bounded(pairs, same, which, min(best, near), limits, size, _EACH)
+    if found.pair is not None or best <= near:
+        return found
+    far = _bounded(pairs, same, which, best, limits, size, _EACH[:1], _FAR_NODES)
+    return replace(far, low=max(far.low, found.low))
+
+
+def _bounded(
+    pairs: list[tuple[Hulls, Hulls, bool]],
+    same: bool,
+    which: int,
+    best: float,
+    limits: tuple[float, ...],
+    size: float,
+    nodes: tuple[int, ...],
+    least_nodes: int = _LEAST_NODES,
+) -> _Found:
+    """The best of all pairs of hulls below `best`, searched with more and more nodes until the interval is as wide as it may be."""
     if box_distance(pairs[0][0].tree[1], pairs[0][1].tree[1]) >= best:
-        return _Found(best)
+        return _Found(best, best)
     floor = 4 * max(a.facts[MARGIN] + b.facts[MARGIN] for a, b, _ in pairs)
     limit = max(limits)
     found = _Found(best)
-    for each in _EACH:
+    for each in nodes:
         asked = np.array([floor, _WIDTH * size, _SHARE, limit])
         low = math.inf
         for one, two, alike in pairs:
-            most = max(_LEAST_NODES, _NODES_A_PIECE * (len(one.frame) + len(two.frame)))
+            most = max(least_nodes, _NODES_A_PIECE * (len(one.frame) + len(two.frame)))
             value, bound, spots, _ = search(
                 one, two, same, alike, which, found.value, asked, each, most
             )

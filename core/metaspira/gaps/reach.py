@@ -26,10 +26,10 @@ from metaspira.numbers.jets import Array
 
 DOWN, UP, OUT, IN = range(4)
 _STACK = 400
-_MOST = 2_000_000
+_LEAST_NODES, _NODES_A_PIECE = 20_000, 60
 _SHARP = 1e-4
 _SHARP_MOST = 400
-_PRODUCTS = 9
+_PRODUCTS = 10
 _CHOOSE = np.array([1.0, 5.0, 10.0, 10.0, 5.0, 1.0])
 _CHOOSE_TEN = np.array([1.0, 10.0, 45.0, 120.0, 210.0, 252.0, 210.0, 120.0, 45.0, 10.0, 1.0])
 
@@ -40,12 +40,27 @@ def reaches(hulls: Hulls, planes: Array, best: Array, width: float) -> tuple[Arr
     sign, height, and the true lengths between which it cuts, is left out. Of end faces only the least r is asked: all else
     is greatest on their outline."""
     value, bound = best.copy(), best.copy()
-    for which in (IN,) if hulls.facts[KIND] == FACES else range(4):
+    if hulls.facts[KIND] == FACES:
+        value[IN] = bound[IN] = max(best[IN], *(-_from_axis(face[:, :2]) for face in hulls.frame))
+        return value, bound
+    for which in range(4):
+        if which in (DOWN, UP) and np.any(planes[:, 0] == (1.0 if which == DOWN else -1.0)):
+            continue
         value[which], bound[which], at = _greatest(hulls, planes, which, best[which], width, 1)
         if at > 1:
             value[which] = _greatest(hulls, planes, which, value[which], _SHARP * width, at)[0]
             bound[which] = max(bound[which], value[which])
     return value, bound
+
+
+def _from_axis(corners: Array) -> float:
+    """Distance of a convex polygon (k, 2) from the origin, 0 where that is inside."""
+    to = np.roll(corners, -1, axis=0) - corners
+    across = corners[:, 0] * to[:, 1] - corners[:, 1] * to[:, 0]
+    if np.all(across > 0) or np.all(across < 0):
+        return 0.0
+    share = np.clip(-(corners * to).sum(axis=1) / np.maximum((to * to).sum(axis=1), 1e-300), 0.0, 1.0)
+    return float(np.linalg.norm(corners + share[:, None] * to, axis=1).min())
 
 
 @njit(cache=True)
@@ -184,7 +199,7 @@ def _greatest(hulls, planes, which, best, width, root):  # type: ignore[no-untyp
     nodes, spans = np.empty((_STACK, 2), dtype=np.int64), np.empty((_STACK, 4))
     node, span = np.empty(2, dtype=np.int64), np.empty(4)
     tree[0], top, bound, seen, found = root, 1, best, 0, 0
-    most = _MOST if root == 1 else _SHARP_MOST
+    most = _LEAST_NODES + _NODES_A_PIECE * len(hulls.frame) if root == 1 else _SHARP_MOST
     while top > 0:
         top -= 1
         a = tree[top]

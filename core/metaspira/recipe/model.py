@@ -28,10 +28,11 @@ Value = Annotated[float, Quantity("number", -1e12, 1e12)]
 
 class Use(Kind):
     """What the swept shape becomes: a body, or a skin, which the line of an open section may be
-    thickened from."""
+    thickened from. Its wall is `kept` where the size varies, unless it is to be `scaled` with it."""
 
     as_: Literal["body", "skin"] = Field("body", alias="as")
     thickness: Length | None = None
+    wall: Literal["kept", "scaled"] | None = None
 
 
 class Fit(Kind):

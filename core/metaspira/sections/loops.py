@@ -34,6 +34,7 @@ Entry = (
 )
 
 TINY = 1e-6
+_JOINT = 5e-5
 
 
 class Loop(Kind):
@@ -193,7 +194,7 @@ def thickened(outline: Outline, thickness: float, place: str) -> Outline:
     sides: list[list[Edge]] = []
     for sign in (1.0, -1.0):
         shifted = [_shifted(edge, sign * half) for edge in outline.edges]
-        sides.append(_mitred(shifted))
+        sides.append(_mitred(shifted, _JOINT * half))
     right, left = sides[1], [edge.reversed() for edge in reversed(sides[0])]
     ends = [
         line(tuple(right[-1].points[-1]), tuple(left[0].points[0])),
@@ -203,6 +204,12 @@ def thickened(outline: Outline, thickness: float, place: str) -> Outline:
     made = Outline(tuple(edges))
     _demand_simple(made.ring(64, 1).points, place)
     return made if made.area > 0 else Outline(tuple(edge.reversed() for edge in reversed(edges)))
+
+
+def scaled(outline: Outline, factor: float) -> Outline:
+    """The outline, `factor` times as large."""
+    edges = tuple(Edge(factor * edge.points, edge.weights, edge.colour) for edge in outline.edges)
+    return Outline(edges, tuple(scaled(hole, factor) for hole in outline.holes), outline.closed)
 
 
 def _shifted(edge: Edge, distance: float) -> Edge:
@@ -236,13 +243,14 @@ def fitted(t: Array, points: Array, colour: str | None = None) -> Edge:
     return Edge(control, np.ones(degree + 1), colour)
 
 
-def _mitred(edges: list[Edge]) -> list[Edge]:
-    """Shifted edges made to meet: cut where they cross, else led on straight to a common corner."""
+def _mitred(edges: list[Edge], near: float) -> list[Edge]:
+    """Shifted edges made to meet: joined where their ends are within `near` mm (they were tangent but for rounding), cut where
+    they cross, else led on straight to a common corner."""
     out = [edges[0]]
     for edge in edges[1:]:
         before = out[-1]
         end, start = before.points[-1], edge.points[0]
-        if float(np.linalg.norm(start - end)) < 1e-9:
+        if float(np.linalg.norm(start - end)) < max(near, 1e-9):
             points = edge.points.copy()
             points[0] = end
             out.append(Edge(points, edge.weights, edge.colour))
