@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass, replace
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from itertools import combinations
 
 import numpy as np
@@ -32,14 +33,18 @@ class Named:
     of: tuple[str, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class PartGaps:
     """The smallest gap of any wire to itself, and of any two wires; None where nothing meets. `lane` is the gap along the
     first wire."""
 
     within: Named | None
     between: Named | None
-    lane: Lane
+    along: Callable[[], Lane]
+
+    @cached_property
+    def lane(self) -> Lane:
+        return self.along()
 
     @property
     def least(self) -> Named | None:
@@ -60,10 +65,11 @@ class PartGaps:
 
 
 @lru_cache(maxsize=64)
-def part_gaps(part: Part, window: Window = WHOLE) -> PartGaps:
-    """All gaps of a part. `window` limits the search to a share of the wire, where there is only one."""
+def part_gaps(part: Part, window: Window = WHOLE, certain: bool = True) -> PartGaps:
+    """All gaps of a part. `window` limits the search to a share of the wire, where there is only one; `certain` refines until
+    the interval is on one side of what is asked for, where else the values alone are sought."""
     bodies = part.bodies
-    limits = tuple(sorted({0.0, part.recipe.fit.gap or 0.0}))
+    limits = tuple(sorted({0.0, part.recipe.fit.gap or 0.0})) if certain else (-math.inf,)
     shapes = [_shape(part, body, window if len(bodies) == 1 else WHOLE) for body in bodies]
     within: Named | None = None
     for body, shape in zip(bodies, shapes, strict=True):
@@ -83,9 +89,11 @@ def part_gaps(part: Part, window: Window = WHOLE) -> PartGaps:
             found = gap_between(shapes[i], shapes[j], limits, _value(between))
         between = _lesser(between, found, bodies[i].name, bodies[j].name)
     others = tuple(shapes[j] for j in range(1, len(shapes)) if (0, j) not in touching)
-    return PartGaps(
-        within, between, Lane(*_marked(lane_of(shapes[0], others), bodies[0].name, within, between))
-    )
+
+    def lane() -> Lane:
+        return Lane(*_marked(lane_of(shapes[0], others), bodies[0].name, within, between))
+
+    return PartGaps(within, between, lane)
 
 
 def _shape(part: Part, body: Body, window: Window) -> Shape:

@@ -18,6 +18,8 @@ from typing import Any
 import numpy as np
 
 from metaspira.checks.check import WHOLE, Check, Remedy, Window, worst
+from metaspira.checks.clearance import check_clearance, clearance_margin
+from metaspira.checks.contact import check_contact, contact_margin
 from metaspira.checks.expected import PREFIX
 from metaspira.checks.gaps import part_gaps
 from metaspira.gaps.bends import least_stretch
@@ -147,14 +149,20 @@ _HALVINGS = 24
 _LONG = 6
 _STEP = 2e-3
 _ANSWERS = 1e-2
-_NEAR = 5e-4
-_ROUNDING = 3e-3
+_NEAR = 2e-3
+_ROUNDING = 4e-3
 _DRASTIC = 2.0
 _SAID = 5e-4
 _POINTS, _FAR = 2, 0.15
 _SCAN = (0.05, 0.1, 0.2, 0.35, 0.5, 0.8)
 _FARTHER = (1.0, 1.02, 1.06)
 _POINT_CHECKS = ("bend", "self-contact", "clearance", "reference")
+
+
+_MARGINS: dict[CheckOf, Callable[[Any, Window], float]] = {
+    check_contact: contact_margin,
+    check_clearance: clearance_margin,
+}
 
 
 @dataclass(frozen=True)
@@ -247,7 +255,9 @@ def _costed(
     """A remedy with what it costs in words, and how large a change it is."""
     before, after = _sizes(part), _sizes(remedied)
     changes = {name: after[name] / size - 1 for name, size in before.items() if size > 0}
-    told = [f"{name} {100 * change:+.2g} %" for name, change in changes.items() if abs(change) >= _SAID]
+    told = [
+        f"{name} {100 * change:+.2g} %" for name, change in changes.items() if _SAID <= abs(change) < 1
+    ]
     turned = 0.0 if field is None else abs(value - field.value) / max(abs(field.value), field.scale)
     shrunk = (
         field is not None
@@ -398,6 +408,7 @@ def _search(
     turns of two windings pass each other, both directions are tried in steps.
     """
     known: dict[float, float] = {}
+    margin = _MARGINS.get(check_of, lambda part, window: check_of(part, window).margin)
 
     def at(value: float) -> float:
         if value not in known:
@@ -405,7 +416,7 @@ def _search(
                 return -math.inf
             budget.left -= 1
             changed = _with(part, field.parts, field.put(value))
-            known[value] = -math.inf if changed is None else check_of(changed, window).margin
+            known[value] = -math.inf if changed is None else margin(changed, window)
         return known[value]
 
     start, scale = field.value, field.scale

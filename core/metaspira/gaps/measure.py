@@ -26,14 +26,16 @@ from metaspira.sweep.sweep import Sweep
 
 _WIDTH = 0.004
 _SHARE = 0.01
-_LEAST_NODES, _NODES_A_PIECE = 60_000, 250
+_LEAST_NODES, _NODES_A_PIECE = 30_000, 150
 _POLISH = 600
 _LANE_NODES = 120
 _CROSSED = 1e-7
 _AROUND, _STEPS = 720, np.array([1.0, 0.3, 0.1, 0.03, 0.01, 3e-3, 1e-3])
 _LANE_FULL, _LANE_MOST = 100, 2400
-_EACH = (300, 6_000, 100_000)
+_EACH = (300, 30_000)
+_QUICK, _QUICK_NODES = (60,), 3_000
 _NEAR = 4.0
+_COARSE = 1e-3
 _FAR_NODES = 6_000
 
 
@@ -218,8 +220,18 @@ def _searched(
 ) -> _Found:
     """The search over all pairs of hulls: for certain of what is near, and then, where nothing is, once more for a figure."""
     pairs = sorted(pairs, key=lambda pair: box_distance(pair[0].tree[1], pair[1].tree[1]))
-    near = _NEAR * size + 2 * max(limits)
-    found = _bounded(pairs, same, which, min(best, near), limits, size, _EACH)
+    near = _NEAR * size + 2 * max(*limits, 0.0)
+    quick = max(limits) == -math.inf
+    found = _bounded(
+        pairs,
+        same,
+        which,
+        min(best, near),
+        limits,
+        size,
+        _QUICK if quick else _EACH,
+        _QUICK_NODES if quick else _LEAST_NODES,
+    )
     if found.pair is not None or best <= near:
         return found
     far = _bounded(pairs, same, which, best, limits, size, _EACH[:1], _FAR_NODES)
@@ -243,10 +255,13 @@ def _bounded(
     limit = max(limits)
     found = _Found(best)
     for each in nodes:
-        asked = np.array([floor, _WIDTH * size, _SHARE, limit])
+        least = floor if each > nodes[0] else max(floor, _COARSE * size)
+        asked = np.array([least, _WIDTH * size, _SHARE, limit])
         low = math.inf
         for one, two, alike in pairs:
-            most = max(least_nodes, _NODES_A_PIECE * (len(one.frame) + len(two.frame)))
+            most = least_nodes + _NODES_A_PIECE * least_nodes // _LEAST_NODES * (
+                len(one.frame) + len(two.frame)
+            )
             value, bound, spots, _ = search(
                 one, two, same, alike, which, found.value, asked, each, most
             )

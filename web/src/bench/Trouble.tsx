@@ -12,17 +12,19 @@ interface RemedyProps {
   input: string;
   value: Remedy["value"];
   text?: string;
+  cost?: string;
   primary?: boolean;
 }
 
 /** One press puts the value that works in its place. */
-export function RemedyButton({ input, value, text, primary = false }: RemedyProps) {
+export function RemedyButton({ input, value, text, cost, primary = false }: RemedyProps) {
   const set = useRecipe((state) => state.set);
   return (
     <Button
       variant={primary ? "contained" : "outlined"}
       onClick={() => set(input, value)}
       data-remedy={input}
+      title={cost}
       sx={{ py: 0.1, whiteSpace: "nowrap" }}
     >
       Take {text || `${input.split("/").slice(1).join(" ")} ${said(value)}`}

@@ -3862,7 +3862,7 @@ export interface components {
         /**
          * Use
          * @description What the swept shape becomes: a body, or a skin, which the line of an open section may be
-         *     thickened from.
+         *     thickened from. Its wall is `kept` where the size varies, unless it is to be `scaled` with it.
          */
         Use: {
             /**
@@ -3873,6 +3873,8 @@ export interface components {
             as?: "body" | "skin";
             /** Thickness */
             thickness?: (number | string) | null;
+            /** Wall */
+            wall?: ("kept" | "scaled") | null;
         };
         /**
          * Winding
@@ -4109,11 +4111,16 @@ export interface components {
             /** Input */
             input: string;
             /** Value */
-            value: number | string | {
+            value: number | string | number[] | {
                 [key: string]: unknown;
             };
             /** Text */
             text: string;
+            /**
+             * Cost
+             * @default
+             */
+            cost?: string;
         };
         /**
          * ReportOut
@@ -4129,6 +4136,11 @@ export interface components {
             figures: {
                 [key: string]: number | null;
             };
+            /** Gap Range */
+            gap_range?: [
+                number,
+                number
+            ] | null;
             /** Checks */
             checks: components["schemas"]["CheckOut"][];
             /** Why */
@@ -4835,6 +4847,11 @@ export interface components {
             figures: {
                 [key: string]: number | null;
             };
+            /** Gap Range */
+            gap_range?: [
+                number,
+                number
+            ] | null;
             /** Checks */
             checks: components["schemas"]["CheckOut"][];
             /** Why */

@@ -80,14 +80,19 @@ function CheckItem({ check }: { check: Check }) {
         </Stack>
       )}
       {check.remedies.length > 0 && (
-        <Stack direction="row" useFlexGap sx={{ flexWrap: "wrap", gap: 0.5, mt: 0.5 }}>
+        <Stack useFlexGap sx={{ gap: 0.5, mt: 0.5 }}>
           {check.remedies.map((remedy) => (
-            <RemedyButton
+            <Stack
               key={remedy.input}
-              input={remedy.input}
-              value={remedy.value}
-              text={remedy.text}
-            />
+              direction="row"
+              useFlexGap
+              sx={{ alignItems: "center", flexWrap: "wrap", columnGap: 1 }}
+            >
+              <RemedyButton input={remedy.input} value={remedy.value} text={remedy.text} />
+              <Typography variant="caption" color="text.secondary">
+                {remedy.cost}
+              </Typography>
+            </Stack>
           ))}
         </Stack>
       )}
