@@ -36,6 +36,7 @@ _EACH = (300, 30_000)
 _QUICK, _QUICK_NODES = (60,), 3_000
 _NEAR = 4.0
 _COARSE = 1e-3
+_FINE, _FINE_NODES, _FINE_NODES_A_PIECE = 1e-4, 2_000, 6
 _FAR_NODES = 6_000
 
 
@@ -113,7 +114,7 @@ def gap_between(
 ) -> tuple[Gap | None, float]:
     """The smallest gap of two wires, in whatever order, None where it is `best` mm or more; and what no gap is below."""
     found = _searched(_pairs(one.hulls, two.hulls), False, EVERY, best, limits, min(one.size, two.size))
-    if abs(found.value) <= _CROSSED * min(one.size, two.size):
+    if found.pair is not None and abs(found.value) <= _CROSSED * min(one.size, two.size):
         found = _decided(found, one, two)
     if not found.value < 0:
         inside = max(_held_in(one, two), _held_in(two, one))
@@ -232,10 +233,11 @@ def _searched(
         _QUICK if quick else _EACH,
         _QUICK_NODES if quick else _LEAST_NODES,
     )
-    if found.pair is not None or best <= near:
-        return found
-    far = _bounded(pairs, same, which, best, limits, size, _EACH[:1], _FAR_NODES)
-    return replace(far, low=max(far.low, found.low))
+    if found.pair is None and best > near:
+        far = _bounded(pairs, same, which, best, limits, size, _EACH[:1], _FAR_NODES)
+        found = replace(far, low=max(far.low, found.low))
+    sharp = found.pair is not None and found.value > 0 and not quick
+    return _sharpened(pairs, same, which, found, size) if sharp else found
 
 
 def _bounded(
@@ -249,7 +251,7 @@ def _bounded(
     least_nodes: int = _LEAST_NODES,
 ) -> _Found:
     """The best of all pairs of hulls below `best`, searched with more and more nodes until the interval is as wide as it may be."""
-    if box_distance(pairs[0][0].tree[1], pairs[0][1].tree[1]) >= best:
+    if box_distance(pairs[0][0].tree[1], pairs[0][1].tree[1]) >= max(best, 1e-12):
         return _Found(best, best)
     floor = 4 * max(a.facts[MARGIN] + b.facts[MARGIN] for a, b, _ in pairs)
     limit = max(limits)
@@ -276,6 +278,19 @@ def _bounded(
             break
         limit = open_[0]
     return found
+
+
+def _sharpened(pairs: list[tuple[Hulls, Hulls, bool]], same: bool, which: int, found: _Found, size: float) -> _Found:
+    """The best of all pairs, searched once more with a small width for as long as that takes few nodes."""
+    asked = np.array([_FINE * size, _FINE * size, 0.0, -math.inf])
+    low, whole = math.inf, True
+    for one, two, alike in pairs:
+        most = _FINE_NODES + _FINE_NODES_A_PIECE * (len(one.frame) + len(two.frame))
+        value, bound, spots, seen = search(one, two, same, alike, which, found.value, asked, _EACH[0], most)
+        low, whole = min(low, bound), whole and seen < most
+        if value < found.value:
+            found = _polished(replace(found, value=value, pair=(one, two), spots=spots), same, size)
+    return replace(found, low=min(max(low, found.low) if whole else found.low, found.value))
 
 
 def _polished(found: _Found, same: bool, size: float) -> _Found:

@@ -95,6 +95,17 @@ def box_distance(a, b):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True)
+def _gap_of_boxes(one, a, two, b):  # type: ignore[no-untyped-def]
+    """A gap that no places of two tree nodes are below; of round wire less than zero where the boxes of its line are near."""
+    p, q, r1, r2 = one.tree[a], two.tree[b], one.facts[RADIUS], two.facts[RADIUS]
+    square = 0.0
+    for c in range(3):
+        d = max(p[BOX + c] - q[BOX + 3 + c], q[BOX + c] - p[BOX + 3 + c]) + r1 + r2
+        square += max(d, 0.0) ** 2
+    return math.sqrt(square) - r1 - r2
+
+
+@njit(cache=True)
 def neighbours(a_low, a_high, b_low, b_high, whole):  # type: ignore[no-untyped-def]
     """Whether the path turns by no more than NEIGHBOUR_TURN between any two places at turnings in [a_low, a_high] and
     [b_low, b_high]; around a closed path, of `whole` turning, the shorter way."""
@@ -574,7 +585,7 @@ def search(one, two, same, alike, which, best, asked, each, most):  # type: igno
             continue
         seen += 1
         if seen > most:
-            bound = min(bound, far[top] - margin - one.facts[RADIUS] - two.facts[RADIUS])
+            bound = min(bound, far[top] - margin)
             continue
         leaf1, leaf2 = a >= leaves1, b >= leaves2
         if leaf1 and leaf2:
@@ -626,7 +637,7 @@ def _pushed(one, two, a, b, stack, far, top):  # type: ignore[no-untyped-def]
     if one.tree[a, BOX] > one.tree[a, BOX + 3] or two.tree[b, BOX] > two.tree[b, BOX + 3]:
         return top
     stack[top, 0], stack[top, 1] = a, b
-    far[top] = box_distance(one.tree[a], two.tree[b])
+    far[top] = _gap_of_boxes(one, a, two, b)
     return top + 1
 
 
