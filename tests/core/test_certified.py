@@ -123,7 +123,7 @@ def test_a_gap_that_is_asked_for_is_watched_between_square_ends():
 def test_a_thick_arm_behind_a_thin_one_counts():
     """A round wire beside a cone of another whose size grows away from the place where their centre lines are nearest."""
     one = line((0, 0, 0), (0, 0, 40), round_(2))
-    two = line((3, 0, 0), (7, 0, 40), round_(2), along={"size": {"from": 1, "to": 6}})
+    two = line((3, 0, 0), (7, 0, 40), round_(2), along={"size": {"from": 1, "to": 7.5}})
     shape = of({**one, "wires": [two]})
     gap = part_gaps(shape).between.gap
     s = np.linspace(0, shape.bodies[1].sweep.length, 4001)
@@ -211,8 +211,8 @@ def test_separation_of_hulls_agrees_with_quadratic_programming():
         mix = nnls(np.vstack([np.hstack([p.T, -q.T]), ones]), np.array([0, 0, 0, 1e4, 1e4]))[0]
         exact = np.linalg.norm(p.T @ mix[:n] - q.T @ mix[n:])
         found = separation(p, n, q, m, np.inf, pick[0], pick[1], share)
-        assert found <= exact + 1e-6
-        assert found == pytest.approx(exact, abs=1e-5)
+        assert found <= exact * (1 + 1e-5)
+        assert found == pytest.approx(exact, rel=1e-5, abs=1e-5)
 
 
 @pytest.mark.parametrize("shard", range(SHARDS))
@@ -255,7 +255,9 @@ def test_moving_both_bodies_changes_nothing(move):
             ]
             shapes = [Shape(body.sweep) for body in of({**wires[0], "wires": wires[1:]}).bodies]
             gaps.append(gap_between(*shapes, (0.0,))[0])
-        assert gaps[1].value == pytest.approx(size * gaps[0].value, rel=1e-6, abs=1e-6)
+        # a depth is told to the facets of the outlines
+        near = 1e-6 if gaps[0].value > 0 else 2e-3 * size
+        assert gaps[1].value == pytest.approx(size * gaps[0].value, rel=1e-6, abs=near)
 
 
 def test_a_change_of_unit_changes_nothing():
@@ -275,7 +277,7 @@ def test_the_interval_holds_the_value_of_a_finer_search(pitch):
     share = mesh.length / part.path.length * 2.4
     tips = share[mesh.faces].mean(axis=1)
     upper = PlacedBody("turn", 0.0, mesh.vertices, mesh.faces[(tips > 1.3)], False)
-    points = mesh.vertices[(share > 0.2) & (share < 1.2)]
+    points = mesh.vertices[(share > 0.4) & (share < 0.8)]
     nearest = float(np.abs(upper.distance(points[:: max(1, len(points) // 3000)])).min())
     assert low - 4e-3 <= nearest
     assert low <= high <= nearest + 4e-3

@@ -41,7 +41,7 @@ def test_a_wrong_material_explains_a_mass_and_not_a_length():
     length = {"value": figures["wire_length"], "tolerance": 0.1}
     both = found(COIL, mass=brass, wire_length=length)
     assert [both[f"expected-{name}"].verdict for name in ("mass", "wire_length")] == ["watch", "clear"]
-    assert [remedy.value for remedy in both["expected-mass"].remedies] == [2.6, "brass"]
+    assert [remedy.value for remedy in both["expected-mass"].remedies] == ["brass", 2.6]
     all_three = found(COIL, mass=brass, wire_length=length, volume={"value": figures["volume"]})
     assert [remedy.value for remedy in all_three["expected-mass"].remedies] == ["brass"]
 

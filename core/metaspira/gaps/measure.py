@@ -280,13 +280,17 @@ def _bounded(
     return found
 
 
-def _sharpened(pairs: list[tuple[Hulls, Hulls, bool]], same: bool, which: int, found: _Found, size: float) -> _Found:
+def _sharpened(
+    pairs: list[tuple[Hulls, Hulls, bool]], same: bool, which: int, found: _Found, size: float
+) -> _Found:
     """The best of all pairs, searched once more with a small width for as long as that takes few nodes."""
     asked = np.array([_FINE * size, _FINE * size, 0.0, -math.inf])
     low, whole = math.inf, True
     for one, two, alike in pairs:
         most = _FINE_NODES + _FINE_NODES_A_PIECE * (len(one.frame) + len(two.frame))
-        value, bound, spots, seen = search(one, two, same, alike, which, found.value, asked, _EACH[0], most)
+        value, bound, spots, seen = search(
+            one, two, same, alike, which, found.value, asked, _EACH[0], most
+        )
         low, whole = min(low, bound), whole and seen < most
         if value < found.value:
             found = _polished(replace(found, value=value, pair=(one, two), spots=spots), same, size)

@@ -43,6 +43,7 @@ def reaches(hulls: Hulls, planes: Array, best: Array, width: float) -> tuple[Arr
     if hulls.facts[KIND] == FACES:
         value[IN] = bound[IN] = max(best[IN], *(-_from_axis(face[:, :2]) for face in hulls.frame))
         return value, bound
+    width = max(width, 3 * float(hulls.facts[MARGIN]))
     for which in range(4):
         if which in (DOWN, UP) and np.any(planes[:, 0] == (1.0 if which == DOWN else -1.0)):
             continue
@@ -200,6 +201,21 @@ def _greatest(hulls, planes, which, best, width, root):  # type: ignore[no-untyp
     node, span = np.empty(2, dtype=np.int64), np.empty(4)
     tree[0], top, bound, seen, found = root, 1, best, 0, 0
     most = _LEAST_NODES + _NODES_A_PIECE * len(hulls.frame) if root == 1 else _SHARP_MOST
+    if root == 1 and not faces:
+        for i in range(len(hulls.frame)):
+            place[0] = place[1] = hulls.pieces[i, 0]
+            for e in range(len(hulls.edges) - 1 if swept else 1):
+                for c in range(3):
+                    spot[0, c] = hulls.frame[i, 0, c]
+                    if swept:
+                        for k in range(hulls.coef.shape[1] - 1):
+                            spot[0, c] += (
+                                hulls.coef[int(hulls.edges[e, 0]), k] * hulls.frame[i, 0, 3 + 3 * k + c]
+                            )
+                here = _figure(which, spot[0, 0], spot[0, 1], spot[0, 2]) + radius
+                here = min(here, 0.0) if which == IN else here
+                if here > best and not (len(planes) and _cut_off(spot[:1], 1, place, planes)):
+                    best, found = here, leaves + i
     while top > 0:
         top -= 1
         a = tree[top]
