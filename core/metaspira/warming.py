@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from metaspira.checks import run_checks
+from metaspira.checks import report_on
 from metaspira.part import Part, part_of
 from metaspira.views import slice_at
 
@@ -16,6 +16,11 @@ _RECIPES: tuple[dict[str, Any], ...] = (
     {"path": _COIL, "section": _BAR, "along": {"size": {"from": 1, "to": 0.9}}},
     {"path": _COIL, "section": _BAR, "wires": [{"path": {**_COIL, "diameter": 40}, "section": _BAR}]},
     {
+        "path": {"kind": "straight", "length": 9},
+        "section": _BAR,
+        "wires": [{"path": {"kind": "straight", "length": 5}, "section": _ROUND}],
+    },
+    {
         "path": {"kind": "winding", "around": _COIL, "radius": 2, "turns": 9},
         "section": {**_ROUND, "diameter": 0.5},
     },
@@ -26,6 +31,6 @@ def warm_up() -> None:
     """Check and cut a few small parts of different kinds."""
     for recipe in _RECIPES:
         part = part_of({"format": "metaspira/1", **recipe})
-        run_checks(part)
+        report_on(part)
         if isinstance(part, Part):
             slice_at(part, 1.0)

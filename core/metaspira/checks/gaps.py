@@ -20,6 +20,7 @@ from metaspira.gaps.measure import (
     overlap_between,
     overlap_within,
 )
+from metaspira.numbers.jets import Array
 from metaspira.part import Body, Part
 
 _MEANT = 0.02
@@ -116,12 +117,12 @@ def _lesser(known: Named | None, found: tuple[Gap | None, float], *of: str) -> N
     return Named(replace(gap, low=min(gap.low, low, math.inf if known is None else known.gap.low)), of)
 
 
-def _marked(lane, first, *named):  # type: ignore[no-untyped-def]
+def _marked(lane: tuple[Array, Array], first: str, *named: Named | None) -> tuple[Array, Array]:
     """The lane with the places of the smallest gaps of the first wire in it."""
     s, value = lane
     for one in named:
         if one is not None and one.of[0] == first:
-            at = one.gap.at if len(one.of) == 1 else one.gap.at[:1]
+            at = np.array(one.gap.at if len(one.of) == 1 else one.gap.at[:1])
             where = np.searchsorted(s, at)
             s, value = np.insert(s, where, at), np.insert(value, where, one.gap.value)
     order = np.argsort(s, kind="stable")

@@ -24,6 +24,7 @@ from metaspira.checks.expected import PREFIX
 from metaspira.checks.gaps import part_gaps
 from metaspira.gaps.bends import least_stretch
 from metaspira.materials import MATERIALS
+from metaspira.numbers.fields import Quantity
 from metaspira.numbers.jets import Array
 from metaspira.part import AnyPart, Body, Part, make_part, part_of
 from metaspira.paths.points import Points
@@ -300,18 +301,25 @@ def _inputs(part: AnyPart, check: Check) -> Iterator[_Input]:
             wanted = f"{pointer(parts)}/".startswith(f"{name}/")
             if wanted and quantity.kind != "count" and not any(word in parts for word in _NEVER):
                 value = in_typed_units(resolved[parts], quantity, part.typed.unit)
-                words = field_words(parts)
-                yield _Input(
-                    parts, value, max(abs(value), 1e-2), lambda v: v, lambda v, words=words: f"{words} {v:g}",  # type: ignore[misc]
-                    unit_words(quantity, part.typed.unit),
-                )  # fmt: skip
+                yield _number(parts, quantity, value, part.typed.unit)
     if isinstance(part, Part) and isinstance(part.recipe.path, Points) and check.id in _POINT_CHECKS:
-        yield from _points(part, check)
+        yield from _points(part, np.array(part.recipe.path.points, dtype=float), check)
 
 
-def _points(part: Part, check: Check) -> Iterator[_Input]:
+def _number(parts: Parts, quantity: Quantity, value: float, unit: str) -> _Input:
+    words = field_words(parts)
+    return _Input(
+        parts,
+        value,
+        max(abs(value), 1e-2),
+        lambda v: v,
+        lambda v: f"{words} {v:g}",
+        unit_words(quantity, unit),
+    )
+
+
+def _points(part: Part, points: Array, check: Check) -> Iterator[_Input]:
     """The points of a path nearest to the trouble, moved along the line on which that goes away."""
-    points = np.array(part.recipe.path.points, dtype=float)
     least = part_gaps(part).least
     if check.id in ("self-contact", "clearance") and least is not None:
         places = np.array(least.gap.at)
@@ -408,7 +416,7 @@ def _search(
     turns of two windings pass each other, both directions are tried in steps.
     """
     known: dict[float, float] = {}
-    margin = _MARGINS.get(check_of, lambda part, window: check_of(part, window).margin)
+    margin = _MARGINS.get(check_of) or _margin_of(check_of)
 
     def at(value: float) -> float:
         if value not in known:
@@ -478,6 +486,10 @@ def _aimed(
         return None
     digits = (round(new, k - math.floor(math.log10(max(abs(new), 1e-9)))) for k in range(1, 9))
     return next((value for value in digits if at(value)[1]), new)
+
+
+def _margin_of(check_of: CheckOf) -> Callable[[Any, Window], float]:
+    return lambda part, window: check_of(part, window).margin
 
 
 def _rounded(start: float, bad: float, good: float, at: Callable[[float], float]) -> float:

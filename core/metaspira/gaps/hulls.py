@@ -13,6 +13,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from collections.abc import Callable
 from functools import lru_cache
 from typing import NamedTuple
 
@@ -46,6 +47,10 @@ _TO_BERNSTEIN = np.linalg.inv(bernstein(DEGREE, _EVEN))
 KIND, RADIUS, MARGIN, CHORD, WHOLE, CONVEX, SOLID, LEAVES = range(8)
 LOW, HIGH, TURNED_LOW, TURNED_HIGH, STOP_LOW, STOP_HIGH, TOUCH = range(7)
 BOX, PACE, RANGE, SOME, ALL, ENDS = 0, 6, 12, 14, 15, 16
+
+
+Curve = Callable[[Stretch, Array], tuple[Array, Array]]
+"""What is interpolated, (n, k), and its change by the stretch's parameter, at parameters (n,)."""
 
 
 class Hulls(NamedTuple):
@@ -181,11 +186,15 @@ def _swept(sweep: Sweep, spans: list[tuple[float, float]], solid: bool) -> Hulls
     return _with_tree(sweep, SWEPT, frame, section, 0.0, error, place, stop, solid)
 
 
-def _pieces(sweep, kind, curve, spans, section):  # type: ignore[no-untyped-def]
+def _pieces(
+    sweep: Sweep, kind: int, curve: Curve, spans: list[tuple[float, float]], section: float | Array
+) -> tuple[Array, Array, Array, float]:
     """Bézier coefficients (n, 6, k) of a curve on short pieces, their places (n, 2), where they stop (n, 2), and how far
     they are off at the most, mm; `section` is a radius, or control points."""
     frames, places, stops, worst = [], [], [], 0.0
-    reach = section if kind == TUBE else float(np.abs(section[:, :-1]).sum(axis=1).max())
+    reach = (
+        float(np.abs(section[:, :-1]).sum(axis=1).max()) if isinstance(section, np.ndarray) else section
+    )
     allowed = _NEAR * reach
     stretches = list(sweep.stations_by_stretch(_PER_TURN[kind], least=_LEAST))
     for span, (stretch, p, _) in itertools.product(spans, stretches):
@@ -257,7 +266,7 @@ def _within(stretch: Stretch, p: Array, span: tuple[float, float]) -> Array:
     return np.concatenate([[low], p[(p > low + margin) & (p < high - margin)], [high]])
 
 
-def _fitted(stretch, curve, low, high):  # type: ignore[no-untyped-def]
+def _fitted(stretch: Stretch, curve: Curve, low: Array, high: Array) -> Array:
     """Quintics (n, 6, k) through value and slope at both ends and in the middle."""
     n = len(low)
     shared = n > 1 and bool(np.all(low[1:] == high[:-1]))
@@ -276,18 +285,19 @@ def _fitted(stretch, curve, low, high):  # type: ignore[no-untyped-def]
     return np.stack([x0, b1, (total - differ) / 2, (total + differ) / 2, b4, x1], axis=1)
 
 
-def _fitted_even(stretch, curve, low, high):  # type: ignore[no-untyped-def]
+def _fitted_even(stretch: Stretch, curve: Curve, low: Array, high: Array) -> Array:
     """Quintics (n, 6, k) through six values; for tips, whose slope by length has no bound."""
     p = low[:, None] + (high - low)[:, None] * _EVEN
     value = curve(stretch, p.ravel())[0].reshape(len(low), DEGREE + 1, -1)
-    return np.einsum("ij,njk->nik", _TO_BERNSTEIN, value)
+    return np.asarray(np.einsum("ij,njk->nik", _TO_BERNSTEIN, value))
 
 
 @lru_cache(maxsize=128)
 def _section(section: SectionAlong) -> _Section:
     """The section's control points, in short edges."""
     outlines = section.outlines
-    coefs, edges = [], []
+    coefs: list[Array] = []
+    edges: list[list[float]] = []
     for loop in range(len(outlines[0].loops)):
         for index in range(len(outlines[0].loops[loop].edges)):
             same = [outline.loops[loop].edges[index] for outline in outlines]
@@ -298,7 +308,9 @@ def _section(section: SectionAlong) -> _Section:
                 points = np.concatenate([e.points for e in cut], axis=1)
                 even = np.linspace(0.0, 1.0, len(points))[:, None]
                 bent = np.abs(points - points[0] - even * (points[-1] - points[0])).max()
-                edges.append([float(sum(map(len, coefs))), 0.0 if turning == 0.0 else float(bent)])
+                edges.append(
+                    [float(sum(len(c) for c in coefs)), 0.0 if turning == 0.0 else float(bent)]
+                )
                 coefs.append(np.column_stack([points, cut[0].weights]))
     coef = np.concatenate(coefs)
     edges.append([float(len(coef)), 0.0])
@@ -396,7 +408,17 @@ def _faces(corners: Array, margin: float, place: Array, turned: Array, touching:
     return _tree_of(FACES, corners, _NO_SECTION, pieces, 0.0, margin, 0.0, True)
 
 
-def _with_tree(sweep, kind, frame, section, radius, margin, place, stop, solid):  # type: ignore[no-untyped-def]
+def _with_tree(
+    sweep: Sweep,
+    kind: int,
+    frame: Array,
+    section: _Section,
+    radius: float,
+    margin: float,
+    place: Array,
+    stop: Array,
+    solid: bool,
+) -> Hulls:
     turned = sweep.path.turned(place.ravel()).reshape(-1, 2)
     whole = sweep.path.turning if sweep.closed else 0.0
     pieces = np.column_stack([place, turned, stop, _touching(sweep, place)])
@@ -417,7 +439,16 @@ def _touching(sweep: Sweep, place: Array) -> Array:
     return found
 
 
-def _tree_of(kind, frame, section, pieces, radius, margin, whole, solid):  # type: ignore[no-untyped-def]
+def _tree_of(
+    kind: int,
+    frame: Array,
+    section: _Section,
+    pieces: Array,
+    radius: float,
+    margin: float,
+    whole: float,
+    solid: bool,
+) -> Hulls:
     leaves = 1 << max(0, math.ceil(math.log2(max(len(frame), 1))))
     frame, pieces = np.ascontiguousarray(frame), np.ascontiguousarray(pieces, dtype=float)
     facts = np.array(

@@ -9,7 +9,19 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from metaspira.gaps.depth import depth_between
-from metaspira.gaps.hulls import CHORD, FACES, HIGH, KIND, LOW, MARGIN, SOLID, TUBE, Hulls, hulls_of
+from metaspira.gaps.hulls import (
+    CHORD,
+    FACES,
+    HIGH,
+    KIND,
+    LOW,
+    MARGIN,
+    RADIUS,
+    SOLID,
+    TUBE,
+    Hulls,
+    hulls_of,
+)
 from metaspira.gaps.search import (
     EVERY,
     LOOSE,
@@ -312,17 +324,18 @@ def _gap(found: _Found, one: Sweep, two: Sweep, same: bool) -> Gap | None:
     if found.pair is None or found.spots is None:
         return None
     hulls, spots = found.pair, found.spots
-    at = tuple(
+    first, second = (
         float(
             h.pieces[int(spots[k]), LOW]
             + spots[k + 2] * (h.pieces[int(spots[k]), HIGH] - h.pieces[int(spots[k]), LOW])
         )
         for h, k in zip(hulls, (0, 4), strict=True)
     )
+    at = (first, second)
     point = _middle(one, two, at)
     tubes = all(h.facts[KIND] == TUBE for h in hulls)
     if tubes:
-        value, at = _exact(one, two, at, found.value, sum(h.facts[1] for h in hulls))
+        value, at = _exact(one, two, at, found.value, float(sum(h.facts[RADIUS] for h in hulls)))
         return Gap(value, min(found.low, value), value, at, point)
     if found.value >= 0:
         return Gap(found.value, found.low, found.value, at, point)
@@ -331,7 +344,7 @@ def _gap(found: _Found, one: Sweep, two: Sweep, same: bool) -> Gap | None:
 
 
 def _exact(
-    one: Sweep, two: Sweep, at: tuple[float, ...], value: float, radii: float
+    one: Sweep, two: Sweep, at: tuple[float, float], value: float, radii: float
 ) -> tuple[float, tuple[float, float]]:
     """The gap of two round wires at the nearest places of the paths themselves, by Newton's method from `at`."""
     s = np.array(at)
@@ -349,9 +362,9 @@ def _exact(
         if moved < 1e-12 * (one.length + two.length):
             break
     away = (one.path.derivatives(s[:1], 0)[0] - two.path.derivatives(s[1:], 0)[0])[0]
-    exact = float(np.linalg.norm(away)) - radii
+    exact = float(np.linalg.norm(away) - radii)
     if abs(exact - value) > 1e-5 * radii:
-        return value, (float(at[0]), float(at[1]))
+        return float(value), at
     return exact, (float(s[0]), float(s[1]))
 
 
@@ -369,7 +382,7 @@ def _slimmer(hulls: tuple[Hulls, ...], size: float, allowed: float) -> tuple[Hul
     for one in hulls:
         if one.facts[KIND] == TUBE:
             facts = one.facts.copy()
-            facts[1] -= allowed / 2
+            facts[RADIUS] -= allowed / 2
             found.append(one._replace(facts=facts))
         elif one.facts[SOLID] and len(one.coef[0]) > 1:
             frame = one.frame.copy()

@@ -129,15 +129,16 @@ def chord_errors(sweep: Sweep, fineness: Fineness) -> tuple[float, float, float,
         low_at, middle_at, high_at = ((sweep.frames(at), at) for at in (low, 0.5 * (low + high), high))
         p, q = _cell_points(sweep, low_at, start), _cell_points(sweep, low_at, end)
         r = _cell_points(sweep, high_at, start)
-        along = _cell_points(sweep, middle_at, start) - 0.5 * (p + r)
-        around = _cell_points(sweep, low_at, halfway) - 0.5 * (p + q)
+        lengthwise = _cell_points(sweep, middle_at, start) - 0.5 * (p + r)
+        crosswise = _cell_points(sweep, low_at, halfway) - 0.5 * (p + q)
         across = np.linalg.norm(_cell_points(sweep, middle_at, halfway) - 0.5 * (q + r), axis=2).max(
             axis=0
         )
-        found = [np.linalg.norm(off, axis=2).max() for off in (along, around)]
+        found = [np.linalg.norm(off, axis=2).max() for off in (lengthwise, crosswise)]
         found += [across[straight].max(initial=0.0), across[~straight].max(initial=0.0)]
         worst = np.maximum(worst, found)
-    return tuple(worst.tolist())
+    along, around, line, curve = worst.tolist()
+    return along, around, line, curve
 
 
 def _cell_points(sweep: Sweep, at: tuple[Frames, Array], points: Array) -> Array:
