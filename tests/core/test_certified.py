@@ -336,6 +336,19 @@ def test_a_fault_inside_a_check_stops_the_part_and_says_so(monkeypatch):
     json.dumps(report.as_dict(), allow_nan=False)
 
 
+@pytest.mark.parametrize("stance", ["upright", "plumb"])
+def test_a_stance_that_is_undefined_everywhere_stops_without_a_traceback(stance):
+    for section in (square(2), round_(2)):
+        bar = {
+            "path": {"kind": "straight", "length": 20},
+            "section": section,
+            "stance": {"kind": stance},
+        }
+        report = report_on(of(bar), with_remedies=False)
+        assert report.verdict == "stop"
+        json.dumps(report.as_dict(), allow_nan=False)
+
+
 def test_the_report_states_the_interval():
     said = report_on(of(coil(20, 5, 6, round_(2.5)))).as_dict()["figures"]
     low, high = said["min_gap_range"]

@@ -90,23 +90,18 @@ def run_checks(part: AnyPart) -> list[Check]:
 def _made(check_id: str, check: CheckOf, part: AnyPart) -> Check:
     """A check's answer; where it fails, that it could not be decided, which stops the part."""
     try:
-        return check(part, WHOLE)
+        made = check(part, WHOLE)
+        if made.value is None or math.isfinite(made.value):
+            return made
+        fault = "its figure is no number"
     except RecipeError:
         raise
-    except Exception as fault:
+    except Exception as raised:
         logging.getLogger(__name__).exception("check %s failed", check_id)
-        why = f"This could not be decided ({type(fault).__name__} inside the check). Nothing is built until it can be: change the recipe a little, and report it"
-        return Check(
-            check_id,
-            check_id.replace("-", " ").capitalize(),
-            "stop",
-            None,
-            None,
-            "",
-            why,
-            -1.0,
-            decided=False,
-        )
+        fault = f"{type(raised).__name__} inside the check"
+    why = f"This could not be decided ({fault}). Nothing is built until it can be: change the recipe a little, and report it"
+    title = check_id.replace("-", " ").capitalize()
+    return Check(check_id, title, "stop", None, None, "", why, -1.0, decided=False)
 
 
 def verdict_of(part: AnyPart) -> tuple[Verdict, float | None]:
@@ -128,7 +123,11 @@ def report_on(part: AnyPart, with_remedies: bool = True, seconds: float = math.i
         return Report(part, threaded_figures(part, air), tuple(checks), NO_LANE, searched)
     try:
         gaps = part_gaps(part)
-        return Report(part, measured(part), tuple(checks), gaps.lane, searched, gaps.interval)
+        known = {
+            name: value if value is None or math.isfinite(value) else None
+            for name, value in measured(part).items()
+        }
+        return Report(part, known, tuple(checks), gaps.lane, searched, gaps.interval)
     except Exception:
         return Report(part, dict.fromkeys(WHY), tuple(checks), NO_LANE, searched)
 

@@ -65,7 +65,7 @@ def check_bend(part: Part, window: Window) -> Check:
     if stops and _leans(body.sweep, place):
         why = (
             "The section does not stand square to the wire, which runs along its plane and then backwards "
-            f"through it, first at {spans[0][0]:.4g} mm"
+            f"through it, first at {spans[0][0] if spans else place:.4g} mm"
         )
     elif stops:
         why = f"The section is too wide for the bend: {tightest}, and its inner side folds over"

@@ -57,5 +57,5 @@ def extents(sweep: Sweep, solid: bool = True, width: float = _WIDTH) -> Extents:
         value[which] = bound[which] = height
     low, high, outside, inside = (float(v) for v in value)
     return Extents(
-        outside, -inside, -low, high, float(np.max(np.where(np.isfinite(value), bound - value, 0.0)))
+        outside, -inside, -low, high, float(np.max((bound - value)[np.isfinite(value)], initial=0.0))
     )
