@@ -172,3 +172,14 @@ def test_a_variable_tells_where_it_is_used_and_is_renamed_everywhere():
         assert reason in caught.value.problems[0].reason
     with pytest.raises(RecipeError):
         renamed(recipe, "thick", "thin")
+
+
+def test_a_size_with_a_wrong_sign_is_offered_without_it():
+    recipe = {
+        "format": "metaspira/1",
+        "path": {"kind": "coil", "diameter": -5, "turns": 5, "pitch": 6},
+        "section": {"kind": "round", "diameter": 2.5},
+    }
+    with pytest.raises(RecipeError) as refused:
+        part_of(recipe)
+    assert refused.value.problems[0].fix.value == 5

@@ -153,11 +153,15 @@ def _number(
     works = min(max(value, quantity.least), quantity.most)
     if value != works:
         side = "least" if value < works else "most"
+        remedy = f"the {side} is {_show(works, quantity)}"
+        if value < 0 and quantity.least < -value <= quantity.most:
+            works = -value
+            remedy = f"{remedy}; {_show(works, quantity)} is as large without the sign"
         raise RecipeError(
             Problem(
                 place,
                 f"{_show(value, quantity)} is out of range",
-                f"the {side} is {_show(works, quantity)}",
+                remedy,
                 Fix(place, float(f"{in_typed_units(works, quantity, unit_name):.12g}")),
             )
         )
