@@ -8,6 +8,7 @@ from metaspira.checks.gaps import Named, part_gaps
 from metaspira.part import Part
 
 _TOUCH = 1e-9
+_CROSSED = 1e-6
 
 
 def check_contact(part: Part, window: Window) -> Check:
@@ -55,6 +56,8 @@ def contact_margin(part: Part, window: Window) -> float:
     """The margin of the check, to about a hundredth of the wire where it is small, in less time."""
     folded = fold_depth(stretch_along(part.sweep, window))
     value = part_gaps(part, window, certain=False).smallest
+    if value is not None and 0 <= value < _CROSSED * part.sweep.section.reach():
+        value = -_CROSSED
     if folded > 0:
         return min(-folded, value if value is not None else 0.0)
     return 1.0 if value is None else value

@@ -78,7 +78,7 @@ def workspace(one, two):  # type: ignore[no-untyped-def]
 @njit(cache=True)
 def width_at(best, asked):  # type: ignore[no-untyped-def]
     """How wide the interval may be, mm: `asked` holds a least and a greatest width, a share of the gap, and the limit on one
-    side of which the interval has to lie."""
+    side of which the interval has to lie (−∞ where the value alone is sought)."""
     if best == np.inf:
         return 0.0
     return max(asked[0], min(asked[1] + asked[2] * abs(best), 0.5 * abs(best - asked[3])))
@@ -467,7 +467,7 @@ def _refined(one, i, two, j, same, best, asked, most, work, found):  # type: ign
         spans[0, k] = k % 2
     top, seen, bound = 1, 0, np.inf
     margin, radii = one.facts[MARGIN] + two.facts[MARGIN], one.facts[RADIUS] + two.facts[RADIUS]
-    solid = one.facts[SOLID] > 0 and two.facts[SOLID] > 0
+    solid = one.facts[SOLID] > 0 and two.facts[SOLID] > 0 and asked[3] > -1e299
     while top > 0:
         top -= 1
         node[:], span[:] = nodes[top], spans[top]
@@ -571,7 +571,7 @@ def search(one, two, same, alike, which, best, asked, each, most):  # type: igno
     stack, far = np.empty((_STACK, 2), dtype=np.int64), np.empty(_STACK)
     leaves1, leaves2 = int(one.facts[LEAVES]), int(two.facts[LEAVES])
     margin = one.facts[MARGIN] + two.facts[MARGIN]
-    solid = one.facts[SOLID] > 0 and two.facts[SOLID] > 0
+    solid = one.facts[SOLID] > 0 and two.facts[SOLID] > 0 and asked[3] > -1e299
     top = _pushed(one, two, 1, 1, stack, far, 0)
     while top > 0:
         top -= 1
