@@ -98,12 +98,8 @@ def gap_within(
     """The smallest gap of a wire to itself, away from where it is wound to touch, None where nothing of it comes back near
     it, or only at `best` mm or more; and what no gap is below. The interval lies on one side of each limit where that can
     be told."""
-    pairs = list(itertools.combinations_with_replacement(range(len(shape.hulls)), 2))
-    hulls = shape.hulls
     which = LOOSE if shape.sweep.path.touching else EVERY
-    found = _searched(
-        [(hulls[a], hulls[b], a == b) for a, b in pairs], True, which, best, limits, shape.size
-    )
+    found = _searched(_pairs(shape.hulls, None), True, which, best, limits, shape.size)
     return _gap(found, shape.sweep, shape.sweep, True), found.low
 
 
