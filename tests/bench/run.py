@@ -23,7 +23,7 @@ import numpy as np
 import trimesh
 from metaspira.checks import report_on, run_checks
 from metaspira.checks.bend import stretch_along
-from metaspira.checks.gaps import part_gaps
+from metaspira.checks.gaps import _part_gaps
 from metaspira.formats.glb import preview_glb
 from metaspira.formats.step import write
 from metaspira.gaps.bends import least_stretch, tightest_bend
@@ -112,7 +112,7 @@ def timed(work: Callable[[], Any], runs: int = 5) -> float:
     if runs > 1:
         work()
     for _ in range(runs):
-        for cached in (part_gaps, stretch_along, extents, _hulls_of, least_stretch, tightest_bend):
+        for cached in (_part_gaps, stretch_along, extents, _hulls_of, least_stretch, tightest_bend):
             cached.cache_clear()
         start = time.perf_counter()
         work()

@@ -65,10 +65,14 @@ class PartGaps:
         return (min(gap.low for gap in known), min(gap.high for gap in known)) if known else None
 
 
-@lru_cache(maxsize=64)
 def part_gaps(part: Part, window: Window = WHOLE, certain: bool = True) -> PartGaps:
     """All gaps of a part. `window` limits the search to a share of the wire, where there is only one; `certain` refines until
     the interval is on one side of what is asked for, where else the values alone are sought."""
+    return _part_gaps(part, window, certain)
+
+
+@lru_cache(maxsize=64)
+def _part_gaps(part: Part, window: Window, certain: bool) -> PartGaps:
     bodies = part.bodies
     limits = tuple(sorted({0.0, part.recipe.fit.gap or 0.0})) if certain else (-math.inf,)
     shapes = [_shape(part, body, window if len(bodies) == 1 else WHOLE) for body in bodies]

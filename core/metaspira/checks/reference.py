@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from functools import lru_cache
 from typing import Any
@@ -15,7 +16,7 @@ from metaspira.part import AnyPart, Body, Part
 from metaspira.references.placed import PlacedBody, placed
 
 _TITLE = "Reference bodies"
-_PER_TURN = 60
+_PER_TURN, _FEW = 60, 8
 _WORST, _FINER = 6, 24
 _CROSSED = 1e-9
 
@@ -34,7 +35,7 @@ def check_reference(part: Part, window: Window = WHOLE) -> Check:
         for index, wire in enumerate(part.bodies):
             places, found = _gaps(wire, body)
             name = body.name if len(part.bodies) == 1 else f"{body.name} from {wire.name}"
-            air[name] = _air_to(wire, body, float(found.min()), not part.is_skin, wanted)
+            air[name] = _air_to(wire, body, float(found.min()), not part.is_skin, (0.0, wanted))
             if index == 0:
                 s, gap = (places, found) if not len(gap) else (s, np.minimum(gap, np.interp(s, places, found)))  # fmt: skip
     nearest = min(air, key=lambda name: air[name][0])
@@ -53,13 +54,29 @@ def check_reference(part: Part, window: Window = WHOLE) -> Check:
     )
 
 
+def reference_margin(part: Part, window: Window = WHOLE) -> float:
+    """The margin of the check, to about a hundredth of the wire where it is small, in less time."""
+    air = (
+        _air_to(
+            wire,
+            body,
+            float(_air(wire, body, wire.sweep.stations(_FEW, least=9)).min()),
+            not part.is_skin,
+            (-math.inf,),
+        )[0]
+        for body in map(placed, part.recipe.fit.bodies)
+        for wire in part.bodies
+    )
+    return min(air) - (part.recipe.fit.gap or 0.0)
+
+
 def _air_to(
-    wire: Body, body: PlacedBody, sampled: float, solid: bool, wanted: float
+    wire: Body, body: PlacedBody, sampled: float, solid: bool, limits: tuple[float, ...]
 ) -> tuple[float, float]:
     """The air between a wire and a body, mm, and what it is not below for certain; negative where one is in the other, by the
-    depth that samples tell."""
+    depth that samples tell. Under no limit but −∞ the value alone is sought."""
     shape = Shape(wire.sweep, solid)
-    value, low = gap_to_surface(shape, body.surface, (0.0, wanted))
+    value, low = gap_to_surface(shape, body.surface, limits)
     deep = deepest_within(shape, body.vertices[0]) if solid else 0.0
     if value <= 0 or sampled < -body.error or deep > 0:
         depth = min(sampled - body.error, value, -deep, -_CROSSED)

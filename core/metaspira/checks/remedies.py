@@ -22,6 +22,7 @@ from metaspira.checks.clearance import check_clearance, clearance_margin
 from metaspira.checks.contact import check_contact, contact_margin
 from metaspira.checks.expected import PREFIX
 from metaspira.checks.gaps import part_gaps
+from metaspira.checks.reference import check_reference, reference_margin
 from metaspira.gaps.bends import least_stretch
 from metaspira.materials import MATERIALS
 from metaspira.numbers.fields import Quantity
@@ -163,6 +164,7 @@ _POINT_CHECKS = ("bend", "self-contact", "clearance", "reference")
 _MARGINS: dict[CheckOf, Callable[[Any, Window], float]] = {
     check_contact: contact_margin,
     check_clearance: clearance_margin,
+    check_reference: reference_margin,
 }
 
 

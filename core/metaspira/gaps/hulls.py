@@ -19,6 +19,7 @@ from typing import NamedTuple
 
 import numpy as np
 from numba import njit
+from numpy.typing import NDArray
 from scipy.spatial import ConvexHull, QhullError
 
 from metaspira.numbers.jets import Array
@@ -49,6 +50,7 @@ LOW, HIGH, TURNED_LOW, TURNED_HIGH, STOP_LOW, STOP_HIGH, TOUCH = range(7)
 BOX, PACE, RANGE, SOME, ALL, ENDS = 0, 6, 12, 14, 15, 16
 
 
+Indices = NDArray[np.int64]
 Curve = Callable[[Stretch, Array], tuple[Array, Array]]
 """What is interpolated, (n, k), and its change by the stretch's parameter, at parameters (n,)."""
 
@@ -123,8 +125,20 @@ def _hulls_of(sweep: Sweep, solid: bool, low: float, high: float) -> tuple[Hulls
 
 def hulls_of_triangles(corners: Array, margin: float) -> Hulls:
     """A surface of triangles (n, 3, 3), off by at most `margin` mm."""
+    corners = corners[_side_by_side(corners.mean(axis=1))]
     none = np.zeros((len(corners), 2))
     return _faces(corners, margin, none, none, none[:, 0])
+
+
+def _side_by_side(points: Array) -> Indices:
+    """An order of points (n, 3) in which near ones follow each other: along Morton's curve of a grid of 2¹⁶ steps."""
+    low, size = points.min(axis=0), max(float(np.ptp(points, axis=0).max()), 1e-300)
+    cell = ((points - low) / size * (2**16 - 1)).astype(np.int64)
+    code = np.zeros(len(points), dtype=np.int64)
+    for bit in range(16):
+        for c in range(3):
+            code |= (cell[:, c] >> bit & 1) << (3 * bit + c)
+    return np.argsort(code, kind="stable")
 
 
 def _tube_spans(sweep: Sweep) -> tuple[tuple[tuple[float, float], ...], float]:

@@ -14,7 +14,7 @@ from numba import njit
 from metaspira.gaps.hulls import KIND, RADIUS, SOLID, SWEPT, TUBE
 from metaspira.gaps.nodes import frame_at
 
-_ITERATIONS = 30
+_ITERATIONS, _LEVEL = 30, 1e-12
 
 
 @njit(cache=True)
@@ -30,7 +30,7 @@ def depth_in(hulls, i, point, slack, at):  # type: ignore[no-untyped-def]
     h1 = _height(hulls, i, high, point, at)
     if h0 * h1 > 0.0:
         return -np.inf, 0.0
-    s = 0.5
+    s, enough = 0.5, _LEVEL * (abs(h0) + abs(h1))
     for _ in range(_ITERATIONS):
         s = low + (high - low) * (h0 / (h0 - h1) if h0 != h1 else 0.5)
         s = min(max(s, low + 0.05 * (high - low)), high - 0.05 * (high - low))
@@ -39,9 +39,8 @@ def depth_in(hulls, i, point, slack, at):  # type: ignore[no-untyped-def]
             low, h0 = s, h
         else:
             high, h1 = s, h
-        if high - low < 1e-13 or h == 0.0:
+        if high - low < 1e-13 or abs(h) <= enough:
             break
-    _height(hulls, i, s, point, at)
     u, v = _in_plane(at, hulls.coef.shape[1] - 1, point)
     return -_outside(hulls, at, u, v), s
 

@@ -100,7 +100,7 @@ def gap_within(
     be told."""
     which = LOOSE if shape.sweep.path.touching else EVERY
     found = _searched(_pairs(shape.hulls, None), True, which, best, limits, shape.size)
-    return _gap(found, shape.sweep, shape.sweep, True), found.low
+    return _gap(found, shape.sweep, shape.sweep, _is_quick(limits)), found.low
 
 
 def overlap_within(shape: Shape, allowed: float) -> Gap | None:
@@ -129,7 +129,7 @@ def gap_between(
         if inside > 0:
             nested = _nested(one, two, inside)
             return nested, nested.low
-    return _gap(found, one.sweep, two.sweep, False), found.low
+    return _gap(found, one.sweep, two.sweep, _is_quick(limits)), found.low
 
 
 def gap_to_surface(shape: Shape, surface: Hulls, limits: tuple[float, ...]) -> tuple[float, float]:
@@ -219,6 +219,11 @@ def _pairs(one: tuple[Hulls, ...], two: tuple[Hulls, ...] | None) -> list[tuple[
     return [(a, b, False) for a in one for b in two]
 
 
+def _is_quick(limits: tuple[float, ...]) -> bool:
+    """Whether the values alone are sought, an overlap as deep as it was seen."""
+    return max(limits) == -math.inf
+
+
 def _searched(
     pairs: list[tuple[Hulls, Hulls, bool]],
     same: bool,
@@ -230,7 +235,7 @@ def _searched(
     """The search over all pairs of hulls: for certain of what is near, and then, where nothing is, once more for a figure."""
     pairs = sorted(pairs, key=lambda pair: box_distance(pair[0].tree[1], pair[1].tree[1]))
     near = _NEAR * size + 2 * max(*limits, 0.0)
-    quick = max(limits) == -math.inf
+    quick = _is_quick(limits)
     found = _bounded(
         pairs,
         same,
@@ -316,7 +321,7 @@ def _polished(found: _Found, same: bool, size: float) -> _Found:
     return found if np.isnan(spots[0]) else replace(found, value=value, spots=spots)
 
 
-def _gap(found: _Found, one: Sweep, two: Sweep, same: bool) -> Gap | None:
+def _gap(found: _Found, one: Sweep, two: Sweep, quick: bool = False) -> Gap | None:
     if found.pair is None or found.spots is None:
         return None
     hulls, spots = found.pair, found.spots
@@ -333,7 +338,7 @@ def _gap(found: _Found, one: Sweep, two: Sweep, same: bool) -> Gap | None:
     if tubes:
         value, at = _exact(one, two, at, found.value, float(sum(h.facts[RADIUS] for h in hulls)))
         return Gap(value, min(found.low, value), value, at, point)
-    if found.value >= 0:
+    if found.value >= 0 or quick:
         return Gap(found.value, found.low, found.value, at, point)
     deep = max(depth_between(one, at[0], two, at[1]), -found.value)
     return Gap(-deep, -deep, found.value, at, point)
@@ -397,7 +402,7 @@ def _overlap(
 ) -> Gap | None:
     """The deepest overlap of wires that were made slimmer by `allowed` mm together, told of the wires as they are."""
     size = min(one.section.reach(), two.section.reach())
-    gap = _gap(_searched(pairs, same, which, 0.0, (0.0,), size), one, two, same)
+    gap = _gap(_searched(pairs, same, which, 0.0, (0.0,), size), one, two)
     if gap is None:
         return None
     return replace(

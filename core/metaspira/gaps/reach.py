@@ -41,7 +41,7 @@ def reaches(hulls: Hulls, planes: Array, best: Array, width: float) -> tuple[Arr
     is greatest on their outline."""
     value, bound = best.copy(), best.copy()
     if hulls.facts[KIND] == FACES:
-        value[IN] = bound[IN] = max(best[IN], *(-_from_axis(face[:, :2]) for face in hulls.frame))
+        value[IN] = bound[IN] = max(best[IN], -_from_axis(hulls.frame[..., :2]))
         return value, bound
     width = max(width, 3 * float(hulls.facts[MARGIN]))
     for which in range(4):
@@ -55,13 +55,15 @@ def reaches(hulls: Hulls, planes: Array, best: Array, width: float) -> tuple[Arr
 
 
 def _from_axis(corners: Array) -> float:
-    """Distance of a convex polygon (k, 2) from the origin, 0 where that is inside."""
-    to = np.roll(corners, -1, axis=0) - corners
-    across = corners[:, 0] * to[:, 1] - corners[:, 1] * to[:, 0]
-    if np.all(across > 0) or np.all(across < 0):
+    """Least distance of convex polygons (n, k, 2) from the origin, 0 where that is inside one."""
+    to = np.roll(corners, -1, axis=1) - corners
+    across = corners[..., 0] * to[..., 1] - corners[..., 1] * to[..., 0]
+    around = np.all(across >= 0, axis=1) | np.all(across <= 0, axis=1)
+    if np.any(around & np.any(across != 0, axis=1)):
         return 0.0
-    share = np.clip(-(corners * to).sum(axis=1) / np.maximum((to * to).sum(axis=1), 1e-300), 0.0, 1.0)
-    return float(np.linalg.norm(corners + share[:, None] * to, axis=1).min())
+    share = -(corners * to).sum(axis=2) / np.maximum((to * to).sum(axis=2), 1e-300)
+    nearest = corners + np.clip(share, 0.0, 1.0)[..., None] * to
+    return float(np.linalg.norm(nearest, axis=2).min())
 
 
 @njit(cache=True)

@@ -57,7 +57,7 @@ _STACK = 400
 _NEWTON = 12
 _CRITICAL = 0.05
 _PROMISING = 8.0
-_OFTEN = 16
+_OFTEN, _RARELY = 16, 5
 _POINT, _ALONG, _AROUND, _BEND, _UV, _AT = 3, 4, 5, 6, 7, 9
 
 
@@ -446,6 +446,12 @@ def _depth_of(one, i, two, j, same, spots):  # type: ignore[no-untyped-def]
             k > j and two.pieces[k, LOW] != two.pieces[j, HIGH]
         ):
             continue
+        leaf, beyond = two.tree[int(two.facts[LEAVES]) + k], False
+        for c in range(3):
+            x = spots[0, _POINT, c]
+            beyond = beyond or max(leaf[BOX + c] - x, x - leaf[BOX + 3 + c]) > one.facts[RADIUS]
+        if beyond:
+            continue
         depth, t = depth_in(two, k, spots[0, _POINT, :3], 0.0, spots[1])
         if one.facts[KIND] == TUBE:
             depth += one.facts[RADIUS]
@@ -504,7 +510,7 @@ def _refined(one, i, two, j, same, best, asked, most, work, found):  # type: ign
             if value < best:
                 best = value
                 found[:] = trial
-        if least <= 0.0:
+        if least <= 0.0 and seen % _RARELY == 1:
             depth = _probed(one, i, node[:2], span[:4], two, j, same, work)
             if depth == -np.inf:
                 depth = _probed(two, j, node[2:], span[4:], one, i, same, work)

@@ -25,10 +25,11 @@ _MOST = 60_000
 
 @dataclass(frozen=True, eq=False)
 class PlacedBody:
-    """A body in the part's space, mm: its triangles, cut small."""
+    """A body in the part's space, mm: its triangles as they are (k, 3, 3), and cut small."""
 
     name: str
     error: float
+    whole: Array
     vertices: Array
     faces: Indices
     closed: bool
@@ -41,7 +42,7 @@ class PlacedBody:
     @cached_property
     def surface(self) -> Hulls:
         """The triangles for the search of gaps."""
-        return hulls_of_triangles(self.triangles, self.error)
+        return hulls_of_triangles(self.whole, self.error)
 
     @cached_property
     def _centres(self) -> cKDTree:
@@ -96,5 +97,5 @@ def _placed(
     while True:
         finer = trimesh.remesh.subdivide_to_size(places, triangles, edge, max_iter=20)
         if len(finer[1]) <= _MOST:
-            return PlacedBody(name, error, finer[0], finer[1], closed)
+            return PlacedBody(name, error, np.array(mesh.triangles), finer[0], finer[1], closed)
         edge *= 1.5
