@@ -14,6 +14,7 @@ from metaspira.checks.check import WHOLE, Lane, Window
 from metaspira.gaps.measure import (
     Gap,
     Shape,
+    comes_within,
     gap_between,
     gap_within,
     lane_of,
@@ -87,7 +88,7 @@ def _part_gaps(part: Part, window: Window, certain: bool) -> PartGaps:
         found: tuple[Gap | None, float] = (None, math.inf)
         if bodies[i].bundle and bodies[i].bundle == bodies[j].bundle:
             allowed = _MEANT * min(shapes[i].size, shapes[j].size)
-            if gap_between(shapes[i], shapes[j], (allowed,), allowed)[0] is not None:
+            if comes_within(shapes[i], shapes[j], allowed):
                 touching.add((i, j))
                 found = (overlap_between(shapes[i], shapes[j], allowed), math.inf)
         if (i, j) not in touching:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 import math
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 
@@ -37,18 +38,18 @@ from metaspira.numbers.jets import Array
 from metaspira.sweep.sweep import Sweep
 
 _WIDTH = 0.004
-_SHARE = 0.01
+_SHARE = 0.02
 _LEAST_NODES, _NODES_A_PIECE = 30_000, 150
 _POLISH = 600
 _LANE_NODES = 120
 _CROSSED = 1e-7
 _AROUND, _STEPS = 720, np.array([1.0, 0.3, 0.1, 0.03, 0.01, 3e-3, 1e-3])
-_LANE_FULL, _LANE_MOST = 100, 2400
+_LANE_FULL, _LANE_MOST = 100, 1200
 _EACH = (300, 30_000)
 _QUICK, _QUICK_NODES = (60,), 3_000
 _NEAR = 4.0
 _COARSE = 1e-3
-_FINE, _FINE_NODES, _FINE_NODES_A_PIECE = 1e-4, 2_000, 6
+_FINE, _FINE_NODES, _FINE_NODES_A_PIECE = 1e-4, 1_500, 3
 _FAR_NODES = 6_000
 
 
@@ -81,15 +82,22 @@ class Shape:
     def size(self) -> float:
         return self.sweep.section.reach()
 
+    @cached_property
+    def first_place(self) -> Array:
+        """A place (3,) of its surface, at its start."""
+        s = np.zeros(1)
+        return self.sweep.frames(s).points(self.sweep.ring(s, 8))[0, 0]
+
 
 @dataclass(frozen=True)
 class _Found:
-    """The best of a search so far: its value, the bound below it, the pair of hulls and the spots on them."""
+    """The best of a search so far: its value, the bound below it, the pair of hulls and the spots on them, and the nodes seen."""
 
     value: float = math.inf
     low: float = math.inf
     pair: tuple[Hulls, Hulls] | None = None
     spots: Array | None = None
+    seen: int = 0
 
 
 def gap_within(
@@ -130,6 +138,13 @@ def gap_between(
             nested = _nested(one, two, inside)
             return nested, nested.low
     return _gap(found, one.sweep, two.sweep, _is_quick(limits)), found.low
+
+
+def comes_within(one: Shape, two: Shape, distance: float) -> bool:
+    """Whether places of two wires are seen that are nearer than `distance` mm."""
+    size = min(one.size, two.size)
+    found = _searched(_pairs(one.hulls, two.hulls), False, EVERY, distance, (-math.inf,), size)
+    return found.pair is not None
 
 
 def gap_to_surface(shape: Shape, surface: Hulls, limits: tuple[float, ...]) -> tuple[float, float]:
@@ -277,12 +292,14 @@ def _bounded(
             most = least_nodes + _NODES_A_PIECE * least_nodes // _LEAST_NODES * (
                 len(one.frame) + len(two.frame)
             )
-            value, bound, spots, _ = search(
+            value, bound, spots, seen = search(
                 one, two, same, alike, which, found.value, asked, each, most
             )
-            low = min(low, bound)
+            low, found = min(low, bound), replace(found, seen=found.seen + seen)
             if value < found.value:
-                found = _polished(_Found(value, low, (one, two), spots), same, size)
+                found = _polished(
+                    replace(found, value=value, low=low, pair=(one, two), spots=spots), same, size
+                )
         found = replace(found, low=min(low, found.value))
         open_ = [
             at for at in limits if found.low < at <= found.value and found.value - found.low > floor
@@ -297,10 +314,14 @@ def _sharpened(
     pairs: list[tuple[Hulls, Hulls, bool]], same: bool, which: int, found: _Found, size: float
 ) -> _Found:
     """The best of all pairs, searched once more with a small width for as long as that takes few nodes."""
+    fine = [
+        _FINE_NODES + _FINE_NODES_A_PIECE * (len(one.frame) + len(two.frame)) for one, two, _ in pairs
+    ]
+    if found.seen > max(fine):
+        return found
     asked = np.array([_FINE * size, _FINE * size, 0.0, -math.inf])
     low, whole = math.inf, True
-    for one, two, alike in pairs:
-        most = _FINE_NODES + _FINE_NODES_A_PIECE * (len(one.frame) + len(two.frame))
+    for (one, two, alike), most in zip(pairs, fine, strict=True):
         value, bound, spots, seen = search(
             one, two, same, alike, which, found.value, asked, _EACH[0], most
         )
@@ -412,8 +433,8 @@ def _overlap(
 
 def _held_in(one: Shape, two: Shape) -> float:
     """How deep a place of one wire is inside the other, which it does not cross; 0 or less outside."""
-    point = one.sweep.frames(np.zeros(1)).points(one.sweep.ring(np.zeros(1), 8))[0, 0]
-    return deepest_within(two, point) if any(_around(h, one.hulls) for h in two.hulls) else -math.inf
+    around = any(_around(h, one.hulls) for h in two.hulls)
+    return deepest_within(two, one.first_place) if around else -math.inf
 
 
 def _around(one: Hulls, others: tuple[Hulls, ...]) -> bool:
@@ -435,6 +456,6 @@ def _nested(one: Shape, two: Shape, inside: float) -> Gap:
 
 
 __all__ = [
-    "Gap", "Shape", "deepest_within", "gap_between", "gap_to_surface", "gap_within", "lane_of", "overlap_between",
+    "Gap", "Shape", "comes_within", "deepest_within", "gap_between", "gap_to_surface", "gap_within", "lane_of", "overlap_between",
     "overlap_within",
 ]  # fmt: skip
