@@ -68,9 +68,7 @@ def fitted(part: Part, air: float) -> dict[str, float]:
 def _points(part: Part) -> tuple[Array, Array]:
     """Heights and distances from the axis, (n,), of places all over the bodies."""
     bodies = [placed(body) for body in part.recipe.fit.bodies]
-    points = np.concatenate(
-        [np.vstack([body.vertices, body.triangles.mean(axis=1)]) for body in bodies]
-    )
+    points = np.concatenate([np.vstack([body.places, body.triangles.mean(axis=1)]) for body in bodies])
     error = max(body.error for body in bodies)
     return points[:, 2], np.hypot(points[:, 0], points[:, 1]) + error
 

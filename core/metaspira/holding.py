@@ -47,7 +47,7 @@ def held_against(part: AnyPart, mesh: trimesh.Trimesh, light: ReferenceBody) -> 
     return HeldAgainst(
         _figures(_weight_of(mesh, part.material.density if closed else None), weigh(part)),
         _furthest(body, vertices),
-        _furthest(own, body.vertices),
+        _furthest(own, body.places),
         closed,
         light,
     )

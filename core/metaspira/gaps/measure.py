@@ -19,6 +19,7 @@ from metaspira.gaps.hulls import (
     MARGIN,
     RADIUS,
     SOLID,
+    SWEPT,
     TUBE,
     Hulls,
     hulls_of,
@@ -264,7 +265,8 @@ def _searched(
     if found.pair is None and best > near:
         far = _bounded(pairs, same, which, best, limits, size, _EACH[:1], _FAR_NODES)
         found = replace(far, low=max(far.low, found.low))
-    sharp = found.pair is not None and found.value > 0 and not quick
+    swept = found.pair is not None and any(hulls.facts[KIND] == SWEPT for hulls in found.pair)
+    sharp = swept and found.value > 0 and not quick
     return _sharpened(pairs, same, which, found, size) if sharp else found
 
 

@@ -56,8 +56,9 @@ EVERY, LOOSE, TOUCHING = 0, 1, 2
 _STACK = 400
 _NEWTON = 12
 _CRITICAL = 0.05
+_WORTH = 1 - 1e-9
 _PROMISING = 8.0
-_OFTEN, _RARELY = 16, 5
+_OFTEN, _RARELY, _OVERLAPPED = 16, 5, 16
 _POINT, _ALONG, _AROUND, _BEND, _UV, _AT = 3, 4, 5, 6, 7, 9
 
 
@@ -65,13 +66,14 @@ _POINT, _ALONG, _AROUND, _BEND, _UV, _AT = 3, 4, 5, 6, 7, 9
 def workspace(one, two):  # type: ignore[no-untyped-def]
     """The arrays that a search writes to, made once: control points of both nodes, a grid, an edge, and a spot on each body
     (frames in rows 0 to 2, then point, slopes along and around, second derivative along; section point and its slope; share of
-    the wire, share of the edge, and the edge or −1 for a section point that is held); corners picked and their shares."""
+    the wire, share of the edge, and the edge or −1 for a section point that is held); corners picked and their shares; room for
+    Newton's method."""
     width = max(one.frame.shape[2], two.frame.shape[2], 9)
     around = max(len(one.coef), len(two.coef)) + 1
     room = max(6 * around, one.frame.shape[1], two.frame.shape[1])
     return (
         np.empty((room, 3)), np.empty((room, 3)), np.empty((6, width)), np.empty((around, width)),
-        np.zeros((2, 10, width)), np.zeros((2, 4), dtype=np.int64), np.zeros(4),
+        np.zeros((2, 10, width)), np.zeros((2, 4), dtype=np.int64), np.zeros(4), np.empty((11, 4)),
     )  # fmt: skip
 
 
@@ -269,10 +271,11 @@ def _between(spots):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True)
-def _nearest_spots(one, i, two, j, edge, spots):  # type: ignore[no-untyped-def]
-    """The distance of two spots after moving both on their pieces to where it is least (Newton's method, damped)."""
+def _nearest_spots(one, i, two, j, edge, spots, room, worth):  # type: ignore[no-untyped-def]
+    """The distance of two spots after moving both on their pieces to where it is least (Newton's method, damped), given up where
+    a step twice as good as it promises would not bring it below `worth`."""
     value, damping = np.inf, 0.0
-    old, grad, slopes, hess = np.empty(4), np.empty(4), np.empty((4, 3)), np.empty((4, 4))
+    old, grad, gain, slopes, hess = room[0], room[1], room[2], room[3:7], room[7:11]
     for step in range(_NEWTON):
         _look(one, i, edge, spots[0])
         _look(two, j, edge, spots[1])
@@ -321,7 +324,13 @@ def _nearest_spots(one, i, two, j, edge, spots):  # type: ignore[no-untyped-def]
                 moving = max(moving, abs(grad[a]) / math.sqrt(scale))
         if moving <= 1e-9 * value:
             break
+        gain[:] = grad
         _solve(hess, grad)
+        promised = 0.0
+        for a in range(4):
+            promised += gain[a] * grad[a]
+        if value * value - 2.0 * promised >= worth * worth:
+            break
         for a in range(4):
             spots[a // 2, _AT, a % 2] = min(max(old[a] - grad[a], 0.0), 1.0)
     _look(one, i, edge, spots[0])
@@ -391,13 +400,16 @@ def _strangers(one, i, s1, two, j, s2):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True)
-def _measured(one, i, two, j, nodes, spans, columns1, columns2, same, work, found):  # type: ignore[no-untyped-def]
-    """The gap of two actual spots near the nearest corners of two nodes, ∞ where it does not count; the spots to found (8,):
-    piece, edge and shares of both."""
+def _measured(one, i, two, j, nodes, spans, columns1, columns2, same, best, work, found):  # type: ignore[no-untyped-def]
+    """The gap of two actual spots near the nearest corners of two nodes, ∞ where it does not count, only as near as tells that it
+    is not below `best`; the spots to found (8,): piece, edge and shares of both."""
     edge, spots, pick, share = work[3], work[4], work[5], work[6]
     _start(one, nodes[:2], spans[:4], columns1, work[0], pick[0], share, spots[0])
     _start(two, nodes[2:], spans[4:], columns2, work[1], pick[1], share, spots[1])
-    value = _nearest_spots(one, i, two, j, edge, spots)
+    radii = one.facts[RADIUS] + two.facts[RADIUS]
+    value = _nearest_spots(one, i, two, j, edge, spots, work[7], max(best + radii, 0.0) * _WORTH)
+    if value - radii >= best:
+        return np.inf
     if same:
         if not _strangers(one, i, spots[0, _AT, 0], two, j, spots[1, _AT, 0]):
             return np.inf
@@ -409,7 +421,7 @@ def _measured(one, i, two, j, nodes, spans, columns1, columns2, same, work, foun
         found[4 * side] = j if side else i
         found[4 * side + 1] = spots[side, _AT, 2]
         found[4 * side + 2], found[4 * side + 3] = spots[side, _AT, 0], spots[side, _AT, 1]
-    return value - one.facts[RADIUS] - two.facts[RADIUS]
+    return value - radii
 
 
 @njit(cache=True)
@@ -488,11 +500,18 @@ def _refined(one, i, two, j, same, best, asked, most, work, found):  # type: ign
         columns1, columns2 = columns_of(one, node[0], node[1]), columns_of(two, node[2], node[3])
         enough = best - width_at(best, asked)
         least = separation(
-            work[0], count1, work[1], count2, enough + radii + margin, work[5][0], work[5][1], work[6]
+            work[0],
+            count1,
+            work[1],
+            count2,
+            (best if seen == 1 else enough) + radii + margin,
+            work[5][0],
+            work[5][1],
+            work[6],
         )
         least -= radii + margin
         crossing = least <= 0.0 <= best and solid
-        if least >= enough and not crossing:
+        if least >= (best if seen == 1 else enough) and not crossing:
             bound = min(bound, least)
             continue
         if same and one.facts[KIND] != FACES and _no_minimum(
@@ -505,8 +524,8 @@ def _refined(one, i, two, j, same, best, asked, most, work, found):  # type: ign
             two.pieces[j, STOP_LOW] > 0 and span[4] <= 0.0, two.pieces[j, STOP_HIGH] > 0 and span[5] >= 1.0,
         ):  # fmt: skip
             continue
-        if best - least > _PROMISING * width_at(best, asked) or seen % _OFTEN == 0:
-            value = _measured(one, i, two, j, node, span, columns1, columns2, same, work, trial)
+        if seen % _OFTEN == 1 or best - least > _PROMISING * width_at(best, asked):
+            value = _measured(one, i, two, j, node, span, columns1, columns2, same, best, work, trial)
             if value < best:
                 best = value
                 found[:] = trial
@@ -569,7 +588,7 @@ def _passed_over(one, a, two, b, same, which):  # type: ignore[no-untyped-def]
 @njit(cache=True)
 def search(one, two, same, alike, which, best, asked, each, most):  # type: ignore[no-untyped-def]
     """The least gap of two bodies, or of one to itself, below `best`: the best known, a bound below which there is none, the
-    spots (8,), and how many nodes were seen, of `most`, and of `each` pair of pieces. `same` where both belong to one wire, `alike` where they are the same
+    spots (8,), and how many nodes were seen, of `most`, far fewer once an overlap is known, and of `each` pair of pieces. `same` where both belong to one wire, `alike` where they are the same
     pieces; `which` tells whether places count that are meant to touch; `asked` as in width_at."""
     work = workspace(one, two)
     found, pair = np.full(8, np.nan), np.full(8, np.nan)
@@ -584,13 +603,13 @@ def search(one, two, same, alike, which, best, asked, each, most):  # type: igno
         a, b = stack[top, 0], stack[top, 1]
         itself = alike and a == b
         crossing = far[top] <= margin and best >= 0.0 and solid
-        if far[top] - margin >= best - width_at(best, asked) and not crossing:
+        if far[top] - margin >= best and not crossing:
             bound = min(bound, far[top] - margin)
             continue
         if not itself and _passed_over(one, a, two, b, same, which):
             continue
         seen += 1
-        if seen > most:
+        if seen > (most if best >= 0.0 else most // _OVERLAPPED):
             bound = min(bound, far[top] - margin)
             continue
         leaf1, leaf2 = a >= leaves1, b >= leaves2
@@ -767,6 +786,7 @@ def _at_once(one, i, two, j, node, span, same, best, work, found):  # type: igno
         columns_of(one, node[0], node[1]),
         columns_of(two, node[2], node[3]),
         same,
+        best,
         work,
         found,
     )

@@ -25,24 +25,40 @@ _MOST = 60_000
 
 @dataclass(frozen=True, eq=False)
 class PlacedBody:
-    """A body in the part's space, mm: its triangles as they are (k, 3, 3), and cut small."""
+    """A body in the part's space, mm."""
 
     name: str
     error: float
-    whole: Array
     vertices: Array
     faces: Indices
     closed: bool
 
     @cached_property
+    def _cut(self) -> tuple[Array, Indices]:
+        edge = float(np.ptp(self.vertices, axis=0).max()) / _SHARE
+        most = max(_MOST, len(self.faces))
+        while True:
+            places, faces = trimesh.remesh.subdivide_to_size(
+                self.vertices, self.faces, edge, max_iter=20
+            )
+            if len(faces) <= most:
+                return np.asarray(places), np.asarray(faces)
+            edge *= 1.5
+
+    @property
+    def places(self) -> Array:
+        """Places (n, 3) all over the surface, mm: the corners of its triangles, cut small."""
+        return self._cut[0]
+
+    @cached_property
     def triangles(self) -> Array:
-        """(n, 3, 3)"""
-        return self.vertices[self.faces]
+        """(n, 3, 3), cut small."""
+        return self._cut[0][self._cut[1]]
 
     @cached_property
     def surface(self) -> Hulls:
         """The triangles for the search of gaps."""
-        return hulls_of_triangles(self.whole, self.error)
+        return hulls_of_triangles(self.vertices[self.faces], self.error)
 
     @cached_property
     def _centres(self) -> cKDTree:
@@ -92,10 +108,4 @@ def _placed(
     closed = bool(mesh.is_watertight)
     if closed and mesh.volume < 0:
         mesh.invert()
-    edge = float(np.ptp(mesh.vertices, axis=0).max()) / _SHARE
-    places, triangles = np.array(mesh.vertices), np.array(mesh.faces)
-    while True:
-        finer = trimesh.remesh.subdivide_to_size(places, triangles, edge, max_iter=20)
-        if len(finer[1]) <= _MOST:
-            return PlacedBody(name, error, np.array(mesh.triangles), finer[0], finer[1], closed)
-        edge *= 1.5
+    return PlacedBody(name, error, np.array(mesh.vertices), np.array(mesh.faces), closed)
