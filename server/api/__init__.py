@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from http import HTTPStatus
 from typing import Any
 
@@ -12,9 +11,11 @@ from django.http import HttpRequest, HttpResponse
 from django.http.request import RawPostDataException
 from metaspira import __version__
 from metaspira.problems import Problem, RecipeError
-from metaspira.recipe.reading import problems_of
+from metaspira.recipe.reading import problems_of, read_json
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
+from ninja.parser import Parser
+from people.permissions import Refused, closed
 
 from api.builds import router as builds
 from api.comparing import router as comparing
@@ -31,7 +32,17 @@ from api.workshop import router as workshop
 
 _BODY_NAMES = ("trial", "recipe", "body", "wish", "pair")
 
-api = NinjaAPI(title="Metaspira", version=__version__, docs_url=None)
+
+class _StrictParser(Parser):
+    """JSON as RFC 8259 has it: numbers that are finite, text that is Unicode, nesting that can be walked."""
+
+    def parse_body(self, request: HttpRequest) -> Any:
+        return read_json(request.body)
+
+
+api = NinjaAPI(
+    title="Metaspira", version=__version__, docs_url=None, auth=closed, parser=_StrictParser()
+)
 api.add_router("/designs", designs, tags=["designs"])
 api.add_router("/designs", sharing, tags=["people"])
 api.add_router("/session", session, tags=["people"])
@@ -58,6 +69,11 @@ def _unusable(request: HttpRequest, error: RecipeError) -> HttpResponse:
     return _refusal(request, list(error.problems), HTTPStatus.UNPROCESSABLE_ENTITY)
 
 
+@api.exception_handler(Refused)
+def _refused(request: HttpRequest, error: Refused) -> HttpResponse:
+    return _refusal(request, [Problem("", error.reason, error.remedy)], error.status)
+
+
 @api.exception_handler(Conflict)
 def _conflict(request: HttpRequest, error: Conflict) -> HttpResponse:
     problem = Problem(
@@ -76,6 +92,8 @@ def _missing(request: HttpRequest, error: ObjectDoesNotExist) -> HttpResponse:
 
 @api.exception_handler(HttpError)
 def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
+    if isinstance(error.__cause__, RecipeError):
+        return _unusable(request, error.__cause__)
     problem = Problem("", str(error).lower(), "send JSON as the API's schema says")
     return _refusal(request, [problem], error.status_code)
 
@@ -84,8 +102,8 @@ def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
 def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
     """pydantic's faults told as the command line tells them; a recipe's places start at the recipe."""
     try:
-        body = json.loads(request.body)
-    except (ValueError, RawPostDataException):
+        body = read_json(request.body)
+    except (RecipeError, RawPostDataException):
         body = None
     stripped = []
     for fault in error.errors:

@@ -17,13 +17,14 @@ from metaspira.references.reading import bodies_in
 from metaspira.solids.outside import MOST_BYTES
 from ninja import File, Form, Router
 from ninja.files import UploadedFile
+from people.permissions import MEMBER
 
 from api.schemas import ComparisonOut, HeldOut, Pair, Problems
 
 router = Router()
 
 
-@router.post("", response=ComparisonOut)
+@router.post("", response=ComparisonOut, auth=MEMBER)
 def compare(request: HttpRequest, pair: Pair) -> dict[str, Any]:
     """What was changed from one recipe to another, in words; the figures and checks that it changed, where both can be used."""
     reports = [_report(recipe) for recipe in (pair.before, pair.after)]
@@ -40,7 +41,7 @@ def compare(request: HttpRequest, pair: Pair) -> dict[str, Any]:
     }
 
 
-@router.post("/body", response={200: HeldOut, 422: Problems})
+@router.post("/body", response={200: HeldOut, 422: Problems}, auth=MEMBER)
 def compare_body(
     request: HttpRequest, file: File[UploadedFile], recipe: Form[str], unit: Form[str] = ""
 ) -> dict[str, Any]:

@@ -18,6 +18,7 @@ from metaspira.part import part_of
 from metaspira.problems import RecipeError
 from ninja import Router, Status
 from people.access import own, visible
+from people.permissions import EDITOR, MAKER, MEMBER, OWNER, READER, InDesign
 
 from api.downloads import download, gives
 from api.schemas import (
@@ -36,13 +37,13 @@ from api.schemas import (
 router = Router()
 
 
-@router.get("", response=list[ShelfItem])
+@router.get("", response=list[ShelfItem], auth=MEMBER)
 def shelf(request: HttpRequest, search: str = "") -> list[dict[str, Any]]:
     """The designs whose names hold `search`, the latest first."""
     return [ShelfItem.of(revision) for revision in services.shelf(search, visible(request))]
 
 
-@router.post("", response={201: DesignOut})
+@router.post("", response={201: DesignOut}, auth=MAKER)
 def create(request: HttpRequest, body: NewDesign) -> Status[dict[str, Any]]:
     """A new design, from a recipe or from the usual start."""
     made = services.create(body.recipe or services.NEW_RECIPE)
@@ -50,25 +51,31 @@ def create(request: HttpRequest, body: NewDesign) -> Status[dict[str, Any]]:
     return Status(201, DesignOut.of(made))
 
 
-@router.get("/{uuid:design_id}", response={200: DesignOut, 404: Problems})
+@router.get("/{uuid:design_id}", response={200: DesignOut, 404: Problems}, auth=READER)
 def read(request: HttpRequest, design_id: uuid.UUID) -> dict[str, Any]:
     """A design at its newest revision."""
     return DesignOut.of(services.head(design_id))
 
 
-@router.put("/{uuid:design_id}", response={200: DesignOut, 404: Problems, 409: ConflictOut})
+@router.put(
+    "/{uuid:design_id}", response={200: DesignOut, 404: Problems, 409: ConflictOut}, auth=EDITOR
+)
 def save(request: HttpRequest, design_id: uuid.UUID, body: Save) -> dict[str, Any]:
     """A new revision on top of `based_on`; refused where another was saved meanwhile."""
     return DesignOut.of(services.save(design_id, body.recipe, body.based_on))
 
 
-@router.put("/{uuid:design_id}/name", response={200: ShelfItem, 404: Problems, 409: ConflictOut})
+@router.put(
+    "/{uuid:design_id}/name", response={200: ShelfItem, 404: Problems, 409: ConflictOut}, auth=EDITOR
+)
 def rename(request: HttpRequest, design_id: uuid.UUID, body: Rename) -> dict[str, Any]:
     """Give a design another name."""
     return ShelfItem.of(services.rename(design_id, body.name))
 
 
-@router.post("/{uuid:design_id}/copy", response={201: DesignOut, 404: Problems})
+@router.post(
+    "/{uuid:design_id}/copy", response={201: DesignOut, 404: Problems}, auth=InDesign(changes=True)
+)
 def duplicate(request: HttpRequest, design_id: uuid.UUID) -> Status[dict[str, Any]]:
     """A new design that starts as this one."""
     made = services.duplicate(design_id)
@@ -76,14 +83,14 @@ def duplicate(request: HttpRequest, design_id: uuid.UUID) -> Status[dict[str, An
     return Status(201, DesignOut.of(made))
 
 
-@router.delete("/{uuid:design_id}", response={204: None, 404: Problems})
+@router.delete("/{uuid:design_id}", response={204: None, 404: Problems}, auth=OWNER)
 def delete(request: HttpRequest, design_id: uuid.UUID) -> Status[None]:
     """Take a design off the shelf; it can be restored."""
     services.delete(design_id)
     return Status(204, None)
 
 
-@router.post("/{uuid:design_id}/restore", response={200: ShelfItem, 404: Problems})
+@router.post("/{uuid:design_id}/restore", response={200: ShelfItem, 404: Problems}, auth=OWNER)
 def restore(request: HttpRequest, design_id: uuid.UUID) -> dict[str, Any]:
     """Put a deleted design back."""
     return ShelfItem.of(services.restore(design_id))
@@ -93,6 +100,7 @@ def restore(request: HttpRequest, design_id: uuid.UUID) -> dict[str, Any]:
     "/{uuid:design_id}/recipe",
     response={404: Problems},
     openapi_extra=gives("The recipe", ".json"),
+    auth=InDesign(recorded=True),
 )
 def recipe(request: HttpRequest, design_id: uuid.UUID) -> HttpResponse:
     """The newest recipe of a design as a file, as the command line takes it."""
@@ -102,19 +110,23 @@ def recipe(request: HttpRequest, design_id: uuid.UUID) -> HttpResponse:
     return download(text, f"{name}.spira.json")
 
 
-@router.get("/{uuid:design_id}/revisions", response={200: list[RevisionOut], 404: Problems})
+@router.get(
+    "/{uuid:design_id}/revisions", response={200: list[RevisionOut], 404: Problems}, auth=READER
+)
 def revisions(request: HttpRequest, design_id: uuid.UUID) -> list[Revision]:
     """Every revision of a design, the first one first."""
-    return list(services.living(design_id).revisions.all())
+    return services.revisions(design_id)
 
 
-@router.get("/{uuid:design_id}/revisions/{int:number}", response={200: DesignOut, 404: Problems})
+@router.get(
+    "/{uuid:design_id}/revisions/{int:number}", response={200: DesignOut, 404: Problems}, auth=READER
+)
 def revision(request: HttpRequest, design_id: uuid.UUID, number: int) -> dict[str, Any]:
     """A design as it was at one revision."""
     return DesignOut.of(services.living(design_id).revisions.get(number=number))
 
 
-@router.get("/{uuid:design_id}/revisions/{int:number}/picture", response={404: Problems})
+@router.get("/{uuid:design_id}/revisions/{int:number}/picture", response={404: Problems}, auth=READER)
 def revision_picture(request: HttpRequest, design_id: uuid.UUID, number: int) -> HttpResponse:
     """A small picture (PNG) of a revision; 404 where it cannot be made into a part."""
     found = services.living(design_id).revisions.get(number=number)
@@ -130,7 +142,9 @@ def revision_picture(request: HttpRequest, design_id: uuid.UUID, number: int) ->
     return HttpResponse(image, content_type="image/png", headers=headers)
 
 
-@router.post("/{uuid:design_id}/builds", response={202: BuildOut, 404: Problems, 422: Problems})
+@router.post(
+    "/{uuid:design_id}/builds", response={202: BuildOut, 404: Problems, 422: Problems}, auth=EDITOR
+)
 def build(
     request: HttpRequest, design_id: uuid.UUID, body: Wanted | None = None
 ) -> Status[dict[str, Any]]:

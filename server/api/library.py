@@ -8,26 +8,28 @@ from django.http import HttpRequest
 from library import services
 from library.models import ThreadForm
 from ninja import Router, Status
+from people.access import asker
+from people.permissions import MAKER, MEMBER, OwnForm
 
 from api.schemas import FormIn, FormOut, Problems
 
 router = Router()
 
 
-@router.get("/forms", response=list[FormOut])
+@router.get("/forms", response=list[FormOut], auth=MEMBER)
 def forms(request: HttpRequest) -> list[ThreadForm]:
     """Every thread form that is kept, by name."""
     return services.forms()
 
 
-@router.post("/forms", response={201: FormOut, 422: Problems})
+@router.post("/forms", response={201: FormOut, 422: Problems}, auth=MAKER)
 def keep(request: HttpRequest, body: FormIn) -> Status[ThreadForm]:
     """Keep a form under a name; one of that name is put in its place. It must make a thread by itself, so
     without variables."""
-    return Status(201, services.keep_form(body.name, body.unit, body.thread))
+    return Status(201, services.keep_form(body.name, body.unit, body.thread, asker(request)))
 
 
-@router.delete("/forms/{uuid:form_id}", response={204: None, 404: Problems})
+@router.delete("/forms/{uuid:form_id}", response={204: None, 404: Problems}, auth=OwnForm(changes=True))
 def take_out(request: HttpRequest, form_id: uuid.UUID) -> Status[None]:
     """Take a form out of the library; designs that use it keep it."""
     services.take_out(form_id)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from pathlib import PurePath
 from typing import Any, Literal
 
@@ -20,6 +19,7 @@ from metaspira.formats.lines import lines_of
 from metaspira.formats.outlines import outline_of
 from metaspira.part import Part, make_part
 from metaspira.recipe.model import AnyRecipe, Recipe, json_schema
+from metaspira.recipe.reading import read_json
 from metaspira.recipe.variables import renamed
 from metaspira.references.asked import ReferenceBody
 from metaspira.references.reading import read_body
@@ -39,6 +39,7 @@ from metaspira.views import (
 from metaspira.weighing import weigh
 from ninja import Body, File, Form, Router
 from ninja.files import UploadedFile
+from people.permissions import MEMBER
 
 from api.downloads import download, gives
 from api.schemas import (
@@ -70,6 +71,7 @@ _REMEDY_SECONDS = 4.0
             }
         }
     },
+    auth=MEMBER,
 )
 def preview(
     request: HttpRequest,
@@ -86,7 +88,7 @@ def preview(
     return HttpResponse(preview_glb(part, chord_error), content_type=_GLB)
 
 
-@router.post("/check", response={200: ReportOut, 422: Problems})
+@router.post("/check", response={200: ReportOut, 422: Problems}, auth=MEMBER)
 def check(
     request: HttpRequest,
     recipe: Body[Recipe],
@@ -95,7 +97,7 @@ def check(
     """Figures and checks of a recipe; `remedies=false` leaves the search for remedies out."""
     part = make_part(recipe)
     report = report_on(part, with_remedies=remedies, seconds=_REMEDY_SECONDS)
-    remember(json.loads(request.body), report)
+    remember(read_json(request.body), report)
     return {
         **report.as_dict(),
         "figures": report.figures,
@@ -112,13 +114,13 @@ def check(
     }
 
 
-@router.post("/slice", response={200: SliceOut, 422: Problems})
+@router.post("/slice", response={200: SliceOut, 422: Problems}, auth=MEMBER)
 def slice_(request: HttpRequest, recipe: Body[Recipe], at: float) -> dict[str, Any]:
     """The cut through a part in the section's plane at a true length `at`, mm, with what is near it."""
     return slice_at(make_part(recipe), at)
 
 
-@router.post("/drawing", response={200: DrawingOut, 422: Problems})
+@router.post("/drawing", response={200: DrawingOut, 422: Problems}, auth=MEMBER)
 def drawing(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -> dict[str, Any]:
     """The loops of a DXF or SVG drawing, in mm, as a section or an outline takes them. `unit` is that of
     a drawing which does not say its own."""
@@ -127,7 +129,7 @@ def drawing(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = ""
     return {"loops": loops, "faults": [vars(fault) for fault in found.faults]}
 
 
-@router.post("/body", response={200: ReferenceBody, 422: Problems})
+@router.post("/body", response={200: ReferenceBody, 422: Problems}, auth=MEMBER)
 def body(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -> ReferenceBody:
     """A reference body from an STL, GLB, 3MF or STEP file, made light enough to stand in a recipe's `fit.bodies`. `unit`
     is that of a file which does not say its own."""
@@ -135,7 +137,7 @@ def body(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -
     return read_body(file.read(MOST_BODY + 1), name.suffix, unit or None, name.stem)
 
 
-@router.post("/curve", response={200: CurveOut, 422: Problems})
+@router.post("/curve", response={200: CurveOut, 422: Problems}, auth=MEMBER)
 def curve(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -> dict[str, Any]:
     """A path through points, in mm, from a CSV table, a DXF or SVG drawing, or the edges of a STEP file. `unit` is that of
     a file which does not say its own."""
@@ -143,13 +145,13 @@ def curve(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") 
     return vars(found)
 
 
-@router.post("/fit-around", response={200: dict[str, float], 422: Problems})
+@router.post("/fit-around", response={200: dict[str, float], 422: Problems}, auth=MEMBER)
 def fit_around(request: HttpRequest, wish: AroundWish) -> dict[str, float]:
     """The diameters, by JSON pointer, with which a coil keeps `air` mm to its reference bodies."""
     return fitted(make_part(wish.recipe), wish.air)
 
 
-@router.post("/weigh", response={200: WeightOut, 422: Problems})
+@router.post("/weigh", response={200: WeightOut, 422: Problems}, auth=MEMBER)
 def weight(request: HttpRequest, recipe: Body[AnyRecipe]) -> dict[str, Any]:
     """Mass, surface, box, centre of mass and inertia of a part."""
     return vars(weigh(make_part(recipe)))
@@ -159,6 +161,7 @@ def weight(request: HttpRequest, recipe: Body[AnyRecipe]) -> dict[str, Any]:
     "/line",
     response={422: Problems},
     openapi_extra=gives("The path", ".csv", ".dxf", ".svg"),
+    auth=MEMBER,
 )
 def line(
     request: HttpRequest, recipe: Body[Recipe], suffix: Literal[".csv", ".dxf", ".svg"] = ".csv"
@@ -173,6 +176,7 @@ def line(
     "/outline",
     response={422: Problems},
     openapi_extra=gives("The section", ".dxf", ".svg"),
+    auth=MEMBER,
 )
 def outline(
     request: HttpRequest, recipe: Body[Recipe], suffix: Literal[".dxf", ".svg"] = ".dxf"
@@ -186,6 +190,7 @@ def outline(
     "/sheet",
     response={422: Problems},
     openapi_extra=gives("The drawing", ".pdf", ".svg", ".dxf"),
+    auth=MEMBER,
 )
 def sheet(
     request: HttpRequest, recipe: Body[AnyRecipe], suffix: Literal[".pdf", ".svg", ".dxf"] = ".pdf"
@@ -195,19 +200,19 @@ def sheet(
     return download(data, f"drawing{suffix}")
 
 
-@router.post("/inputs", response={200: list[InputOut], 422: Problems})
+@router.post("/inputs", response={200: list[InputOut], 422: Problems}, auth=MEMBER)
 def inputs(request: HttpRequest, recipe: Body[AnyRecipe]) -> list[Input]:
     """Every input of a recipe that holds a number, in the order of the recipe: what a survey can go over."""
     return list(inputs_of(make_part(recipe)).values())
 
 
-@router.post("/rename", response={200: dict[str, Any], 422: Problems})
+@router.post("/rename", response={200: dict[str, Any], 422: Problems}, auth=MEMBER)
 def rename(request: HttpRequest, wish: NewVariableName) -> dict[str, Any]:
     """The recipe with a variable renamed wherever it stands."""
     return renamed(wish.recipe, wish.old, wish.new)
 
 
-@router.get("/schema", response=dict[str, Any])
+@router.get("/schema", response=dict[str, Any], auth=MEMBER)
 def schema(request: HttpRequest) -> dict[str, Any]:
     """The JSON Schema of recipes."""
     return json_schema()

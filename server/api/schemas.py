@@ -482,6 +482,15 @@ class SessionOut(Schema):
     mark: str
 
 
+class NewPassword(Schema):
+    old: str = Field(max_length=500)
+    new: str = Field(max_length=500)
+
+
+class OtherSessions(Schema):
+    others: int
+
+
 class SetShare(Schema):
     name: str = Field(max_length=150)
     role: Literal["read", "edit", "own"] | None
@@ -501,13 +510,19 @@ class DeedOut(Schema):
 
 
 class NewToken(Schema):
+    """A token that may only read, unless `may_edit`, for some `days`."""
+
     name: str = Field("token", max_length=80)
+    may_edit: bool = False
+    days: int = Field(90, ge=1, le=366)
 
 
 class TokenOut(Schema):
     id: int
     name: str
+    may_edit: bool
     created: datetime
+    expires: datetime
     used: datetime | None
 
 

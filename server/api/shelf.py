@@ -5,11 +5,12 @@ from __future__ import annotations
 from functools import partial
 from typing import Any
 
-from designs.archive import MOST_BYTES, archive, take_in
+from designs.archive import MOST_BYTES, Asker, archive, take_in
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Router
 from ninja.files import UploadedFile
-from people.access import own, visible
+from people.access import asker, editable, own, visible, written_down
+from people.permissions import MAKER, Rule
 
 from api.downloads import download, gives
 from api.schemas import Problems, TakenInOut
@@ -17,18 +18,21 @@ from api.schemas import Problems, TakenInOut
 router = Router()
 
 
-@router.get(
-    "/archive",
-    openapi_extra=gives("The archive", ".zip"),
-)
+@router.get("/archive", openapi_extra=gives("The archive", ".zip"), auth=Rule(recorded=True))
 def keep(request: HttpRequest) -> HttpResponse:
     """Every design with all its revisions, and the library of forms, as one ZIP."""
     return download(archive(visible(request)), "metaspira-shelf.zip")
 
 
-@router.post("/archive", response={200: TakenInOut, 422: Problems})
+@router.post("/archive", response={200: TakenInOut, 422: Problems}, auth=MAKER)
 def bring_in(request: HttpRequest, file: File[UploadedFile]) -> dict[str, Any]:
     """Put what an archive holds on the shelf. What is here stays: a design goes on where the archive has further
     revisions of it, and stands beside it where they differ."""
-    made = partial(own, request)
-    return vars(take_in(file.read(MOST_BYTES + 1), visible(request), made))
+    who = Asker(
+        visible(request),
+        editable(request),
+        made=partial(own, request),
+        changed=partial(written_down, request),
+        name=asker(request),
+    )
+    return vars(take_in(file.read(MOST_BYTES + 1), who))

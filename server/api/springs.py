@@ -15,6 +15,7 @@ from metaspira.springs.compared import compared
 from metaspira.springs.finding import Wish, find_springs
 from metaspira.springs.wire import SpringWire, wires
 from ninja import Body, Router
+from people.permissions import MEMBER
 
 from api.downloads import download, gives
 from api.schemas import ComparedOut, FoundSpringsOut, Problems, WireOut
@@ -22,13 +23,13 @@ from api.schemas import ComparedOut, FoundSpringsOut, Problems, WireOut
 router = Router()
 
 
-@router.get("/wires", response=list[WireOut])
+@router.get("/wires", response=list[WireOut], auth=MEMBER)
 def spring_wires(request: HttpRequest) -> list[SpringWire]:
     """The spring wires that are kept here."""
     return list(wires().values())
 
 
-@router.post("/find", response={200: FoundSpringsOut, 422: Problems})
+@router.post("/find", response={200: FoundSpringsOut, 422: Problems}, auth=MEMBER)
 def find(request: HttpRequest, wish: Body[Wish]) -> dict[str, Any]:
     """The compression springs that push with two forces at two lengths in a space, each with its recipe, the best
     first; or the one that is nearest to it."""
@@ -47,6 +48,7 @@ def find(request: HttpRequest, wish: Body[Wish]) -> dict[str, Any]:
     "/sheet",
     response={422: Problems},
     openapi_extra=gives("The data sheet", ".html", ".pdf"),
+    auth=MEMBER,
 )
 def sheet(
     request: HttpRequest, recipe: Body[Recipe], suffix: Literal[".html", ".pdf"] = ".pdf"
@@ -63,7 +65,7 @@ def sheet(
     return download(data, f"data-sheet{suffix}")
 
 
-@router.post("/beams", response={200: ComparedOut, 422: Problems})
+@router.post("/beams", response={200: ComparedOut, 422: Problems}, auth=MEMBER)
 def beams(request: HttpRequest, recipe: Body[Recipe]) -> dict[str, Any]:
     """Rate and stress of a spring beside its closed sums: by a finite-element model of beams, or by the elastica of
     a spiral's strip."""

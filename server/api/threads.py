@@ -16,6 +16,7 @@ from metaspira.threads.gauging import as_dict
 from metaspira.threads.thread import Side
 from metaspira.views import field_values, variables_of
 from ninja import Body, Router
+from people.permissions import MEMBER
 
 from api.schemas import CandidateOut, Problems, StandardOut, ThreadReportOut, ThreadRowOut
 
@@ -24,7 +25,7 @@ router = Router()
 _REMEDY_SECONDS = 4.0
 
 
-@router.get("", response={200: StandardOut, 422: Problems})
+@router.get("", response={200: StandardOut, 422: Problems}, auth=MEMBER)
 def read(request: HttpRequest, designation: str) -> dict[str, Any]:
     """The thread that a designation names: sizes, limits, gauging and profiles, in mm and degrees."""
     thread = read_thread(designation, "/designation")
@@ -34,13 +35,13 @@ def read(request: HttpRequest, designation: str) -> dict[str, Any]:
     }
 
 
-@router.get("/nearest", response=list[ThreadRowOut])
+@router.get("/nearest", response=list[ThreadRowOut], auth=MEMBER)
 def nearest(request: HttpRequest, text: str) -> list[dict[str, Any]]:
     """The threads of the series that are written most like a text, the likest first."""
     return [vars(row) for row in nearest_threads(text[:60], 12)]
 
 
-@router.get("/measured", response={200: list[CandidateOut], 422: Problems})
+@router.get("/measured", response={200: list[CandidateOut], 422: Problems}, auth=MEMBER)
 def measured_(
     request: HttpRequest, diameter: float, pitch: float, side: Side = "external"
 ) -> list[dict[str, Any]]:
@@ -53,7 +54,7 @@ def measured_(
     return [_candidate(found) for found in measured(diameter, pitch, side, 12)]
 
 
-@router.post("/check", response={200: ThreadReportOut, 422: Problems})
+@router.post("/check", response={200: ThreadReportOut, 422: Problems}, auth=MEMBER)
 def check(request: HttpRequest, recipe: Body[ThreadRecipe], remedies: bool = True) -> dict[str, Any]:
     """Figures and checks of a threaded part; `remedies=false` leaves the search for remedies out."""
     part = make_part(recipe)

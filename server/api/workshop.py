@@ -13,6 +13,7 @@ from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import Recipe
 from metaspira.springs.working import Spring
 from ninja import Body, Router
+from people.permissions import MEMBER
 
 from api.downloads import download, gives
 from api.schemas import CoilingOut, LoadTestOut, Problems, Trial, WoundOut
@@ -22,7 +23,7 @@ router = Router()
 _SHOWN = 600
 
 
-@router.post("/coiling", response={200: CoilingOut, 422: Problems})
+@router.post("/coiling", response={200: CoilingOut, 422: Problems}, auth=MEMBER)
 def coiling(request: HttpRequest, recipe: Body[Recipe]) -> dict[str, Any]:
     """The settings of a wire former over the wire that it is fed, as many rows as a picture needs."""
     table = coiling_table(make_part(recipe))
@@ -37,16 +38,14 @@ def coiling(request: HttpRequest, recipe: Body[Recipe]) -> dict[str, Any]:
 
 
 @router.post(
-    "/coiling/table",
-    response={422: Problems},
-    openapi_extra=gives("All rows", ".csv"),
+    "/coiling/table", response={422: Problems}, openapi_extra=gives("All rows", ".csv"), auth=MEMBER
 )
 def table(request: HttpRequest, recipe: Body[Recipe]) -> HttpResponse:
     """The coiling table as CSV."""
     return download(csv_of(coiling_table(make_part(recipe))), "coiling-table.csv")
 
 
-@router.post("/wind", response={200: WoundOut, 422: Problems})
+@router.post("/wind", response={200: WoundOut, 422: Problems}, auth=MEMBER)
 def wind(request: HttpRequest, trial: Trial) -> dict[str, Any]:
     """Wind a part on the simulated former, by its coiling table alone, and measure it beside the design."""
     part = make_part(trial.recipe)
@@ -62,7 +61,7 @@ def wind(request: HttpRequest, trial: Trial) -> dict[str, Any]:
     }  # fmt: skip
 
 
-@router.post("/load", response={200: LoadTestOut, 422: Problems})
+@router.post("/load", response={200: LoadTestOut, 422: Problems}, auth=MEMBER)
 def load(request: HttpRequest, trial: Trial) -> dict[str, Any]:
     """Press or pull a spring on the simulated load tester."""
     part = make_part(trial.recipe)

@@ -20,16 +20,19 @@ from library.models import ThreadForm
 from library.services import keep_form
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import MAX_BYTES as MOST_RECIPE_BYTES
+from metaspira.recipe.reading import read_json
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, ValidationError
 
 from designs.models import Design, Revision
 from designs.services import name_of
+from designs.verdicts import UNKNOWN, verdict_on
 
 FORMAT = "metaspira-shelf/1"
 MOST_BYTES = 64_000_000
 _LIST = "shelf.json"
-_MOST_LIST_BYTES = 32_000_000
-_MOST_READ = 1_000_000_000
+_MOST_LIST_BYTES = 8_000_000
+_MOST_MEMBERS = 30_000
+MOST_UNPACKED = 400_000_000
 
 
 class _Entry(BaseModel):
@@ -37,10 +40,12 @@ class _Entry(BaseModel):
 
 
 class _Revision(_Entry):
+    """What the archive says of verdict and length is not believed."""
+
     number: Annotated[int, Field(ge=1)]
     created: AwareDatetime
-    verdict: Literal["clear", "watch", "stop", "unusable"]
-    wire_length: Annotated[float, Field(allow_inf_nan=False)] | None
+    verdict: Any = None
+    wire_length: Any = None
     recipe: str
 
 
@@ -77,7 +82,8 @@ class TakenIn:
 
 
 def archive(designs: QuerySet[Design]) -> bytes:
-    """Designs with every revision, what was taken off the shelf too, and the library of forms."""
+    """Designs with every revision, what was taken off the shelf too, and the library of forms. Raises RecipeError
+    where that is more than could be taken in again."""
     data = io.BytesIO()
     with zipfile.ZipFile(data, "w", zipfile.ZIP_DEFLATED) as file:
         written = [_written(design, file) for design in designs.order_by("created", "pk")]
@@ -87,17 +93,35 @@ def archive(designs: QuerySet[Design]) -> bytes:
         ]
         told = {"format": FORMAT, "designs": written, "forms": forms}
         file.writestr(_LIST, json.dumps(told, ensure_ascii=False, indent=1))
+        unpacked = sum(member.file_size for member in file.infolist())
+    if data.tell() > MOST_BYTES or unpacked > MOST_UNPACKED:
+        raise _refused("the shelf is larger than an archive may be", "keep its designs one by one")
     return data.getvalue()
 
 
-def take_in(data: bytes, known: QuerySet[Design], made: Callable[[uuid.UUID], None]) -> TakenIn:
-    """Put what an archive holds on the shelf, all of it or nothing; only `known` designs are gone on with, and `made` is
-    told of each that is new. Raises RecipeError."""
+@dataclass(frozen=True)
+class Asker:
+    """Who brings an archive in: the designs that they may read, and change; what is told of each design that is new, and of
+    each that got revisions; and what they are called in the library."""
+
+    known: QuerySet[Design]
+    editable: QuerySet[Design]
+    made: Callable[[uuid.UUID], None]
+    changed: Callable[[uuid.UUID], None]
+    name: str
+
+
+def take_in(data: bytes, asker: Asker) -> TakenIn:
+    """Put what an archive holds on the shelf, all of it or nothing. A design that the asker may not change comes in as a
+    copy. Verdicts are found anew, whatever the archive says. Raises RecipeError."""
     if len(data) > MOST_BYTES:
         raise _refused(f"the archive has more than {MOST_BYTES} bytes", "bring the shelf in by parts")
     try:
-        with zipfile.ZipFile(io.BytesIO(data)) as file, transaction.atomic():
-            return _taken(_Reader(file), known, made)
+        with zipfile.ZipFile(io.BytesIO(data)) as file:
+            reader = _Reader(file)
+            told = _checked(reader)
+            with transaction.atomic():
+                return _taken(told, reader, asker)
     except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError, ValueError, OSError):
         raise _refused(
             "this is no archive of a shelf, or it is damaged", "give a file that a shelf was kept as"
@@ -108,7 +132,18 @@ class _Reader:
     """Reads the members of a ZIP, no more than the limits allow, whatever their heads say."""
 
     def __init__(self, file: zipfile.ZipFile) -> None:
-        self.file, self.left = file, _MOST_READ
+        self.file = file
+        members = file.infolist()
+        names = {member.filename for member in members}
+        if len(members) > _MOST_MEMBERS or len(names) < len(members):
+            raise _refused(
+                f"the archive holds more than {_MOST_MEMBERS} files, or one twice",
+                "keep the shelf again",
+            )
+        if sum(member.file_size for member in members) > MOST_UNPACKED:
+            raise _refused(
+                f"the archive unpacks to more than {MOST_UNPACKED} bytes", "bring the shelf in by parts"
+            )
 
     def json(self, name: str, most: int) -> Any:
         try:
@@ -116,16 +151,19 @@ class _Reader:
                 text = member.read(most + 1)
         except KeyError:
             raise _refused(f"“{name[:80]}” is not in the archive", "keep the shelf again") from None
-        self.left -= len(text)
-        if len(text) > most or self.left < 0:
+        if len(text) > most:
             raise _refused(f"“{name[:80]}” unpacks to too much", "bring the shelf in by parts")
         try:
-            return json.loads(text, parse_constant=_no_constant)
-        except (ValueError, RecursionError):
-            raise _refused(f"“{name[:80]}” is not readable as JSON", "keep the shelf again") from None
+            return read_json(text)
+        except RecipeError as error:
+            raise _refused(
+                f"“{name[:80]}”: {error.problems[0].reason}", "keep the shelf again"
+            ) from None
 
 
-def _taken(reader: _Reader, known: QuerySet[Design], made: Callable[[uuid.UUID], None]) -> TakenIn:
+def _checked(reader: _Reader) -> _List:
+    """The list of an archive all of which has been read once, so that nothing in it is refused later, and each verdict on
+    a newest revision is found before anything is locked."""
     try:
         told = _List.model_validate(reader.json(_LIST, _MOST_LIST_BYTES))
     except ValidationError as error:
@@ -134,21 +172,35 @@ def _taken(reader: _Reader, known: QuerySet[Design], made: Callable[[uuid.UUID],
         raise _refused(
             f"{_LIST} is not right at {where}: {fault['msg']}", "keep the shelf again"
         ) from None
+    seen: set[str] = set()
+    for design in told.designs:
+        numbers = [revision.number for revision in design.revisions]
+        if numbers != list(range(1, len(numbers) + 1)):
+            raise _refused(f"the revisions of {design.id} are not in order", "keep the shelf again")
+        recipe: dict[str, Any] = {}
+        for revision in design.revisions:
+            if revision.recipe in seen:
+                raise _refused(f"“{revision.recipe[:80]}” is listed twice", "keep the shelf again")
+            seen.add(revision.recipe)
+            recipe = _recipe(reader, revision)
+        verdict_on(recipe)
+    return told
+
+
+def _taken(told: _List, reader: _Reader, asker: Asker) -> TakenIn:
     taken = TakenIn()
     for design in told.designs:
-        if [revision.number for revision in design.revisions] != list(
-            range(1, len(design.revisions) + 1)
-        ):
-            raise _refused(f"the revisions of {design.id} are not in order", "keep the shelf again")
         recipes = [_recipe(reader, revision) for revision in design.revisions]
-        what, key = _put(design, recipes, known)
+        what, key = _put(design, recipes, asker)
         getattr(taken, what).append(name_of(recipes[-1]))
         if what in ("added", "beside"):
-            made(key)
+            asker.made(key)
+        if what != "same":
+            asker.changed(key)
     named = set(ThreadForm.objects.values_list("name", flat=True))
     for form in told.forms:
-        if form.name not in named:
-            keep_form(form.name, form.unit, form.thread)
+        if form.name.strip()[:120] not in named:
+            keep_form(form.name, form.unit, form.thread, asker.name)
             taken.forms.append(form.name)
     return taken
 
@@ -161,22 +213,22 @@ def _recipe(reader: _Reader, revision: _Revision) -> dict[str, Any]:
 
 
 def _put(
-    kept: _Design, recipes: list[dict[str, Any]], known: QuerySet[Design]
+    kept: _Design, recipes: list[dict[str, Any]], asker: Asker
 ) -> tuple[Literal["added", "continued", "same", "beside"], uuid.UUID]:
     """What became of a design, and where it now is."""
-    here = known.filter(pk=kept.id).first()
+    here = asker.known.filter(pk=kept.id).first()
     if here is None:
         key = uuid.uuid4() if Design.objects.filter(pk=kept.id).exists() else kept.id
         _create(kept, key, recipes)
         return "added", key
     own = list(here.revisions.values_list("recipe", flat=True))
     shared = min(len(own), len(recipes))
-    if own[:shared] != recipes[:shared]:
+    if own[:shared] == recipes[:shared] and len(recipes) == shared:
+        return "same", kept.id
+    if own[:shared] != recipes[:shared] or not asker.editable.filter(pk=kept.id).exists():
         key = uuid.uuid4()
         _create(kept, key, recipes)
         return "beside", key
-    if len(recipes) == shared:
-        return "same", kept.id
     _append(here, kept, recipes, shared)
     return "continued", kept.id
 
@@ -188,13 +240,15 @@ def _create(kept: _Design, key: uuid.UUID, recipes: list[dict[str, Any]]) -> Non
 
 
 def _append(design: Design, kept: _Design, recipes: list[dict[str, Any]], after: int) -> None:
+    verdict, wire_length = verdict_on(recipes[-1])
+    last = len(recipes)
     rows = Revision.objects.bulk_create(
         Revision(
             design=design,
             number=revision.number,
             recipe=recipe,
-            verdict=revision.verdict,
-            wire_length=revision.wire_length,
+            verdict=verdict if revision.number == last else UNKNOWN,
+            wire_length=wire_length if revision.number == last else None,
         )
         for revision, recipe in zip(kept.revisions[after:], recipes[after:], strict=True)
     )
@@ -229,10 +283,6 @@ def _revisions(design: Design, file: zipfile.ZipFile) -> Iterator[dict[str, Any]
 
 def _iso(moment: datetime | None) -> str | None:
     return None if moment is None else moment.isoformat()
-
-
-def _no_constant(name: str) -> float:
-    raise ValueError(name)
 
 
 def _refused(reason: str, remedy: str) -> RecipeError:

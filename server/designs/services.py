@@ -10,7 +10,9 @@ from django.db.models import F, QuerySet
 from django.utils import timezone
 
 from designs.models import Design, Revision
-from designs.verdicts import verdict_on
+from designs.verdicts import UNKNOWN, verdict_on
+
+_AT_ONCE = 20
 
 NEW_RECIPE: dict[str, Any] = {
     "format": "metaspira/1",
@@ -100,6 +102,16 @@ def head(design_id: uuid.UUID) -> Revision:
     """The newest revision of a design on the shelf. Raises Design.DoesNotExist."""
     design = living(design_id)
     return design.revisions.select_related("design").get(number=design.head)
+
+
+def revisions(design_id: uuid.UUID) -> list[Revision]:
+    """Every revision of a design, the first one first; of those that nobody has looked at yet, some of the last get their
+    verdicts. Raises Design.DoesNotExist."""
+    found = list(living(design_id).revisions.all())
+    for revision in [one for one in found if one.verdict == UNKNOWN][-_AT_ONCE:]:
+        revision.verdict, revision.wire_length = verdict_on(revision.recipe)
+        revision.save(update_fields=("verdict", "wire_length"))
+    return found
 
 
 def shelf(search: str, known: QuerySet[Design]) -> list[Revision]:

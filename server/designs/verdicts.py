@@ -13,6 +13,8 @@ from metaspira.part import part_of
 from metaspira.problems import RecipeError
 
 UNUSABLE = "unusable"
+UNKNOWN = "unknown"
+"""Of a revision that came in with an archive and has not been looked at since."""
 
 _SECONDS = 3600
 

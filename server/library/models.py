@@ -7,12 +7,13 @@ from django.db import models
 
 class ThreadForm(models.Model):
     """A thread form under a name: the keys `form`, `diameter`, `pitch` and `starts` of a recipe's thread, as they
-    were typed, in `unit`."""
+    were typed, in `unit`; `made_by` a person of the team."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     name = models.CharField(max_length=120, unique=True)
     unit = models.CharField(max_length=2)
     thread = models.JSONField()
+    made_by = models.CharField(max_length=40, default="")
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:

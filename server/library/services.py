@@ -19,9 +19,9 @@ def forms() -> list[ThreadForm]:
     return list(ThreadForm.objects.all())
 
 
-def keep_form(name: str, unit: str, thread: dict[str, Any]) -> ThreadForm:
-    """Keep a form under a name; one that is there is put in its place. Raises RecipeError where it makes no
-    thread by itself, or where the name is empty."""
+def keep_form(name: str, unit: str, thread: dict[str, Any], made_by: str) -> ThreadForm:
+    """Keep a form under a name; one of the same maker that is there is put in its place. Raises RecipeError where it makes
+    no thread by itself, or where the name is empty or somebody else's."""
     name = name.strip()[:120]
     if not name:
         raise RecipeError(Problem("/name", "the form has no name", "give it one"))
@@ -37,7 +37,13 @@ def keep_form(name: str, unit: str, thread: dict[str, Any]) -> ThreadForm:
     )
     if ThreadForm.objects.count() >= _MOST:
         raise RecipeError(Problem("", f"the library keeps {_MOST} forms", "take one out first"))
-    form, _ = ThreadForm.objects.update_or_create(name=name, defaults={"unit": unit, "thread": kept})
+    if ThreadForm.objects.filter(name=name).exclude(made_by=made_by).exists():
+        raise RecipeError(
+            Problem("/name", f"“{name}” is somebody else's form", "keep it under another name")
+        )
+    form, _ = ThreadForm.objects.update_or_create(
+        name=name, defaults={"unit": unit, "thread": kept, "made_by": made_by}
+    )
     return form
 
 

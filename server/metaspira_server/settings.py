@@ -6,6 +6,8 @@ METASPIRA_DEBUG  1 only while developing
 METASPIRA_TEAM   1: people sign in, designs have owners; people are added by `manage.py person NAME`
 METASPIRA_RATE   requests a minute and person (default 6000: a bench asks often)
 METASPIRA_HTTPS  1 behind a proxy that speaks HTTPS: cookies and addresses for it alone, and HSTS
+METASPIRA_PROXIES
+                 addresses of the proxies whose forwarding headers are believed, comma-separated (default: none)
 REDIS_URL        moves the tasks to any number of machines, each of which runs `manage.py run_huey`; they share this
                  address and the storage below, and need no database
 METASPIRA_STORAGE, METASPIRA_STORAGE_OPTIONS
@@ -22,7 +24,11 @@ from typing import Any
 
 ROOT = Path(__file__).resolve().parents[2]
 DATA = Path(os.environ.get("METASPIRA_DATA", ROOT / "var")).resolve()
+os.umask(0o077)
 DATA.mkdir(parents=True, exist_ok=True)
+for _file in DATA.glob("*.sqlite3*"):
+    with contextlib.suppress(OSError):
+        _file.chmod(0o600)
 
 
 def _secret() -> str:
@@ -44,6 +50,8 @@ ALLOWED_HOSTS = os.environ.get("METASPIRA_HOSTS", "localhost,127.0.0.1,[::1]").s
 TEAM = os.environ.get("METASPIRA_TEAM") == "1"
 RATE = int(os.environ.get("METASPIRA_RATE", "6000"))
 HTTPS = os.environ.get("METASPIRA_HTTPS") == "1"
+PROXIES = frozenset(filter(None, os.environ.get("METASPIRA_PROXIES", "").split(",")))
+FORCE_SCRIPT_NAME = ""
 MOST_UPLOAD = 66_000_000
 
 INSTALLED_APPS = [
@@ -60,6 +68,7 @@ INSTALLED_APPS = [
     "people",
 ]
 MIDDLEWARE = [
+    "metaspira_server.middleware.forwarded",
     "django.middleware.security.SecurityMiddleware",
     "metaspira_server.middleware.same_origin",
     "metaspira_server.middleware.bounded",

@@ -5,28 +5,29 @@ from __future__ import annotations
 import hashlib
 import secrets
 import uuid
-from typing import Any
+from datetime import timedelta
 
-from builds.models import Build
 from designs.models import Design
 from django.conf import settings
-from django.contrib.auth import get_user_model
-from django.contrib.auth.models import AbstractUser
+from django.contrib.auth import SESSION_KEY, get_user_model
+from django.contrib.auth.models import User
+from django.contrib.auth.password_validation import validate_password
+from django.contrib.sessions.models import Session
+from django.core.exceptions import ValidationError
 from django.db import transaction
 from django.db.models import QuerySet
 from django.http import HttpRequest
 from django.utils import timezone
 from metaspira.problems import Problem, RecipeError
-from surveys.models import RunThrough, Survey
 
-from people.models import Role, Share, Token
+from people.models import Deed, Role, Share, Token
 
 _RANK = {Role.READ: 1, Role.EDIT: 2, Role.OWN: 3}
 _PREFIX = "mtsp_"
 _MOST_TOKENS = 50
 
 
-def person_of(request: HttpRequest) -> AbstractUser | None:
+def person_of(request: HttpRequest) -> User | None:
     """Who is asking, in team mode."""
     return getattr(request, "person", None)
 
@@ -47,6 +48,17 @@ def visible(request: HttpRequest) -> QuerySet[Design]:
     )
 
 
+def editable(request: HttpRequest) -> QuerySet[Design]:
+    """The designs that whoever asks may change."""
+    person = person_of(request)
+    if not settings.TEAM:
+        return Design.objects.all()
+    if person is None:
+        return Design.objects.none()
+    theirs = Share.objects.filter(person_id=person.pk, role__in=(Role.EDIT, Role.OWN))
+    return Design.objects.filter(pk__in=theirs.values("design"))
+
+
 def own(request: HttpRequest, design_id: uuid.UUID) -> None:
     """Make a new design the asker's."""
     person = person_of(request)
@@ -56,26 +68,23 @@ def own(request: HttpRequest, design_id: uuid.UUID) -> None:
         )
 
 
-def allowed(person: AbstractUser, design_id: uuid.UUID, needed: Role) -> bool:
+def written_down(request: HttpRequest, design_id: uuid.UUID) -> None:
+    """Write down that the asker changed a design, where the address does not speak of it."""
+    person = person_of(request)
+    if person is not None:
+        Deed.objects.create(
+            person=str(person),
+            method=request.method or "",
+            path=request.path_info[:200],
+            design=design_id,
+            status=200,
+        )
+
+
+def allowed(person: User, design_id: uuid.UUID, needed: Role) -> bool:
     """Whether a person's role in a design is enough."""
     share = Share.objects.filter(design_id=design_id, person_id=person.pk).first()
     return share is not None and _RANK[Role(share.role)] >= _RANK[needed]
-
-
-def design_behind(kwargs: dict[str, Any]) -> uuid.UUID | None:
-    """The design that a request's address speaks of, by itself or by its build. Raises DoesNotExist."""
-    if "build_id" in kwargs:
-        build = Build.objects.select_related("revision").get(pk=kwargs["build_id"])
-        return build.revision.design_id
-    return kwargs.get("design_id")
-
-
-def is_theirs(person: AbstractUser, kwargs: dict[str, Any]) -> bool:
-    """Whether the survey or run that a request's address speaks of, if any, was asked for by this person. Raises DoesNotExist."""
-    for name, kind in (("survey_id", Survey), ("run_id", RunThrough)):
-        if name in kwargs:
-            return kind._default_manager.get(pk=kwargs[name]).asked_by == str(person.pk)
-    return True
 
 
 def shares(design_id: uuid.UUID) -> list[Share]:
@@ -103,33 +112,60 @@ def share(design_id: uuid.UUID, name: str, role: Role | None) -> list[Share]:
     return shares(design_id)
 
 
-def new_token(person: AbstractUser, name: str) -> tuple[Token, str]:
-    """A token under a name, and its text, which is kept nowhere. Raises RecipeError."""
+def leave(design_id: uuid.UUID, person: User) -> None:
+    """Give up a role in a design. Raises RecipeError where nobody would own it."""
+    share(design_id, person.get_username(), None)
+
+
+def change_password(person: User, old: str, new: str) -> None:
+    """Give a person a new password. Raises RecipeError where the old one is wrong or the new one too weak."""
+    if not person.check_password(old):
+        raise RecipeError(Problem("/old", "this is not the present password", "type it again"))
+    try:
+        validate_password(new, person)
+    except ValidationError as error:
+        raise RecipeError(Problem("/new", error.messages[0], "choose a longer, rarer one")) from None
+    person.set_password(new)
+    person.save(update_fields=("password",))
+
+
+def other_sessions(request: HttpRequest) -> list[Session]:
+    """The asker's sessions that are open, but this one."""
+    person = person_of(request)
+    if person is None:
+        return []
+    open_ = Session.objects.filter(expire_date__gt=timezone.now()).exclude(
+        pk=request.session.session_key
+    )
+    return [one for one in open_ if one.get_decoded().get(SESSION_KEY) == str(person.pk)]
+
+
+def new_token(person: User, name: str, may_edit: bool, days: int) -> tuple[Token, str]:
+    """A token under a name, for some days, and its text, which is kept nowhere. Raises RecipeError."""
     if Token.objects.filter(person_id=person.pk).count() >= _MOST_TOKENS:
         raise RecipeError(
             Problem("", f"there are {_MOST_TOKENS} tokens already", "take one back first")
         )
     text = _PREFIX + secrets.token_urlsafe(32)
     return Token.objects.create(
-        person_id=person.pk, name=name[:80] or "token", digest=_digest(text)
+        person_id=person.pk,
+        name=name[:80] or "token",
+        digest=_digest(text),
+        may_edit=may_edit,
+        expires=timezone.now() + timedelta(days=days),
     ), text
 
 
-def bearer(header: str) -> AbstractUser | None:
-    """The person whose token an Authorization header carries."""
+def bearer(header: str) -> Token | None:
+    """The token that an Authorization header carries, if it is still good."""
     kind, _, text = header.partition(" ")
     if kind.lower() != "bearer" or not text.startswith(_PREFIX):
         return None
-    token = (
-        Token.objects.filter(digest=_digest(text), person__is_active=True)
-        .select_related("person")
-        .first()
-    )
-    if token is None:
-        return None
-    Token.objects.filter(pk=token.pk).update(used=timezone.now())
-    person: AbstractUser = token.person
-    return person
+    good = Token.objects.filter(person__is_active=True, expires__gt=timezone.now())
+    token = good.filter(digest=_digest(text)).select_related("person").first()
+    if token is not None:
+        Token.objects.filter(pk=token.pk).update(used=timezone.now())
+    return token
 
 
 def _digest(text: str) -> str:

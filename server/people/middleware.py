@@ -1,5 +1,5 @@
-"""In team mode every request under /api/ is of somebody: signed in, or with a token; allowed by their role; not too many of
-them; and what changes anything is written down."""
+"""In team mode a request is of somebody: signed in, or with a token; not too many of them; and what they do is written
+down. Whether they may is asked by the rule that each route declares (people.permissions)."""
 
 from __future__ import annotations
 
@@ -10,17 +10,14 @@ from typing import Any
 
 from django.conf import settings
 from django.core.cache import caches
-from django.core.exceptions import ObjectDoesNotExist
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, JsonResponse
 from django.middleware.csrf import CsrfViewMiddleware
 from metaspira.problems import Problem
 
-from people.access import allowed, bearer, design_behind, is_theirs
-from people.models import Deed, Role
+from people.access import bearer
+from people.models import Deed
 
 _READING = ("GET", "HEAD", "OPTIONS")
-_OPEN = "/api/session"
-_OWNERS = ("delete", "restore", "share")
 
 
 def refused(status: int, reason: str, remedy: str) -> JsonResponse:
@@ -28,61 +25,35 @@ def refused(status: int, reason: str, remedy: str) -> JsonResponse:
     return JsonResponse({"problems": [Problem("", reason, remedy).as_dict()]}, status=status)
 
 
-def _nothing() -> JsonResponse:
-    return refused(404, "there is no such thing here", "go back to the shelf")
-
-
 class TeamMiddleware:
-    """Asks who, whether, and how often; writes down what."""
+    """Asks who, and how often; writes down what."""
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponseBase]) -> None:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponseBase:
-        if not settings.TEAM or not request.path.startswith("/api/"):
+        if not settings.TEAM:
             return self.get_response(request)
-        person = bearer(request.headers.get("Authorization", ""))
-        request.by_token = person is not None  # type: ignore[attr-defined]
-        if person is None and request.user.is_authenticated:
-            person = request.user
-        request.person = person  # type: ignore[attr-defined]
-        if too_many(f"person {person.pk}" if person else f"address {_address(request)}"):
+        token = bearer(request.headers.get("Authorization", ""))
+        person = token.person if token else request.user if request.user.is_authenticated else None
+        request.token, request.person = token, person  # type: ignore[attr-defined]
+        if too_many(f"person {person.pk}" if person else f"address {address_of(request)}"):
             return refused(429, "there are too many requests", "wait a minute")
-        if person is None and not request.path.startswith(_OPEN):
-            return refused(401, "nobody is signed in", "sign in, or send a token")
         response = self.get_response(request)
-        if person is not None and request.method not in _READING:
-            _write_down(request, response, str(person))
+        rule = getattr(request, "rule", None)
+        if rule is not None and (rule.changes or rule.recorded):
+            _write_down(request, response)
         return response
 
     def process_view(
         self, request: HttpRequest, view: Any, args: Any, kwargs: dict[str, Any]
     ) -> HttpResponseBase | None:
-        if not settings.TEAM or not request.path.startswith("/api/"):
+        if not settings.TEAM or request.method in _READING or request.token is not None:  # type: ignore[attr-defined]
             return None
-        if request.method not in _READING and not request.by_token:  # type: ignore[attr-defined]
-            foreign = CsrfViewMiddleware(lambda _: HttpResponse()).process_view(
-                request, _checked, (), {}
-            )
-            if foreign is not None:
-                return refused(
-                    403, "the request does not carry this site's mark", "open the page again"
-                )
-        person = request.person  # type: ignore[attr-defined]
-        if person is None:
+        check = CsrfViewMiddleware(lambda _: HttpResponse())
+        if check.process_view(request, _checked, (), {}) is None:
             return None
-        try:
-            design = design_behind(kwargs)
-            if not is_theirs(person, kwargs):
-                return _nothing()
-        except ObjectDoesNotExist:
-            return _nothing()
-        request.design = design  # type: ignore[attr-defined]
-        if design is None or allowed(person, design, _needed(request)):
-            return None
-        if allowed(person, design, Role.READ):
-            return refused(403, "your role in this design does not allow that", "ask its owner")
-        return _nothing()
+        return refused(403, "the request does not carry this site's mark", "open the page again")
 
 
 def _checked(request: HttpRequest) -> HttpResponseBase:
@@ -90,38 +61,26 @@ def _checked(request: HttpRequest) -> HttpResponseBase:
     raise NotImplementedError
 
 
-def _needed(request: HttpRequest) -> Role:
-    last = request.path.rstrip("/").rsplit("/", 1)[-1]
-    if request.method in _READING or last == "copy":
-        return Role.READ
-    if request.method == "DELETE" or last in _OWNERS:
-        return Role.OWN
-    return Role.EDIT
-
-
-def too_many(who: str, most: int | None = None) -> bool:
+def too_many(who: str) -> bool:
     """Count a request of somebody in this minute; True past what is allowed."""
     cache = caches["limits"]
     digest = hashlib.sha256(who.encode(errors="replace")).hexdigest()
     key = f"{digest}-{int(time.time() // 60)}"
     cache.add(key, 0, 120)
-    return bool(cache.incr(key) > (settings.RATE if most is None else most))
+    return bool(cache.incr(key) > settings.RATE)
 
 
-def _address(request: HttpRequest) -> str:
+def address_of(request: HttpRequest) -> str:
+    """The address that a request comes from."""
     return str(request.META.get("REMOTE_ADDR", ""))
 
 
-def _write_down(request: HttpRequest, response: HttpResponseBase, person: str) -> None:
-    design = getattr(request, "design", None)
-    if design is None and not request.path.startswith(
-        ("/api/designs", "/api/shelf", "/api/library", "/api/tokens")
-    ):
-        return
+def _write_down(request: HttpRequest, response: HttpResponseBase) -> None:
+    person = getattr(request, "person", None)
     Deed.objects.create(
-        person=person,
+        person=str(person) if person else getattr(request, "named", "")[:150],
         method=request.method or "",
-        path=request.path[:200],
-        design=design,
+        path=request.path_info[:200],
+        design=getattr(request, "design", None),
         status=response.status_code,
     )

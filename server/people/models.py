@@ -36,15 +36,25 @@ class Token(models.Model):
     )
     name = models.CharField(max_length=80)
     digest = models.CharField(max_length=64, unique=True)
+    may_edit = models.BooleanField(default=False)
     created = models.DateTimeField(auto_now_add=True)
+    expires = models.DateTimeField()
     used = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ("-created",)
 
 
+class SignInTry(models.Model):
+    """A try to sign in: as whom, digested, and from where."""
+
+    at = models.DateTimeField(auto_now_add=True, db_index=True)
+    name = models.CharField(max_length=64)
+    address = models.CharField(max_length=64)
+
+
 class Deed(models.Model):
-    """A change that was asked for: by whom, what, of which design, and how it was answered."""
+    """What was asked for: by whom, what, of which design, and how it was answered."""
 
     at = models.DateTimeField(auto_now_add=True)
     person = models.CharField(max_length=150)

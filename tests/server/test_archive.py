@@ -2,14 +2,18 @@
 
 import io
 import json
+import tracemalloc
+import warnings
 import zipfile
 
 import pytest
 from designs import services
 from designs.models import Design
+from django.contrib.auth import get_user_model
 from django.core.files.uploadedfile import SimpleUploadedFile
 from library.models import ThreadForm
 from library.services import keep_form
+from people.models import Deed, Share
 
 pytestmark = pytest.mark.django_db
 
@@ -22,7 +26,7 @@ def shelf(spring):
     services.save(design, {**spring, "path": {"kind": "none"}}, 2)
     services.delete(services.create({**spring, "name": "Gone"}).design_id)
     flanks = {"kind": "flanks", "leading": 20, "trailing": 20, "height": 1.2, "crest": 1.6}
-    keep_form("Cord", "mm", {"form": flanks, "diameter": 40, "pitch": 4})
+    keep_form("Cord", "mm", {"form": flanks, "diameter": 40, "pitch": 4}, "")
     return design
 
 
@@ -52,6 +56,15 @@ def rewritten(data, change):
     return out.getvalue()
 
 
+def without_verdicts(data):
+    """What an archive holds but for verdicts and lengths, which are found anew."""
+    members = held(data)
+    for design in members["shelf.json"]["designs"]:
+        for revision in design["revisions"]:
+            del revision["verdict"], revision["wire_length"]
+    return members
+
+
 def test_a_shelf_comes_back_whole(client, shelf):
     data = kept(client)
     Design.objects.all().delete()
@@ -59,7 +72,7 @@ def test_a_shelf_comes_back_whole(client, shelf):
     told = brought(client, data).json()
     assert sorted(told["added"]) == ["Gone", "Test spring"]
     assert told["forms"] == ["Cord"]
-    assert held(kept(client)) == held(data)
+    assert without_verdicts(kept(client)) == without_verdicts(data)
     assert [item["verdict"] for item in client.get("/api/designs").json()] == ["unusable"]
 
 
@@ -87,7 +100,9 @@ def test_what_is_here_goes_on_and_nothing_is_overwritten(client, shelf, spring):
         lambda told: told.update(format="metaspira-shelf/9"),
         lambda told: told["designs"][0]["revisions"][0].update(recipe="../../etc/passwd"),
         lambda told: told["designs"][0]["revisions"][0].update(number=7),
-        lambda told: told["designs"][0]["revisions"][0].update(wire_length="long"),
+        lambda told: told["designs"][0]["revisions"].append(
+            {**told["designs"][0]["revisions"][0], "number": len(told["designs"][0]["revisions"]) + 1}
+        ),
         lambda told: told["designs"][0].update(created="yesterday"),
         lambda told: told.update(more=1),
         lambda told: told["designs"].append(3),
@@ -102,6 +117,76 @@ def test_an_archive_that_is_not_right_changes_nothing(client, shelf, change):
     assert not Design.objects.exists()
 
 
+def test_what_an_archive_says_of_a_verdict_is_not_believed(client, shelf):
+    data = kept(client)
+    Design.objects.all().delete()
+
+    def forged(told):
+        for design in told["designs"]:
+            for revision in design["revisions"]:
+                revision.update(verdict="clear", wire_length=1e9)
+
+    assert brought(client, rewritten(data, forged)).status_code == 200
+    told = client.get(f"/api/designs/{shelf}/revisions").json()
+    assert [revision["verdict"] for revision in told] == ["clear", "clear", "unusable"]
+    assert told[0]["wire_length"] == pytest.approx(8 * ((20 * 3.14159265) ** 2 + 6**2) ** 0.5, rel=1e-6)
+
+
+@pytest.mark.parametrize("role", ["read", "edit", "own"])
+def test_only_who_may_edit_goes_on_with_a_design(client, settings, spring, role):
+    settings.TEAM = True
+    ben = get_user_model().objects.create_user("ben")
+    client.force_login(ben)
+    design = services.create(spring).design_id
+    Share.objects.create(design_id=design, person=ben, role=role)
+    members = held(kept(client))
+    (told,) = members["shelf.json"]["designs"]
+    told["revisions"].append({**told["revisions"][0], "number": 2, "recipe": "further.json"})
+    members["further.json"] = {**spring, "name": "Ben's"}
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as file:
+        for name, value in members.items():
+            file.writestr(name, json.dumps(value))
+    answer = brought(client, out.getvalue()).json()
+    assert answer["continued" if role != "read" else "beside"] == ["Ben's"]
+    assert services.head(design).number == (1 if role == "read" else 2)
+    (deed, *_) = Deed.objects.exclude(design=None)
+    assert (deed.design == design) == (role != "read")
+
+
+def listed_often():
+    """A small archive whose list names one member very often."""
+    revision = {"created": "2026-01-01T00:00:00Z", "recipe": "one.json"}
+    design = {
+        "id": "7b0c1b7e-0000-4000-8000-000000000000", **dict.fromkeys(("created", "updated"), revision["created"]), "deleted": None,
+        "revisions": [{**revision, "number": n + 1} for n in range(20_000)],
+    }  # fmt: skip
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as file:
+        file.writestr("one.json", json.dumps({"note": " " * 900_000}))
+        file.writestr(
+            "shelf.json", json.dumps({"format": "metaspira-shelf/1", "designs": [design], "forms": []})
+        )
+    return out.getvalue()
+
+
+def twice():
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as file, warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        file.writestr("shelf.json", "{}")
+        file.writestr("shelf.json", "{}")
+    return out.getvalue()
+
+
+def many_bombs():
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as file:
+        for n in range(5):
+            file.writestr(f"{n}.json", b" " * 100_000_000)
+    return out.getvalue()
+
+
 def bomb():
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as file:
@@ -109,9 +194,14 @@ def bomb():
     return out.getvalue()
 
 
-@pytest.mark.parametrize("data", [b"", b"PK", b"\0" * 1000, b"{}", bomb()])
+@pytest.mark.parametrize(
+    "data", [b"", b"PK", b"\0" * 1000, b"{}", bomb(), listed_often(), twice(), many_bombs()]
+)
 def test_what_is_no_archive_is_refused(client, data):
+    tracemalloc.start()
     assert brought(client, data).status_code == 422
+    assert tracemalloc.get_traced_memory()[1] < 100_000_000
+    tracemalloc.stop()
 
 
 @pytest.mark.parametrize("cut", [10, 200, -30, -1])

@@ -153,7 +153,7 @@ def test_a_change_without_the_sites_mark_is_refused(ada, design):
 
 
 def test_a_token_signs_a_program_in_until_it_is_taken_back(ada, ben, design):
-    made = ada.post("/api/tokens", {"name": "night build"}).json()
+    made = ada.post("/api/tokens", {"name": "night build", "may_edit": True}).json()
     program = Client(enforce_csrf_checks=True, headers={"Authorization": f"Bearer {made['token']}"})
     assert program.get(f"/api/designs/{design}").status_code == 200
     assert program.delete(f"/api/designs/{design}").status_code == 204

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import math
 from collections.abc import Iterable, Mapping, Sequence
 from pathlib import Path as FilePath
 from typing import Any, get_args
@@ -13,6 +14,7 @@ from metaspira.problems import Fix, Problem, RecipeError, nearest, pointer
 from metaspira.recipe.model import FORMAT, Recipe, ThreadRecipe
 
 MAX_BYTES = 1_000_000
+MOST_NESTED = 60
 _TAGS = ("wound", "threaded")
 
 
@@ -37,6 +39,12 @@ def read_recipe_text(text: str | bytes) -> Recipe | ThreadRecipe:
         raise RecipeError(
             Problem("", f"the recipe has {len(text)} bytes", f"keep it under {MAX_BYTES}")
         )
+    return read_recipe(read_json(text))
+
+
+def read_json(text: str | bytes) -> Any:
+    """What JSON `text` holds, by RFC 8259 and no more: finite numbers, Unicode text, nesting no deeper than `MOST_NESTED`.
+    Raises RecipeError."""
     try:
         data = json.loads(text, parse_constant=_no_constant)
     except json.JSONDecodeError as error:
@@ -47,11 +55,44 @@ def read_recipe_text(text: str | bytes) -> Recipe | ThreadRecipe:
                 "correct it there",
             )
         ) from None
-    except (UnicodeDecodeError, RecursionError):
+    except (ValueError, RecursionError):
         raise RecipeError(
             Problem("", "not readable as JSON text in UTF-8", "save it as plain UTF-8 JSON")
         ) from None
-    return read_recipe(data)
+    waiting: list[tuple[tuple[str | int, ...], Any]] = [((), data)]
+    while waiting:
+        parts, value = waiting.pop()
+        if isinstance(value, float) and not math.isfinite(value):
+            raise RecipeError(
+                Problem(pointer(parts), "the number is too large", "type a finite number")
+            )
+        if isinstance(value, str) and not _is_text(value):
+            raise RecipeError(
+                Problem(pointer(parts), "half a character stands here", "type the text anew")
+            )
+        inner = (
+            value.items()
+            if isinstance(value, dict)
+            else enumerate(value)
+            if isinstance(value, list)
+            else ()
+        )
+        if inner and len(parts) >= MOST_NESTED:
+            raise RecipeError(
+                Problem(pointer(parts), f"this is nested more than {MOST_NESTED} deep", "nest less")
+            )
+        for key, one in inner:
+            if isinstance(key, str) and not _is_text(key):
+                raise RecipeError(
+                    Problem(pointer(parts), "a name here holds half a character", "type it anew")
+                )
+            if isinstance(one, (dict, list, str, float)):
+                waiting.append(((*parts, key), one))
+    return data
+
+
+def _is_text(text: str) -> bool:
+    return text.isascii() or not any("\ud800" <= c <= "\udfff" for c in text)
 
 
 def read_recipe_file(file: FilePath) -> Recipe | ThreadRecipe:

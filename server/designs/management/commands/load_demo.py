@@ -19,4 +19,4 @@ class Command(BaseCommand):
         for file in sorted((settings.ROOT / "demo").glob("*.spira.json"), reverse=True):
             services.create(json.loads(file.read_text()))
         for file in sorted((settings.ROOT / "demo" / "forms").glob("*.json")):
-            keep_form(**json.loads(file.read_text()))
+            keep_form(**json.loads(file.read_text()), made_by="")

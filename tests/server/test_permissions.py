@@ -1,0 +1,289 @@
+"""Who may call what: every route of the API's description, by everybody there is."""
+
+import json
+
+import pytest
+from api import api
+from builds.models import Build
+from designs import services as designs
+from django.contrib.auth import get_user_model
+from django.core.cache import caches
+from django.core.files.base import ContentFile
+from django.db import transaction
+from django.test import Client
+from jobs.files import kept
+from library.services import keep_form
+from metaspira.recipe.reading import read_recipe
+from metaspira.surveying import Over, survey
+from people import access
+from people.models import Role, Share
+from surveys.models import RunThrough, Survey
+
+pytestmark = pytest.mark.django_db
+
+CALLERS = (
+    "anonymous",
+    "stranger",
+    "reader",
+    "editor",
+    "owner",
+    "owner's read token",
+    "owner's edit token",
+)
+_ANYBODY = (200, 200, 200, 200, 200, 200, 200)
+_TEAM = (401, 200, 200, 200, 200, 200, 200)
+_MAKES = (401, 200, 200, 200, 200, 403, 200)
+_READS = (401, 404, 200, 200, 200, 200, 200)
+_COPIES = (401, 404, 200, 200, 200, 403, 200)
+_EDITS = (401, 404, 403, 200, 200, 403, 200)
+_OWNS = (401, 404, 403, 403, 200, 403, 200)
+_IN_PERSON = (401, 200, 200, 200, 200, 403, 403)
+_MINE = (401, 404, 404, 404, 200, 200, 200)
+_MINE_CHANGED = (401, 404, 404, 404, 200, 403, 200)
+_FORM = (401, 403, 403, 403, 200, 403, 200)
+_TOKEN = (401, 404, 404, 404, 200, 403, 403)
+DESIGN = "/api/designs/{design_id}"
+TABLE = {
+    "GET /api/session": _ANYBODY,
+    "POST /api/session": _ANYBODY,
+    "DELETE /api/session": _ANYBODY,
+    "GET /api/designs": _TEAM,
+    "POST /api/designs": _MAKES,
+    f"GET {DESIGN}": _READS,
+    f"PUT {DESIGN}": _EDITS,
+    f"DELETE {DESIGN}": _OWNS,
+    f"PUT {DESIGN}/name": _EDITS,
+    f"POST {DESIGN}/copy": _COPIES,
+    f"POST {DESIGN}/restore": _OWNS,
+    f"GET {DESIGN}/recipe": _READS,
+    f"GET {DESIGN}/revisions": _READS,
+    f"GET {DESIGN}/revisions/{{number}}": _READS,
+    f"GET {DESIGN}/revisions/{{number}}/picture": _READS,
+    f"POST {DESIGN}/builds": _EDITS,
+    f"GET {DESIGN}/share": _READS,
+    f"PUT {DESIGN}/share": _OWNS,
+    f"DELETE {DESIGN}/share": _COPIES,
+    f"GET {DESIGN}/deeds": _READS,
+    "GET /api/tokens": _IN_PERSON,
+    "POST /api/tokens": _IN_PERSON,
+    "DELETE /api/tokens/{token_id}": _TOKEN,
+    "PUT /api/session/password": _IN_PERSON,
+    "GET /api/session/others": _IN_PERSON,
+    "DELETE /api/session/others": _IN_PERSON,
+    "GET /api/shelf/archive": _TEAM,
+    "POST /api/shelf/archive": _MAKES,
+    "GET /api/library/forms": _TEAM,
+    "POST /api/library/forms": _MAKES,
+    "DELETE /api/library/forms/{form_id}": _FORM,
+    "GET /api/builds/{build_id}": _READS,
+    "POST /api/builds/{build_id}/cancel": _EDITS,
+    "GET /api/builds/{build_id}/files/{suffix}": _READS,
+    "POST /api/runs": _MAKES,
+    "GET /api/runs/{run_id}": _MINE,
+    "POST /api/runs/{run_id}/cancel": _MINE_CHANGED,
+    "GET /api/runs/{run_id}/files/{suffix}": _MINE,
+    "POST /api/surveys": _MAKES,
+    "GET /api/surveys/{survey_id}": _MINE,
+    "POST /api/surveys/{survey_id}/cancel": _MINE_CHANGED,
+    "GET /api/surveys/{survey_id}/table": _MINE,
+    **dict.fromkeys(
+        (
+            "POST /api/parts/preview", "POST /api/parts/check", "POST /api/parts/slice", "POST /api/parts/drawing",
+            "POST /api/parts/body", "POST /api/parts/curve", "POST /api/parts/fit-around", "POST /api/parts/weigh",
+            "POST /api/parts/line", "POST /api/parts/outline", "POST /api/parts/sheet", "POST /api/parts/inputs",
+            "POST /api/parts/rename", "GET /api/parts/schema", "POST /api/compare", "POST /api/compare/body",
+            "GET /api/springs/wires", "POST /api/springs/find", "POST /api/springs/sheet", "POST /api/springs/beams",
+            "GET /api/threads", "GET /api/threads/nearest", "GET /api/threads/measured", "POST /api/threads/check",
+            "POST /api/workshop/coiling", "POST /api/workshop/coiling/table", "POST /api/workshop/wind",
+            "POST /api/workshop/load",
+        ),
+        _TEAM,
+    ),
+}  # fmt: skip
+ROUTES = sorted(
+    f"{method.upper()} {path}"
+    for path, calls in api.get_openapi_schema()["paths"].items()
+    for method in calls
+)
+
+
+@pytest.fixture(autouse=True)
+def team(settings):
+    settings.TEAM = True
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    caches["limits"].clear()
+
+
+@pytest.fixture
+def people():
+    return {name: get_user_model().objects.create_user(name, password="oil") for name in CALLERS[1:5]}
+
+
+@pytest.fixture
+def things(people, spring):
+    """One of each thing that an address can speak of, all of the owner."""
+    owner = people["owner"]
+    revision = designs.create(spring)
+    for name in ("reader", "editor", "owner"):
+        role = {"reader": Role.READ, "editor": Role.EDIT, "owner": Role.OWN}[name]
+        Share.objects.create(design_id=revision.design_id, person=people[name], role=role)
+    stored = kept().save("made/part", ContentFile(b"solid"))
+    files = {"files": {".step": stored}, "sizes": {".step": 5}, "proofs": {}}
+    build = Build.objects.create(revision=revision, state="done", result=files)
+    run = RunThrough.objects.create(
+        recipe=spring,
+        tracks=[],
+        frames=2,
+        seconds=1,
+        asked_by=str(owner.pk),
+        state="done",
+        result=files,
+    )
+    found = survey(read_recipe(spring), [Over(input="/path/pitch", low=5, high=6, count=2)])
+    asked = Survey.objects.create(
+        recipe=spring, over=[], asked_by=str(owner.pk), state="done", result=found.as_dict()
+    )
+    flanks = {"kind": "flanks", "leading": 20, "trailing": 20, "height": 1.2, "crest": 1.6}
+    form = keep_form("Cord", "mm", {"form": flanks, "diameter": 40, "pitch": 4}, str(owner.pk))
+    token, _ = access.new_token(owner, "spare", False, 1)
+    return {
+        "design_id": revision.design_id, "number": 1, "build_id": build.pk, "suffix": "step", "run_id": run.pk,
+        "survey_id": asked.pk, "form_id": form.pk, "token_id": token.pk,
+    }  # fmt: skip
+
+
+@pytest.fixture
+def callers(people):
+    found = {"anonymous": Client()}
+    for name, person in people.items():
+        found[name] = Client()
+        found[name].force_login(person)
+    for name, may_edit in (("owner's read token", False), ("owner's edit token", True)):
+        _, text = access.new_token(people["owner"], name, may_edit, 1)
+        found[name] = Client(headers={"Authorization": f"Bearer {text}"})
+    return found
+
+
+def test_every_route_has_a_row_and_every_row_a_route():
+    assert sorted(TABLE) == ROUTES
+
+
+@pytest.mark.parametrize("route", ROUTES)
+def test_each_caller_gets_what_the_table_says(route, callers, things, handed):
+    method, path = route.split(" ")
+    told = []
+    for name in CALLERS:
+        with transaction.atomic():
+            answer = callers[name].generic(method, path.format(**things), "[]", "application/json")
+            transaction.set_rollback(True)
+        assert answer.status_code < 500
+        told.append(answer.status_code if answer.status_code in (401, 403, 404) else 200)
+    assert dict(zip(CALLERS, told, strict=True)) == dict(zip(CALLERS, TABLE[route], strict=True))
+
+
+def test_a_route_that_declares_nothing_is_closed(callers, rf):
+    from ninja import NinjaAPI
+    from people.permissions import Refused, closed
+
+    other = NinjaAPI(urls_namespace="forgotten", auth=closed, docs_url=None, openapi_url=None)
+
+    @other.get("/forgotten")
+    def forgotten(request):
+        return "open"
+
+    @other.exception_handler(Refused)
+    def refused(request, error):
+        return other.create_response(request, error.reason, status=error.status)
+
+    view = next(one.callback for one in other.urls[0] if str(one.pattern) == "forgotten")
+    assert view(rf.get("/forgotten")).status_code == 403
+
+
+def test_a_design_that_is_not_there_is_told_like_one_that_is_not_yours(callers, things):
+    unknown = "7b0c1b7e-0000-4000-8000-000000000000"
+    told = [callers["stranger"].get(f"/api/designs/{key}") for key in (unknown, things["design_id"])]
+    assert [answer.status_code for answer in told] == [404, 404]
+    assert told[0].json() == told[1].json()
+
+
+@pytest.mark.parametrize("header", ["SCRIPT_NAME", "Script-Name", "X-Forwarded-Prefix", "X-Script-Name", "X-Original-Url"])  # fmt: skip
+def test_a_header_opens_no_door(callers, things, header):
+    for address in (f"/api/designs/{things['design_id']}", f"/x/api/designs/{things['design_id']}"):
+        answer = Client(headers={header: "/x"}, SCRIPT_NAME="/x").get(address)
+        assert answer.status_code == 401 or b"<html" in b"".join(answer)
+
+
+def test_what_a_proxy_says_is_believed_of_named_ones_alone(settings, callers):
+    told = {"X-Forwarded-For": "10.0.0.9"}
+    for n in range(33):
+        Client(headers={**told, "X-Forwarded-For": f"10.0.0.{n}"}).post(
+            "/api/session", {"name": f"n{n}", "password": "x"}, content_type="application/json"
+        )
+    refused = {"name": "last", "password": "x"}
+    answer = Client(headers=told).post("/api/session", refused, content_type="application/json")
+    assert answer.status_code == 429
+    settings.PROXIES = frozenset({"127.0.0.1"})
+    answer = Client(headers=told).post("/api/session", refused, content_type="application/json")
+    assert answer.status_code == 401
+
+
+def test_a_person_is_not_locked_out_from_elsewhere(settings, people):
+    settings.PROXIES = frozenset({"127.0.0.1"})
+
+    def tried(password, address):
+        return Client(headers={"X-Forwarded-For": address}).post(
+            "/api/session", {"name": "owner", "password": password}, content_type="application/json"
+        )
+
+    assert {tried("guess", "10.0.0.1").status_code for _ in range(14)} == {401, 429}
+    assert tried("oil", "10.0.0.1").status_code == 429
+    assert tried("oil", "10.0.0.2").status_code == 200
+
+
+def test_a_token_ends(callers, people):
+    from django.utils import timezone
+    from people.models import Token
+
+    assert callers["owner's edit token"].get("/api/designs").status_code == 200
+    Token.objects.update(expires=timezone.now())
+    assert callers["owner's edit token"].get("/api/designs").status_code == 401
+
+
+def test_somebody_who_is_deactivated_is_out_at_once(callers, people):
+    people["owner"].is_active = False
+    people["owner"].save()
+    for name in ("owner", "owner's edit token"):
+        assert callers[name].get("/api/designs").status_code == 401
+
+
+def test_sign_ins_exports_and_tokens_are_written_down(callers, people, things):
+    from people.models import Deed
+
+    Client().post("/api/session", {"name": "owner", "password": "no"}, content_type="application/json")
+    callers["owner"].get("/api/shelf/archive")
+    callers["owner"].post("/api/tokens", {"name": "night"}, content_type="application/json")
+    told = [(deed.person, deed.method, deed.path, deed.status) for deed in Deed.objects.all()]
+    assert told == [
+        ("owner", "POST", "/api/tokens", 201),
+        ("owner", "GET", "/api/shelf/archive", 200),
+        ("owner", "POST", "/api/session", 401),
+    ]
+
+
+def test_leaving_a_share_and_changing_a_password(callers, people, things):
+    address = f"/api/designs/{things['design_id']}"
+    assert callers["reader"].delete(f"{address}/share").status_code == 204
+    assert callers["reader"].get(address).status_code == 404
+    assert callers["owner"].delete(f"{address}/share").status_code == 422
+    elsewhere = Client()
+    elsewhere.force_login(people["owner"])
+    assert callers["owner"].get("/api/session/others").json()["others"] == 1
+    assert callers["owner"].delete("/api/session/others").status_code == 204
+    assert elsewhere.get(address).status_code == 401
+    assert callers["owner"].get(address).status_code == 200
+    for old, new, status in (("wrong", "brass and lamp oil", 422), ("oil", "short", 422), ("oil", "brass and lamp oil", 200)):  # fmt: skip
+        body = json.dumps({"old": old, "new": new})
+        answer = callers["owner"].put("/api/session/password", body, "application/json")
+        assert answer.status_code == status
+    assert callers["owner"].get(address).status_code == 200
+    assert not get_user_model().objects.get(username="owner").check_password("oil")
