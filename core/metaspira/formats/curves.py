@@ -18,11 +18,20 @@ import numpy as np
 import svgelements
 from scipy.spatial import cKDTree
 
-from metaspira.formats.drawing import dxf_unit, opened_dxf, opened_svg, svg_unit, unreadable_svg
+from metaspira.formats.drawing import (
+    MEMORY,
+    SECONDS,
+    dxf_unit,
+    opened_dxf,
+    opened_svg,
+    svg_unit,
+    unreadable_svg,
+)
 from metaspira.numbers.jets import Array
 from metaspira.numbers.measure import length_of_file, unit
 from metaspira.numbers.splines import spline_through
 from metaspira.problems import Problem, RecipeError
+from metaspira.solids.limited import limited
 from metaspira.solids.outside import curves_in, plain_suffix
 
 CURVES = (".csv", ".dxf", ".svg", ".step")
@@ -60,6 +69,15 @@ def read_path(data: bytes, suffix: str, unit_name: str | None) -> ReadPath:
         raise RecipeError(
             Problem("/file", f"the file has more than {MOST_BYTES} bytes", "make it smaller")
         )
+    found: ReadPath = (
+        _read(data, suffix, unit_name)
+        if suffix == ".step"
+        else limited(SECONDS, MEMORY, _read, data, suffix, unit_name)
+    )
+    return found
+
+
+def _read(data: bytes, suffix: str, unit_name: str | None) -> ReadPath:
     if suffix == ".step":
         curves, size = curves_in(data), 1.0
     else:

@@ -20,13 +20,18 @@ import svgelements
 from shapely import LinearRing, Polygon
 from shapely.validation import explain_validity
 
+from metaspira.formats.plain_svg import MOST_PIECES, demand_plain
 from metaspira.numbers.jets import Array
 from metaspira.numbers.measure import length_of_file, unit
 from metaspira.problems import Problem, RecipeError
 from metaspira.sections.loops import Loop
+from metaspira.solids.limited import limited
 
 MAX_BYTES = 4_000_000
-_MOST_PIECES = 20_000
+MOST_TAGS = 300_000
+SECONDS, MEMORY = 8.0, 450_000_000
+"""What reading a drawing may take, processor seconds and bytes."""
+
 _JOIN = 1e-4
 _TINY_AREA = 1e-4
 _TINY = 1e-2
@@ -62,12 +67,16 @@ def read_drawing(data: bytes, suffix: str, unit_name: str | None) -> Drawing:
         raise RecipeError(
             Problem("/file", f"the drawing has {len(data)} bytes", f"keep it under {MAX_BYTES}")
         )
-    readers = {".dxf": _dxf, ".svg": _svg}
-    if suffix.lower() not in readers:
+    if suffix.lower() not in _READERS:
         raise RecipeError(
             Problem("/file", f"“{suffix}” is no drawing that is read here", "give a DXF or an SVG file")
         )
-    pieces, own = readers[suffix.lower()](data)
+    found: Drawing = limited(SECONDS, MEMORY, _read, data, suffix.lower(), unit_name)
+    return found
+
+
+def _read(data: bytes, suffix: str, unit_name: str | None) -> Drawing:
+    pieces, own = _READERS[suffix](data)
     scale = length_of_file(own, unit_name, "the drawing")
     if not pieces:
         raise RecipeError(
@@ -78,6 +87,12 @@ def read_drawing(data: bytes, suffix: str, unit_name: str | None) -> Drawing:
 
 def opened_dxf(data: bytes) -> Any:
     """The document in the bytes of a DXF file. Raises RecipeError."""
+    if data.count(b"\n") > 2 * MOST_TAGS:
+        raise RecipeError(
+            Problem(
+                "/file", f"the DXF holds more than {MOST_TAGS} values", "keep only the outline in it"
+            )
+        )
     try:
         return ezdxf.read(StringIO(data.decode("utf-8", errors="replace")))
     except (ezdxf.DXFError, ValueError, KeyError, IndexError, TypeError, AttributeError):
@@ -94,11 +109,7 @@ def dxf_unit(document: Any) -> float | None:
 
 def opened_svg(data: bytes) -> Any:
     """The document in the bytes of an SVG file, at 96 pixels an inch. Raises RecipeError."""
-    lowered = data[:4000].lower()
-    if b"<!entity" in lowered or (b"<!doctype" in lowered and b"[" in lowered):
-        raise RecipeError(
-            Problem("/file", "the SVG defines entities of its own", "save it as a plain SVG")
-        )
+    demand_plain(data)
     try:
         return svgelements.SVG.parse(BytesIO(data), ppi=96.0, reify=True)
     except Exception:
@@ -130,7 +141,7 @@ def _dxf(data: bytes) -> tuple[list[Piece], float | None]:
         except (TypeError, ValueError, ezdxf.DXFError):
             continue
         pieces += _of_path(path)
-        if len(pieces) > _MOST_PIECES:
+        if len(pieces) > MOST_PIECES:
             raise _too_many()
     return pieces, dxf_unit(document)
 
@@ -156,7 +167,7 @@ def _svg(data: bytes) -> tuple[list[Piece], float | None]:
             continue
         for segment in svgelements.Path(element):
             pieces += _of_segment(segment)
-            if len(pieces) > _MOST_PIECES:
+            if len(pieces) > MOST_PIECES:
                 raise _too_many()
     return pieces, svg_unit(document)
 
@@ -176,6 +187,9 @@ def _of_segment(segment: Any) -> list[Piece]:
     return []
 
 
+_READERS = {".dxf": _dxf, ".svg": _svg}
+
+
 def _xy(point: Any) -> Array:
     return np.array([float(point.x), float(point.y)])
 
@@ -192,7 +206,7 @@ def _raised(quadratic: Piece) -> Piece:
 def _too_many() -> RecipeError:
     return RecipeError(
         Problem(
-            "/file", f"the drawing has more than {_MOST_PIECES} pieces", "keep only the outline in it"
+            "/file", f"the drawing has more than {MOST_PIECES} pieces", "keep only the outline in it"
         )
     )
 

@@ -1,22 +1,17 @@
-"""Reading files from outside, which may be damaged or hostile: in a child process with limits of memory and time.
-
-Only what this module names is loaded in the child. A file is read whole from memory; nothing that it refers to is opened.
-"""
+"""Reading solids and meshes from files, in a child process with limits. A file is read whole from memory; nothing that it
+refers to is opened."""
 
 from __future__ import annotations
 
-import resource
 import tempfile
-import time
 from dataclasses import dataclass
-from multiprocessing.connection import Connection
 from pathlib import Path as FilePath
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
 from metaspira.problems import Problem, RecipeError
-from metaspira.solids.forking import children, step_back
+from metaspira.solids.limited import limited
 
 if TYPE_CHECKING:
     from metaspira.numbers.jets import Array
@@ -65,52 +60,14 @@ def _asked(what: str, data: bytes, suffix: str) -> Any:
         raise RecipeError(
             Problem("/file", f"the file has more than {MOST_BYTES} bytes", "make it smaller")
         )
-    processes = children("metaspira.solids.outside", "trimesh")
-    answer, sender = processes.Pipe(duplex=False)
+    return limited(_SECONDS, _MEMORY, _read, what, data, suffix)
+
+
+def _read(what: str, data: bytes, suffix: str) -> Any:
     with tempfile.TemporaryDirectory(prefix="metaspira-") as folder:
         file = FilePath(folder) / f"given{suffix}"
         file.write_bytes(data)
-        process = processes.Process(target=_read, args=(what, str(file), sender), daemon=True)
-        process.start()
-        sender.close()
-        try:
-            return _heard(answer)
-        finally:
-            process.kill()
-            process.join()
-            answer.close()
-
-
-def _heard(answer: Connection) -> Any:
-    until = time.monotonic() + _SECONDS
-    damaged = Problem(
-        "/file", "the file cannot be read; it may be damaged", "save it again, or as another format"
-    )
-    while not answer.poll(0.1):
-        if time.monotonic() > until:
-            raise RecipeError(
-                Problem("/file", f"reading takes more than {_SECONDS} s", "make the file smaller")
-            )
-    try:
-        kind, told = answer.recv()
-    except EOFError:
-        raise RecipeError(damaged) from None
-    if kind == "result":
-        return told
-    raise RecipeError(Problem("/file", told, "give another file") if told else damaged)
-
-
-def _read(what: str, name: str, answer: Connection) -> None:
-    step_back()
-    resource.setrlimit(resource.RLIMIT_AS, (_MEMORY, _MEMORY))
-    resource.setrlimit(resource.RLIMIT_CPU, (_SECONDS, _SECONDS + 5))
-    try:
-        file = FilePath(name)
-        answer.send(("result", _step_curves(file) if what == "curves" else _mesh(file)))
-    except ValueError as error:
-        answer.send(("refused", str(error) if type(error) is ValueError else ""))
-    except BaseException:
-        answer.send(("refused", ""))
+        return _step_curves(file) if what == "curves" else _mesh(file)
 
 
 def _mesh(file: FilePath) -> FileMesh:

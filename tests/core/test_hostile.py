@@ -1,0 +1,65 @@
+"""Hostile files are refused in words, whoever reads them, and never at the price of the machine."""
+
+import pytest
+from metaspira.formats.curves import read_path
+from metaspira.formats.drawing import read_drawing
+from metaspira.problems import RecipeError
+from metaspira.recipe.reading import read_json, read_recipe_text
+from metaspira.references.reading import read_body
+from metaspira.solids.limited import limited
+
+from tests.core import hostile
+
+
+def refused(work):
+    with pytest.raises(RecipeError) as caught:
+        work()
+    for problem in caught.value.problems:
+        assert problem.reason and problem.remedy
+
+
+@pytest.mark.parametrize("name", hostile.DRAWINGS)
+@pytest.mark.parametrize("read", [read_drawing, read_path])
+def test_hostile_drawings(read, name):
+    data, suffix = hostile.DRAWINGS[name]
+    refused(lambda: read(data, suffix, "mm"))
+
+
+@pytest.mark.parametrize("name", hostile.BODIES)
+def test_hostile_bodies(name):
+    data, suffix = hostile.BODIES[name]
+    refused(lambda: read_body(data, suffix, "mm"))
+
+
+def takes(memory):
+    return len(bytearray(memory))
+
+
+def turns():
+    while True:
+        pass
+
+
+def test_a_child_has_limits_of_memory_and_time():
+    assert limited(5, 300_000_000, takes, 100_000_000) == 100_000_000
+    refused(lambda: limited(5, 300_000_000, takes, 900_000_000))
+    refused(lambda: limited(1, 300_000_000, turns))
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "NaN", "[Infinity]", '{"a": -Infinity}', '{"a": 1e400}', '{"a": [1, "\\ud800"]}', '{"\\udfff": 1}', "[" * 100_000, "[" * 61 + "]" * 61,
+        b"\xff\xfe", b"{", "1" * 5000, '{"a": 1' + "0" * 5000 + "}",
+    ],
+)  # fmt: skip
+def test_json_that_is_none_is_refused_with_its_place(text):
+    refused(lambda: read_json(text))
+    refused(lambda: read_recipe_text(text))
+
+
+def test_the_place_of_a_wrong_number_is_told():
+    with pytest.raises(RecipeError) as caught:
+        read_json('{"path": {"pitch": 1e400}}')
+    assert caught.value.problems[0].place == "/path/pitch"
+    assert read_json('{"a": [1.5, "é𝄞", {"b": null}]}') == {"a": [1.5, "é𝄞", {"b": None}]}
