@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import itertools
 import math
 from collections.abc import Callable, Sequence
@@ -15,6 +13,7 @@ from pydantic import Field
 
 from metaspira.checks import Report, report_on, why_of
 from metaspira.numbers.kind import Kind
+from metaspira.numbers.tables import csv_text
 from metaspira.part import Part, make_part
 from metaspira.problems import Cancelled, Problem, RecipeError
 from metaspira.recipe.model import Recipe, ThreadRecipe
@@ -113,9 +112,7 @@ def survey(
 
 def csv_of(found: Survey) -> str:
     """A survey as a table: a row a point, units in the heads."""
-    text = io.StringIO()
-    table = csv.writer(text)
-    table.writerow(
+    rows = [
         [
             *(_head(one.words, one.unit) for one in found.inputs),
             "verdict",
@@ -124,9 +121,9 @@ def csv_of(found: Survey) -> str:
             *(f"{column.title}, verdict" for column in found.checks.values()),
             "reason",
         ]
-    )
+    ]
     for row, point in enumerate(itertools.product(*found.steps)):
-        table.writerow(
+        rows.append(
             [
                 *(f"{value:.10g}" for value in point),
                 found.verdicts[row],
@@ -136,7 +133,7 @@ def csv_of(found: Survey) -> str:
                 found.reasons[row],
             ]
         )
-    return text.getvalue()
+    return csv_text(rows)
 
 
 def demand(typed: Recipe | ThreadRecipe, over: Sequence[Over]) -> list[Input]:

@@ -10,8 +10,6 @@ positive for a right hand. Between rows the former goes straight from setting to
 
 from __future__ import annotations
 
-import csv
-import io
 import itertools
 import math
 from dataclasses import dataclass
@@ -20,6 +18,7 @@ import numpy as np
 
 from metaspira.coiling.springback import Bending, bending
 from metaspira.numbers.jets import Array
+from metaspira.numbers.tables import csv_text
 from metaspira.part import Part
 from metaspira.paths import Path
 from metaspira.problems import Problem, RecipeError
@@ -71,15 +70,12 @@ def coiling_table(part: Part) -> CoilingTable:
 
 def csv_of(table: CoilingTable) -> str:
     """The table as CSV, what it was reckoned by in lines that begin with #."""
-    text = io.StringIO()
-    text.write(f"# springback by bending of an elastic, plastic wire: E {table.wire.modulus:g} MPa, ")
-    text.write(f"flow stress {table.wire.flow:.5g} MPa ({table.source})\n")
-    text.write("# pitch is positive for a right hand; legs are bent afterwards\n")
-    rows = csv.writer(text)
-    rows.writerow(_COLUMNS)
-    for row in table.rows:
-        rows.writerow([f"{value:.6f}" for value in row])
-    return text.getvalue()
+    return (
+        f"# springback by bending of an elastic, plastic wire: E {table.wire.modulus:g} MPa, "
+        f"flow stress {table.wire.flow:.5g} MPa ({table.source})\n"
+        "# pitch is positive for a right hand; legs are bent afterwards\n"
+        + csv_text([_COLUMNS, *([f"{value:.6f}" for value in row] for row in table.rows)])
+    )
 
 
 def _demand(part: Part) -> None:

@@ -18,6 +18,7 @@ from svgelements import SVG, Path
 
 from metaspira.formats.svg import canvas
 from metaspira.numbers.jets import Array
+from metaspira.numbers.tables import csv_text
 from metaspira.part import AnyPart, Body, Part
 from metaspira.problems import Problem, RecipeError
 
@@ -98,13 +99,12 @@ def _line(body: Body) -> Line:
 
 
 def _csv(lines: list[Line]) -> str:
-    text = io.StringIO()
-    table = csv.writer(text)
-    table.writerow(_COLUMNS)
-    for line in lines:
-        for row in np.column_stack([line.s, line.position, line.tangent, line.curvature]):
-            table.writerow([line.name, *(f"{value:.9g}" for value in row)])
-    return text.getvalue()
+    rows = (
+        [line.name, *(f"{value:.9g}" for value in row)]
+        for line in lines
+        for row in np.column_stack([line.s, line.position, line.tangent, line.curvature])
+    )
+    return csv_text([_COLUMNS, *rows])
 
 
 def _read_csv(text: str) -> float:

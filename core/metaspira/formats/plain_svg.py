@@ -94,7 +94,7 @@ def _entity(*_: object) -> None:
 
 def _pieces(attributes: dict[str, str]) -> int:
     """How many pieces the lines of an element have."""
-    found = attributes.get("points", "").count(",") + attributes.get("points", "").count(" ")
+    found = len(attributes.get("points", "").replace(",", " ").split()) // 2
     for match in _COMMAND.finditer(attributes.get("d", "")):
         command, numbers = match.groups()
         found += max(1, len(_NUMBER.findall(numbers)) // _NUMBERS_OF[command.lower()])
