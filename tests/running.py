@@ -53,9 +53,10 @@ def worker(env: dict[str, str]) -> subprocess.Popen[bytes]:
 
 
 def web(env: dict[str, str], port: int) -> subprocess.Popen[bytes]:
-    options = "--chdir server --preload --no-control-socket --workers 4 --threads 2 --timeout 120"
-    bind = f"127.0.0.1:{port}"
-    return started([BIN / "gunicorn", "metaspira_server.wsgi", *options.split(), "--bind", bind], env)
+    """The server, by the command that the Procfile gives."""
+    lines = (ROOT / "Procfile").read_text().splitlines()
+    command = next(line.removeprefix("web: ") for line in lines if line.startswith("web: "))
+    return started(["bash", "-c", f"exec {command}"], {**env, "METASPIRA_BIND": f"127.0.0.1:{port}"})
 
 
 def end(process: subprocess.Popen[bytes], how: int = signal.SIGTERM) -> None:

@@ -1,5 +1,6 @@
 """Who may call what: every route of the API's description, by everybody there is."""
 
+import http.client
 import json
 
 import pytest
@@ -18,6 +19,8 @@ from metaspira.surveying import Over, survey
 from people import access
 from people.models import Role, Share
 from surveys.models import RunThrough, Survey
+
+from tests.running import end, environment, free_port, manage, wait_for, web
 
 pytestmark = pytest.mark.django_db
 
@@ -287,3 +290,43 @@ def test_leaving_a_share_and_changing_a_password(callers, people, things):
         assert answer.status_code == status
     assert callers["owner"].get(address).status_code == 200
     assert not get_user_model().objects.get(username="owner").check_password("oil")
+
+
+def test_the_real_server_believes_no_header(tmp_path):
+    env = environment(tmp_path, METASPIRA_TEAM="1")
+    manage("migrate", env)
+    port = free_port()
+    process = web(env, port)
+    try:
+        wait_for(f"http://127.0.0.1:{port}/api/session")
+        for name in (
+            "SCRIPT_NAME",
+            "SCRIPT-NAME",
+            "PATH_INFO",
+            "X-Forwarded-For",
+            "X-Forwarded-Prefix",
+        ):
+            for value in ("/x", "/x/api/session", "/api/session"):
+                for address in (
+                    "/x/api/designs",
+                    "/api/designs",
+                    f"{value}/api/designs",
+                    "/x/../api/designs",
+                ):
+                    status, told = raw(port, address, {name: value})
+                    assert status != 200 or b"<html" in told, (name, value, address)
+        assert raw(port, "/api/designs", {})[0] == 401
+        for file in tmp_path.rglob("*"):
+            assert not file.stat().st_mode & 0o077, file
+    finally:
+        end(process)
+
+
+def raw(port, address, headers):
+    connection = http.client.HTTPConnection("127.0.0.1", port, timeout=20)
+    connection.putrequest("GET", address, skip_accept_encoding=True)
+    for name, value in headers.items():
+        connection.putheader(name, value)
+    connection.endheaders()
+    answer = connection.getresponse()
+    return answer.status, answer.read()

@@ -234,7 +234,11 @@ export interface paths {
          */
         put: operations["api_people_share"];
         post?: never;
-        delete?: never;
+        /**
+         * Leave
+         * @description Give up one's role in a design; somebody has to own it still.
+         */
+        delete: operations["api_people_leave"];
         options?: never;
         head?: never;
         patch?: never;
@@ -283,6 +287,50 @@ export interface paths {
          * @description Sign out.
          */
         delete: operations["api_people_sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Password
+         * @description Change one's password; whoever is signed in with the old one elsewhere is signed out.
+         */
+        put: operations["api_people_change_password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/others": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Others
+         * @description How many other sessions of the asker are open.
+         */
+        get: operations["api_people_others"];
+        put?: never;
+        post?: never;
+        /**
+         * End Others
+         * @description Sign the asker out everywhere else.
+         */
+        delete: operations["api_people_end_others"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1425,17 +1473,36 @@ export interface components {
             /** Password */
             password: string;
         };
+        /** NewPassword */
+        NewPassword: {
+            /** Old */
+            old: string;
+            /** New */
+            new: string;
+        };
+        /** OtherSessions */
+        OtherSessions: {
+            /** Others */
+            others: number;
+        };
         /** TokenOut */
         TokenOut: {
             /** Id */
             id: number;
             /** Name */
             name: string;
+            /** May Edit */
+            may_edit: boolean;
             /**
              * Created
              * Format: date-time
              */
             created: string;
+            /**
+             * Expires
+             * Format: date-time
+             */
+            expires: string;
             /** Used */
             used: string | null;
         };
@@ -1445,23 +1512,43 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+            /** May Edit */
+            may_edit: boolean;
             /**
              * Created
              * Format: date-time
              */
             created: string;
+            /**
+             * Expires
+             * Format: date-time
+             */
+            expires: string;
             /** Used */
             used: string | null;
             /** Token */
             token: string;
         };
-        /** NewToken */
+        /**
+         * NewToken
+         * @description A token that may only read, unless `may_edit`, for some `days`.
+         */
         NewToken: {
             /**
              * Name
              * @default token
              */
             name?: string;
+            /**
+             * May Edit
+             * @default false
+             */
+            may_edit?: boolean;
+            /**
+             * Days
+             * @default 90
+             */
+            days?: number;
         };
         /**
          * TakenInOut
@@ -5684,6 +5771,44 @@ export interface operations {
             };
         };
     };
+    api_people_leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     api_people_deeds: {
         parameters: {
             query?: never;
@@ -5778,6 +5903,77 @@ export interface operations {
         };
     };
     api_people_sign_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    api_people_change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPassword"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_people_others: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OtherSessions"];
+                };
+            };
+        };
+    };
+    api_people_end_others: {
         parameters: {
             query?: never;
             header?: never;

@@ -3,13 +3,15 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../api/client";
 import { useSession } from "../api/session";
+import { AccountDialog } from "./AccountDialog";
 import { TokensDialog } from "./TokensDialog";
 
-/** Who is signed in: their tokens, and the way out. */
+/** Who is signed in: their tokens, password and sessions, and the way out. */
 export function Account() {
   const session = useSession();
   const queries = useQueryClient();
   const [tokens, setTokens] = useState(false);
+  const [account, setAccount] = useState(false);
   const leave = useMutation({
     mutationFn: () => answer(client.DELETE("/api/session")),
     onSuccess: () => {
@@ -23,9 +25,13 @@ export function Account() {
       <Button variant="text" onClick={() => setTokens(true)}>
         Tokens
       </Button>
+      <Button variant="text" onClick={() => setAccount(true)}>
+        Password
+      </Button>
       <Button variant="text" onClick={() => leave.mutate()}>
         Sign {session.name} out
       </Button>
+      {account && <AccountDialog onClose={() => setAccount(false)} />}
       {tokens && <TokensDialog onClose={() => setTokens(false)} />}
     </>
   );

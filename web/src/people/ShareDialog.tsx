@@ -49,6 +49,14 @@ export function ShareDialog({ design, onClose }: Props) {
       setName("");
     },
   });
+  const leave = useMutation({
+    mutationFn: () => answer(client.DELETE("/api/designs/{design_id}/share", { params: { path } })),
+    onSuccess: () => {
+      void queries.invalidateQueries({ queryKey: ["shelf"] });
+      onClose();
+    },
+  });
+  const refusal = give.error ?? leave.error;
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
       <DialogTitle>Who works on {design.name}</DialogTitle>
@@ -92,9 +100,9 @@ export function ShareDialog({ design, onClose }: Props) {
             Share
           </Button>
         </Stack>
-        {give.error && (
+        {refusal && (
           <Typography variant="body2" color="error" role="alert" sx={{ mt: 1 }}>
-            {give.error.message}.
+            {refusal.message}.
           </Typography>
         )}
         {deeds.length > 0 && (
@@ -116,6 +124,7 @@ export function ShareDialog({ design, onClose }: Props) {
         )}
       </DialogContent>
       <DialogActions>
+        <Button onClick={() => leave.mutate()}>Leave this design</Button>
         <Button onClick={onClose}>Close</Button>
       </DialogActions>
     </Dialog>
@@ -130,7 +139,10 @@ function inWords({ method, path, status }: Schemas["DeedOut"]): string {
       name: "renamed it",
       copy: "copied it",
       restore: "put it back",
-      builds: "built it",
-    }[last] ?? (method === "DELETE" ? "took it off the shelf" : "saved it");
+      builds: "asked for a build",
+      archive: "brought revisions in",
+    }[last] ??
+    (method === "GET" ? "took a file" : undefined) ??
+    (method === "DELETE" ? "took it off the shelf" : "saved it");
   return status < 400 ? what : `${what}: refused`;
 }

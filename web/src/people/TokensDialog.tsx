@@ -9,18 +9,39 @@ import Typography from "@mui/material/Typography";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../api/client";
+import { Choice } from "../bench/Choice";
+
+const MAY = [
+  ["read", "read"],
+  ["edit", "read and edit"],
+] as const;
+const DAYS = [
+  ["7", "7 days"],
+  ["30", "30 days"],
+  ["90", "90 days"],
+  ["366", "a year"],
+] as const;
+
+const day = (moment: string) => new Date(moment).toLocaleDateString();
 
 /** Tokens that programs sign in with. */
 export function TokensDialog({ onClose }: { onClose: () => void }) {
   const queries = useQueryClient();
   const [name, setName] = useState("");
+  const [may, setMay] = useState<"read" | "edit">("read");
+  const [days, setDays] = useState("90");
   const refresh = () => queries.invalidateQueries({ queryKey: ["tokens"] });
   const { data: tokens = [] } = useQuery({
     queryKey: ["tokens"],
     queryFn: () => answer(client.GET("/api/tokens")),
   });
   const make = useMutation({
-    mutationFn: () => answer(client.POST("/api/tokens", { body: { name } })),
+    mutationFn: () =>
+      answer(
+        client.POST("/api/tokens", {
+          body: { name, may_edit: may === "edit", days: Number(days) },
+        }),
+      ),
     onSuccess: refresh,
   });
   const takeBack = useMutation({
@@ -37,7 +58,8 @@ export function TokensDialog({ onClose }: { onClose: () => void }) {
             <Stack key={token.id} direction="row" spacing={1} sx={{ alignItems: "center" }}>
               <Typography sx={{ flex: 1 }}>{token.name}</Typography>
               <Typography variant="caption" color="text.secondary">
-                {token.used ? `used ${new Date(token.used).toLocaleDateString()}` : "never used"}
+                {token.may_edit ? "may edit" : "may read"}, until {day(token.expires)},{" "}
+                {token.used ? `used ${day(token.used)}` : "never used"}
               </Typography>
               <Button
                 variant="text"
@@ -55,6 +77,8 @@ export function TokensDialog({ onClose }: { onClose: () => void }) {
               fullWidth
               onChange={(event) => setName(event.target.value)}
             />
+            <Choice label="May" value={may} options={MAY} onChange={setMay} />
+            <Choice label="For" value={days} options={DAYS} onChange={setDays} />
             <Button
               variant="contained"
               disabled={!name.trim() || make.isPending}
