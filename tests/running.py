@@ -49,14 +49,11 @@ def started(command: list[str | Path], env: dict[str, str]) -> subprocess.Popen[
 
 
 def worker(env: dict[str, str]) -> subprocess.Popen[bytes]:
-    return started(["nice", "-n", "10", sys.executable, "server/manage.py", "run_huey"], env)
+    return started([ROOT / "bin/worker"], env)
 
 
 def web(env: dict[str, str], port: int) -> subprocess.Popen[bytes]:
-    """The server, by the command that the Procfile gives."""
-    lines = (ROOT / "Procfile").read_text().splitlines()
-    command = next(line.removeprefix("web: ") for line in lines if line.startswith("web: "))
-    return started(["bash", "-c", f"exec {command}"], {**env, "METASPIRA_BIND": f"127.0.0.1:{port}"})
+    return started([ROOT / "bin/web"], {**env, "METASPIRA_BIND": f"127.0.0.1:{port}"})
 
 
 def end(process: subprocess.Popen[bytes], how: int = signal.SIGTERM) -> None:

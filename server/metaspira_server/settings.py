@@ -55,6 +55,7 @@ FORCE_SCRIPT_NAME = ""
 MOST_UPLOAD = 66_000_000
 
 INSTALLED_APPS = [
+    "metaspira_server",
     "django.contrib.contenttypes",
     "django.contrib.auth",
     "django.contrib.sessions",
@@ -101,9 +102,9 @@ DATABASES = {
         "ENGINE": "django.db.backends.sqlite3",
         "NAME": DATA / "metaspira.sqlite3",
         "OPTIONS": {
-            "timeout": 20,
+            "timeout": 3,
             "transaction_mode": "IMMEDIATE",
-            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA foreign_keys=ON;",
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;",
         },
     }
 }

@@ -7,6 +7,8 @@ from django.http import FileResponse, HttpRequest, HttpResponse
 from django.http.response import HttpResponseBase
 from django.urls import path, re_path
 
+from metaspira_server import health
+
 
 def page(request: HttpRequest) -> HttpResponseBase:
     """The single page; its own router reads the address."""
@@ -16,8 +18,12 @@ def page(request: HttpRequest) -> HttpResponseBase:
     return FileResponse(index.open("rb"), content_type="text/html")
 
 
+handler500 = "metaspira_server.faults.failed"
 urlpatterns = [
     path("api/reference", reference),
     path("api/", api.urls),
+    path("health/live", health.live),
+    path("health/ready", health.ready),
+    path("metrics", health.metrics),
     re_path(r"^(?!api/|assets/).*$", page),
 ]

@@ -4,7 +4,7 @@ import shutil
 
 import pytest
 
-from tests.running import BIN, end, environment, free_port, manage, started, wait_for
+from tests.running import ROOT, end, environment, free_port, manage, started, wait_for
 
 QUIET = [
     "--no-sandbox",
@@ -25,7 +25,7 @@ def server(tmp_path_factory):
     env = environment(tmp_path_factory.mktemp("data"), METASPIRA_BIND=f"127.0.0.1:{port}")
     for command in ("migrate", "load_demo"):
         manage(command, env)
-    process = started([BIN / "honcho", "--no-colour", "start"], env)
+    process = started([ROOT / "bin/serve"], env)
     address = f"http://127.0.0.1:{port}"
     try:
         wait_for(f"{address}/api/designs")

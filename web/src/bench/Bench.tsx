@@ -31,7 +31,7 @@ const SAVED: Record<Saving["state"], string> = {
   waiting: "saving…",
   saving: "saving…",
   conflict: "not saved: changed elsewhere",
-  offline: "not saved: no answer",
+  offline: "not saved",
 };
 
 /** Where one design is worked on: steps left, the part in the middle, figures right, the wire below. */
@@ -86,7 +86,8 @@ export function Bench({ design }: { design: Design }) {
             sx={{ typography: "h1", fontSize: "1.15rem", flex: 1, px: 0.5 }}
           />
           <Typography variant="body2" color="text.secondary" role="status" data-testid="saved">
-            {SAVED[saving.state]}, revision {saving.revision}
+            {SAVED[saving.state]}
+            {saving.state === "offline" && `: ${saving.trouble}`}, revision {saving.revision}
           </Typography>
           <Button
             variant="text"

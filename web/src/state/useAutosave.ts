@@ -8,6 +8,8 @@ const DELAY_MS = 700;
 export interface Saving {
   revision: number;
   state: "saved" | "waiting" | "saving" | "conflict" | "offline";
+  /** Why it is not saved, in a few words. */
+  trouble: string;
   /** Save at once what is not saved yet; the newest revision's number, or null where it failed. */
   flush: () => Promise<number | null>;
   /** Take the newest saved revision in place of this tab's recipe. */
@@ -16,9 +18,15 @@ export interface Saving {
   keepMine: () => Promise<Design>;
 }
 
+function troubleOf(error: unknown): string {
+  if (!(error instanceof Refusal)) return "no answer";
+  return error.problems[0]?.reason ?? `refused (${error.status})`;
+}
+
 export function useAutosave(design: Design, recipe: AnyRecipe | null): Saving {
   const [revision, setRevision] = useState(design.revision);
   const [state, setState] = useState<Saving["state"]>("saved");
+  const [trouble, setTrouble] = useState("");
   const based = useRef(design.revision);
   const saved = useRef<unknown>(design.recipe);
   const latest = useRef(recipe);
@@ -47,6 +55,7 @@ export function useAutosave(design: Design, recipe: AnyRecipe | null): Saving {
       return answered.revision;
     } catch (error) {
       conflicted.current = error instanceof Refusal && error.status === 409;
+      setTrouble(troubleOf(error));
       setState(conflicted.current ? "conflict" : "offline");
       return null;
     }
@@ -100,5 +109,5 @@ export function useAutosave(design: Design, recipe: AnyRecipe | null): Saving {
     return mine;
   }, []);
 
-  return { revision, state, flush, takeTheirs, keepMine };
+  return { revision, state, trouble, flush, takeTheirs, keepMine };
 }

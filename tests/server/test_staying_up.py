@@ -1,0 +1,89 @@
+"""The real server with slow clients, and under a supervisor whose processes are killed."""
+
+import contextlib
+import os
+import signal
+import socket
+import subprocess
+import threading
+import time
+
+import pytest
+
+from tests.conftest import SPRING
+from tests.running import ROOT, call, end, environment, free_port, manage, started, wait_for, web
+
+
+@pytest.fixture
+def served(tmp_path):
+    env = environment(tmp_path)
+    manage("migrate", env)
+    port = free_port()
+    process = web(env, port)
+    try:
+        wait_for(f"http://127.0.0.1:{port}/api/session")
+        yield port
+    finally:
+        end(process)
+
+
+def drip(port, body, done):
+    """A client that sends a byte a second: of its headers, or of its body."""
+    head = b"PUT /api/designs HTTP/1.1\r\nHost: 127.0.0.1\r\n"
+    with contextlib.suppress(OSError), socket.create_connection(("127.0.0.1", port)) as client:
+        client.sendall(head + (b"Content-Length: 100000\r\n\r\n{" if body else b"X-Slow: "))
+        while not done.wait(1.0):
+            client.sendall(b"x")
+
+
+def test_slow_clients_hold_up_nobody(served):
+    done = threading.Event()
+    clients = [
+        threading.Thread(target=drip, args=(served, n % 2, done), daemon=True) for n in range(200)
+    ]
+    for client in clients:
+        client.start()
+    try:
+        time.sleep(3)
+        for _ in range(30):
+            assert call(f"http://127.0.0.1:{served}/api/designs", timeout=5) == []
+    finally:
+        done.set()
+
+
+def children_of(pid, what):
+    found = subprocess.run(["pgrep", "-P", str(pid), "-f", what], capture_output=True, text=True)
+    return [int(line) for line in found.stdout.split()]
+
+
+def lives(pid):
+    return (ROOT / f"/proc/{pid}").exists()
+
+
+def test_what_dies_is_started_again(tmp_path):
+    port = free_port()
+    env = environment(tmp_path, METASPIRA_BIND=f"127.0.0.1:{port}")
+    manage("migrate", env)
+    address = f"http://127.0.0.1:{port}"
+    supervisor = started([ROOT / "bin/serve"], env)
+    try:
+        wait_for(f"{address}/api/session")
+        design = call(f"{address}/api/designs", {"recipe": SPRING})["id"]
+        for what in ("gunicorn", "run_huey"):
+            (dead,) = children_of(supervisor.pid, what)
+            orphans = children_of(dead, "")
+            os.kill(dead, signal.SIGKILL)
+            until = time.monotonic() + 60
+            while children_of(supervisor.pid, what) in ([dead], []) or any(map(lives, orphans)):
+                assert time.monotonic() < until, what
+                time.sleep(0.2)
+            wait_for(f"{address}/api/session")
+        assert call(f"{address}/api/designs/{design}")["recipe"] == SPRING
+        build = call(f"{address}/api/designs/{design}/builds", {"formats": [".stl"]})
+        until = time.monotonic() + 120
+        while build["state"] not in ("done", "failed") and time.monotonic() < until:
+            time.sleep(0.5)
+            build = call(f"{address}/api/builds/{build['id']}")
+        assert build["state"] == "done", build
+    finally:
+        end(supervisor)
