@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import contextlib
+import sqlite3
 import uuid
 from datetime import timedelta
 from typing import TypeVar
@@ -9,6 +11,7 @@ from typing import TypeVar
 from django.core.files import File
 from django.utils import timezone
 from huey.contrib.djhuey import HUEY
+from redis.exceptions import RedisError
 
 from jobs import board
 from jobs.files import drop, kept
@@ -22,6 +25,10 @@ LOST = timedelta(seconds=60)
 
 MOST_ATTEMPTS = 3
 
+UNREACHABLE = (RedisError, sqlite3.Error, OSError)
+UNREACHED = "the queue cannot be reached"
+"""What is said of a job that is handed over as soon as the queue answers."""
+
 _J = TypeVar("_J", bound=Job)
 
 
@@ -29,8 +36,7 @@ def start(job: _J) -> _J:
     """Hand a job to the workers."""
     job.attempt, job.beat_seen = 1, timezone.now()
     job.save()
-    _hand_over(job)
-    return job
+    return _handed(job)
 
 
 def looked_after(kind: type[_J], key: uuid.UUID) -> _J:
@@ -39,6 +45,17 @@ def looked_after(kind: type[_J], key: uuid.UUID) -> _J:
     job = kind._default_manager.get(pk=key)
     if job.state not in Job.ACTIVE:
         return job
+    if job.step == UNREACHED:
+        return _handed(job)
+    try:
+        return _asked_after(job)
+    except UNREACHABLE:
+        job.step = UNREACHED
+        return job
+
+
+def _asked_after(job: _J) -> _J:
+    kind, key = type(job), job.pk
     end = board.ended(str(key))
     if end is not None:
         return _close(job, end)
@@ -68,10 +85,26 @@ def opened(kind: type[_J], key: uuid.UUID, suffix: str) -> tuple[_J, File[bytes]
 
 def cancel(kind: type[_J], key: uuid.UUID) -> _J:
     """Stop a job that waits or runs; one that is finished stays as it is. Raises DoesNotExist."""
-    board.want_cancel(str(key))
+    with contextlib.suppress(*UNREACHABLE):
+        board.want_cancel(str(key))
     waiting = kind._default_manager.filter(pk=key, state=Job.State.QUEUED, beat=0)
     waiting.update(state=Job.State.CANCELLED, step="cancelled", finished=timezone.now())
     return looked_after(kind, key)
+
+
+def _handed(job: _J) -> _J:
+    """The job in the queue; or where that cannot be reached, still to be handed over."""
+    try:
+        _hand_over(job)
+        step = "waiting"
+    except UNREACHABLE:
+        step = UNREACHED
+    if step != job.step:
+        job.step = step
+        type(job)._default_manager.filter(pk=job.pk, state=Job.State.QUEUED).update(
+            step=step, beat_seen=timezone.now()
+        )
+    return job
 
 
 def _lost(job: Job) -> bool:

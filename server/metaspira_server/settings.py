@@ -134,8 +134,9 @@ def _shared(name: str, most: int) -> dict[str, Any]:
     """A cache that all processes of the server share, and with Redis all machines."""
     if REDIS:
         return {
-            "BACKEND": "django.core.cache.backends.redis.RedisCache",
+            "BACKEND": "metaspira_server.caches.SteadyRedisCache",
             "LOCATION": REDIS,
+            "OPTIONS": {"socket_connect_timeout": 0.5, "socket_timeout": 2},
             "KEY_PREFIX": f"metaspira-{name}",
         }
     return {

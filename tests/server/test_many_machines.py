@@ -71,3 +71,46 @@ def test_a_build_is_done_once_though_its_worker_is_killed(machines, tmp_path):
     assert [file.relative_to(tmp_path / "shared") for file in kept] == [Path(build, "2", "part.step")]
     assert kept[0].stat().st_size == told["files"][0]["bytes"]
     assert not any((tmp_path / name / "metaspira.sqlite3").exists() for name in workers)
+
+
+def test_without_redis_one_works_on_and_long_work_waits_for_it(tmp_path):
+    port, queue = free_port(), free_port()
+    env = environment(tmp_path, REDIS_URL=f"redis://127.0.0.1:{queue}/0")
+    manage("migrate", env)
+    address = f"http://127.0.0.1:{port}"
+    processes = [web(env, port)]
+    try:
+        wait_for(f"{address}/api/designs")
+        design = call(f"{address}/api/designs", {"recipe": SPRING})["id"]
+        assert call(f"{address}/api/parts/check", SPRING)["verdict"] == "clear"
+        told = call(
+            f"{address}/api/designs/{design}",
+            {"recipe": {**SPRING, "note": "more"}, "based_on": 1},
+            "PUT",
+        )
+        assert told["revision"] == 2
+        build = call(f"{address}/api/designs/{design}/builds", {"formats": [".stl"]})
+        for _ in range(2):
+            assert (build["state"], build["step"]) == ("queued", "the queue cannot be reached")
+            build = call(f"{address}/api/builds/{build['id']}")
+        redis = [
+            "redis-server",
+            "--port",
+            str(queue),
+            "--bind",
+            "127.0.0.1",
+            "--save",
+            "",
+            "--dir",
+            str(tmp_path),
+        ]
+        processes += [started(redis, env), worker(env)]
+        until = time.monotonic() + 120
+        while build["state"] in ("queued", "running"):
+            assert time.monotonic() < until, build
+            time.sleep(0.3)
+            build = call(f"{address}/api/builds/{build['id']}")
+        assert build["state"] == "done", build
+    finally:
+        for process in processes:
+            end(process, signal.SIGKILL)
