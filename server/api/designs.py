@@ -8,7 +8,7 @@ from typing import Any
 
 from builds.services import request_build
 from designs import services
-from designs.models import Revision
+from designs.models import Design, Revision
 from django.core.cache import cache
 from django.http import HttpRequest, HttpResponse
 from django.utils.text import slugify
@@ -25,6 +25,7 @@ from api.schemas import (
     BuildOut,
     ConflictOut,
     DesignOut,
+    GoneOut,
     NewDesign,
     Problems,
     Rename,
@@ -49,6 +50,21 @@ def create(request: HttpRequest, body: NewDesign) -> Status[dict[str, Any]]:
     made = services.create(body.recipe or services.NEW_RECIPE)
     own(request, made.design_id)
     return Status(201, DesignOut.of(made))
+
+
+@router.get("/gone", response=list[GoneOut], auth=MEMBER)
+def gone(request: HttpRequest) -> list[Design]:
+    """The designs that were taken off the shelf, the latest first."""
+    return services.gone(visible(request))
+
+
+@router.delete(
+    "/{uuid:design_id}/forever", response={204: None, 404: Problems, 422: Problems}, auth=OWNER
+)
+def purge(request: HttpRequest, design_id: uuid.UUID) -> Status[None]:
+    """Destroy a design that was taken off the shelf, with its revisions, builds and files."""
+    services.purge(design_id)
+    return Status(204, None)
 
 
 @router.get("/{uuid:design_id}", response={200: DesignOut, 404: Problems}, auth=READER)

@@ -590,6 +590,12 @@ class DesignOut(ShelfItem):
         return {**ShelfItem.of(revision), "recipe": revision.recipe}
 
 
+class GoneOut(Schema):
+    id: uuid.UUID
+    name: str
+    deleted: datetime
+
+
 class RevisionOut(Schema):
     number: int
     verdict: str

@@ -224,13 +224,21 @@ def _put(
     own = list(here.revisions.values_list("recipe", flat=True))
     shared = min(len(own), len(recipes))
     if own[:shared] == recipes[:shared] and len(recipes) == shared:
+        _back(here, kept, asker)
         return "same", kept.id
     if own[:shared] != recipes[:shared] or not asker.editable.filter(pk=kept.id).exists():
         key = uuid.uuid4()
         _create(kept, key, recipes)
         return "beside", key
     _append(here, kept, recipes, shared)
+    _back(here, kept, asker)
     return "continued", kept.id
+
+
+def _back(here: Design, kept: _Design, asker: Asker) -> None:
+    """Put a design back on the shelf where the archive has it there."""
+    if here.deleted and not kept.deleted and asker.editable.filter(pk=here.pk).exists():
+        Design.objects.filter(pk=here.pk).update(deleted=None)
 
 
 def _create(kept: _Design, key: uuid.UUID, recipes: list[dict[str, Any]]) -> None:

@@ -8,6 +8,8 @@ from typing import Any
 from django.db import transaction
 from django.db.models import F, QuerySet
 from django.utils import timezone
+from jobs.services import forget
+from metaspira.problems import Problem, RecipeError
 
 from designs.models import Design, Revision
 from designs.verdicts import UNKNOWN, verdict_on
@@ -91,6 +93,26 @@ def restore(design_id: uuid.UUID) -> Revision:
     """Put a deleted design back on the shelf."""
     Design.objects.filter(pk=design_id).update(deleted=None)
     return head(design_id)
+
+
+def gone(known: QuerySet[Design]) -> list[Design]:
+    """Those of the `known` designs that were taken off the shelf, the latest first."""
+    return list(known.exclude(deleted=None).order_by("-deleted"))
+
+
+def purge(design_id: uuid.UUID) -> None:
+    """Destroy a design that was taken off the shelf, with its revisions and what was built of them. Raises
+    Design.DoesNotExist, and RecipeError where it stands on the shelf."""
+    design = Design.objects.get(pk=design_id)
+    if design.deleted is None:
+        raise RecipeError(Problem("", "the design is on the shelf", "take it off first"))
+    for related in Revision._meta.related_objects:
+        jobs: Any = related.related_model._default_manager.filter(
+            **{f"{related.field.name}__design": design}
+        )
+        for job in jobs:
+            forget(job)
+    design.delete()
 
 
 def living(design_id: uuid.UUID) -> Design:

@@ -71,6 +71,12 @@ def file_away(key: str, what: Ended) -> None:
         HUEY.delete(f"job-{key}-{name}")
 
 
+def clear(key: str) -> None:
+    """Take down all that is said of a job."""
+    for name in ("told", "cancel", "ended"):
+        HUEY.delete(f"job-{key}-{name}")
+
+
 class Desk:
     """Where one attempt at a job tells how far it is, and hears whether it is to stop."""
 

@@ -83,6 +83,15 @@ def opened(kind: type[_J], key: uuid.UUID, suffix: str) -> tuple[_J, File[bytes]
     return job, kept().open(files[suffix])
 
 
+def forget(job: Job) -> None:
+    """Take out a job that has ended, with its files."""
+    for attempt in range(1, job.attempt + 1):
+        drop(str(job.pk), attempt)
+    with contextlib.suppress(*UNREACHABLE):
+        board.clear(str(job.pk))
+    job.delete()
+
+
 def cancel(kind: type[_J], key: uuid.UUID) -> _J:
     """Stop a job that waits or runs; one that is finished stays as it is. Raises DoesNotExist."""
     with contextlib.suppress(*UNREACHABLE):

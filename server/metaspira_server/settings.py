@@ -8,6 +8,8 @@ METASPIRA_RATE   requests a minute and person (default 6000: a bench asks often)
 METASPIRA_HTTPS  1 behind a proxy that speaks HTTPS: cookies and addresses for it alone, and HSTS
 METASPIRA_PROXIES
                  addresses of the proxies whose forwarding headers are believed, comma-separated (default: none)
+METASPIRA_KEEP_DELETED, METASPIRA_KEEP_JOBS
+                 days after which designs off the shelf (default 90) and ended jobs with their files (30) are taken out
 REDIS_URL        moves the tasks to any number of machines, each of which runs `manage.py run_huey`; they share this
                  address and the storage below, and need no database
 METASPIRA_STORAGE, METASPIRA_STORAGE_OPTIONS
@@ -53,6 +55,8 @@ HTTPS = os.environ.get("METASPIRA_HTTPS") == "1"
 PROXIES = frozenset(filter(None, os.environ.get("METASPIRA_PROXIES", "").split(",")))
 FORCE_SCRIPT_NAME = ""
 MOST_UPLOAD = 66_000_000
+KEEP_DELETED = float(os.environ.get("METASPIRA_KEEP_DELETED", "90"))
+KEEP_JOBS = float(os.environ.get("METASPIRA_KEEP_JOBS", "30"))
 
 INSTALLED_APPS = [
     "metaspira_server",

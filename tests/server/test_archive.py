@@ -132,6 +132,13 @@ def test_what_an_archive_says_of_a_verdict_is_not_believed(client, shelf):
     assert told[0]["wire_length"] == pytest.approx(8 * ((20 * 3.14159265) ** 2 + 6**2) ** 0.5, rel=1e-6)
 
 
+def test_what_was_taken_off_comes_back_with_an_archive(client, shelf):
+    data = kept(client)
+    services.delete(shelf)
+    assert brought(client, data).status_code == 200
+    assert str(shelf) in [item["id"] for item in client.get("/api/designs").json()]
+
+
 @pytest.mark.parametrize("role", ["read", "edit", "own"])
 def test_only_who_may_edit_goes_on_with_a_design(client, settings, spring, role):
     settings.TEAM = True

@@ -7,11 +7,18 @@ import sys
 import tarfile
 import threading
 import time
+from datetime import timedelta
 
 import pytest
+from builds.models import Build
+from builds.services import request_build
 from designs import services
+from designs.models import Design
+from django.core.management import call_command
 from django.db import connection
 from django.test import Client
+from django.utils import timezone
+from jobs.files import keep, kept
 
 from tests.conftest import SPRING
 from tests.running import ROOT, call, end, environment, free_port, manage, wait_for, web
@@ -139,3 +146,42 @@ def test_what_is_no_backup_changes_nothing(tmp_path):
         assert told.returncode == 1
         assert "no whole backup" in told.stderr
     assert (data / "metaspira.sqlite3").read_bytes() == before
+
+
+@pytest.mark.django_db
+def test_what_is_off_the_shelf_is_listed_comes_back_and_is_destroyed(client, spring, handed):
+    design = services.create(spring).design_id
+    address = f"/api/designs/{design}"
+    assert client.delete(f"{address}/forever").status_code == 422
+    build = request_build(design)
+    name = keep(str(build.pk), 1, "part.step", b"solid")
+    Build.objects.update(state="done", finished=timezone.now(), result={"files": {".step": name}})
+    client.delete(address)
+    (gone,) = client.get("/api/designs/gone").json()
+    assert gone["id"] == str(design)
+    assert client.post(f"{address}/restore").status_code == 200
+    client.delete(address)
+    assert client.delete(f"{address}/forever").status_code == 204
+    assert client.get("/api/designs/gone").json() == []
+    assert client.post(f"{address}/restore").status_code == 404
+    assert not Build.objects.exists()
+    assert not kept().exists(name)
+
+
+@pytest.mark.django_db
+def test_tidying_takes_out_what_is_old_and_nothing_else(spring, handed, capsys):
+    now = timezone.now()
+    old, young = services.create(spring).design_id, services.create(spring).design_id
+    builds = [request_build(key) for key in (old, young, young)]
+    names = [keep(str(build.pk), 1, "part.step", b"solid") for build in builds]
+    for build, days in zip(builds[:2], (31, 29), strict=True):
+        ended = {"state": "done", "finished": now - timedelta(days=days)}
+        Build.objects.filter(pk=build.pk).update(**ended)
+    Design.objects.filter(pk=old).update(deleted=now - timedelta(days=91))
+    Design.objects.filter(pk=young).update(deleted=now - timedelta(days=89))
+    call_command("tidy")
+    told = capsys.readouterr().out
+    assert "1 designs" in told and "database" in told
+    assert [design.pk for design in Design.objects.all()] == [young]
+    assert {build.pk for build in Build.objects.all()} == {build.pk for build in builds[1:]}
+    assert [kept().exists(name) for name in names] == [False, True, True]

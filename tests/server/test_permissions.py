@@ -52,6 +52,8 @@ TABLE = {
     "DELETE /api/session": _ANYBODY,
     "GET /api/designs": _TEAM,
     "POST /api/designs": _MAKES,
+    "GET /api/designs/gone": _TEAM,
+    f"DELETE {DESIGN}/forever": _OWNS,
     f"GET {DESIGN}": _READS,
     f"PUT {DESIGN}": _EDITS,
     f"DELETE {DESIGN}": _OWNS,

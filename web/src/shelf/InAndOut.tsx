@@ -2,11 +2,13 @@ import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import { useMutation } from "@tanstack/react-query";
-import { useRef } from "react";
+import { useRef, useState } from "react";
+import { Gone } from "./Gone";
 import { answer, bringShelfIn, client, type TakenIn } from "../api/client";
 
 /** Recipes and whole shelves, in; the whole shelf, out. */
 export function InAndOut({ onChanged }: { onChanged: () => void }) {
+  const [looking, setLooking] = useState(false);
   const chooser = useRef<HTMLInputElement>(null);
   const bring = useMutation({ mutationFn: broughtIn, onSettled: onChanged });
   return (
@@ -26,6 +28,9 @@ export function InAndOut({ onChanged }: { onChanged: () => void }) {
         <Button variant="outlined" href="/api/shelf/archive" download>
           Keep the whole shelf as a file
         </Button>
+        <Button variant="outlined" onClick={() => setLooking(true)}>
+          Off the shelf
+        </Button>
         <input
           ref={chooser}
           type="file"
@@ -39,6 +44,7 @@ export function InAndOut({ onChanged }: { onChanged: () => void }) {
           }}
         />
       </Stack>
+      {looking && <Gone onClose={() => setLooking(false)} onChanged={onChanged} />}
       {bring.data && (
         <Alert
           severity="info"

@@ -1,0 +1,32 @@
+"""What is no longer needed is taken out: designs long off the shelf, ended jobs with their files, sessions that are over."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+
+from builds.models import Build
+from designs.models import Design
+from designs.services import purge
+from django.conf import settings
+from django.contrib.sessions.models import Session
+from jobs.models import Job
+from jobs.services import forget
+from people.models import SignInTry
+from surveys.models import RunThrough, Survey
+
+
+def tidy(now: datetime) -> dict[str, int]:
+    """Take out what is older than the settings keep it, and say how much of each."""
+    long_gone = Design.objects.filter(deleted__lt=now - timedelta(days=settings.KEEP_DELETED))
+    found = {"designs": 0, "jobs": 0}
+    for design in long_gone:
+        purge(design.pk)
+        found["designs"] += 1
+    for kind in (Build, Survey, RunThrough):
+        old = kind._default_manager.exclude(state__in=Job.ACTIVE)
+        for job in old.filter(finished__lt=now - timedelta(days=settings.KEEP_JOBS)):
+            forget(job)
+            found["jobs"] += 1
+    found["sessions"], _ = Session.objects.filter(expire_date__lt=now).delete()
+    SignInTry.objects.filter(at__lt=now - timedelta(hours=1)).delete()
+    return found
