@@ -2,11 +2,15 @@
 
 import contextlib
 import os
+import shutil
 import signal
 import socket
+import ssl
 import subprocess
 import threading
 import time
+import urllib.error
+import urllib.request
 
 import pytest
 
@@ -87,3 +91,96 @@ def test_what_dies_is_started_again(tmp_path):
         assert build["state"] == "done", build
     finally:
         end(supervisor)
+
+
+@pytest.fixture
+def proxied(tmp_path, served):
+    """Port of the real nginx before the server, by the configuration that ships, with a certificate of its own."""
+    nginx = shutil.which("nginx", path=f"/usr/sbin:{os.environ['PATH']}")
+    assert nginx, "bin/test sets nginx up"
+    port = free_port()
+    key, certificate = tmp_path / "key.pem", tmp_path / "certificate.pem"
+    made = [
+        "openssl",
+        "req",
+        "-x509",
+        "-newkey",
+        "rsa:2048",
+        "-nodes",
+        "-subj",
+        "/CN=springs.example",
+        "-days",
+        "2",
+    ]
+    subprocess.run([*made, "-keyout", key, "-out", certificate], check=True, capture_output=True)
+    shipped = (ROOT / "deploy/nginx.conf").read_text()
+    own = {
+        "127.0.0.1:8000": f"127.0.0.1:{served}",
+        "listen 443 ssl": f"listen 127.0.0.1:{port} ssl",
+        "/etc/ssl/springs.example.pem": str(certificate),
+        "/etc/ssl/springs.example.key": str(key),
+    }
+    for old, new in own.items():
+        assert old in shipped
+        shipped = shipped.replace(old, new)
+    file = tmp_path / "nginx.conf"
+    folders = "".join(
+        f"{name}_temp_path {tmp_path / name};"
+        for name in ("client_body", "proxy", "fastcgi", "uwsgi", "scgi")
+    )
+    file.write_text(
+        f"daemon off; pid {tmp_path / 'nginx.pid'}; error_log stderr; events {{ worker_connections 1024; }}\n"
+        f"http {{ access_log off; {folders}\n{shipped}\n}}\n"
+    )
+    process = started([nginx, "-p", str(tmp_path), "-c", str(file)], environment(tmp_path))
+    try:
+        wait_for_port(port)
+        yield port
+    finally:
+        end(process)
+
+
+def wait_for_port(port):
+    until = time.monotonic() + 20
+    while time.monotonic() < until:
+        with contextlib.suppress(OSError), socket.create_connection(("127.0.0.1", port)):
+            return
+        time.sleep(0.1)
+    raise AssertionError("nginx did not start")
+
+
+def test_behind_nginx_slow_clients_hold_up_nobody(proxied):
+    trusting = ssl.create_default_context()
+    trusting.check_hostname, trusting.verify_mode = False, ssl.CERT_NONE
+
+    def asked(address):
+        request = urllib.request.Request(
+            f"https://127.0.0.1:{proxied}{address}", headers={"Host": "localhost"}
+        )
+        with urllib.request.urlopen(request, timeout=5, context=trusting) as answer:
+            return answer.status
+
+    done = threading.Event()
+
+    def slow():
+        with (
+            contextlib.suppress(OSError),
+            socket.create_connection(("127.0.0.1", proxied)) as plain,
+            trusting.wrap_socket(plain) as client,
+        ):
+            client.sendall(
+                b"PUT /api/designs HTTP/1.1\r\nHost: localhost\r\nContent-Length: 100000\r\n\r\n"
+            )
+            while not done.wait(1.0):
+                client.sendall(b"x")
+
+    for _ in range(200):
+        threading.Thread(target=slow, daemon=True).start()
+    try:
+        time.sleep(3)
+        assert {asked("/api/designs") for _ in range(30)} == {200}
+        with pytest.raises(urllib.error.HTTPError) as hidden:
+            asked("/metrics")
+        assert hidden.value.code == 404
+    finally:
+        done.set()
