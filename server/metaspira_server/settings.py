@@ -7,7 +7,8 @@ METASPIRA_TEAM   1: people sign in, designs have owners; people are added by `ma
 METASPIRA_RATE   requests a minute and person (default 6000: a bench asks often)
 METASPIRA_HTTPS  1 behind a proxy that speaks HTTPS: cookies and addresses for it alone, and HSTS
 METASPIRA_PROXIES
-                 addresses of the proxies whose forwarding headers are believed, comma-separated (default: none)
+                 addresses of the proxies whose forwarding headers are believed, comma-separated (default: none; with HTTPS
+                 that of this machine)
 METASPIRA_KEEP_DELETED, METASPIRA_KEEP_JOBS
                  days after which designs off the shelf (default 90) and ended jobs with their files (30) are taken out
 REDIS_URL        moves the tasks to any number of machines, each of which runs `manage.py run_huey`; they share this
@@ -52,7 +53,7 @@ ALLOWED_HOSTS = os.environ.get("METASPIRA_HOSTS", "localhost,127.0.0.1,[::1]").s
 TEAM = os.environ.get("METASPIRA_TEAM") == "1"
 RATE = int(os.environ.get("METASPIRA_RATE", "6000"))
 HTTPS = os.environ.get("METASPIRA_HTTPS") == "1"
-PROXIES = frozenset(filter(None, os.environ.get("METASPIRA_PROXIES", "").split(",")))
+PROXIES = frozenset(filter(None, os.environ.get("METASPIRA_PROXIES", "127.0.0.1,::1" if HTTPS else "").split(",")))
 FORCE_SCRIPT_NAME = ""
 MOST_UPLOAD = 66_000_000
 KEEP_DELETED = float(os.environ.get("METASPIRA_KEEP_DELETED", "90"))
@@ -98,6 +99,10 @@ SESSION_COOKIE_SAMESITE = CSRF_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
 SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if HTTPS else None
 SECURE_HSTS_SECONDS = 31_536_000 if HTTPS else 0
+SECURE_SSL_REDIRECT = HTTPS
+SECURE_REDIRECT_EXEMPT = [r"^health/", r"^metrics$"]
+# what the whole domain promises is for its owner to say
+SILENCED_SYSTEM_CHECKS = ["security.W005", "security.W021"]
 ROOT_URLCONF = "metaspira_server.urls"
 WSGI_APPLICATION = "metaspira_server.wsgi.application"
 

@@ -185,3 +185,9 @@ def test_tidying_takes_out_what_is_old_and_nothing_else(spring, handed, capsys):
     assert [design.pk for design in Design.objects.all()] == [young]
     assert {build.pk for build in Build.objects.all()} == {build.pk for build in builds[1:]}
     assert [kept().exists(name) for name in names] == [False, True, True]
+
+
+def test_the_deployment_check_is_silent(tmp_path):
+    env = environment(tmp_path, METASPIRA_TEAM="1", METASPIRA_HTTPS="1")
+    told = command(env, "check", "--deploy", "--fail-level", "WARNING")
+    assert (told.returncode, told.stderr) == (0, "")
