@@ -84,6 +84,11 @@ def worst(verdicts: list[Verdict]) -> Verdict:
     return max(verdicts, key=_ORDER.__getitem__, default="clear")
 
 
+def in_words(value: float, how: str = ".4g") -> str:
+    """A number as it stands in a sentence, with a true minus sign."""
+    return format(value, how).replace("-", "−")
+
+
 def spans_below(s: Array, value: Array, limit: float) -> tuple[Span, ...]:
     """Where a sampled figure is below a limit: spans of s, their ends interpolated."""
     below = np.where(np.isnan(value), False, value < limit)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from metaspira.checks.bend import fold_depth, stretch_along
-from metaspira.checks.check import Check, Verdict, Window, spans_below
+from metaspira.checks.check import Check, Verdict, Window, in_words, spans_below
 from metaspira.checks.gaps import PartGaps, part_gaps
 from metaspira.gaps.extents import Extents
 from metaspira.part import Part
@@ -31,7 +31,7 @@ def check_clearance(part: Part, window: Window) -> Check:
         where = spans_below(gaps.lane.s, gaps.lane.value, wanted)
     elif value < wanted:
         where = ((0.0, part.path.length),)
-    listed = ", ".join(f"{amount:.4g} mm {name}" for name, (amount, _) in air.items())
+    listed = ", ".join(f"{in_words(amount)} mm {name}" for name, (amount, _) in air.items())
     if value < 0:
         return _answer("stop", value, wanted, f"No room {place}: {listed}", value - wanted, where)
     if value < wanted:

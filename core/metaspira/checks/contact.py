@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from metaspira.checks.bend import fold_depth, stretch_along
-from metaspira.checks.check import Check, Window, spans_below
+from metaspira.checks.check import Check, Window, in_words, spans_below
 from metaspira.checks.gaps import Named, part_gaps
 from metaspira.part import Part
 
@@ -42,8 +42,8 @@ def contact_of(part: Part, window: Window) -> Check:
         why = f"There is {value:.4g} mm of air between {least.of[0]} and {least.of[1]}"
     else:
         why = f"The nearest turns keep {value:.4g} mm of air"
-    if value is not None and folded <= 0:
-        why += f" (certain: {low:.4g} to {high:.4g} mm)"
+    if value is not None and folded <= 0 and in_words(low) != in_words(high):
+        why += f" (certain: {in_words(low)} to {in_words(high)} mm)"
     return Check(
         id="self-contact",
         title="Self-contact",

@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from metaspira.checks.check import WHOLE, Check, Window, spans_below
+from metaspira.checks.check import WHOLE, Check, Window, in_words, spans_below
 from metaspira.gaps.measure import Shape, deepest_within, gap_to_surface
 from metaspira.numbers.jets import Array
 from metaspira.part import AnyPart, Body, Part
@@ -41,7 +41,7 @@ def check_reference(part: Part, window: Window = WHOLE) -> Check:
     nearest = min(air, key=lambda name: air[name][0])
     value, low = air[nearest][0], min(low for _, low in air.values())
     where = spans_below(s, gap - error, wanted) if value < wanted else ()
-    told = ", ".join(f"{amount:.4g} mm to {name}" for name, (amount, _) in air.items())
+    told = ", ".join(f"{in_words(amount)} mm to {name}" for name, (amount, _) in air.items())
     sure = f", each sure to {error:.2g} mm" if error > 0 else ""
     if value < 0:
         return Check("reference", _TITLE, "stop", value, wanted, "mm", f"The wire runs into {nearest}: {told}{sure}", value - wanted, where)  # fmt: skip

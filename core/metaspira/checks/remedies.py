@@ -17,7 +17,7 @@ from typing import Any
 
 import numpy as np
 
-from metaspira.checks.check import WHOLE, Check, Remedy, Window, worst
+from metaspira.checks.check import WHOLE, Check, Remedy, Window, in_words, worst
 from metaspira.checks.clearance import check_clearance, clearance_margin
 from metaspira.checks.contact import check_contact, contact_margin
 from metaspira.checks.expected import PREFIX
@@ -259,7 +259,9 @@ def _costed(
     before, after = _sizes(part), _sizes(remedied)
     changes = {name: after[name] / size - 1 for name, size in before.items() if size > 0}
     told = [
-        f"{name} {100 * change:+.2g} %" for name, change in changes.items() if _SAID <= abs(change) < 1
+        f"{name} {in_words(100 * change, '+.2g')} %"
+        for name, change in changes.items()
+        if _SAID <= abs(change) < 1
     ]
     turned = 0.0 if field is None else abs(value - field.value) / max(abs(field.value), field.scale)
     shrunk = (

@@ -82,12 +82,7 @@ function CheckItem({ check }: { check: Check }) {
       {check.remedies.length > 0 && (
         <Stack useFlexGap sx={{ gap: 0.5, mt: 0.5 }}>
           {check.remedies.map((remedy) => (
-            <Stack
-              key={remedy.input}
-              direction="row"
-              useFlexGap
-              sx={{ alignItems: "center", flexWrap: "wrap", columnGap: 1 }}
-            >
+            <Stack key={remedy.input} sx={{ alignItems: "flex-start" }}>
               <RemedyButton input={remedy.input} value={remedy.value} text={remedy.text} />
               <Typography variant="caption" color="text.secondary">
                 {remedy.cost}
