@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from functools import cached_property
 from typing import Any, overload
 
 import numpy as np
@@ -13,6 +12,7 @@ import numpy as np
 from metaspira.gaps.extents import Extents, extents, joint
 from metaspira.materials import Material, material_of
 from metaspira.numbers.measure import unit
+from metaspira.numbers.once import cached_property
 from metaspira.paths import Path
 from metaspira.paths.base import Reach
 from metaspira.paths.winding import Winding, WoundPath

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from functools import cached_property, lru_cache
+from functools import lru_cache
 from itertools import combinations
 
 import numpy as np
@@ -22,6 +22,7 @@ from metaspira.gaps.measure import (
     overlap_within,
 )
 from metaspira.numbers.jets import Array
+from metaspira.numbers.once import cached_property
 from metaspira.part import Body, Part
 
 _MEANT = 0.02

@@ -9,7 +9,6 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from datetime import date
-from functools import cached_property
 
 import numpy as np
 from shapely import LineString, Point
@@ -19,6 +18,7 @@ from metaspira.drawings.marks import across, axis, hatched, leader, upward
 from metaspira.drawings.seen import FRONT, TOP, seen_edges
 from metaspira.materials import FINISHES
 from metaspira.numbers.jets import Array
+from metaspira.numbers.once import cached_property
 from metaspira.part import AnyPart, Part, bodies_of
 from metaspira.sections.kinds import Tube
 from metaspira.sections.outline import Outline

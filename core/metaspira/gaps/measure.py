@@ -5,7 +5,6 @@ from __future__ import annotations
 import itertools
 import math
 from dataclasses import dataclass, replace
-from functools import cached_property
 
 import numpy as np
 
@@ -36,6 +35,7 @@ from metaspira.gaps.search import (
     search,
 )
 from metaspira.numbers.jets import Array
+from metaspira.numbers.once import cached_property
 from metaspira.sweep.sweep import Sweep
 
 _WIDTH = 0.004

@@ -9,13 +9,13 @@ import math
 from abc import ABC, abstractmethod
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
-from functools import cached_property
 from typing import Generic, Protocol, TypeVar
 
 import numpy as np
 from numba import njit
 
 from metaspira.numbers.jets import Array, Jet, sqrt
+from metaspira.numbers.once import cached_property
 from metaspira.numbers.quadrature import RunningIntegral
 from metaspira.numbers.vectors import dots
 

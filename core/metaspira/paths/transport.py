@@ -9,12 +9,12 @@ Gauss points a step (Blanes, Casas and Ros, BIT 40 (2000) 434), and quintic Herm
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 from numba import njit
 
 from metaspira.numbers.jets import Array, Jet
+from metaspira.numbers.once import cached_property
 from metaspira.numbers.vectors import cross, dots
 from metaspira.paths.path import Path, Stations
 

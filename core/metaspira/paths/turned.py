@@ -10,7 +10,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Annotated, Literal
 
 import numpy as np
@@ -20,6 +19,7 @@ from scipy.spatial import cKDTree
 from metaspira.numbers.fields import Distance, Factor, Length, Offset
 from metaspira.numbers.jets import Array, Jet
 from metaspira.numbers.kind import Kind
+from metaspira.numbers.once import cached_property
 from metaspira.numbers.splines import spline_through
 from metaspira.numbers.vectors import cross
 from metaspira.paths.base import ArcCurve, RayCurve

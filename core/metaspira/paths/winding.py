@@ -10,13 +10,13 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import cached_property
 from typing import TYPE_CHECKING, Literal
 
 import numpy as np
 
 from metaspira.numbers.fields import Angle, Length, Turns
 from metaspira.numbers.jets import Array, Jet, sin_cos
+from metaspira.numbers.once import cached_property
 from metaspira.numbers.vectors import cross, dots
 from metaspira.paths.base import NO_REACH, PathBase, Reach, turns_of
 from metaspira.paths.path import CurvePath, Path, Stations

@@ -11,13 +11,13 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Literal
 
 import numpy as np
 
 from metaspira.numbers.fields import Angle, Distance, Length, Offset, Turns
 from metaspira.numbers.jets import Array, Jet, sin_cos
+from metaspira.numbers.once import cached_property
 from metaspira.paths.base import PathBase, Reach, turns_of
 from metaspira.paths.path import CoilFacts, CurvePath, Path
 from metaspira.paths.turned import OffsetCurve, Profile, TurnedSurface, outline_path

@@ -7,7 +7,7 @@ body that is not closed has no inside.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import lru_cache
 
 import numpy as np
 import trimesh
@@ -15,6 +15,7 @@ from scipy.spatial import cKDTree
 
 from metaspira.gaps.hulls import Hulls, hulls_of_triangles
 from metaspira.numbers.jets import Array
+from metaspira.numbers.once import cached_property
 from metaspira.references.asked import ReferenceBody
 from metaspira.sweep.mesh import Indices
 

@@ -12,13 +12,14 @@ import itertools
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import lru_cache
 from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from metaspira.numbers.jets import Array
+from metaspira.numbers.once import cached_property
 from metaspira.numbers.quadrature import RunningIntegral
 from metaspira.problems import Problem, RecipeError
 from metaspira.schedules import Varying, constantly, through

@@ -12,13 +12,14 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.special import comb
 
 from metaspira.numbers.jets import Array
+from metaspira.numbers.once import cached_property
 
 _COARSE_T = np.linspace(0.0, 1.0, 33)
 _PROMISING = 3

@@ -10,11 +10,11 @@ from __future__ import annotations
 import itertools
 import math
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
 from metaspira.numbers.jets import Array
+from metaspira.numbers.once import cached_property
 from metaspira.paths import Path
 from metaspira.springs.asked import SEATS, CompressionSpring
 from metaspira.springs.deformed import edges_of, loaded_path

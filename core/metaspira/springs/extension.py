@@ -12,11 +12,11 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
 from metaspira.numbers.jets import Array
+from metaspira.numbers.once import cached_property
 from metaspira.paths import Path
 from metaspira.springs.asked import ExtensionSpring
 from metaspira.springs.deformed import edges_of, loaded_path

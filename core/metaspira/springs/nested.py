@@ -6,11 +6,11 @@ The longest is pressed first, and the pair is at block where the first of them i
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from functools import cached_property
 
 import numpy as np
 
 from metaspira.numbers.jets import Array
+from metaspira.numbers.once import cached_property
 from metaspira.paths import Path
 from metaspira.springs.asked import CompressionSpring, WorkingPoint
 from metaspira.springs.compression import Compression

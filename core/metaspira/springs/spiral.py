@@ -11,13 +11,13 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import cached_property
 from typing import ClassVar
 
 import numpy as np
 from scipy.interpolate import PPoly, make_interp_spline
 
 from metaspira.numbers.jets import Array
+from metaspira.numbers.once import cached_property
 from metaspira.numbers.quadrature import RunningIntegral
 from metaspira.paths import Path
 from metaspira.paths.path import CoilFacts, CurvePath

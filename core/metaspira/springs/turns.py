@@ -9,11 +9,11 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
 from metaspira.numbers.jets import Array
+from metaspira.numbers.once import cached_property
 from metaspira.paths import Path
 from metaspira.paths.coil import LinearCoil, ShapedCoil
 from metaspira.paths.path import CurvePath

@@ -6,10 +6,10 @@ import math
 from abc import ABC, abstractmethod
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import cached_property
 from typing import ClassVar, Protocol
 
 from metaspira.numbers.jets import Array
+from metaspira.numbers.once import cached_property
 from metaspira.paths import Path
 from metaspira.springs.asked import AxialSpring, SpringBase
 from metaspira.springs.shape import WireShape

@@ -14,11 +14,11 @@ import itertools
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
 from metaspira.numbers.jets import Array
+from metaspira.numbers.once import cached_property
 from metaspira.numbers.quadrature import RunningIntegral, gauss_points
 from metaspira.numbers.vectors import cross
 from metaspira.paths import Path

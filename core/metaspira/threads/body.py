@@ -5,7 +5,6 @@ from __future__ import annotations
 import itertools
 import math
 from dataclasses import dataclass, replace
-from functools import cached_property
 from typing import Any, Protocol
 
 import manifold3d
@@ -13,6 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from metaspira.numbers.jets import Array
+from metaspira.numbers.once import cached_property
 from metaspira.numbers.vectors import cross
 from metaspira.sweep.mesh import Mesh, Strips
 from metaspira.threads.surface import Piece, Slot, ThreadSurface

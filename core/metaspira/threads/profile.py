@@ -12,12 +12,12 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property
 from typing import Literal
 
 import numpy as np
 
 from metaspira.numbers.jets import Array
+from metaspira.numbers.once import cached_property
 from metaspira.problems import Problem, RecipeError
 from metaspira.sections.outline import Edge, fillet, line
 from metaspira.threads.thread import Side, Thread

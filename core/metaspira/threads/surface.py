@@ -19,11 +19,11 @@ from __future__ import annotations
 import itertools
 import math
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
 from metaspira.numbers.jets import Array
+from metaspira.numbers.once import cached_property
 from metaspira.sections.outline import Edge
 from metaspira.threads.profile import Cut, Flat, Held, Kept, Profile
 from metaspira.threads.thread import Hand
