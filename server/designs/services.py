@@ -129,7 +129,7 @@ def head(design_id: uuid.UUID) -> Revision:
 def revisions(design_id: uuid.UUID) -> list[Revision]:
     """Every revision of a design, the first one first; of those that nobody has looked at yet, some of the last get their
     verdicts. Raises Design.DoesNotExist."""
-    found = list(living(design_id).revisions.all())
+    found = list(living(design_id).revisions.defer("recipe"))
     for revision in [one for one in found if one.verdict == UNKNOWN][-_AT_ONCE:]:
         revision.verdict, revision.wire_length = verdict_on(revision.recipe)
         revision.save(update_fields=("verdict", "wire_length"))

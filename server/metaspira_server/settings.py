@@ -53,7 +53,9 @@ ALLOWED_HOSTS = os.environ.get("METASPIRA_HOSTS", "localhost,127.0.0.1,[::1]").s
 TEAM = os.environ.get("METASPIRA_TEAM") == "1"
 RATE = int(os.environ.get("METASPIRA_RATE", "6000"))
 HTTPS = os.environ.get("METASPIRA_HTTPS") == "1"
-PROXIES = frozenset(filter(None, os.environ.get("METASPIRA_PROXIES", "127.0.0.1,::1" if HTTPS else "").split(",")))
+PROXIES = frozenset(
+    filter(None, os.environ.get("METASPIRA_PROXIES", "127.0.0.1,::1" if HTTPS else "").split(","))
+)
 FORCE_SCRIPT_NAME = ""
 MOST_UPLOAD = 66_000_000
 KEEP_DELETED = float(os.environ.get("METASPIRA_KEEP_DELETED", "90"))
