@@ -8,14 +8,13 @@ from typing import Any
 from designs.services import Conflict
 from django.core.exceptions import ObjectDoesNotExist
 from django.http import HttpRequest, HttpResponse
-from django.http.request import RawPostDataException
 from metaspira import __version__
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import problems_of, read_json
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 from ninja.parser import Parser
-from people.permissions import Refused, closed
+from people.permissions import Refused, closed, nothing
 
 from api.builds import router as builds
 from api.comparing import router as comparing
@@ -34,10 +33,12 @@ _BODY_NAMES = ("trial", "recipe", "body", "wish", "pair")
 
 
 class _StrictParser(Parser):
-    """JSON as RFC 8259 has it: numbers that are finite, text that is Unicode, nesting that can be walked."""
+    """JSON as RFC 8259 has it: numbers that are finite, text that is Unicode, nesting that can be walked; kept beside the
+    request, as `typed`."""
 
     def parse_body(self, request: HttpRequest) -> Any:
-        return read_json(request.body)
+        request.typed = read_json(request.body)  # type: ignore[attr-defined]
+        return request.typed  # type: ignore[attr-defined]
 
 
 api = NinjaAPI(
@@ -86,8 +87,7 @@ def _conflict(request: HttpRequest, error: Conflict) -> HttpResponse:
 
 @api.exception_handler(ObjectDoesNotExist)
 def _missing(request: HttpRequest, error: ObjectDoesNotExist) -> HttpResponse:
-    problem = Problem("", "there is no such thing here", "go back to the shelf")
-    return _refusal(request, [problem], HTTPStatus.NOT_FOUND)
+    return _refused(request, nothing())
 
 
 @api.exception_handler(HttpError)
@@ -101,10 +101,7 @@ def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
 @api.exception_handler(ValidationError)
 def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
     """pydantic's faults told as the command line tells them; a recipe's places start at the recipe."""
-    try:
-        body = read_json(request.body)
-    except (RecipeError, RawPostDataException):
-        body = None
+    body = getattr(request, "typed", None)
     stripped = []
     for fault in error.errors:
         where, *rest = fault["loc"]

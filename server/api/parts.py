@@ -19,7 +19,6 @@ from metaspira.formats.lines import lines_of
 from metaspira.formats.outlines import outline_of
 from metaspira.part import Part, make_part
 from metaspira.recipe.model import AnyRecipe, Recipe, json_schema
-from metaspira.recipe.reading import read_json
 from metaspira.recipe.variables import renamed
 from metaspira.references.asked import ReferenceBody
 from metaspira.references.reading import read_body
@@ -97,7 +96,7 @@ def check(
     """Figures and checks of a recipe; `remedies=false` leaves the search for remedies out."""
     part = make_part(recipe)
     report = report_on(part, with_remedies=remedies, seconds=_REMEDY_SECONDS)
-    remember(read_json(request.body), report)
+    remember(request.typed, report)  # type: ignore[attr-defined]
     return {
         **report.as_dict(),
         "figures": report.figures,

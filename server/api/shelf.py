@@ -9,7 +9,7 @@ from designs.archive import MOST_BYTES, Asker, archive, take_in
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Router
 from ninja.files import UploadedFile
-from people.access import asker, editable, own, visible, written_down
+from people.access import asker, editable, own, visible, write_down
 from people.permissions import MAKER, Rule
 
 from api.downloads import download, gives
@@ -32,7 +32,7 @@ def bring_in(request: HttpRequest, file: File[UploadedFile]) -> dict[str, Any]:
         visible(request),
         editable(request),
         made=partial(own, request),
-        changed=partial(written_down, request),
+        changed=partial(write_down, request),
         name=asker(request),
     )
     return vars(take_in(file.read(MOST_BYTES + 1), who))

@@ -119,13 +119,17 @@ def take_in(data: bytes, asker: Asker) -> TakenIn:
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as file:
             reader = _Reader(file)
-            told = _checked(reader)
+            told, verdicts = _checked(reader)
             with transaction.atomic():
-                return _taken(told, reader, asker)
+                return _taken(told, verdicts, reader, asker)
     except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError, ValueError, OSError):
         raise _refused(
             "this is no archive of a shelf, or it is damaged", "give a file that a shelf was kept as"
         ) from None
+
+
+_Verdict = tuple[str, float | None]
+"""A verdict and the length of wire, mm."""
 
 
 class _Reader:
@@ -161,9 +165,9 @@ class _Reader:
             ) from None
 
 
-def _checked(reader: _Reader) -> _List:
-    """The list of an archive all of which has been read once, so that nothing in it is refused later, and each verdict on
-    a newest revision is found before anything is locked."""
+def _checked(reader: _Reader) -> tuple[_List, list[_Verdict]]:
+    """The list of an archive all of which has been read once, so that nothing in it is refused later; and the verdict on the
+    newest revision of each design, found before anything is locked."""
     try:
         told = _List.model_validate(reader.json(_LIST, _MOST_LIST_BYTES))
     except ValidationError as error:
@@ -173,6 +177,7 @@ def _checked(reader: _Reader) -> _List:
             f"{_LIST} is not right at {where}: {fault['msg']}", "keep the shelf again"
         ) from None
     seen: set[str] = set()
+    verdicts: list[_Verdict] = []
     for design in told.designs:
         numbers = [revision.number for revision in design.revisions]
         if numbers != list(range(1, len(numbers) + 1)):
@@ -183,15 +188,15 @@ def _checked(reader: _Reader) -> _List:
                 raise _refused(f"“{revision.recipe[:80]}” is listed twice", "keep the shelf again")
             seen.add(revision.recipe)
             recipe = _recipe(reader, revision)
-        verdict_on(recipe)
-    return told
+        verdicts.append(verdict_on(recipe))
+    return told, verdicts
 
 
-def _taken(told: _List, reader: _Reader, asker: Asker) -> TakenIn:
+def _taken(told: _List, verdicts: list[_Verdict], reader: _Reader, asker: Asker) -> TakenIn:
     taken = TakenIn()
-    for design in told.designs:
+    for design, verdict in zip(told.designs, verdicts, strict=True):
         recipes = [_recipe(reader, revision) for revision in design.revisions]
-        what, key = _put(design, recipes, asker)
+        what, key = _put(design, recipes, verdict, asker)
         getattr(taken, what).append(name_of(recipes[-1]))
         if what in ("added", "beside"):
             asker.made(key)
@@ -213,53 +218,51 @@ def _recipe(reader: _Reader, revision: _Revision) -> dict[str, Any]:
 
 
 def _put(
-    kept: _Design, recipes: list[dict[str, Any]], asker: Asker
+    kept: _Design, recipes: list[dict[str, Any]], verdict: _Verdict, asker: Asker
 ) -> tuple[Literal["added", "continued", "same", "beside"], uuid.UUID]:
     """What became of a design, and where it now is."""
     here = asker.known.filter(pk=kept.id).first()
     if here is None:
         key = uuid.uuid4() if Design.objects.filter(pk=kept.id).exists() else kept.id
-        _create(kept, key, recipes)
+        _create(kept, key, recipes, verdict)
         return "added", key
+    may_edit = asker.editable.filter(pk=kept.id).exists()
     own = list(here.revisions.values_list("recipe", flat=True))
     shared = min(len(own), len(recipes))
     if own[:shared] == recipes[:shared] and len(recipes) == shared:
-        _back(here, kept, asker)
+        if may_edit:
+            _back(here, kept)
         return "same", kept.id
-    if own[:shared] != recipes[:shared] or not asker.editable.filter(pk=kept.id).exists():
+    if own[:shared] != recipes[:shared] or not may_edit:
         key = uuid.uuid4()
-        _create(kept, key, recipes)
+        _create(kept, key, recipes, verdict)
         return "beside", key
-    _append(here, kept, recipes, shared)
-    _back(here, kept, asker)
+    _append(here, kept, recipes, verdict, shared)
+    _back(here, kept)
     return "continued", kept.id
 
 
-def _back(here: Design, kept: _Design, asker: Asker) -> None:
+def _back(here: Design, kept: _Design) -> None:
     """Put a design back on the shelf where the archive has it there."""
-    if here.deleted and not kept.deleted and asker.editable.filter(pk=here.pk).exists():
+    if here.deleted and not kept.deleted:
         Design.objects.filter(pk=here.pk).update(deleted=None)
 
 
-def _create(kept: _Design, key: uuid.UUID, recipes: list[dict[str, Any]]) -> None:
+def _create(kept: _Design, key: uuid.UUID, recipes: list[dict[str, Any]], verdict: _Verdict) -> None:
     design = Design.objects.create(pk=key, deleted=kept.deleted)
-    _append(design, kept, recipes, 0)
+    _append(design, kept, recipes, verdict, 0)
     Design.objects.filter(pk=key).update(created=kept.created)
 
 
-def _append(design: Design, kept: _Design, recipes: list[dict[str, Any]], after: int) -> None:
-    verdict, wire_length = verdict_on(recipes[-1])
-    last = len(recipes)
-    rows = Revision.objects.bulk_create(
-        Revision(
-            design=design,
-            number=revision.number,
-            recipe=recipe,
-            verdict=verdict if revision.number == last else UNKNOWN,
-            wire_length=wire_length if revision.number == last else None,
-        )
+def _append(
+    design: Design, kept: _Design, recipes: list[dict[str, Any]], verdict: _Verdict, after: int
+) -> None:
+    rows = [
+        Revision(design=design, number=revision.number, recipe=recipe, verdict=UNKNOWN)
         for revision, recipe in zip(kept.revisions[after:], recipes[after:], strict=True)
-    )
+    ]
+    rows[-1].verdict, rows[-1].wire_length = verdict
+    Revision.objects.bulk_create(rows)
     for row, revision in zip(rows, kept.revisions[after:], strict=True):
         row.created = revision.created
     Revision.objects.bulk_update(rows, ["created"])

@@ -67,13 +67,16 @@ def cancel_wanted(key: str) -> bool:
 def file_away(key: str, what: Ended) -> None:
     """Take down what is said of a job whose end was written down; that it has ended stays."""
     HUEY.put(f"job-{key}-ended", replace(what, result={}))
-    for name in ("told", "cancel"):
-        HUEY.delete(f"job-{key}-{name}")
+    _take_down(key, "told", "cancel")
 
 
 def clear(key: str) -> None:
     """Take down all that is said of a job."""
-    for name in ("told", "cancel", "ended"):
+    _take_down(key, "told", "cancel", "ended")
+
+
+def _take_down(key: str, *names: str) -> None:
+    for name in names:
         HUEY.delete(f"job-{key}-{name}")
 
 

@@ -3,6 +3,7 @@
 import uuid
 from typing import Any
 
+from django.apps import apps
 from django.db import models
 
 
@@ -40,3 +41,8 @@ class Job(models.Model):
     def asked(self) -> dict[str, Any]:
         """All that a worker needs, as JSON."""
         raise NotImplementedError
+
+
+def kinds_of_job() -> list[type[Job]]:
+    """Every kind of job that the server keeps."""
+    return [model for model in apps.get_models() if issubclass(model, Job)]

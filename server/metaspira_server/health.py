@@ -6,17 +6,16 @@ import shutil
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
-from builds.models import Build
 from designs.models import Design, Revision
 from django.conf import settings
 from django.db import connection
 from django.db.models import Count
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from huey.contrib.djhuey import HUEY
+from jobs.models import kinds_of_job
 from prometheus_client import CollectorRegistry, generate_latest
 from prometheus_client.core import GaugeMetricFamily
 from prometheus_client.exposition import CONTENT_TYPE_LATEST
-from surveys.models import RunThrough, Survey
 
 _LEAST_FREE = 200_000_000
 _HERE = ("127.0.0.1", "::1")
@@ -51,7 +50,7 @@ class _Collector:
         counts.add_metric(["revisions"], Revision.objects.count())
         yield counts
         jobs = GaugeMetricFamily("metaspira_jobs", "Jobs", labels=["kind", "state"])
-        for kind in (Build, Survey, RunThrough):
+        for kind in kinds_of_job():
             for row in kind._default_manager.order_by().values("state").annotate(count=Count("pk")):
                 jobs.add_metric([kind.kind, row["state"]], row["count"])
         yield jobs

@@ -4,15 +4,12 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 
-from builds.models import Build
 from designs.models import Design
 from designs.services import purge
 from django.conf import settings
 from django.contrib.sessions.models import Session
-from jobs.models import Job
+from jobs.models import Job, kinds_of_job
 from jobs.services import forget
-from people.models import SignInTry
-from surveys.models import RunThrough, Survey
 
 
 def tidy(now: datetime) -> dict[str, int]:
@@ -22,11 +19,10 @@ def tidy(now: datetime) -> dict[str, int]:
     for design in long_gone:
         purge(design.pk)
         found["designs"] += 1
-    for kind in (Build, Survey, RunThrough):
+    for kind in kinds_of_job():
         old = kind._default_manager.exclude(state__in=Job.ACTIVE)
         for job in old.filter(finished__lt=now - timedelta(days=settings.KEEP_JOBS)):
             forget(job)
             found["jobs"] += 1
     found["sessions"], _ = Session.objects.filter(expire_date__lt=now).delete()
-    SignInTry.objects.filter(at__lt=now - timedelta(hours=1)).delete()
     return found

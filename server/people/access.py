@@ -68,17 +68,18 @@ def own(request: HttpRequest, design_id: uuid.UUID) -> None:
         )
 
 
-def written_down(request: HttpRequest, design_id: uuid.UUID) -> None:
-    """Write down that the asker changed a design, where the address does not speak of it."""
+def write_down(request: HttpRequest, design_id: uuid.UUID | None, status: int = 200) -> None:
+    """Write down what was asked for in team mode, by whom, or under what name, and of which design."""
+    if not settings.TEAM:
+        return
     person = person_of(request)
-    if person is not None:
-        Deed.objects.create(
-            person=str(person),
-            method=request.method or "",
-            path=request.path_info[:200],
-            design=design_id,
-            status=200,
-        )
+    Deed.objects.create(
+        person=str(person) if person else getattr(request, "named", "")[:150],
+        method=request.method or "",
+        path=request.path_info[:200],
+        design=design_id,
+        status=status,
+    )
 
 
 def allowed(person: User, design_id: uuid.UUID, needed: Role) -> bool:

@@ -14,8 +14,7 @@ from django.http import HttpRequest, HttpResponse, HttpResponseBase, JsonRespons
 from django.middleware.csrf import CsrfViewMiddleware
 from metaspira.problems import Problem
 
-from people.access import bearer
-from people.models import Deed
+from people.access import bearer, write_down
 
 _READING = ("GET", "HEAD", "OPTIONS")
 
@@ -42,7 +41,7 @@ class TeamMiddleware:
         response = self.get_response(request)
         rule = getattr(request, "rule", None)
         if rule is not None and (rule.changes or rule.recorded):
-            _write_down(request, response)
+            write_down(request, getattr(request, "design", None), response.status_code)
         return response
 
     def process_view(
@@ -73,14 +72,3 @@ def too_many(who: str) -> bool:
 def address_of(request: HttpRequest) -> str:
     """The address that a request comes from."""
     return str(request.META.get("REMOTE_ADDR", ""))
-
-
-def _write_down(request: HttpRequest, response: HttpResponseBase) -> None:
-    person = getattr(request, "person", None)
-    Deed.objects.create(
-        person=str(person) if person else getattr(request, "named", "")[:150],
-        method=request.method or "",
-        path=request.path_info[:200],
-        design=getattr(request, "design", None),
-        status=response.status_code,
-    )

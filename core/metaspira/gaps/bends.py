@@ -15,13 +15,10 @@ from math import comb
 
 import numpy as np
 from numba import njit
-from numpy.typing import NDArray
 
-from metaspira.gaps.hulls import DEGREE, FACES, HIGH, KIND, LOW, TUBE, Hulls, hulls_of
+from metaspira.gaps.hulls import DEGREE, FACES, HIGH, KIND, LOW, TUBE, Hulls, Indices, hulls_of
 from metaspira.numbers.jets import Array
 from metaspira.sweep.sweep import Sweep
-
-Indices = NDArray[np.int64]
 
 _PER_TURN = 48
 _BLOCK = 4096

@@ -56,6 +56,5 @@ def extents(sweep: Sweep, solid: bool = True, width: float = _WIDTH) -> Extents:
         which, height = (UP, plane.height) if plane.above else (DOWN, -plane.height)
         value[which] = bound[which] = height
     low, high, outside, inside = (float(v) for v in value)
-    return Extents(
-        outside, -inside, -low, high, float(np.max((bound - value)[np.isfinite(value)], initial=0.0))
-    )
+    seen = np.isfinite(value)
+    return Extents(outside, -inside, -low, high, float(np.max(bound[seen] - value[seen], initial=0.0)))

@@ -498,20 +498,13 @@ def _refined(one, i, two, j, same, best, asked, most, work, found):  # type: ign
         count1 = control_points(one, i, node[:2], span[:4], work[2], work[3], work[0])
         count2 = control_points(two, j, node[2:], span[4:], work[2], work[3], work[1])
         columns1, columns2 = columns_of(one, node[0], node[1]), columns_of(two, node[2], node[3])
-        enough = best - width_at(best, asked)
+        enough = best if seen == 1 else best - width_at(best, asked)
         least = separation(
-            work[0],
-            count1,
-            work[1],
-            count2,
-            (best if seen == 1 else enough) + radii + margin,
-            work[5][0],
-            work[5][1],
-            work[6],
+            work[0], count1, work[1], count2, enough + radii + margin, work[5][0], work[5][1], work[6]
         )
         least -= radii + margin
         crossing = least <= 0.0 <= best and solid
-        if least >= (best if seen == 1 else enough) and not crossing:
+        if least >= enough and not crossing:
             bound = min(bound, least)
             continue
         if same and one.facts[KIND] != FACES and _no_minimum(

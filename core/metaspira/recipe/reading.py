@@ -59,17 +59,10 @@ def read_json(text: str | bytes) -> Any:
         raise RecipeError(
             Problem("", "not readable as JSON text in UTF-8", "save it as plain UTF-8 JSON")
         ) from None
+    _demand_plain((), data)
     waiting: list[tuple[tuple[str | int, ...], Any]] = [((), data)]
     while waiting:
         parts, value = waiting.pop()
-        if isinstance(value, float) and not math.isfinite(value):
-            raise RecipeError(
-                Problem(pointer(parts), "the number is too large", "type a finite number")
-            )
-        if isinstance(value, str) and not _is_text(value):
-            raise RecipeError(
-                Problem(pointer(parts), "half a character stands here", "type the text anew")
-            )
         inner = (
             value.items()
             if isinstance(value, dict)
@@ -86,9 +79,19 @@ def read_json(text: str | bytes) -> Any:
                 raise RecipeError(
                     Problem(pointer(parts), "a name here holds half a character", "type it anew")
                 )
-            if isinstance(one, (dict, list, str, float)):
+            if isinstance(one, dict | list):
                 waiting.append(((*parts, key), one))
+            elif isinstance(one, float | str):
+                _demand_plain((*parts, key), one)
     return data
+
+
+def _demand_plain(parts: tuple[str | int, ...], value: Any) -> None:
+    """Raise RecipeError where a single value is a number that is not finite, or text that is no Unicode."""
+    if isinstance(value, float) and not math.isfinite(value):
+        raise RecipeError(Problem(pointer(parts), "the number is too large", "type a finite number"))
+    if isinstance(value, str) and not _is_text(value):
+        raise RecipeError(Problem(pointer(parts), "half a character stands here", "type the text anew"))
 
 
 def _is_text(text: str) -> bool:

@@ -119,5 +119,6 @@ def perpendicular(
 def normalised(vector: Array, d_vector: Array) -> tuple[Array, Array]:
     """vector / |vector| (n, 3) and its derivative."""
     size = np.sqrt(dots(vector, vector))
-    unit = vector / size
+    with np.errstate(divide="ignore", invalid="ignore"):
+        unit = vector / size
     return unit, (d_vector - dots(d_vector, unit) * unit) / size

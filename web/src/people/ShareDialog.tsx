@@ -1,9 +1,5 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
 import Stack from "@mui/material/Stack";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
@@ -12,6 +8,7 @@ import { useState } from "react";
 import { answer, client, type Schemas } from "../api/client";
 import { Choice } from "../bench/Choice";
 import { FIGURES_TABLE } from "../look/tables";
+import { PlainDialog } from "../look/PlainDialog";
 
 type Role = Schemas["ShareOut"]["role"];
 
@@ -58,76 +55,73 @@ export function ShareDialog({ design, onClose }: Props) {
   });
   const refusal = give.error ?? leave.error;
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm">
-      <DialogTitle>Who works on {design.name}</DialogTitle>
-      <DialogContent>
-        <Stack spacing={1.5} component="ul" sx={{ p: 0, pt: 1, m: 0, listStyle: "none" }}>
-          {shares.map((share) => (
-            <Stack
-              key={share.name}
-              component="li"
-              direction="row"
-              spacing={1}
-              sx={{ alignItems: "center" }}
+    <PlainDialog
+      title={`Who works on ${design.name}`}
+      onClose={onClose}
+      actions={<Button onClick={() => leave.mutate()}>Leave this design</Button>}
+    >
+      <Stack spacing={1.5} component="ul" sx={{ p: 0, pt: 1, m: 0, listStyle: "none" }}>
+        {shares.map((share) => (
+          <Stack
+            key={share.name}
+            component="li"
+            direction="row"
+            spacing={1}
+            sx={{ alignItems: "center" }}
+          >
+            <Typography sx={{ flex: 1 }}>{share.name}</Typography>
+            <Box sx={{ width: 150 }}>
+              <Choice
+                label={`Role of ${share.name}`}
+                value={share.role}
+                options={ROLES}
+                onChange={(next) => give.mutate({ name: share.name, role: next })}
+              />
+            </Box>
+            <Button
+              variant="text"
+              onClick={() => give.mutate({ name: share.name, role: null })}
+              aria-label={`Take ${share.name} out`}
             >
-              <Typography sx={{ flex: 1 }}>{share.name}</Typography>
-              <Box sx={{ width: 150 }}>
-                <Choice
-                  label={`Role of ${share.name}`}
-                  value={share.role}
-                  options={ROLES}
-                  onChange={(next) => give.mutate({ name: share.name, role: next })}
-                />
-              </Box>
-              <Button
-                variant="text"
-                onClick={() => give.mutate({ name: share.name, role: null })}
-                aria-label={`Take ${share.name} out`}
-              >
-                Take out
-              </Button>
-            </Stack>
-          ))}
-        </Stack>
-        <Stack direction="row" spacing={1} sx={{ mt: 2 }}>
-          <TextField label="Name" value={name} onChange={(e) => setName(e.target.value)} />
-          <Choice label="Role" value={role} options={ROLES} onChange={setRole} />
-          <Button
-            variant="contained"
-            disabled={!name.trim() || give.isPending}
-            onClick={() => give.mutate({ name: name.trim(), role })}
-          >
-            Share
-          </Button>
-        </Stack>
-        {refusal && (
-          <Typography variant="body2" color="error" role="alert" sx={{ mt: 1 }}>
-            {refusal.message}.
-          </Typography>
-        )}
-        {deeds.length > 0 && (
-          <Box
-            component="table"
-            aria-label="What was changed"
-            sx={{ ...FIGURES_TABLE, width: "100%", mt: 2 }}
-          >
-            <tbody>
-              {deeds.slice(0, 12).map((deed, index) => (
-                <tr key={index}>
-                  <td>{new Date(deed.at).toLocaleString()}</td>
-                  <td>{deed.person}</td>
-                  <td>{inWords(deed)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </Box>
-        )}
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={() => leave.mutate()}>Leave this design</Button>
-        <Button onClick={onClose}>Close</Button>
-      </DialogActions>
-    </Dialog>
+              Take out
+            </Button>
+          </Stack>
+        ))}
+      </Stack>
+      <Stack direction="row" spacing={1} sx={{ mt: 2 }}>
+        <TextField label="Name" value={name} onChange={(e) => setName(e.target.value)} />
+        <Choice label="Role" value={role} options={ROLES} onChange={setRole} />
+        <Button
+          variant="contained"
+          disabled={!name.trim() || give.isPending}
+          onClick={() => give.mutate({ name: name.trim(), role })}
+        >
+          Share
+        </Button>
+      </Stack>
+      {refusal && (
+        <Typography variant="body2" color="error" role="alert" sx={{ mt: 1 }}>
+          {refusal.message}.
+        </Typography>
+      )}
+      {deeds.length > 0 && (
+        <Box
+          component="table"
+          aria-label="What was changed"
+          sx={{ ...FIGURES_TABLE, width: "100%", mt: 2 }}
+        >
+          <tbody>
+            {deeds.slice(0, 12).map((deed, index) => (
+              <tr key={index}>
+                <td>{new Date(deed.at).toLocaleString()}</td>
+                <td>{deed.person}</td>
+                <td>{inWords(deed)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </Box>
+      )}
+    </PlainDialog>
   );
 }
 

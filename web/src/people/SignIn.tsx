@@ -6,6 +6,7 @@ import Typography from "@mui/material/Typography";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../api/client";
+import { PasswordField } from "./PasswordField";
 
 /** Name and password, where people work together. */
 export function SignIn({ onSignedIn }: { onSignedIn: () => void }) {
@@ -35,12 +36,11 @@ export function SignIn({ onSignedIn }: { onSignedIn: () => void }) {
           value={name}
           onChange={(event) => setName(event.target.value)}
         />
-        <TextField
+        <PasswordField
           label="Password"
-          type="password"
           autoComplete="current-password"
           value={password}
-          onChange={(event) => setPassword(event.target.value)}
+          onChange={setPassword}
         />
         {enter.error && (
           <Typography variant="body2" color="error" role="alert">

@@ -1,8 +1,4 @@
 import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
 import Stack from "@mui/material/Stack";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
@@ -10,6 +6,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../api/client";
 import { Choice } from "../bench/Choice";
+import { PlainDialog } from "../look/PlainDialog";
 
 const MAY = [
   ["read", "read"],
@@ -50,56 +47,50 @@ export function TokensDialog({ onClose }: { onClose: () => void }) {
     onSuccess: refresh,
   });
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm">
-      <DialogTitle>Tokens for programs</DialogTitle>
-      <DialogContent>
-        <Stack spacing={1}>
-          {tokens.map((token) => (
-            <Stack key={token.id} direction="row" spacing={1} sx={{ alignItems: "center" }}>
-              <Typography sx={{ flex: 1 }}>{token.name}</Typography>
-              <Typography variant="caption" color="text.secondary">
-                {token.may_edit ? "may edit" : "may read"}, until {day(token.expires)},{" "}
-                {token.used ? `used ${day(token.used)}` : "never used"}
-              </Typography>
-              <Button
-                variant="text"
-                onClick={() => takeBack.mutate(token.id)}
-                aria-label={`Take ${token.name} back`}
-              >
-                Take back
-              </Button>
-            </Stack>
-          ))}
-          <Stack direction="row" spacing={1} sx={{ pt: 1 }}>
-            <TextField
-              label="What it is for"
-              value={name}
-              fullWidth
-              onChange={(event) => setName(event.target.value)}
-            />
-            <Choice label="May" value={may} options={MAY} onChange={setMay} />
-            <Choice label="For" value={days} options={DAYS} onChange={setDays} />
+    <PlainDialog title="Tokens for programs" onClose={onClose}>
+      <Stack spacing={1}>
+        {tokens.map((token) => (
+          <Stack key={token.id} direction="row" spacing={1} sx={{ alignItems: "center" }}>
+            <Typography sx={{ flex: 1 }}>{token.name}</Typography>
+            <Typography variant="caption" color="text.secondary">
+              {token.may_edit ? "may edit" : "may read"}, until {day(token.expires)},{" "}
+              {token.used ? `used ${day(token.used)}` : "never used"}
+            </Typography>
             <Button
-              variant="contained"
-              disabled={!name.trim() || make.isPending}
-              onClick={() => make.mutate()}
+              variant="text"
+              onClick={() => takeBack.mutate(token.id)}
+              aria-label={`Take ${token.name} back`}
             >
-              Make
+              Take back
             </Button>
           </Stack>
-          <Typography variant="body2">
-            What a program can ask for stands in <a href="/api/reference">the reference</a>.
-          </Typography>
-          {make.data && (
-            <Typography role="status" sx={{ overflowWrap: "anywhere" }}>
-              Copy it now, it is not shown again: <code>{make.data.token}</code>
-            </Typography>
-          )}
+        ))}
+        <Stack direction="row" spacing={1} sx={{ pt: 1 }}>
+          <TextField
+            label="What it is for"
+            value={name}
+            fullWidth
+            onChange={(event) => setName(event.target.value)}
+          />
+          <Choice label="May" value={may} options={MAY} onChange={setMay} />
+          <Choice label="For" value={days} options={DAYS} onChange={setDays} />
+          <Button
+            variant="contained"
+            disabled={!name.trim() || make.isPending}
+            onClick={() => make.mutate()}
+          >
+            Make
+          </Button>
         </Stack>
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>Close</Button>
-      </DialogActions>
-    </Dialog>
+        <Typography variant="body2">
+          What a program can ask for stands in <a href="/api/reference">the reference</a>.
+        </Typography>
+        {make.data && (
+          <Typography role="status" sx={{ overflowWrap: "anywhere" }}>
+            Copy it now, it is not shown again: <code>{make.data.token}</code>
+          </Typography>
+        )}
+      </Stack>
+    </PlainDialog>
   );
 }
