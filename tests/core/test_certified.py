@@ -2,6 +2,7 @@
 
 import json
 import math
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -18,6 +19,7 @@ from metaspira.sweep.mesh import fineness_for, tessellate
 from random_bodies import MARGIN, case
 from scipy.optimize import nnls
 
+DEMO = Path(__file__).resolve().parents[2] / "demo"
 SEEDS = 560
 SHARDS = 14
 
@@ -228,6 +230,25 @@ def test_random_bodies_against_exact_booleans(shard):
             wrong.append((seed, found))
     assert not wrong
     assert fair > 10
+
+
+@pytest.mark.parametrize("turns", [0.6, 0.75, 0.9])
+@pytest.mark.parametrize("radius", [1.02, 1.1, 1.2])
+def test_a_bend_nearly_as_tight_as_the_wire_is_thick_is_no_contact(turns, radius):
+    """Places a quarter turn apart are nearer than two radii on such an arc, and meet nowhere: what is nearest are the inner
+    rims of its ends, 2 (R − r) sin(φ/2) apart over the open angle φ."""
+    arc = {
+        "path": {"kind": "coil", "diameter": 2 * radius, "turns": turns, "height": 0},
+        "section": round_(2),
+    }
+    exact = 2 * (radius - 1) * math.sin(math.pi * (1 - turns))
+    assert part_gaps(of(arc)).smallest == pytest.approx(exact, abs=2e-4)
+
+
+def test_the_gap_along_a_strand_has_no_false_peaks():
+    """Six strands lie around a core with a bend, alike all along: the gap of the first to its neighbours hardly changes."""
+    lane = part_gaps(part_of(json.loads((DEMO / "13-boat-hoist-rope.spira.json").read_text()))).lane
+    assert float(np.nanmax(lane.value)) < 1.2 * float(np.nanmin(lane.value))
 
 
 MOVES = {

@@ -31,9 +31,9 @@ from metaspira.sweep.sweep import Stretch, Sweep
 
 TUBE, SWEPT, FACES = 0, 1, 2
 DEGREE = 5
-_PER_TURN = {TUBE: 20, SWEPT: 24}
+_PER_TURN = {TUBE: 12, SWEPT: 20}
 _LEAST = 5
-_NEAR = 1e-6
+_NEAR = {TUBE: 4e-6, SWEPT: 1e-6}
 _ROUNDS = 7
 _SAFE = 2.0
 _EDGE_TURN = 0.13
@@ -209,7 +209,7 @@ def _pieces(
     reach = (
         float(np.abs(section[:, :-1]).sum(axis=1).max()) if isinstance(section, np.ndarray) else section
     )
-    allowed = _NEAR * reach
+    allowed = _NEAR[kind] * reach
     stretches = list(sweep.stations_by_stretch(_PER_TURN[kind], least=_LEAST))
     for span, (stretch, p, _) in itertools.product(spans, stretches):
         p = _within(stretch, _with_ends(stretch, p, sweep.path.touching), span)

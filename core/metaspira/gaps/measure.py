@@ -18,7 +18,6 @@ from metaspira.gaps.hulls import (
     MARGIN,
     RADIUS,
     SOLID,
-    SWEPT,
     TUBE,
     Hulls,
     hulls_of,
@@ -265,8 +264,7 @@ def _searched(
     if found.pair is None and best > near:
         far = _bounded(pairs, same, which, best, limits, size, _EACH[:1], _FAR_NODES)
         found = replace(far, low=max(far.low, found.low))
-    swept = found.pair is not None and any(hulls.facts[KIND] == SWEPT for hulls in found.pair)
-    sharp = swept and found.value > 0 and not quick
+    sharp = found.pair is not None and found.value > 0 and not quick
     return _sharpened(pairs, same, which, found, size) if sharp else found
 
 
@@ -315,14 +313,17 @@ def _bounded(
 def _sharpened(
     pairs: list[tuple[Hulls, Hulls, bool]], same: bool, which: int, found: _Found, size: float
 ) -> _Found:
-    """The best of all pairs, searched once more with a small width for as long as that takes few nodes."""
+    """The best of all pairs, searched once more with a small width for as long as that takes few nodes; of two round wires the
+    first look at each pair of pieces was exact."""
+    tubes = [pair for pair in pairs if pair[0].facts[KIND] == pair[1].facts[KIND] == TUBE]
+    pairs = [pair for pair in pairs if not any(pair is tube for tube in tubes)]
     fine = [
         _FINE_NODES + _FINE_NODES_A_PIECE * (len(one.frame) + len(two.frame)) for one, two, _ in pairs
     ]
-    if found.seen > max(fine):
+    if not pairs or found.seen > max(fine):
         return found
     asked = np.array([_FINE * size, _FINE * size, 0.0, -math.inf])
-    low, whole = math.inf, True
+    low, whole = math.inf, not tubes
     for (one, two, alike), most in zip(pairs, fine, strict=True):
         value, bound, spots, seen = search(
             one, two, same, alike, which, found.value, asked, _EACH[0], most

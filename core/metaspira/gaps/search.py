@@ -283,7 +283,7 @@ def _nearest_spots(one, i, two, j, edge, spots, room, worth):  # type: ignore[no
         if new > value:
             for a in range(4):
                 spots[a // 2, _AT, a % 2] = old[a]
-            damping = max(4.0 * damping, 1e-2)
+            damping = max(10.0 * damping, 1e-2)
             if damping > 1e3 or step == _NEWTON - 1:
                 break
             _look(one, i, edge, spots[0])
@@ -329,13 +329,20 @@ def _nearest_spots(one, i, two, j, edge, spots, room, worth):  # type: ignore[no
         promised = 0.0
         for a in range(4):
             promised += gain[a] * grad[a]
-        if value * value - 2.0 * promised >= worth * worth:
+        if damping == 0.0 and value * value - 2.0 * promised >= worth * worth:
             break
         for a in range(4):
             spots[a // 2, _AT, a % 2] = min(max(old[a] - grad[a], 0.0), 1.0)
     _look(one, i, edge, spots[0])
     _look(two, j, edge, spots[1])
-    return _between(spots)
+    new = _between(spots)
+    if new <= value:
+        return new
+    for a in range(4):
+        spots[a // 2, _AT, a % 2] = old[a]
+    _look(one, i, edge, spots[0])
+    _look(two, j, edge, spots[1])
+    return value
 
 
 @njit(cache=True)
@@ -427,7 +434,9 @@ def _measured(one, i, two, j, nodes, spans, columns1, columns2, same, best, work
 @njit(cache=True)
 def _probed(one, i, node, span, two, j, same, work):  # type: ignore[no-untyped-def]
     """How deep places in the middle of a node of piece i are inside piece j of the other body; −∞ where none is, or where that
-    is not sure."""
+    is not sure. Balls of one round wire that overlap tell nothing: they may be neighbours along it."""
+    if same and one.facts[KIND] == TUBE:
+        return -np.inf
     edge, spots = work[3], work[4]
     spot = spots[0]
     spot[_AT, 0], spot[_AT, 1] = 0.5 * (span[0] + span[1]), 0.5 * (span[2] + span[3])
