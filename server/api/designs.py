@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import uuid
-from typing import Any
+from typing import Annotated, Any
 
 from builds.services import request_build
 from designs import services
@@ -16,8 +16,8 @@ from metaspira import __version__
 from metaspira.formats.picture import picture
 from metaspira.part import part_of
 from metaspira.problems import RecipeError
-from ninja import Router, Status
-from people.access import own, visible
+from ninja import Field, Router, Status
+from people.access import asker, own, visible
 from people.permissions import EDITOR, MAKER, MEMBER, OWNER, READER, InDesign
 
 from api.downloads import download, gives
@@ -129,9 +129,14 @@ def recipe(request: HttpRequest, design_id: uuid.UUID) -> HttpResponse:
 @router.get(
     "/{uuid:design_id}/revisions", response={200: list[RevisionOut], 404: Problems}, auth=READER
 )
-def revisions(request: HttpRequest, design_id: uuid.UUID) -> list[Revision]:
-    """Every revision of a design, the first one first."""
-    return services.revisions(design_id)
+def revisions(
+    request: HttpRequest,
+    design_id: uuid.UUID,
+    before: Annotated[int | None, Field(ge=1, le=2**31)] = None,
+    limit: Annotated[int, Field(ge=1, le=1000)] = 100,
+) -> list[Revision]:
+    """The last `limit` revisions of a design, or the last `before` one of them, the first one first."""
+    return services.revisions(design_id, before, limit)
 
 
 @router.get(
@@ -166,4 +171,5 @@ def build(
 ) -> Status[dict[str, Any]]:
     """Start building the newest revision's solid and files."""
     wanted = body or Wanted()
-    return Status(202, BuildOut.of(request_build(design_id, wanted.formats, wanted.chord_error)))
+    made = request_build(design_id, wanted.formats, wanted.chord_error, asker(request))
+    return Status(202, BuildOut.of(made))

@@ -9,6 +9,7 @@ from typing import Any, Literal
 from builds.models import Build, usual_formats
 from designs.models import Revision
 from jobs.models import Job
+from jobs.services import place_of
 from metaspira.recipe.model import Recipe
 from metaspira.references.asked import ReferenceBody
 from metaspira.running import Track
@@ -647,10 +648,19 @@ class JobOut(Schema):
     progress: float
     step: str
     error: str
+    place: int | None
 
     @staticmethod
     def followed(job: Job) -> dict[str, Any]:
-        return {name: getattr(job, name) for name in JobOut.model_fields}
+        """`place` counts a waiting job among those that wait."""
+        place = place_of(job)
+        told = {name: getattr(job, name) for name in JobOut.model_fields if name != "place"}
+        waits = place is not None and place > 1 and job.step == "waiting"
+        return {
+            **told,
+            "place": place,
+            **({"step": f"waiting, number {place} in the queue"} if waits else {}),
+        }
 
 
 class WantedSurvey(Schema):

@@ -19,14 +19,20 @@ def request_build(
     design_id: uuid.UUID,
     formats: Sequence[str] = USUAL_FORMATS,
     chord_error: float | None = None,
+    asked_by: str = "",
 ) -> Build:
     """A build of the design's newest revision, queued. Raises RecipeError where it cannot be used, or
-    where the formats or the chord error (mm) of the meshes cannot."""
+    where the formats or the chord error (mm) of the meshes cannot, or where too much is under way."""
     _demand(formats, chord_error)
     revision = head(design_id)
     part_of(revision.recipe)
     return start(
-        Build(revision=revision, formats=list(dict.fromkeys(formats)), chord_error=chord_error)
+        Build(
+            revision=revision,
+            formats=list(dict.fromkeys(formats)),
+            chord_error=chord_error,
+            asked_by=asked_by,
+        )
     )
 
 

@@ -1,4 +1,5 @@
-"""A whole shelf as one file, out and in: a ZIP of a list, shelf.json, and a recipe a revision. Nothing is lost either way.
+"""A whole shelf as one file, out and in: a ZIP of a list, shelf.json, a recipe a revision, and each mesh that recipes name by
+its digest. Nothing is lost either way. Archives whose recipes hold their meshes themselves are taken in as well.
 
 Nothing of an archive is unpacked to disk, and only what its list names is read, up to the limits below.
 """
@@ -23,13 +24,15 @@ from metaspira.recipe.reading import MAX_BYTES as MOST_RECIPE_BYTES
 from metaspira.recipe.reading import read_json
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, ValidationError
 
-from designs.models import Design, Revision
+from designs.meshes import digest_of, digests_in, filled, keep, named
+from designs.models import Design, Mesh, Revision
 from designs.services import name_of
 from designs.verdicts import UNKNOWN, verdict_on
 
-FORMAT = "metaspira-shelf/1"
+FORMAT = "metaspira-shelf/2"
 MOST_BYTES = 64_000_000
 _LIST = "shelf.json"
+_AT_ONCE = 50
 _MOST_LIST_BYTES = 8_000_000
 _MOST_MEMBERS = 30_000
 MOST_UNPACKED = 400_000_000
@@ -64,7 +67,7 @@ class _Form(_Entry):
 
 
 class _List(_Entry):
-    format: Literal["metaspira-shelf/1"]
+    format: Literal["metaspira-shelf/1", "metaspira-shelf/2"]
     designs: Annotated[list[_Design], Field(max_length=100_000)]
     forms: Annotated[list[_Form], Field(max_length=500)]
 
@@ -91,6 +94,8 @@ def archive(designs: QuerySet[Design]) -> bytes:
             {"name": form.name, "unit": form.unit, "thread": form.thread}
             for form in ThreadForm.objects.all()
         ]
+        for mesh in Mesh.objects.filter(digest__in=_named_by(designs)).iterator(_AT_ONCE):
+            file.writestr(_mesh_name(mesh.digest), json.dumps(mesh.triangles))
         told = {"format": FORMAT, "designs": written, "forms": forms}
         file.writestr(_LIST, json.dumps(told, ensure_ascii=False, indent=1))
         unpacked = sum(member.file_size for member in file.infolist())
@@ -164,6 +169,15 @@ class _Reader:
                 f"“{name[:80]}”: {error.problems[0].reason}", "keep the shelf again"
             ) from None
 
+    def mesh(self, digest: str) -> dict[str, Any]:
+        """A mesh by its digest, which it is held against."""
+        found = self.json(_mesh_name(digest), MOST_RECIPE_BYTES)
+        if not isinstance(found, dict) or digest_of(found) != digest:
+            raise _refused(
+                f"the mesh “{digest[:80]}” is not what its name says", "keep the shelf again"
+            )
+        return found
+
 
 def _checked(reader: _Reader) -> tuple[_List, list[_Verdict]]:
     """The list of an archive all of which has been read once, so that nothing in it is refused later; and the verdict on the
@@ -177,25 +191,37 @@ def _checked(reader: _Reader) -> tuple[_List, list[_Verdict]]:
             f"{_LIST} is not right at {where}: {fault['msg']}", "keep the shelf again"
         ) from None
     seen: set[str] = set()
+    sound: set[str] = set()
     verdicts: list[_Verdict] = []
     for design in told.designs:
         numbers = [revision.number for revision in design.revisions]
         if numbers != list(range(1, len(numbers) + 1)):
             raise _refused(f"the revisions of {design.id} are not in order", "keep the shelf again")
-        recipe: dict[str, Any] = {}
+        kept: dict[str, Any] = {}
+        brought: dict[str, dict[str, Any]] = {}
         for revision in design.revisions:
             if revision.recipe in seen:
                 raise _refused(f"“{revision.recipe[:80]}” is listed twice", "keep the shelf again")
             seen.add(revision.recipe)
-            recipe = _recipe(reader, revision)
-        verdicts.append(verdict_on(recipe))
+            kept, brought = _recipe(reader, revision)
+            for digest in digests_in(kept) - brought.keys() - sound:
+                reader.mesh(digest)
+                sound.add(digest)
+        known = {
+            **{digest: reader.mesh(digest) for digest in digests_in(kept) - brought.keys()},
+            **brought,
+        }
+        verdicts.append(verdict_on(filled(kept, known)))
     return told, verdicts
 
 
 def _taken(told: _List, verdicts: list[_Verdict], reader: _Reader, asker: Asker) -> TakenIn:
     taken = TakenIn()
+    here: set[str] = set()
     for design, verdict in zip(told.designs, verdicts, strict=True):
-        recipes = [_recipe(reader, revision) for revision in design.revisions]
+        recipes = [
+            _put_meshes(reader, *_recipe(reader, revision), here) for revision in design.revisions
+        ]
         what, key = _put(design, recipes, verdict, asker)
         getattr(taken, what).append(name_of(recipes[-1]))
         if what in ("added", "beside"):
@@ -210,11 +236,23 @@ def _taken(told: _List, verdicts: list[_Verdict], reader: _Reader, asker: Asker)
     return taken
 
 
-def _recipe(reader: _Reader, revision: _Revision) -> dict[str, Any]:
+def _recipe(reader: _Reader, revision: _Revision) -> tuple[dict[str, Any], dict[str, dict[str, Any]]]:
+    """A recipe that names its meshes, and the meshes that it brought itself."""
     recipe = reader.json(revision.recipe, MOST_RECIPE_BYTES)
     if not isinstance(recipe, dict):
         raise _refused(f"“{revision.recipe[:80]}” is no recipe", "keep the shelf again")
-    return recipe
+    brought: dict[str, dict[str, Any]] = {}
+    return named(recipe, brought), brought
+
+
+def _put_meshes(
+    reader: _Reader, kept: dict[str, Any], brought: dict[str, dict[str, Any]], here: set[str]
+) -> dict[str, Any]:
+    """The recipe, whose meshes are kept now; their digests are `here` from now on."""
+    for digest in digests_in(kept) - here:
+        keep(digest, brought[digest] if digest in brought else reader.mesh(digest))
+        here.add(digest)
+    return kept
 
 
 def _put(
@@ -227,7 +265,7 @@ def _put(
         _create(kept, key, recipes, verdict)
         return "added", key
     may_edit = asker.editable.filter(pk=kept.id).exists()
-    own = list(here.revisions.values_list("recipe", flat=True))
+    own = list(here.revisions.values_list("kept", flat=True))
     shared = min(len(own), len(recipes))
     if own[:shared] == recipes[:shared] and len(recipes) == shared:
         if may_edit:
@@ -255,20 +293,30 @@ def _create(kept: _Design, key: uuid.UUID, recipes: list[dict[str, Any]], verdic
 
 
 def _append(
-    design: Design, kept: _Design, recipes: list[dict[str, Any]], verdict: _Verdict, after: int
+    design: Design, told: _Design, recipes: list[dict[str, Any]], verdict: _Verdict, after: int
 ) -> None:
     rows = [
-        Revision(design=design, number=revision.number, recipe=recipe, verdict=UNKNOWN)
-        for revision, recipe in zip(kept.revisions[after:], recipes[after:], strict=True)
+        Revision(design=design, number=revision.number, kept=kept, verdict=UNKNOWN)
+        for revision, kept in zip(told.revisions[after:], recipes[after:], strict=True)
     ]
     rows[-1].verdict, rows[-1].wire_length = verdict
     Revision.objects.bulk_create(rows)
-    for row, revision in zip(rows, kept.revisions[after:], strict=True):
+    for row, revision in zip(rows, told.revisions[after:], strict=True):
         row.created = revision.created
     Revision.objects.bulk_update(rows, ["created"])
     Design.objects.filter(pk=design.pk).update(
-        head=len(recipes), name=name_of(recipes[-1]), updated=kept.updated
+        head=len(recipes), name=name_of(recipes[-1]), updated=told.updated
     )
+
+
+def _named_by(designs: QuerySet[Design]) -> set[str]:
+    """The digests of the meshes that stand in any revision of designs."""
+    kept = Revision.objects.filter(design__in=designs).values_list("kept", flat=True)
+    return {digest for recipe in kept.iterator() for digest in digests_in(recipe)}
+
+
+def _mesh_name(digest: str) -> str:
+    return f"meshes/{digest}.json"
 
 
 def _written(design: Design, file: zipfile.ZipFile) -> dict[str, Any]:
@@ -280,9 +328,9 @@ def _written(design: Design, file: zipfile.ZipFile) -> dict[str, Any]:
 
 
 def _revisions(design: Design, file: zipfile.ZipFile) -> Iterator[dict[str, Any]]:
-    for revision in design.revisions.all():
+    for revision in design.revisions.iterator(_AT_ONCE):
         name = f"designs/{design.pk}/{revision.number}.spira.json"
-        file.writestr(name, json.dumps(revision.recipe, ensure_ascii=False, indent=1))
+        file.writestr(name, json.dumps(revision.kept, ensure_ascii=False, indent=1))
         yield {
             "number": revision.number,
             "created": _iso(revision.created),

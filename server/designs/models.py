@@ -1,6 +1,8 @@
 """Designs and their revisions. A revision is written once and never changed."""
 
 import uuid
+from functools import cached_property
+from typing import Any
 
 from django.db import models
 
@@ -19,12 +21,19 @@ class Design(models.Model):
         ordering = ("-updated",)
 
 
+class Mesh(models.Model):
+    """The triangles of a reference body, under the SHA-256 of their JSON."""
+
+    digest = models.CharField(max_length=64, unique=True)
+    triangles = models.JSONField()
+
+
 class Revision(models.Model):
-    """A design as it was typed at one time, with what was found of it."""
+    """A design as it was typed at one time, with what was found of it; `kept` is its recipe, the meshes by their digests."""
 
     design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()
-    recipe = models.JSONField()
+    kept = models.JSONField()
     verdict = models.CharField(max_length=8)
     wire_length = models.FloatField(null=True)
     created = models.DateTimeField(auto_now_add=True)
@@ -34,3 +43,10 @@ class Revision(models.Model):
         constraints = (
             models.UniqueConstraint(fields=("design", "number"), name="one_revision_a_number"),
         )
+
+    @cached_property
+    def recipe(self) -> dict[str, Any]:
+        """The recipe as it was typed."""
+        from designs.meshes import whole
+
+        return whole(self.kept)

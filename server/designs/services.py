@@ -11,6 +11,7 @@ from django.utils import timezone
 from jobs.services import forget
 from metaspira.problems import Problem, RecipeError
 
+from designs.meshes import packed
 from designs.models import Design, Revision
 from designs.verdicts import UNKNOWN, verdict_on
 
@@ -65,8 +66,8 @@ def save(design_id: uuid.UUID, recipe: dict[str, Any], based_on: int) -> Revisio
         design = living(design_id)
         if design.head != based_on:
             raise Conflict(design.head)
-        newest = design.revisions.get(number=design.head)
-        if newest.recipe == recipe:
+        newest = design.revisions.select_related("design").get(number=design.head)
+        if newest.kept == packed(recipe):
             return newest
         return _append(design, recipe, verdict, wire_length)
 
@@ -126,10 +127,12 @@ def head(design_id: uuid.UUID) -> Revision:
     return design.revisions.select_related("design").get(number=design.head)
 
 
-def revisions(design_id: uuid.UUID) -> list[Revision]:
-    """Every revision of a design, the first one first; of those that nobody has looked at yet, some of the last get their
-    verdicts. Raises Design.DoesNotExist."""
-    found = list(living(design_id).revisions.defer("recipe"))
+def revisions(design_id: uuid.UUID, before: int | None = None, most: int = 100) -> list[Revision]:
+    """The last revisions of a design, or the last before one, `most` of them, the first one first; of those that nobody has
+    looked at yet, some of the last get their verdicts. Raises Design.DoesNotExist."""
+    design = living(design_id)
+    asked = design.revisions.filter(number__lt=design.head + 1 if before is None else before)
+    found = list(asked.defer("kept").order_by("-number")[:most])[::-1]
     for revision in [one for one in found if one.verdict == UNKNOWN][-_AT_ONCE:]:
         revision.verdict, revision.wire_length = verdict_on(revision.recipe)
         revision.save(update_fields=("verdict", "wire_length"))
@@ -140,7 +143,7 @@ def shelf(search: str, known: QuerySet[Design]) -> list[Revision]:
     """The newest revision of each of the `known` designs on the shelf whose name holds `search`, newest first."""
     designs = known.filter(deleted=None, name__icontains=search)
     heads = Revision.objects.filter(design__in=designs, number=F("design__head"))
-    return list(heads.select_related("design").order_by("-design__updated"))
+    return list(heads.select_related("design").defer("kept").order_by("-design__updated"))
 
 
 def _append(
@@ -150,7 +153,11 @@ def _append(
     design.name = name_of(recipe)
     design.save()
     return Revision.objects.create(
-        design=design, number=design.head, recipe=recipe, verdict=verdict, wire_length=wire_length
+        design=design,
+        number=design.head,
+        kept=packed(recipe),
+        verdict=verdict,
+        wire_length=wire_length,
     )
 
 

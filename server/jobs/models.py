@@ -8,8 +8,9 @@ from django.db import models
 
 
 class Job(models.Model):
-    """Work of one kind, `kind`, on what `asked` gives. `attempt` counts how often it was handed to a worker; `beat`
-    is the last sign of life of that one, and `beat_seen` when the server saw it."""
+    """Work of one kind, `kind`, on what `asked` gives, for the person `asked_by` (nobody in the default mode). `turn` counts that
+    person's jobs that were under way when it was asked for: the queue takes the lowest first. `attempt` counts how often
+    it was handed to a worker; `beat` is the last sign of life of that one, and `beat_seen` when the server saw it."""
 
     class State(models.TextChoices):
         QUEUED = "queued"
@@ -22,6 +23,8 @@ class Job(models.Model):
     kind: str
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    asked_by = models.CharField(max_length=40, default="")
+    turn = models.PositiveIntegerField(default=0)
     state = models.CharField(max_length=9, choices=State.choices, default=State.QUEUED)
     progress = models.FloatField(default=0.0)
     step = models.CharField(max_length=40, default="waiting")

@@ -8,14 +8,17 @@ import uuid
 from datetime import timedelta
 from typing import TypeVar
 
+from django.conf import settings
+from django.core.cache import cache
 from django.core.files import File
 from django.utils import timezone
 from huey.contrib.djhuey import HUEY
+from metaspira.problems import Problem, RecipeError
 from redis.exceptions import RedisError
 
 from jobs import board
 from jobs.files import drop, kept
-from jobs.models import Job
+from jobs.models import Job, kinds_of_job
 
 SILENT = timedelta(seconds=10)
 """A worker that gives no sign of life for so long is taken for lost."""
@@ -25,6 +28,8 @@ LOST = timedelta(seconds=60)
 
 MOST_ATTEMPTS = 3
 
+_SWEPT, _SWEEP_SECONDS = "jobs-looked-after", 3
+
 UNREACHABLE = (RedisError, sqlite3.Error, OSError)
 UNREACHED = "the queue cannot be reached"
 """What is said of a job that is handed over as soon as the queue answers."""
@@ -33,10 +38,41 @@ _J = TypeVar("_J", bound=Job)
 
 
 def start(job: _J) -> _J:
-    """Hand a job to the workers."""
+    """Hand a job to the workers, after those of people who have fewer under way. Raises RecipeError where this person has as
+    many as may be."""
+    job.turn = sum(1 for other in _under_way() if other.asked_by == job.asked_by)
+    if job.turn >= settings.MOST_JOBS:
+        raise RecipeError(
+            Problem(
+                "", f"{job.turn} jobs of yours are under way", "wait until one has ended, or stop one"
+            )
+        )
     job.attempt, job.beat_seen = 1, timezone.now()
     job.save()
     return _handed(job)
+
+
+def place_of(job: Job) -> int | None:
+    """How many jobs the workers take before this one, counted from 1, while it waits."""
+    if job.state != Job.State.QUEUED or job.beat:
+        return None
+    waiting = [other for other in _under_way() if other.state == Job.State.QUEUED and not other.beat]
+    mine = (job.turn, job.created)
+    return 1 + sum(1 for other in waiting if (other.turn, other.created) < mine)
+
+
+def _under_way() -> list[Job]:
+    """All jobs that wait or run; every few seconds each is looked after, whoever asked for it."""
+    if cache.add(_SWEPT, True, _SWEEP_SECONDS):
+        for kind in kinds_of_job():
+            for key in kind._default_manager.filter(state__in=Job.ACTIVE).values_list("pk", flat=True):
+                looked_after(kind, key)
+    light = ("turn", "created", "state", "beat", "asked_by")
+    return [
+        job
+        for kind in kinds_of_job()
+        for job in kind._default_manager.filter(state__in=Job.ACTIVE).only(*light)
+    ]
 
 
 def looked_after(kind: type[_J], key: uuid.UUID) -> _J:
@@ -143,7 +179,7 @@ def _again(job: _J) -> _J:
 def _hand_over(job: Job) -> None:
     from jobs.tasks import run_job
 
-    run_job(job.kind, str(job.pk), job.attempt, job.asked)
+    run_job(job.kind, str(job.pk), job.attempt, job.asked, priority=-job.turn)
 
 
 def _close(job: _J, end: board.Ended) -> _J:

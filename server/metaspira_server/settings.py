@@ -11,6 +11,8 @@ METASPIRA_PROXIES
                  that of this machine)
 METASPIRA_KEEP_DELETED, METASPIRA_KEEP_JOBS
                  days after which designs off the shelf (default 90) and ended jobs with their files (30) are taken out
+METASPIRA_MOST_JOBS
+                 how many jobs of one person may wait or run at a time (default 100)
 REDIS_URL        moves the tasks to any number of machines, each of which runs `manage.py run_huey`; they share this
                  address and the storage below, and need no database
 METASPIRA_STORAGE, METASPIRA_STORAGE_OPTIONS
@@ -60,6 +62,7 @@ FORCE_SCRIPT_NAME = ""
 MOST_UPLOAD = 66_000_000
 KEEP_DELETED = float(os.environ.get("METASPIRA_KEEP_DELETED", "90"))
 KEEP_JOBS = float(os.environ.get("METASPIRA_KEEP_JOBS", "30"))
+MOST_JOBS = int(os.environ.get("METASPIRA_MOST_JOBS", "100"))
 
 INSTALLED_APPS = [
     "metaspira_server",
@@ -164,8 +167,8 @@ CACHES = {
 }
 
 HUEY = {
-    "huey_class": "huey.RedisHuey" if REDIS else "huey.SqliteHuey",
-    "name": "metaspira",
+    "huey_class": "huey.PriorityRedisHuey" if REDIS else "huey.SqliteHuey",
+    "name": "metaspira-fair",
     **({"url": REDIS} if REDIS else {"filename": str(DATA / "tasks.sqlite3"), "timeout": 20}),
     "immediate": False,
     "consumer": {"workers": 2, "worker_type": "thread"},

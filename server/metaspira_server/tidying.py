@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 
+from designs.meshes import sweep
 from designs.models import Design
 from designs.services import purge
 from django.conf import settings
@@ -24,5 +25,6 @@ def tidy(now: datetime) -> dict[str, int]:
         for job in old.filter(finished__lt=now - timedelta(days=settings.KEEP_JOBS)):
             forget(job)
             found["jobs"] += 1
+    found["meshes"] = sweep()
     found["sessions"], _ = Session.objects.filter(expire_date__lt=now).delete()
     return found

@@ -7,13 +7,12 @@ from jobs.models import Job
 
 
 class Survey(Job):
-    """A survey of a recipe over one or two inputs, `asked_by` a person of the team; its result is the core's, as JSON."""
+    """A survey of a recipe over one or two inputs; its result is the core's, as JSON."""
 
     kind = "survey"
 
     recipe = models.JSONField()
     over = models.JSONField()
-    asked_by = models.CharField(max_length=40, default="")
 
     @property
     def asked(self) -> dict[str, Any]:
@@ -21,8 +20,7 @@ class Survey(Job):
 
 
 class RunThrough(Job):
-    """A run of a recipe through `tracks`, `asked_by` a person of the team; its result holds the core's `run`, as JSON, and the
-    stored `files`."""
+    """A run of a recipe through `tracks`; its result holds the core's `run`, as JSON, and the stored `files`."""
 
     kind = "run"
 
@@ -30,7 +28,6 @@ class RunThrough(Job):
     tracks = models.JSONField()
     frames = models.PositiveIntegerField()
     seconds = models.FloatField()
-    asked_by = models.CharField(max_length=40, default="")
 
     @property
     def asked(self) -> dict[str, Any]:

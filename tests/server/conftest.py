@@ -18,5 +18,5 @@ def _own_files(settings, tmp_path):
 def handed(monkeypatch):
     """The jobs that wait for a worker, since there is none."""
     waiting = []
-    monkeypatch.setattr("jobs.tasks.run_job", lambda *job: waiting.append(job))
+    monkeypatch.setattr("jobs.tasks.run_job", lambda *job, priority: waiting.append(job))
     return waiting

@@ -185,7 +185,7 @@ export interface paths {
         };
         /**
          * Revisions
-         * @description Every revision of a design, the first one first.
+         * @description The last `limit` revisions of a design, or the last `before` one of them, the first one first.
          */
         get: operations["api_designs_revisions"];
         put?: never;
@@ -1438,6 +1438,8 @@ export interface components {
             step: string;
             /** Error */
             error: string;
+            /** Place */
+            place: number | null;
             /** Revision */
             revision: number;
             /** Proofs */
@@ -5202,6 +5204,8 @@ export interface components {
             step: string;
             /** Error */
             error: string;
+            /** Place */
+            place: number | null;
             run: components["schemas"]["RanOut"] | null;
         };
         /**
@@ -5300,6 +5304,8 @@ export interface components {
             step: string;
             /** Error */
             error: string;
+            /** Place */
+            place: number | null;
             found: components["schemas"]["FoundOut"] | null;
         };
         /**
@@ -5681,7 +5687,10 @@ export interface operations {
     };
     api_designs_revisions: {
         parameters: {
-            query?: never;
+            query?: {
+                before?: number | null;
+                limit?: number;
+            };
             header?: never;
             path: {
                 design_id: string;
