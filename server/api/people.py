@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import uuid
-from typing import Any
+from typing import Annotated, Any
 
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from metaspira.problems import Problem, RecipeError
-from ninja import Router, Status
+from ninja import Field, Router, Status
 from people import access, guesses
 from people.middleware import address_of
 from people.models import Deed, Role, Token
@@ -124,9 +124,15 @@ def leave(request: HttpRequest, design_id: uuid.UUID) -> Status[None]:
 
 
 @sharing.get("/{uuid:design_id}/deeds", response={200: list[DeedOut], 404: Problems}, auth=READER)
-def deeds(request: HttpRequest, design_id: uuid.UUID) -> list[Deed]:
-    """What was changed of a design and by whom, the latest first."""
-    return list(Deed.objects.filter(design=design_id)[:200])
+def deeds(
+    request: HttpRequest,
+    design_id: uuid.UUID,
+    before: Annotated[int | None, Field(ge=1)] = None,
+    limit: Annotated[int, Field(ge=1, le=200)] = 12,
+) -> list[Deed]:
+    """What was changed of a design and by whom, the latest first: `limit` deeds, from the one `before` another on."""
+    found = Deed.objects.filter(design=design_id).order_by("-pk")
+    return list((found if before is None else found.filter(pk__lt=before))[:limit])
 
 
 @tokens.get("", response=list[TokenOut], auth=InPerson())

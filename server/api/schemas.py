@@ -503,6 +503,7 @@ class ShareOut(Schema):
 
 
 class DeedOut(Schema):
+    id: int
     at: datetime
     person: str
     method: str

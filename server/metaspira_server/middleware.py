@@ -1,5 +1,7 @@
 """Requests from other sites, and too large ones, are refused; every answer tells the browser what it may load."""
 
+import logging
+import time
 from collections.abc import Callable
 from urllib.parse import urlsplit
 
@@ -17,6 +19,8 @@ _FORWARDING = (
     "HTTP_X_FORWARDED_PROTO", "HTTP_X_REAL_IP",
 )  # fmt: skip
 
+_log = logging.getLogger("metaspira_server.requests")
+
 Ask = Callable[[HttpRequest], HttpResponseBase]
 
 
@@ -33,6 +37,27 @@ def forwarded(get_response: Ask) -> Ask:
         return get_response(request)
 
     return middleware
+
+
+def told(get_response: Ask) -> Ask:
+    """Tell the log of each request: how it was answered, how long it took, and who asked."""
+
+    def middleware(request: HttpRequest) -> HttpResponseBase:
+        start = time.perf_counter()
+        response = get_response(request)
+        person = getattr(request, "person", None)
+        facts = {
+            "method": request.method,
+            "path": request.path_info[:200],
+            "status": response.status_code,
+            "milliseconds": round(1000 * (time.perf_counter() - start), 1),
+            "person": None if person is None else str(person),
+            "address": request.META.get("REMOTE_ADDR"),
+        }
+        _log.info("answered", extra=facts)
+        return response
+
+    return middleware if settings.LOGS else get_response
 
 
 def same_origin(get_response: Ask) -> Ask:

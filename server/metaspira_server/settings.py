@@ -15,6 +15,7 @@ METASPIRA_MOST_JOBS
                  how many jobs of one person may wait or run at a time (default 100)
 REDIS_URL        moves the tasks to any number of machines, each of which runs `manage.py run_huey`; they share this
                  address and the storage below, and need no database
+METASPIRA_LOGS   json: a line of JSON for each request and each fault, on standard error
 METASPIRA_STORAGE, METASPIRA_STORAGE_OPTIONS
                  class (dotted) of the Django storage for built files and its options as JSON (default: a folder,
                  METASPIRA_DATA/builds)
@@ -69,6 +70,9 @@ INSTALLED_APPS = [
     "django.contrib.contenttypes",
     "django.contrib.auth",
     "django.contrib.sessions",
+    "django.contrib.messages",
+    "django.contrib.staticfiles",
+    "django.contrib.admin.apps.SimpleAdminConfig",
     "huey.contrib.djhuey",
     "ninja",
     "designs",
@@ -80,6 +84,7 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "metaspira_server.middleware.forwarded",
+    "metaspira_server.middleware.told",
     "django.middleware.security.SecurityMiddleware",
     "metaspira_server.middleware.same_origin",
     "metaspira_server.middleware.bounded",
@@ -90,7 +95,22 @@ MIDDLEWARE = [
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.messages.middleware.MessageMiddleware",
     "people.middleware.TeamMiddleware",
+]
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "DIRS": [Path(__file__).parent / "templates"],
+        "APP_DIRS": True,
+        "OPTIONS": {
+            "context_processors": [
+                "django.template.context_processors.request",
+                "django.contrib.auth.context_processors.auth",
+                "django.contrib.messages.context_processors.messages",
+            ]
+        },
+    }
 ]
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": f"django.contrib.auth.password_validation.{name}"}
@@ -130,6 +150,7 @@ DATA_UPLOAD_MAX_MEMORY_SIZE = 1_000_000
 WEB = ROOT / "web" / "dist"
 WHITENOISE_ROOT = WEB
 WHITENOISE_INDEX_FILE = True
+WHITENOISE_USE_FINDERS = True
 STATIC_URL = "static/"
 STORAGES = {
     "jobs": {
@@ -174,9 +195,21 @@ HUEY = {
     "consumer": {"workers": 2, "worker_type": "thread"},
 }
 
+LOGS = os.environ.get("METASPIRA_LOGS") == "json"
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "formatters": {
+        "json": {
+            "()": "pythonjsonlogger.json.JsonFormatter",
+            "format": "{asctime}{levelname}{name}{message}",
+            "style": "{",
+            "rename_fields": {"asctime": "at", "levelname": "level", "name": "logger"},
+        }
+    },
+    "handlers": {
+        "console": {"class": "logging.StreamHandler", **({"formatter": "json"} if LOGS else {})}
+    },
+    "loggers": {"metaspira_server.requests": {"level": "INFO" if LOGS else "WARNING"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
 }

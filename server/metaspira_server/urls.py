@@ -8,6 +8,7 @@ from django.http.response import HttpResponseBase
 from django.urls import path, re_path
 
 from metaspira_server import health
+from metaspira_server.admin import administration
 
 
 def page(request: HttpRequest) -> HttpResponseBase:
@@ -22,6 +23,7 @@ handler500 = "metaspira_server.faults.failed"
 urlpatterns = [
     path("api/reference", reference),
     path("api/", api.urls),
+    path("admin/", administration.urls),
     path("health/live", health.live),
     path("health/ready", health.ready),
     path("metrics", health.metrics),

@@ -1,6 +1,7 @@
 """Hostile files, made small and meant to grow: by name, the bytes and the suffix."""
 
 import io
+import json
 import zipfile
 
 
@@ -77,6 +78,40 @@ def threemf_components(levels=24, each=10):
     )
 
 
+def glb(told):
+    """A GLB file with a description and no data."""
+    text = json.dumps(told).encode()
+    text += b" " * (-len(text) % 4)
+    chunk = len(text).to_bytes(4, "little") + b"JSON" + text
+    return b"glTF\x02\0\0\0" + (12 + len(chunk)).to_bytes(4, "little") + chunk
+
+
+def gltf(nodes, count=3, meshes=1):
+    return {
+        "asset": {"version": "2.0"},
+        "scenes": [{"nodes": [len(nodes) - 1]}],
+        "nodes": nodes,
+        "meshes": [{"primitives": [{"attributes": {"POSITION": 0}}]}] * meshes,
+        "accessors": [{"componentType": 5126, "type": "VEC3", "count": count}],
+    }
+
+
+def nodes_of_nodes(levels=24, each=10):
+    return [{"mesh": 0}, *({"children": [n] * each} for n in range(levels))]
+
+
+def threemf_items(count=200_000, triangles=4000):
+    """One mesh, built very often."""
+    mesh = '<mesh><vertices><vertex x="0" y="0" z="0"/><vertex x="1" y="0" z="0"/><vertex x="0" y="1" z="0"/></vertices><triangles>'
+    mesh += '<triangle v1="0" v2="1" v3="2"/>' * triangles + "</triangles></mesh>"
+    return threemf(
+        '<model unit="millimeter" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02"><resources>'
+        f'<object id="1" type="model">{mesh}</object></resources><build>'
+        + '<item objectid="1"/>' * count
+        + "</build></model>"
+    )
+
+
 DRAWINGS = {
     "nested uses": (nested_uses(), ".svg"),
     "a use of itself": (svg('<g id="a"><use href="#a"/></g>'), ".svg"),
@@ -99,5 +134,13 @@ BODIES = {
     "a 3MF that unpacks to much": (threemf(b"<model>" + b" " * 300_000_000 + b"</model>"), ".3mf"),
     "objects of objects": (threemf_components(), ".3mf"),
     "a GLB that promises more than it has": (b"glTF\x02\0\0\0\xff\xff\xff\xff\xff\xff\xff\x7fJSON{}", ".glb"),
+    "a GLB of nodes of nodes": (glb(gltf(nodes_of_nodes())), ".glb"),
+    "a GLB of one mesh very often": (glb(gltf([{"mesh": 0}] * 9000, count=1_000_000)), ".glb"),
+    "a GLB of places that it does not hold": (glb(gltf([{"mesh": 0}], count=4_000_000_000)), ".glb"),
+    "a GLB whose node is its own child": (glb(gltf([{"mesh": 0}, {"children": [1]}])), ".glb"),
+    "a GLB of damaged rows": (glb({**gltf([{"mesh": 0}]), "meshes": {"a": 1}, "accessors": [1]}), ".glb"),
+    "a 3MF of one mesh very often": (threemf_items(), ".3mf"),
+    "an STL of too many triangles": (b"\0" * 80 + (600_000).to_bytes(4, "little") + b"\0" * 30_000_000, ".stl"),
+    "a long STEP": (b"ISO-10303-21;\nDATA;\n" + b"#1=CARTESIAN_POINT('',(0.,0.,0.));\n" * 1_000_000 + b"END-ISO-10303-21;", ".step"),
     "a STEP that is cut short": (b"ISO-10303-21;\nHEADER;\n" + b"#1=(" * 10_000, ".step"),
 }  # fmt: skip

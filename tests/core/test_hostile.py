@@ -11,11 +11,14 @@ from metaspira.solids.limited import limited
 from tests.core import hostile
 
 
-def refused(work):
+def refused(work, why=""):
+    """The work is refused in words, and not merely because it took too long."""
     with pytest.raises(RecipeError) as caught:
         work()
     for problem in caught.value.problems:
         assert problem.reason and problem.remedy
+        assert why in problem.reason
+        assert why or "takes more than" not in problem.reason
 
 
 @pytest.mark.parametrize("name", hostile.DRAWINGS)
@@ -42,8 +45,8 @@ def turns():
 
 def test_a_child_has_limits_of_memory_and_time():
     assert limited(5, 300_000_000, takes, 100_000_000) == 100_000_000
-    refused(lambda: limited(5, 300_000_000, takes, 900_000_000))
-    refused(lambda: limited(1, 300_000_000, turns))
+    refused(lambda: limited(5, 300_000_000, takes, 900_000_000), "memory")
+    refused(lambda: limited(1, 300_000_000, turns), "takes more than 1 s")
 
 
 @pytest.mark.parametrize(

@@ -175,6 +175,8 @@ def test_changes_are_written_down(ada, ben, design):
         ("ben", "DELETE", 403),
         ("ada", "PUT", 200),
     ]
+    (last,) = ada.get(f"/api/designs/{design}/deeds?limit=1").json()
+    assert ada.get(f"/api/designs/{design}/deeds?before={last['id']}").json() == deeds[1:]
 
 
 def test_too_many_requests_are_refused(ada, settings):

@@ -11,6 +11,7 @@ import trimesh
 from metaspira.formats.meshes import NamedMesh, Progress, rgb, written
 from metaspira.numbers.jets import Array
 from metaspira.part import AnyPart
+from metaspira.solids.promised import MOST_TRIANGLES
 from metaspira.solids.proof import Proof, ProofError
 from metaspira.sweep.mesh import Indices
 
@@ -69,7 +70,7 @@ def read(file: FilePath) -> tuple[Array, Indices, float]:
     model.QueryReader("3mf").ReadFromFile(str(file))
     vertices: list[Array] = []
     faces: list[Indices] = []
-    count = 0
+    count = total = 0
     items = model.GetBuildItems()
     while items.MoveNext():
         item = items.GetCurrent()
@@ -77,6 +78,9 @@ def read(file: FilePath) -> tuple[Array, Indices, float]:
         if not resource.IsMeshObject():
             continue
         body = model.GetMeshObjectByID(resource.GetResourceID())
+        total += body.GetTriangleCount()
+        if total > MOST_TRIANGLES:
+            raise ValueError(f"the file builds {total} triangles, more than {MOST_TRIANGLES}")
         places = np.array([list(v.Coordinates) for v in body.GetVertices()], dtype=float)
         move = np.array([list(row) for row in item.GetObjectTransform().Fields], dtype=float)
         vertices.append(places @ move[:3] + move[3])

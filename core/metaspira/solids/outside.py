@@ -12,16 +12,16 @@ import numpy as np
 
 from metaspira.problems import Problem, RecipeError
 from metaspira.solids.limited import limited
+from metaspira.solids.promised import MOST_TRIANGLES, demand_bounded
 
 if TYPE_CHECKING:
     from metaspira.numbers.jets import Array
     from metaspira.sweep.mesh import Indices
 
 MOST_BYTES = 50_000_000
-MOST_TRIANGLES = 2_000_000
 LIGHT = 7800
-_MEMORY = 4 * 2**30
-_SECONDS = 60
+_MEMORY = 500 * 2**20
+_SECONDS = 20
 _DEFLECTION = 2e-4
 _METRE = 1000.0
 
@@ -64,6 +64,7 @@ def _asked(what: str, data: bytes, suffix: str) -> Any:
 
 
 def _read(what: str, data: bytes, suffix: str) -> Any:
+    demand_bounded(data, suffix)
     with tempfile.TemporaryDirectory(prefix="metaspira-") as folder:
         file = FilePath(folder) / f"given{suffix}"
         file.write_bytes(data)

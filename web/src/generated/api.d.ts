@@ -293,7 +293,7 @@ export interface paths {
         };
         /**
          * Deeds
-         * @description What was changed of a design and by whom, the latest first.
+         * @description What was changed of a design and by whom, the latest first: `limit` deeds, from the one `before` another on.
          */
         get: operations["api_people_deeds"];
         put?: never;
@@ -1500,6 +1500,8 @@ export interface components {
         };
         /** DeedOut */
         DeedOut: {
+            /** Id */
+            id: number;
             /**
              * At
              * Format: date-time
@@ -5933,7 +5935,10 @@ export interface operations {
     };
     api_people_deeds: {
         parameters: {
-            query?: never;
+            query?: {
+                before?: number | null;
+                limit?: number;
+            };
             header?: never;
             path: {
                 design_id: string;

@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../api/client";
 import { Choice } from "../bench/Choice";
@@ -23,6 +23,8 @@ interface Props {
   onClose: () => void;
 }
 
+const DEEDS = 12;
+
 /** Who may read, edit and own a design, and what was changed by whom. */
 export function ShareDialog({ design, onClose }: Props) {
   const path = { design_id: design.id };
@@ -33,9 +35,16 @@ export function ShareDialog({ design, onClose }: Props) {
     queryKey: ["shares", design.id],
     queryFn: () => answer(client.GET("/api/designs/{design_id}/share", { params: { path } })),
   });
-  const { data: deeds = [] } = useQuery({
+  const deeds = useInfiniteQuery({
     queryKey: ["deeds", design.id],
-    queryFn: () => answer(client.GET("/api/designs/{design_id}/deeds", { params: { path } })),
+    initialPageParam: undefined as number | undefined,
+    queryFn: ({ pageParam: before }) =>
+      answer(
+        client.GET("/api/designs/{design_id}/deeds", {
+          params: { path, query: { before, limit: DEEDS } },
+        }),
+      ),
+    getNextPageParam: (page) => (page.length < DEEDS ? undefined : page.at(-1)?.id),
   });
   const give = useMutation({
     mutationFn: (body: { name: string; role: Role | null }) =>
@@ -54,6 +63,7 @@ export function ShareDialog({ design, onClose }: Props) {
     },
   });
   const refusal = give.error ?? leave.error;
+  const told = deeds.data?.pages.flat() ?? [];
   return (
     <PlainDialog
       title={`Who works on ${design.name}`}
@@ -104,15 +114,15 @@ export function ShareDialog({ design, onClose }: Props) {
           {refusal.message}.
         </Typography>
       )}
-      {deeds.length > 0 && (
+      {told.length > 0 && (
         <Box
           component="table"
           aria-label="What was changed"
           sx={{ ...FIGURES_TABLE, width: "100%", mt: 2 }}
         >
           <tbody>
-            {deeds.slice(0, 12).map((deed, index) => (
-              <tr key={index}>
+            {told.map((deed) => (
+              <tr key={deed.id}>
                 <td>{new Date(deed.at).toLocaleString()}</td>
                 <td>{deed.person}</td>
                 <td>{inWords(deed)}</td>
@@ -120,6 +130,15 @@ export function ShareDialog({ design, onClose }: Props) {
             ))}
           </tbody>
         </Box>
+      )}
+      {deeds.hasNextPage && (
+        <Button
+          size="small"
+          disabled={deeds.isFetchingNextPage}
+          onClick={() => void deeds.fetchNextPage()}
+        >
+          Earlier
+        </Button>
       )}
     </PlainDialog>
   );

@@ -18,6 +18,7 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser: ArgumentParser) -> None:
         parser.add_argument("name")
+        parser.add_argument("--administrator", action="store_true", help="they may use /admin/")
 
     def handle(self, *args: object, **options: object) -> None:
         name = str(options["name"])
@@ -30,6 +31,8 @@ class Command(BaseCommand):
         except ValidationError as error:
             raise CommandError(" ".join(error.messages)) from None
         person.set_password(password)
+        if options["administrator"]:
+            person.is_staff = person.is_superuser = True
         person.save()
         orphans = Design.objects.filter(shares=None)
         Share.objects.bulk_create(
