@@ -56,6 +56,17 @@ def web(env: dict[str, str], port: int) -> subprocess.Popen[bytes]:
     return started([ROOT / "bin/web"], {**env, "METASPIRA_BIND": f"127.0.0.1:{port}"})
 
 
+def serve(env: dict[str, str], port: int) -> subprocess.Popen[bytes]:
+    """The supervisor, with a server and a worker."""
+    return started([ROOT / "bin/serve"], {**env, "METASPIRA_BIND": f"127.0.0.1:{port}"})
+
+
+def children_of(pid: int, what: str) -> list[int]:
+    """The processes that a process started whose command lines hold `what`."""
+    found = subprocess.run(["pgrep", "-P", str(pid), "-f", what], capture_output=True, text=True)
+    return [int(line) for line in found.stdout.split()]
+
+
 def end(process: subprocess.Popen[bytes], how: int = signal.SIGTERM) -> None:
     """Stop a process with its group."""
     with contextlib.suppress(ProcessLookupError):

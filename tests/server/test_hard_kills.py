@@ -1,8 +1,9 @@
-"""kill -9 of the server and of the worker at random moments, during saves and builds.
+"""kill -9 of the server, the worker and their supervisor at random moments, during saves and builds.
 
 METASPIRA_KILLS says how often; a few by default, to keep the whole run short.
 """
 
+import contextlib
 import os
 import random
 import signal
@@ -16,7 +17,7 @@ from pathlib import Path
 import pytest
 
 from tests.conftest import SPRING
-from tests.running import call, end, environment, free_port, manage, wait_for, web, worker
+from tests.running import call, children_of, end, environment, free_port, manage, serve, wait_for
 
 KILLS = int(os.environ.get("METASPIRA_KILLS", "4"))
 
@@ -78,8 +79,8 @@ def test_no_acknowledged_save_is_lost_and_every_build_ends(tmp_path):
     manage("migrate", env)
     port = free_port()
     address = f"http://127.0.0.1:{port}"
-    start = {"web": lambda: web(env, port), "worker": lambda: worker(env)}
-    running = {name: begin() for name, begin in start.items()}
+    supervisor = serve(env, port)
+    killed = dict.fromkeys(("gunicorn", "run_huey", "supervisord"), 0)
     try:
         wait_for(f"{address}/api/designs")
         typist = Typist(address)
@@ -87,9 +88,15 @@ def test_no_acknowledged_save_is_lost_and_every_build_ends(tmp_path):
         for _ in range(KILLS):
             typist.save_on(6)
             time.sleep(chance.uniform(0.0, 2.0))
-            name = chance.choice(["web", "worker"])
-            end(running[name], signal.SIGKILL)
-            running[name] = start[name]()
+            name = chance.choice(list(killed))
+            killed[name] += 1
+            if name == "supervisord":
+                supervisor.kill()
+                supervisor.wait()
+                supervisor = serve(env, port)
+            for child in children_of(supervisor.pid, name):
+                with contextlib.suppress(ProcessLookupError):
+                    os.kill(child, signal.SIGKILL)
             wait_for(f"{address}/api/designs")
         typist.save_on(6)
         typist.done.set()
@@ -99,9 +106,9 @@ def test_no_acknowledged_save_is_lost_and_every_build_ends(tmp_path):
             assert kept["recipe"]["note"] == note
         for build in typist.builds:
             ended(address, build, tmp_path / "builds")
+        print(f"{killed}; {len(typist.saved)} saves and {len(typist.builds)} builds, none lost")
     finally:
-        for process in running.values():
-            end(process, signal.SIGKILL)
+        end(supervisor)
     for name in ("metaspira.sqlite3", "tasks.sqlite3"):
         with sqlite3.connect(tmp_path / name) as database:
             assert database.execute("PRAGMA integrity_check").fetchone() == ("ok",)

@@ -15,7 +15,19 @@ import urllib.request
 import pytest
 
 from tests.conftest import SPRING
-from tests.running import ROOT, call, end, environment, free_port, manage, started, wait_for, web
+from tests.running import (
+    ROOT,
+    call,
+    children_of,
+    end,
+    environment,
+    free_port,
+    manage,
+    serve,
+    started,
+    wait_for,
+    web,
+)  # fmt: skip
 
 
 @pytest.fixture
@@ -55,21 +67,16 @@ def test_slow_clients_hold_up_nobody(served):
         done.set()
 
 
-def children_of(pid, what):
-    found = subprocess.run(["pgrep", "-P", str(pid), "-f", what], capture_output=True, text=True)
-    return [int(line) for line in found.stdout.split()]
-
-
 def lives(pid):
     return (ROOT / f"/proc/{pid}").exists()
 
 
 def test_what_dies_is_started_again(tmp_path):
     port = free_port()
-    env = environment(tmp_path, METASPIRA_BIND=f"127.0.0.1:{port}")
+    env = environment(tmp_path)
     manage("migrate", env)
     address = f"http://127.0.0.1:{port}"
-    supervisor = started([ROOT / "bin/serve"], env)
+    supervisor = serve(env, port)
     try:
         wait_for(f"{address}/api/session")
         design = call(f"{address}/api/designs", {"recipe": SPRING})["id"]
