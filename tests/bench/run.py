@@ -21,6 +21,7 @@ from typing import Any
 import fcl
 import numpy as np
 import trimesh
+from lasting import second_part
 from metaspira.checks import report_on, run_checks
 from metaspira.checks.bend import stretch_along
 from metaspira.checks.gaps import _part_gaps
@@ -332,7 +333,8 @@ def main() -> None:
         f"so read the ratio. Machine: {platform.machine()}, Python {platform.python_version()}, one process.\n\n"
         "| work | Metaspira | beside it | takes | ratio | remark |\n| --- | ---: | --- | ---: | ---: | --- |\n"
     )
-    OUT.write_text(head + "\n".join(rows) + f"\n\n{growth}\n")
+    rest = second_part(OUT.read_text()) if OUT.exists() else ""
+    OUT.write_text(head + "\n".join(rows) + f"\n\n{growth}\n{rest}")
 
 
 if __name__ == "__main__":

@@ -259,7 +259,7 @@ function Axis({ length, x, y }: { length: number; x: (s: number) => number; y: n
       {ticks.map((tick) => (
         <g key={tick}>
           <path d={`M${x(tick * scale)} ${y}v4`} stroke={colours.pencil} />
-          <text x={x(tick * scale)} y={y + 15} textAnchor="middle">
+          <text x={x(tick * scale)} y={y + 15} textAnchor={tick === 0 ? "start" : "middle"}>
             {digits(tick)}
             {tick === 0 ? ` ${unit}` : ""}
           </text>
