@@ -268,8 +268,8 @@ def _put(
     own = list(here.revisions.values_list("kept", flat=True))
     shared = min(len(own), len(recipes))
     if own[:shared] == recipes[:shared] and len(recipes) == shared:
-        if may_edit:
-            _back(here, kept)
+        if may_edit and _back(here, kept):
+            asker.changed(kept.id)
         return "same", kept.id
     if own[:shared] != recipes[:shared] or not may_edit:
         key = uuid.uuid4()
@@ -280,10 +280,12 @@ def _put(
     return "continued", kept.id
 
 
-def _back(here: Design, kept: _Design) -> None:
+def _back(here: Design, kept: _Design) -> bool:
     """Put a design back on the shelf where the archive has it there."""
-    if here.deleted and not kept.deleted:
-        Design.objects.filter(pk=here.pk).update(deleted=None)
+    if not here.deleted or kept.deleted:
+        return False
+    Design.objects.filter(pk=here.pk).update(deleted=None)
+    return True
 
 
 def _create(kept: _Design, key: uuid.UUID, recipes: list[dict[str, Any]], verdict: _Verdict) -> None:

@@ -12,6 +12,8 @@ from django.db import DatabaseError
 from django.http import HttpRequest, JsonResponse
 from people.middleware import refused
 
+from metaspira_server.gate import Busy
+
 _AGAIN = 5
 _FULL = (507, "the disk is full", "make room on it; what you typed is kept here")
 _BUSY = (503, "the database is busy", "it is tried again by itself")
@@ -34,6 +36,8 @@ def told_of(fault: BaseException | None) -> tuple[int, str, str]:
     """The status, reason and remedy that a fault is told as: one of the machine, or of the program."""
     if isinstance(fault, OSError):
         return _OF_SYSTEM.get(fault.errno or 0, _UNTHOUGHT)
+    if isinstance(fault, Busy):
+        return _BUSY
     cause = getattr(fault, "__cause__", None)
     if isinstance(fault, DatabaseError) and isinstance(cause, sqlite3.Error):
         return _OF_SQLITE.get(getattr(cause, "sqlite_errorcode", 0) & 0xFF, _UNTHOUGHT)

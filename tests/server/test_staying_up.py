@@ -5,6 +5,7 @@ import os
 import shutil
 import signal
 import socket
+import sqlite3
 import ssl
 import subprocess
 import threading
@@ -65,6 +66,36 @@ def test_slow_clients_hold_up_nobody(served):
             assert call(f"http://127.0.0.1:{served}/api/designs", timeout=5) == []
     finally:
         done.set()
+
+
+def test_writes_that_wait_hold_no_reader_up(served, tmp_path):
+    """Another process holds the database's one writer; more saves than there are threads wait for it, and the shelf is read."""
+    address = f"http://127.0.0.1:{served}/api/designs"
+    design = call(address, {"recipe": SPRING})
+    call(f"http://127.0.0.1:{served}/api/parts/check?remedies=false", SPRING)
+    told: list[object] = []
+
+    def save():
+        try:
+            told.append(call(address, {"recipe": SPRING}, timeout=60)["id"])
+        except urllib.error.HTTPError as refusal:
+            told.append(refusal.code)
+
+    savers = [threading.Thread(target=save) for _ in range(60)]
+    with sqlite3.connect(tmp_path / "metaspira.sqlite3", isolation_level=None) as database:
+        database.execute("BEGIN IMMEDIATE")
+        for saver in savers:
+            saver.start()
+        while not told:
+            time.sleep(0.05)
+        for _ in range(8):
+            assert [row["id"] for row in call(address, timeout=60)] == [design["id"]]
+        waiting = len(savers) - len(told)
+        database.execute("ROLLBACK")
+    for saver in savers:
+        saver.join()
+    assert waiting > 0
+    assert set(told) - {503} == {one["id"] for one in call(address)} - {design["id"]}
 
 
 def lives(pid):
