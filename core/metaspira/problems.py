@@ -48,6 +48,10 @@ class Cancelled(Exception):
     """Work was stopped on request."""
 
 
+class Interrupted(Exception):
+    """Work was stopped because the program ends; it may be done again."""
+
+
 def pointer(parts: Iterable[str | int]) -> str:
     """JSON pointer (RFC 6901) of the keys and indices `parts`."""
     return "".join("/" + str(part).replace("~", "~0").replace("/", "~1") for part in parts)

@@ -5,7 +5,8 @@ from __future__ import annotations
 from functools import partial
 from typing import Any
 
-from designs.archive import MOST_BYTES, Asker, archive, take_in
+from designs.archive import Asker, archive, take_in
+from designs.archived import MOST_BYTES
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Router
 from ninja.files import UploadedFile

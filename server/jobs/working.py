@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from metaspira.problems import Cancelled, RecipeError
+from metaspira.problems import Cancelled, Interrupted, RecipeError
 from metaspira.solids.building import BuildError
 
 from jobs import board
@@ -14,12 +14,18 @@ from jobs.kinds import KINDS
 
 
 def work(kind: str, key: str, attempt: int, asked: dict[str, Any]) -> None:
-    """Do a job and tell what came of it; nothing where it has ended already."""
+    """Do a job and tell what came of it; nothing where it has ended already, or where this worker is stopped, so that another
+    one takes it up."""
     if board.ended(key) is not None:
         return
     desk = Desk(key, attempt)
     with desk.beating():
-        if not board.end(key, _tried(kind, desk, asked)):
+        try:
+            end = _tried(kind, desk, asked)
+        except Interrupted:
+            drop(key, attempt)
+            return
+        if not board.end(key, end):
             drop(key, attempt)
 
 
@@ -30,6 +36,8 @@ def _tried(kind: str, desk: Desk, asked: dict[str, Any]) -> Ended:
         return Ended(desk.attempt, "done", KINDS[kind](asked, desk), "")
     except Cancelled:
         return Ended(desk.attempt, "cancelled", {}, "")
+    except Interrupted:
+        raise
     except (BuildError, RecipeError) as error:
         return Ended(desk.attempt, "failed", {}, str(error))
     except Exception as error:

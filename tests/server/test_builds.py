@@ -1,6 +1,7 @@
 """Builds, worked on in this process by the function that the worker calls."""
 
 import json
+import multiprocessing
 
 import pytest
 from builds.models import Build
@@ -121,6 +122,27 @@ def test_a_build_whose_worker_was_lost_is_done_once_by_another(build, handed):
     work(*lost)
     assert looked_after(Build, build.id).result == done.result
     assert not kept().exists(f"{build.id}/1/part.step")
+
+
+def test_a_build_whose_worker_is_stopped_is_done_by_another(build, handed, monkeypatch):
+    """A worker that ends ends its children; that is no fault of the build."""
+    real = kinds.build_files
+
+    def end_children(share, step):
+        for child in multiprocessing.active_children():
+            child.terminate()
+
+    def stopped(part, drafts, chord_error, progress, cancelled):
+        monkeypatch.setattr(kinds, "build_files", real)
+        return real(part, drafts, chord_error, end_children, cancelled)
+
+    monkeypatch.setattr(kinds, "build_files", stopped)
+    work(*handed.pop())
+    assert looked_after(Build, build.id).state in Build.ACTIVE
+    silent(build, 1)
+    assert looked_after(Build, build.id).attempt == 2
+    work(*handed.pop())
+    assert looked_after(Build, build.id).state == Build.State.DONE
 
 
 def test_a_late_worker_leaves_nothing_of_its_own(build, handed, monkeypatch):

@@ -14,7 +14,7 @@ from pathlib import Path as FilePath
 from typing import Any
 
 from metaspira.part import AnyPart, bodies_of
-from metaspira.problems import Cancelled
+from metaspira.problems import Cancelled, Interrupted
 from metaspira.solids import child
 from metaspira.solids.child import Job
 from metaspira.solids.forking import children
@@ -61,7 +61,7 @@ def build_files(
     """Build `files` (their suffixes choose the formats) and give each suffix's proof.
 
     All of them appear, proven, or none. `progress` is told the share done and the step; `cancelled` is
-    asked several times a second. Raises BuildError, Cancelled.
+    asked several times a second. Raises BuildError, Cancelled, Interrupted.
     """
     chord_error = chord_error or usual_chord_error(part)
     if any(file.suffix != ".step" for file in files):
@@ -113,6 +113,8 @@ def _run(job: Job, progress: Progress, cancelled: Callable[[], bool]) -> dict[st
         return _listen(answer, job, progress, cancelled)
     except EOFError:
         process.join()
+        if process.exitcode == -signal.SIGTERM:
+            raise Interrupted from None
         raise BuildError(_complaint(job, process.exitcode)) from None
     finally:
         process.kill()
