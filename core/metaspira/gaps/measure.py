@@ -51,6 +51,7 @@ _NEAR = 4.0
 _COARSE = 1e-3
 _FINE, _FINE_NODES, _FINE_NODES_A_PIECE = 1e-4, 1_500, 3
 _FAR_NODES = 6_000
+_FLAT = 1e-6
 
 
 @dataclass(frozen=True)
@@ -371,7 +372,8 @@ def _gap(found: _Found, one: Sweep, two: Sweep, quick: bool = False) -> Gap | No
 def _exact(
     one: Sweep, two: Sweep, at: tuple[float, float], value: float, radii: float
 ) -> tuple[float, tuple[float, float]]:
-    """The gap of two round wires at the nearest places of the paths themselves, by Newton's method from `at`."""
+    """The gap of two round wires at the nearest places of the paths themselves, by Newton's method from `at`; along wires that
+    run beside each other at one distance, all places are as good."""
     s = np.array(at)
     for _ in range(8):
         a, b = one.path.at(s[:1]), two.path.at(s[1:])
@@ -379,9 +381,11 @@ def _exact(
         t, u = a.tangent[0], b.tangent[0]
         gradient = np.array([away @ t, -away @ u])
         hessian = np.array([[1 + away @ a.curvature[0], -t @ u], [-t @ u, 1 - away @ b.curvature[0]]])
-        if hessian[0, 0] <= 0 or np.linalg.det(hessian) <= 1e-9 * hessian[0, 0] * hessian[1, 1]:
+        steep, ways = np.linalg.eigh(hessian)
+        if steep[1] <= 0 or steep[0] < -_FLAT * steep[1]:
             break
-        step = np.linalg.solve(hessian, gradient)
+        way = ways[:, steep > _FLAT * steep[1]]
+        step = way @ ((way.T @ gradient) / steep[steep > _FLAT * steep[1]])
         new = np.clip(s - step, 0.0, [one.length, two.length])
         moved, s = float(np.abs(new - s).max()), new
         if moved < 1e-12 * (one.length + two.length):
