@@ -7,7 +7,7 @@ import warnings
 import zipfile
 
 import pytest
-from designs import services
+from designs import archived, services
 from designs.models import Design
 from django.contrib.auth import get_user_model
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -137,6 +137,34 @@ def test_what_was_taken_off_comes_back_with_an_archive(client, shelf):
     services.delete(shelf)
     assert brought(client, data).status_code == 200
     assert str(shelf) in [item["id"] for item in client.get("/api/designs").json()]
+
+
+@pytest.mark.parametrize("gone", [True, False])
+def test_a_design_put_back_by_an_archive_gets_its_deed(client, settings, spring, gone):
+    settings.TEAM = True
+    ben = get_user_model().objects.create_user("ben")
+    client.force_login(ben)
+    design = services.create(spring).design_id
+    Share.objects.create(design_id=design, person=ben, role="own")
+    data = kept(client)
+    if gone:
+        services.delete(design)
+    assert brought(client, data).json()["same"] == ["Test spring"]
+    assert list(Deed.objects.exclude(design=None).values_list("design", flat=True)) == [design] * gone
+
+
+def test_all_of_an_archive_is_read_by_a_limited_child_first(client, shelf, monkeypatch):
+    """Nothing is written before that child has said that all is well."""
+    data = kept(client)
+    Design.objects.all().delete()
+
+    def refuse(seconds, memory, work, *given):
+        assert (work, given) == (archived.examine, (data,))
+        raise archived.refused("the file takes too much memory", "give another")
+
+    monkeypatch.setattr("designs.archive.limited", refuse)
+    assert brought(client, data).status_code == 422
+    assert not Design.objects.exists()
 
 
 @pytest.mark.parametrize("role", ["read", "edit", "own"])
