@@ -24,6 +24,7 @@ _PER_TURN = 48
 _BLOCK = 4096
 _MOST = 1024
 _HALVINGS = 8
+_TRIED = 64
 _ZOOM, _ZOOMS = np.linspace(-1.0, 1.0, 17), 7
 _SURE = 2e-4
 _LEAST_SIZE = 1e-6
@@ -116,7 +117,7 @@ def _least(
                     break
                 places, coefficients = places[open_], coefficients[open_]
                 middle = places.mean(axis=1)
-                value = exact(middle)
+                value = exact(middle[:_TRIED])
                 i = int(np.argmin(value))
                 if value[i] < best:
                     best, at = float(value[i]), float(middle[i])
