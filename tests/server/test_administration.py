@@ -40,21 +40,21 @@ def administrator(client):
     return found
 
 
-@pytest.mark.parametrize("page", PAGES)
-def test_it_is_open_to_administrators_alone(client, person, page):
-    assert client.get(page, follow=False).status_code in (302, 404)
-    assert client.post(page, {"username": "x"}).status_code in (302, 403, 404)
+@pytest.mark.parametrize("address", PAGES)
+def test_it_is_open_to_administrators_alone(client, person, address):
+    assert client.get(address, follow=False).status_code in (302, 404)
+    assert client.post(address, {"username": "x"}).status_code in (302, 403, 404)
     client.force_login(person)
-    assert client.get(page, follow=True).status_code == 404
+    assert client.get(address, follow=True).status_code == 404
     person.is_staff = person.is_superuser = True
     person.save()
-    assert client.get(page).status_code == 200
+    assert client.get(address).status_code == 200
 
 
-@pytest.mark.parametrize("page", PAGES)
-def test_there_is_none_without_a_team(client, administrator, settings, page):
+@pytest.mark.parametrize("address", PAGES)
+def test_there_is_none_without_a_team(client, administrator, settings, address):
     settings.TEAM = False
-    assert client.get(page, follow=True).status_code == 404
+    assert client.get(address, follow=True).status_code == 404
 
 
 def test_it_has_no_sign_in_of_its_own(client, person):
