@@ -45,15 +45,20 @@ def held(data):
         return {name: json.loads(file.read(name)) for name in file.namelist()}
 
 
-def rewritten(data, change):
-    """An archive with its list changed."""
-    members = held(data)
-    change(members["shelf.json"])
+def zipped(members):
+    """An archive of these members."""
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w") as file:
         for name, value in members.items():
             file.writestr(name, json.dumps(value))
     return out.getvalue()
+
+
+def rewritten(data, change):
+    """An archive with its list changed."""
+    members = held(data)
+    change(members["shelf.json"])
+    return zipped(members)
 
 
 def without_verdicts(data):
@@ -178,11 +183,7 @@ def test_only_who_may_edit_goes_on_with_a_design(client, settings, spring, role)
     (told,) = members["shelf.json"]["designs"]
     told["revisions"].append({**told["revisions"][0], "number": 2, "recipe": "further.json"})
     members["further.json"] = {**spring, "name": "Ben's"}
-    out = io.BytesIO()
-    with zipfile.ZipFile(out, "w") as file:
-        for name, value in members.items():
-            file.writestr(name, json.dumps(value))
-    answer = brought(client, out.getvalue()).json()
+    answer = brought(client, zipped(members)).json()
     assert answer["continued" if role != "read" else "beside"] == ["Ben's"]
     assert services.head(design).number == (1 if role == "read" else 2)
     (deed, *_) = Deed.objects.exclude(design=None)

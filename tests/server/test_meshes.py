@@ -2,10 +2,8 @@
 
 import copy
 import importlib
-import io
 import json
 import tracemalloc
-import zipfile
 
 import pytest
 import trimesh
@@ -13,8 +11,9 @@ from designs import services
 from designs.meshes import packed, sweep
 from designs.models import Design, Mesh, Revision
 from django.apps import apps
-from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
+
+from tests.server.test_archive import brought, held, kept, zipped
 
 pytestmark = pytest.mark.django_db
 
@@ -34,9 +33,9 @@ def beside(spring):
 def many(recipe, count):
     """A design of many revisions that differ in their notes, written at once."""
     design = services.create(recipe).design_id
-    kept = packed(recipe)
+    stored = packed(recipe)
     rows = [
-        Revision(design_id=design, number=n, kept={**kept, "note": str(n)}, verdict="clear")
+        Revision(design_id=design, number=n, kept={**stored, "note": str(n)}, verdict="clear")
         for n in range(2, count + 1)
     ]
     Revision.objects.bulk_create(rows, batch_size=500)
@@ -130,19 +129,11 @@ def test_revisions_are_listed_by_pages_without_their_recipes(client, spring, dja
     assert client.get(f"{address}?limit=0").status_code == 422
 
 
-def archived(client):
-    return client.get("/api/shelf/archive").content
-
-
-def brought(client, data):
-    return client.post("/api/shelf/archive", {"file": SimpleUploadedFile("shelf.zip", data)})
-
-
 def test_a_shelf_of_many_revisions_beside_a_body_goes_out_and_comes_back(client, spring):
     beside = {**spring, "fit": {"bodies": [ball(4)]}}
     design = many(beside, 1500)
     tracemalloc.start()
-    data = archived(client)
+    data = kept(client)
     Design.objects.all().delete()
     Mesh.objects.all().delete()
     told = brought(client, data)
@@ -157,14 +148,9 @@ def test_a_shelf_of_many_revisions_beside_a_body_goes_out_and_comes_back(client,
 
 def rewritten(data, change):
     """An archive with its members changed."""
-    with zipfile.ZipFile(io.BytesIO(data)) as file:
-        members = {name: json.loads(file.read(name)) for name in file.namelist()}
+    members = held(data)
     change(members)
-    out = io.BytesIO()
-    with zipfile.ZipFile(out, "w") as file:
-        for name, value in members.items():
-            file.writestr(name, json.dumps(value))
-    return out.getvalue()
+    return zipped(members)
 
 
 def mesh_in(members):
@@ -179,7 +165,7 @@ def test_an_archive_whose_recipes_hold_their_meshes_is_taken_in(client, beside):
         members["shelf.json"]["format"] = "metaspira-shelf/1"
         members[f"designs/{design}/1.spira.json"]["fit"]["bodies"][0]["mesh"] = mesh
 
-    data = rewritten(archived(client), older)
+    data = rewritten(kept(client), older)
     assert brought(client, data).json()["same"] == ["Test spring"]
     Design.objects.all().delete()
     Mesh.objects.all().delete()
@@ -199,7 +185,7 @@ def test_an_archive_with_a_wrong_mesh_is_refused_whole(client, beside, fault):
         else:
             members[name] = [] if fault == "no mesh" else copy.deepcopy(ball(1)["mesh"])
 
-    data = rewritten(archived(client), wrong)
+    data = rewritten(kept(client), wrong)
     Design.objects.all().delete()
     Mesh.objects.all().delete()
     answer = brought(client, data)
