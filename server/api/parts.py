@@ -5,10 +5,8 @@ from __future__ import annotations
 from pathlib import PurePath
 from typing import Any, Literal
 
-from designs.verdicts import remember
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
-from metaspira.checks import report_on
 from metaspira.drawings import DRAWINGS, drawing_of
 from metaspira.fitting import fitted
 from metaspira.formats.curves import MOST_BYTES as MOST_CURVE
@@ -40,6 +38,7 @@ from ninja import Body, File, Form, Router
 from ninja.files import UploadedFile
 from people.permissions import MEMBER
 
+from api.checking import reported
 from api.downloads import download, gives
 from api.schemas import (
     AroundWish,
@@ -56,7 +55,6 @@ from api.schemas import (
 router = Router()
 
 _GLB = "model/gltf-binary"
-_REMEDY_SECONDS = 4.0
 
 
 @router.post(
@@ -95,8 +93,7 @@ def check(
 ) -> dict[str, Any]:
     """Figures and checks of a recipe; `remedies=false` leaves the search for remedies out."""
     part = make_part(recipe)
-    report = report_on(part, with_remedies=remedies, seconds=_REMEDY_SECONDS)
-    remember(request.typed, report)  # type: ignore[attr-defined]
+    report = reported(request, part, remedies)
     return {
         **report.as_dict(),
         "figures": report.figures,

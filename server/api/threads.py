@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import HttpRequest
-from metaspira.checks import report_on
 from metaspira.part import make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import ThreadRecipe
@@ -18,11 +17,10 @@ from metaspira.views import field_values, variables_of
 from ninja import Body, Router
 from people.permissions import MEMBER
 
+from api.checking import reported
 from api.schemas import CandidateOut, Problems, StandardOut, ThreadReportOut, ThreadRowOut
 
 router = Router()
-
-_REMEDY_SECONDS = 4.0
 
 
 @router.get("", response={200: StandardOut, 422: Problems}, auth=MEMBER)
@@ -58,7 +56,7 @@ def measured_(
 def check(request: HttpRequest, recipe: Body[ThreadRecipe], remedies: bool = True) -> dict[str, Any]:
     """Figures and checks of a threaded part; `remedies=false` leaves the search for remedies out."""
     part = make_part(recipe)
-    report = report_on(part, with_remedies=remedies, seconds=_REMEDY_SECONDS)
+    report = reported(request, part, remedies)
     return {
         **report.as_dict(),
         "figures": report.figures,

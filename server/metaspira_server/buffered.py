@@ -18,6 +18,8 @@ _CONNECTIONS = 1000
 _IDLE_SECONDS = 60
 _BEAT_SECONDS = 1.0
 _HEAD_BYTES = 32_768
+_READ_AHEAD = 1
+"""Requests read while another is answered: without it a client that left would not be noticed."""
 
 
 class BufferedWorker(Worker):  # type: ignore[misc]
@@ -34,6 +36,7 @@ class BufferedWorker(Worker):  # type: ignore[misc]
             connection_limit=_CONNECTIONS,
             channel_timeout=_IDLE_SECONDS,
             cleanup_interval=5,
+            channel_request_lookahead=_READ_AHEAD,
             max_request_header_size=_HEAD_BYTES,
             max_request_body_size=settings.MOST_UPLOAD,
             asyncore_use_poll=True,

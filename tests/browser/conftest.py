@@ -3,6 +3,7 @@
 import shutil
 
 import pytest
+from playwright.sync_api import expect
 
 from tests.running import ROOT, end, environment, free_port, manage, started, wait_for
 
@@ -16,6 +17,8 @@ QUIET = [
     "--disable-quic",
     "--no-first-run",
 ]
+
+expect.set_options(timeout=30_000)
 
 
 @pytest.fixture(scope="session")

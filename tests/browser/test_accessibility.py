@@ -52,5 +52,5 @@ def test_thread_finder_and_the_bench_of_a_thread(shelf):
 
 def test_bench_that_stops(shelf):
     shelf.get_by_label("Open Hoist buffer, flat wire").click()
-    shelf.locator("[data-remedy]").first.wait_for(timeout=20_000)
+    shelf.locator("[data-remedy]").first.wait_for()
     assert violations(shelf) == []

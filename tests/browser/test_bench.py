@@ -57,9 +57,9 @@ def test_a_spring_from_typing_to_a_step_file(bench, tmp_path):
     open_step(page, "solid")
     expect(page.get_by_role("button", name="Check and build the solid")).to_be_disabled()
 
-    trouble.locator('[data-remedy="/path/pitch"]').click(timeout=15_000)
+    trouble.locator('[data-remedy="/path/pitch"]').click()
     expect(verdict(page)).to_have_text("clear")
-    expect(page.get_by_test_id("saved")).to_contain_text("saved, revision", timeout=10_000)
+    expect(page.get_by_test_id("saved")).to_contain_text("saved, revision")
 
     file = tmp_path / "got.step"
     proof, name = built_step(page, file)
@@ -80,7 +80,7 @@ def test_a_build_can_be_cancelled(bench):
     open_step(page, "solid")
     page.get_by_role("button", name="Check and build the solid").click()
     page.get_by_role("button", name="Cancel").click()
-    expect(page.get_by_text("Cancelled. Nothing was kept.")).to_be_visible(timeout=20_000)
+    expect(page.get_by_text("Cancelled. Nothing was kept.")).to_be_visible()
 
 
 def test_two_are_held_and_the_third_follows(bench):
@@ -135,10 +135,10 @@ def test_two_tabs_cannot_lose_each_others_work(bench, context):
     second = context.new_page()
     second.goto(first.url)
     second.get_by_label("Turns, held").fill("11")
-    expect(second.get_by_test_id("saved")).to_contain_text("saved, revision 2", timeout=10_000)
+    expect(second.get_by_test_id("saved")).to_contain_text("saved, revision 2")
     first.get_by_label("Turns, held").fill("5")
     dialog = first.get_by_role("dialog")
-    expect(dialog).to_contain_text("changed elsewhere", timeout=10_000)
+    expect(dialog).to_contain_text("changed elsewhere")
     dialog.get_by_role("button", name="Keep mine as a new design").click()
     expect(dialog).to_be_hidden()
     expect(first.get_by_label("Turns, held")).to_have_value("5")
@@ -223,7 +223,7 @@ def test_what_a_part_weighs_is_held_against_what_was_expected(bench):
     expect(verdict(page)).to_have_text("watch")
     expect(figure(page, "mass")).to_contain_text("less")
     brass = page.get_by_role("region", name="Expected mass").get_by_role("button", name="Take")
-    brass.click(timeout=15_000)
+    brass.click()
     expect(verdict(page)).to_have_text("clear")
     expect(page.get_by_text("2 of 2 as expected")).to_be_visible()
     expect(page.get_by_role("table", name="How it is spread")).to_contain_text("Centre of mass")
@@ -239,7 +239,7 @@ def test_two_revisions_stand_side_by_side_and_the_older_is_taken_up_again(bench)
     expect(figure(page, "pitch")).to_contain_text("7.5")
     expect(page.get_by_test_id("saved")).to_contain_text("saved, revision 2")
     page.get_by_role("button", name="Compare").click()
-    expect(page.get_by_text("→ 7.5 mm")).to_be_visible(timeout=30_000)
+    expect(page.get_by_text("→ 7.5 mm")).to_be_visible()
     expect(page.get_by_role("table", name="Figures that changed")).to_contain_text("Pitch")
     page.get_by_role("button", name="before", exact=True).click()
     page.get_by_role("combobox", name="Beside").click()

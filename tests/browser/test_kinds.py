@@ -42,8 +42,8 @@ SECTIONS = {
 
 
 def settled(page, wanted="clear"):
-    expect(page.get_by_role("alert")).to_have_count(0, timeout=15_000)
-    expect(verdict(page)).to_have_text(wanted, timeout=15_000)
+    expect(page.get_by_role("alert")).to_have_count(0)
+    expect(verdict(page)).to_have_text(wanted)
 
 
 def test_every_path_can_be_chosen_and_is_clear(bench):
@@ -109,7 +109,7 @@ def test_points_are_dragged_added_typed_and_removed(bench):
     page.get_by_role("button", name="Remove points 2").click()
     expect(rows).to_have_count(4)
     expect(page.get_by_text(re.compile("keep .* to either side")).first).to_be_visible()
-    expect(verdict(page)).to_have_text("clear", timeout=15_000)
+    expect(verdict(page)).to_have_text("clear")
 
 
 def test_a_point_is_dragged_in_space(bench):
@@ -160,7 +160,7 @@ def test_a_schedule_is_edited_in_the_wire_strip(bench):
     choose(page, "Twist, given", "by points")
     points = page.locator("[data-lane-point^=twist]")
     expect(points).to_have_count(3)
-    expect(page.get_by_text("0 … 360 °")).to_be_visible(timeout=15_000)
+    expect(page.get_by_text("0 … 360 °")).to_be_visible()
     middle = page.locator("[data-lane-point=twist-1]")
     value = middle.get_attribute("aria-valuetext")
     box = middle.bounding_box()
@@ -209,10 +209,10 @@ def test_a_rope_and_hooks_and_ground_ends(bench):
     expect(page.locator("#step-ends")).to_contain_text("flat start, ground end")
     open_step(page, "wires")
     choose(page, "This wire is", "strands laid around the path")
-    expect(page.get_by_text("3 bodies: strand 1, strand 2, strand 3")).to_be_visible(timeout=15_000)
+    expect(page.get_by_text("3 bodies: strand 1, strand 2, strand 3")).to_be_visible()
     page.get_by_role("button", name=re.compile("Add a further wire")).click()
     expect(page.locator("#step-wires")).to_contain_text("and 1 more")
-    expect(page.get_by_text(re.compile("4 bodies"))).to_be_visible(timeout=15_000)
+    expect(page.get_by_text(re.compile("4 bodies"))).to_be_visible()
 
 
 def test_a_stop_shows_the_slice_and_the_stance_that_holds(bench):
@@ -221,11 +221,11 @@ def test_a_stop_shows_the_slice_and_the_stance_that_holds(bench):
     choose(page, "Shape", "rectangle")
     open_step(page, "stance")
     page.get_by_role("radio", name=re.compile("^fixed")).check()
-    expect(verdict(page)).to_have_text("stop", timeout=15_000)
+    expect(verdict(page)).to_have_text("stop")
     open_step(page, "checks")
-    expect(page.get_by_role("img", name="Slice")).to_be_visible(timeout=15_000)
-    page.locator('#step-checks-body [data-remedy="/stance/kind"]').first.click(timeout=20_000)
-    expect(verdict(page)).to_have_text("clear", timeout=15_000)
+    expect(page.get_by_role("img", name="Slice")).to_be_visible()
+    page.locator('#step-checks-body [data-remedy="/stance/kind"]').first.click()
+    expect(verdict(page)).to_have_text("clear")
 
 
 def test_a_painted_part_is_built_in_the_files_that_were_chosen(bench):

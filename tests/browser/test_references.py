@@ -30,4 +30,4 @@ def test_a_path_is_taken_from_a_table(bench, tmp_path):
     page.get_by_role("option", name="points").click()
     page.get_by_label("Take the path from a file").set_input_files(tmp_path / "way.csv")
     expect(page.get_by_text("of the file’s curve")).to_be_visible()
-    expect(figure(page, "wire_length")).to_contain_text("113.05", timeout=10_000)
+    expect(figure(page, "wire_length")).to_contain_text("113.05")

@@ -19,11 +19,11 @@ def test_from_a_bore_a_rod_and_two_loads_to_a_solid_and_a_sheet(shelf, tmp_path)
     expect(page.get_by_text("has to push harder")).to_be_visible()
     page.get_by_label("Second force").fill("80")
     rows = page.get_by_role("table", name="Springs").get_by_role("row")
-    expect(rows.nth(3)).to_be_visible(timeout=20_000)
+    expect(rows.nth(3)).to_be_visible()
     expect(page.get_by_text("a rate of 4.1667 N/mm")).to_be_visible()
     page.get_by_role("button", name="Put it on the bench").click()
     figure(page, "volume").wait_for()
-    expect(verdict(page)).to_have_text("clear", timeout=20_000)
+    expect(verdict(page)).to_have_text("clear")
 
     open_step(page, "load")
     points = page.get_by_role("region", name="Working points", exact=True)
@@ -77,7 +77,7 @@ def test_a_coil_becomes_a_spring_and_a_life_is_asked_of_it(bench):
 def test_a_spiral_is_wound_up_and_held_against_its_elastica(shelf):
     page = shelf
     page.get_by_role("link", name=re.compile("Clockwork drive spiral")).first.click()
-    expect(verdict(page)).to_have_text("clear", timeout=20_000)
+    expect(verdict(page)).to_have_text("clear")
     open_step(page, "load")
     page.get_by_role("button", name="Compare with the elastica").click()
     expect(page.get_by_role("region", name="Beam model")).to_contain_text("N mm/°")
@@ -96,7 +96,7 @@ def test_a_spiral_is_wound_up_and_held_against_its_elastica(shelf):
 def test_springs_one_in_the_other_share_the_load(shelf):
     page = shelf
     page.get_by_role("link", name=re.compile("Valve springs, one in the other")).first.click()
-    expect(verdict(page)).to_have_text("clear", timeout=20_000)
+    expect(verdict(page)).to_have_text("clear")
     open_step(page, "load")
     table = page.get_by_role("table", name="Figures of the spring")
     expect(table).to_contain_text("Share of the load, wire 2")

@@ -19,7 +19,7 @@ def test_a_thread_from_its_name_to_a_step_file(shelf, tmp_path):
     expect(page.get_by_role("table", name="Sizes")).to_contain_text("9.206")
     expect(page.get_by_role("img", name="Profile of the thread")).to_be_visible()
     page.get_by_role("button", name="Put it on the bench").click()
-    expect(figure(page, "pitch_diameter")).to_contain_text("9.026", timeout=20_000)
+    expect(figure(page, "pitch_diameter")).to_contain_text("9.026")
     expect(verdict(page)).to_have_text("clear")
 
     open_step(page, "ends")
@@ -67,12 +67,12 @@ def test_every_host_and_form_can_be_chosen(shelf):
     open_step(page, "host")
     for host in ("a bore, with the body around it", "a turned body", "a cone", "a rod"):
         choose(page, "On or in", host)
-        expect(page.get_by_role("alert")).to_have_count(0, timeout=15_000)
+        expect(page.get_by_role("alert")).to_have_count(0)
         expect(page.locator("#step-host")).to_contain_text(host)
     open_step(page, "thread")
     for form in ("its own, by flanks", "its own, by points"):
         choose(page, "Its form is", form)
-        expect(page.get_by_role("alert")).to_have_count(0, timeout=15_000)
+        expect(page.get_by_role("alert")).to_have_count(0)
         expect(page.locator("#step-thread")).to_contain_text("own form")
     forms = page.get_by_role("region", name="Library of forms")
     page.get_by_label("Keep this form as").fill("Trial form")
@@ -85,7 +85,7 @@ def test_every_host_and_form_can_be_chosen(shelf):
     open_step(page, "ends")
     for end in ("a run-out", "cut square", "blunt, a full form at once", "as usual"):
         choose(page, "The end is", end)
-        expect(page.get_by_role("alert")).to_have_count(0, timeout=15_000)
+        expect(page.get_by_role("alert")).to_have_count(0)
     open_step(page, "mate")
     page.get_by_role("button", name="Set limits of its own").click()
     page.get_by_label("external, pitch, lower").fill("-0.2")

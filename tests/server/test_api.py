@@ -2,13 +2,17 @@
 
 import copy
 import json
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 import numpy as np
 import pytest
 from api import api
+from designs import verdicts
 from designs.models import Revision
 from django.core.files.uploadedfile import SimpleUploadedFile
+from metaspira.checks import report_on
+from metaspira.part import part_of
 from pygltflib import GLTF2
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -122,6 +126,19 @@ def test_check_is_what_the_command_line_says_and_more(client, spring):
     assert quick["verdict"] == full["verdict"] == "stop"
     assert not any(check["remedies"] for check in quick["checks"])
     assert any(check["remedies"] for check in full["checks"])
+
+
+def test_a_save_waits_for_the_verdict_that_is_being_worked_out(spring, monkeypatch):
+    def worked_out(part):
+        raise AssertionError("worked out beside the check")
+
+    monkeypatch.setattr(verdicts, "verdict_of", worked_out)
+    recipe = {**spring, "name": "just checked"}
+    with ThreadPoolExecutor() as pool:
+        with verdicts.being_checked(recipe):
+            saved = pool.submit(verdicts.verdict_on, recipe)
+            verdicts.remember(recipe, report_on(part_of(recipe), with_remedies=False))
+        assert saved.result()[0] == "clear"
 
 
 def test_faults_of_a_recipe_read_as_on_the_command_line(client, spring):

@@ -12,6 +12,7 @@ import threading
 import time
 import urllib.error
 import urllib.request
+from pathlib import Path
 
 import pytest
 
@@ -66,6 +67,52 @@ def test_slow_clients_hold_up_nobody(served):
             assert call(f"http://127.0.0.1:{served}/api/designs", timeout=5) == []
     finally:
         done.set()
+
+
+SLOW_TO_CURE = {
+    "format": "metaspira/1",
+    "path": {"kind": "coil", "diameter": 30, "turns": 4, "pitch": 8},
+    "section": {"kind": "rectangle", "width": 6, "height": 6},
+    "wires": [
+        {
+            "path": {"kind": "coil", "diameter": 29, "turns": 4.2, "pitch": 8},
+            "section": {"kind": "round", "diameter": 2},
+        }
+    ],
+}
+
+
+def processor_seconds(process):
+    """Of a server's workers so far, once it works no more."""
+    spent, before = -1.0, -2.0
+    while spent > before:
+        time.sleep(0.5)
+        stats = [
+            Path(f"/proc/{one}/stat").read_text().rsplit(")")[1]
+            for one in children_of(process.pid, "gunicorn")
+        ]
+        before, spent = spent, sum(int(stat.split()[11]) for stat in stats) / os.sysconf("SC_CLK_TCK")
+    return spent
+
+
+def test_a_search_for_remedies_ends_where_nobody_waits_for_it(tmp_path):
+    env = environment(tmp_path)
+    manage("migrate", env)
+    port = free_port()
+    process = web(env, port)
+    try:
+        address = f"http://127.0.0.1:{port}/api/parts/check"
+        wait_for(f"http://127.0.0.1:{port}/api/session")
+        call(f"{address}?remedies=false", SLOW_TO_CURE)
+        begun = processor_seconds(process)
+        call(address, SLOW_TO_CURE, timeout=60)
+        waited_for = processor_seconds(process) - begun
+        with pytest.raises(TimeoutError):
+            call(address, SLOW_TO_CURE, timeout=0.5)
+        left = processor_seconds(process) - begun - waited_for
+        assert left < 0.5 * waited_for
+    finally:
+        end(process)
 
 
 def test_writes_that_wait_hold_no_reader_up(served, tmp_path):

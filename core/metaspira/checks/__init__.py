@@ -4,13 +4,21 @@ from __future__ import annotations
 
 import logging
 import math
-import time
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Any
 
 from metaspira.checks.bend import check_bend, min_bend_radius
-from metaspira.checks.check import NO_LANE, WHOLE, Check, Lane, Remedy, Verdict, Window, worst
+from metaspira.checks.check import (
+    NO_LANE,
+    WHOLE,
+    Check,
+    CheckOf,
+    Enough,
+    Lane,
+    Remedy,
+    Verdict,
+    worst,
+)
 from metaspira.checks.clearance import check_clearance
 from metaspira.checks.contact import check_contact
 from metaspira.checks.expected import expected_checks
@@ -29,8 +37,6 @@ from metaspira.problems import RecipeError
 from metaspira.threaded import ThreadedPart
 from metaspira.threaded_figures import THREAD_WHY, threaded_figures
 
-CheckOf = Callable[[Any, Window], Check]
-
 CHECKS: dict[str, CheckOf] = {
     "bend": check_bend,
     "self-contact": check_contact,
@@ -45,7 +51,7 @@ CHECKS: dict[str, CheckOf] = {
 @dataclass(frozen=True)
 class Report:
     """All that is said of a part: the verdict, the figures and the checks. `searched` is False where the
-    search for remedies ran out of its time."""
+    search for remedies was ended before its end."""
 
     part: AnyPart
     figures: dict[str, float | None]
@@ -110,14 +116,13 @@ def verdict_of(part: AnyPart) -> tuple[Verdict, float | None]:
     return worst([check.verdict for check in run_checks(part)]), length
 
 
-def report_on(part: AnyPart, with_remedies: bool = True, seconds: float = math.inf) -> Report:
-    """Figures and checks of a part; each check that is not clear gets its remedies, searched for `seconds` at
-    the most."""
+def report_on(part: AnyPart, with_remedies: bool = True, enough: Enough = lambda: False) -> Report:
+    """Figures and checks of a part; each check that is not clear gets its remedies, searched for until `enough`
+    says so."""
     checks = run_checks(part)
-    until = time.monotonic() + seconds
     if with_remedies:
-        checks = _remedied(part, checks, until)
-    searched = time.monotonic() < until
+        checks = _remedied(part, checks, enough)
+    searched = not enough()
     if isinstance(part, ThreadedPart):
         air = next(check.value for check in checks if check.id == "clearance")
         return Report(part, threaded_figures(part, air), tuple(checks), NO_LANE, searched)
@@ -137,7 +142,7 @@ def measured(part: Part) -> dict[str, float | None]:
     return figures_of(part, part_gaps(part).smallest, min_bend_radius(part.sweep))
 
 
-def _remedied(part: AnyPart, checks: list[Check], until: float) -> list[Check]:
+def _remedied(part: AnyPart, checks: list[Check], enough: Enough) -> list[Check]:
     """Checks with their remedies; where the wire runs into itself, its clearance has the same ones."""
     remedies: dict[str, tuple[Remedy, ...]] = {}
     for check in checks:
@@ -147,7 +152,9 @@ def _remedied(part: AnyPart, checks: list[Check], until: float) -> list[Check]:
         if check.id == "clearance" and contact and (check.value or 0.0) < 0:
             remedies[check.id] = contact
         else:
-            remedies[check.id] = remedies_for(part, check, checks_of(part)[check.id], run_checks, until)
+            remedies[check.id] = remedies_for(
+                part, check, checks_of(part)[check.id], run_checks, enough
+            )
     return [replace(check, remedies=remedies.get(check.id, ())) for check in checks]
 
 

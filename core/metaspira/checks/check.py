@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
@@ -105,3 +106,9 @@ def _crossing(s: Array, value: Array, inside: np.intp, outside: np.intp, limit: 
         return float(s[inside])
     share = (limit - value[inside]) / (value[outside] - value[inside])
     return float(s[inside] + np.clip(share, 0, 1) * (s[outside] - s[inside]))
+
+
+CheckOf = Callable[[Any, Window], Check]
+
+Enough = Callable[[], bool]
+"""Whether a search that may take long is to end now."""

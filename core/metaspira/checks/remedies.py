@@ -9,7 +9,6 @@ least comes first; what would leave less than half of it, or more than double it
 from __future__ import annotations
 
 import math
-import time
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from functools import lru_cache
@@ -17,7 +16,7 @@ from typing import Any
 
 import numpy as np
 
-from metaspira.checks.check import WHOLE, Check, Remedy, Window, in_words, worst
+from metaspira.checks.check import WHOLE, Check, CheckOf, Enough, Remedy, Window, in_words, worst
 from metaspira.checks.clearance import check_clearance, clearance_margin
 from metaspira.checks.contact import check_contact, contact_margin
 from metaspira.checks.expected import PREFIX
@@ -35,7 +34,6 @@ from metaspira.recipe.resolving import in_typed_units
 from metaspira.recipe.wording import field_words, unit_words
 from metaspira.threaded import ThreadedPart
 
-CheckOf = Callable[[Any, Window], Check]
 AllChecks = Callable[[AnyPart], list[Check]]
 
 _INPUTS = {
@@ -189,12 +187,12 @@ class _Found:
 
 
 def remedies_for(
-    part: AnyPart, check: Check, check_of: CheckOf, run_all: AllChecks, until: float = math.inf
+    part: AnyPart, check: Check, check_of: CheckOf, run_all: AllChecks, enough: Enough
 ) -> tuple[Remedy, ...]:
     """Up to four remedies for a check that is not clear, the smallest change first. No more are tried once
-    `time.monotonic()` is past `until`."""
+    `enough` says so."""
     window = _window(part, check)
-    budget = _Budget(_budget(part), until)
+    budget = _Budget(_budget(part), enough)
     verdict_before = {other.id: other.verdict for other in run_all(part)}
     found: list[_Found] = []
 
@@ -229,7 +227,7 @@ def remedies_for(
         if budget.spent or sum(not one.drastic for one in found) > _MOST:
             break
         value = search(part, field, window, check_of, budget)
-        if value is None or budget.late:
+        if value is None or budget.enough():
             continue
         for farther in _FARTHER:
             tried = field.value + farther * (value - field.value)
@@ -396,18 +394,14 @@ def _window(part: AnyPart, check: Check) -> Window:
 
 @dataclass
 class _Budget:
-    """How many more parts may be tried, and until when."""
+    """How many more parts may be tried, and whether it is enough before."""
 
     left: int
-    until: float
-
-    @property
-    def late(self) -> bool:
-        return time.monotonic() > self.until
+    enough: Enough
 
     @property
     def spent(self) -> bool:
-        return self.left <= 0 or self.late
+        return self.left <= 0 or self.enough()
 
 
 def _search(
@@ -424,7 +418,7 @@ def _search(
 
     def at(value: float) -> float:
         if value not in known:
-            if budget.late:
+            if budget.enough():
                 return -math.inf
             budget.left -= 1
             changed = _with(part, field.parts, field.put(value))

@@ -1,0 +1,24 @@
+"""A report for whoever asks for it, as long as they wait."""
+
+from __future__ import annotations
+
+import time
+from typing import Any
+
+from designs.verdicts import being_checked, remember
+from django.http import HttpRequest
+from metaspira.checks import Report, report_on
+from metaspira.part import AnyPart
+
+_REMEDY_SECONDS = 4.0
+
+
+def reported(request: HttpRequest, part: AnyPart, remedies: bool) -> Report:
+    """Figures and checks of a part. The search for remedies ends where the client has left, and after some seconds."""
+    typed: dict[str, Any] = request.typed  # type: ignore[attr-defined]
+    left = request.META.get("waitress.client_disconnected", lambda: False)
+    until = time.monotonic() + _REMEDY_SECONDS
+    with being_checked(typed):
+        report = report_on(part, remedies, lambda: time.monotonic() > until or left())
+        remember(typed, report)
+    return report
