@@ -22,6 +22,8 @@ _DIRECTIONS = 48
 _STEPS = 12
 _HALVINGS = 16
 _ROUNDS, _ROUNDS_CONVEX = 3, 9
+_AROUND = np.linspace(-1.0, 1.0, 33)
+_CLOSER = (1.0, 0.1, 0.01, 1e-3)
 
 
 def depth_between(one: Sweep, s1: float, two: Sweep, s2: float) -> float:
@@ -37,6 +39,20 @@ def depth_between(one: Sweep, s1: float, two: Sweep, s2: float) -> float:
     if square < _ALIKE:
         found += [_seen_along(a, b), _seen_along(b, a)]
     return min(found)
+
+
+def beside(
+    one: Sweep, two: Sweep, at: tuple[float, float], near: tuple[float, float]
+) -> tuple[float, float]:
+    """True lengths within `near` mm of those where two wires were seen to meet, at which their paths are nearest."""
+    places = list(at)
+    for share in _CLOSER:
+        for k, (own, other) in enumerate(((one, two), (two, one))):
+            s = np.clip(places[k] + share * near[k] * _AROUND, 0.0, own.length)
+            there = other.path.derivatives(np.array([places[1 - k]]), 0)[0]
+            off = own.path.derivatives(s, 0)[0] - there
+            places[k] = float(s[np.argmin((off * off).sum(axis=1))])
+    return places[0], places[1]
 
 
 class _Prism:

@@ -22,6 +22,7 @@ from numba import njit
 from numpy.typing import NDArray
 from scipy.spatial import ConvexHull, QhullError
 
+from metaspira.gaps.screws import LAST, NO_RUN, run_of
 from metaspira.numbers.jets import Array
 from metaspira.paths.path import Span
 from metaspira.sections.blend import SectionAlong
@@ -41,6 +42,8 @@ _POLYGON = 360
 _CAP_FACETS = 360
 _INSET, _MOST_PROBED = 0.04, 16
 _END = 1.1
+CARRIED = 0.25
+"""The share of the margin by which a run may miss the screw that carries it, and that of another."""
 _EVEN = np.linspace(0.0, 1.0, DEGREE + 1)
 _TO_BERNSTEIN = np.linalg.inv(bernstein(DEGREE, _EVEN))
 
@@ -66,7 +69,8 @@ class Hulls(NamedTuple):
     `pieces` (n, 7), by LOW…: true length and turning of the path at both ends, whether the wire ends or has a corner there,
     and whether it is wound to touch. `tree` (2 leaves, 18), by BOX…: least and most x, y, z, the same of the derivatives along
     the wire, least and most turning, whether some or all are to touch, and whether one stops at its low or high end; piece i
-    is leaf `leaves` + i, node k has the children 2 k and 2 k + 1. `facts` (8,), by KIND…
+    is leaf `leaves` + i, node k has the children 2 k and 2 k + 1. `facts` (8,), by KIND… `run` (10,): pieces that a screw
+    carries into each other (screws.py).
     """
 
     frame: Array
@@ -78,6 +82,7 @@ class Hulls(NamedTuple):
     pieces: Array
     tree: Array
     facts: Array
+    run: Array
 
 
 class _Section(NamedTuple):
@@ -465,6 +470,13 @@ def _tree_of(
 ) -> Hulls:
     leaves = 1 << max(0, math.ceil(math.log2(max(len(frame), 1))))
     frame, pieces = np.ascontiguousarray(frame), np.ascontiguousarray(pieces, dtype=float)
+    run = NO_RUN
+    if kind != FACES:
+        reach = float(np.abs(section.outer[:, :-1]).sum(axis=1).max()) if kind == SWEPT else 0.0
+        stopped = pieces[:, STOP_LOW] + pieces[:, STOP_HIGH] > 0
+        run = run_of(frame, np.where(stopped, -1.0, pieces[:, TOUCH]), reach, CARRIED * margin)
+        if run[LAST] > 0:
+            margin *= 1 + 2 * CARRIED
     facts = np.array(
         [kind, radius, margin, section.chord, whole, section.convex and solid, solid, leaves],
         dtype=float,
@@ -480,6 +492,7 @@ def _tree_of(
         pieces,
         tree,
         facts,
+        run,
     )
 
 

@@ -5,11 +5,14 @@ from __future__ import annotations
 import itertools
 import math
 from dataclasses import dataclass, replace
+from typing import NamedTuple
 
 import numpy as np
 
-from metaspira.gaps.depth import depth_between
+from metaspira.gaps.depth import beside, depth_between
 from metaspira.gaps.hulls import (
+    BOX,
+    CARRIED,
     CHORD,
     FACES,
     HIGH,
@@ -22,6 +25,7 @@ from metaspira.gaps.hulls import (
     Hulls,
     hulls_of,
 )
+from metaspira.gaps.screws import move_alike
 from metaspira.gaps.search import (
     EVERY,
     LOOSE,
@@ -90,6 +94,15 @@ class Shape:
         return self.sweep.frames(s).points(self.sweep.ring(s, 8))[0, 0]
 
 
+class _Pair(NamedTuple):
+    """Two parts of surfaces: whether they are the same, and whether one screw carries the runs of both."""
+
+    one: Hulls
+    two: Hulls
+    alike: bool
+    carried: bool
+
+
 @dataclass(frozen=True)
 class _Found:
     """The best of a search so far: its value, the bound below it, the pair of hulls and the spots on them, and the nodes seen."""
@@ -152,7 +165,7 @@ def gap_to_surface(shape: Shape, surface: Hulls, limits: tuple[float, ...]) -> t
     """The distance of a wire from a surface that is no wire, mm, 0 where they cross (or less, in round wire), and what it is not
     below for certain."""
     found = _searched(
-        [(hulls, surface, False) for hulls in shape.hulls], False, EVERY, math.inf, limits, shape.size
+        [_pair(hulls, surface) for hulls in shape.hulls], False, EVERY, math.inf, limits, shape.size
     )
     return found.value, found.low
 
@@ -226,13 +239,18 @@ def lane_of(shape: Shape, others: tuple[Shape, ...]) -> tuple[Array, Array]:
     return places[order], gap[order]
 
 
-def _pairs(one: tuple[Hulls, ...], two: tuple[Hulls, ...] | None) -> list[tuple[Hulls, Hulls, bool]]:
+def _pairs(one: tuple[Hulls, ...], two: tuple[Hulls, ...] | None) -> list[_Pair]:
     if two is None:
-        return [
-            (one[a], one[b], a == b)
-            for a, b in itertools.combinations_with_replacement(range(len(one)), 2)
-        ]
-    return [(a, b, False) for a in one for b in two]
+        pairs = itertools.combinations_with_replacement(range(len(one)), 2)
+        return [_pair(one[a], one[b], a == b) for a, b in pairs]
+    return [_pair(a, b) for a in one for b in two]
+
+
+def _pair(one: Hulls, two: Hulls, alike: bool = False) -> _Pair:
+    """The parts of two surfaces, `alike` where they are the same."""
+    reach = max(float(np.abs(h.tree[1, BOX : BOX + 6]).max()) for h in (one, two))
+    allowed = CARRIED * min(one.facts[MARGIN], two.facts[MARGIN])
+    return _Pair(one, two, alike, alike or move_alike(one.run, two.run, reach, allowed))
 
 
 def _is_quick(limits: tuple[float, ...]) -> bool:
@@ -241,7 +259,7 @@ def _is_quick(limits: tuple[float, ...]) -> bool:
 
 
 def _searched(
-    pairs: list[tuple[Hulls, Hulls, bool]],
+    pairs: list[_Pair],
     same: bool,
     which: int,
     best: float,
@@ -270,7 +288,7 @@ def _searched(
 
 
 def _bounded(
-    pairs: list[tuple[Hulls, Hulls, bool]],
+    pairs: list[_Pair],
     same: bool,
     which: int,
     best: float,
@@ -282,19 +300,19 @@ def _bounded(
     """The best of all pairs of hulls below `best`, searched with more and more nodes until the interval is as wide as it may be."""
     if box_distance(pairs[0][0].tree[1], pairs[0][1].tree[1]) >= max(best, 1e-12):
         return _Found(best, best)
-    floor = 4 * max(a.facts[MARGIN] + b.facts[MARGIN] for a, b, _ in pairs)
+    floor = 4 * max(a.facts[MARGIN] + b.facts[MARGIN] for a, b, *_ in pairs)
     limit = max(limits)
     found = _Found(best)
     for each in nodes:
         least = floor if each > nodes[0] else max(floor, _COARSE * size)
         asked = np.array([least, _WIDTH * size, _SHARE, limit])
         low = math.inf
-        for one, two, alike in pairs:
+        for one, two, alike, carried in pairs:
             most = least_nodes + _NODES_A_PIECE * least_nodes // _LEAST_NODES * (
                 len(one.frame) + len(two.frame)
             )
             value, bound, spots, seen = search(
-                one, two, same, alike, which, found.value, asked, each, most
+                one, two, same, alike, carried, which, found.value, asked, each, most
             )
             low, found = min(low, bound), replace(found, seen=found.seen + seen)
             if value < found.value:
@@ -311,23 +329,21 @@ def _bounded(
     return found
 
 
-def _sharpened(
-    pairs: list[tuple[Hulls, Hulls, bool]], same: bool, which: int, found: _Found, size: float
-) -> _Found:
+def _sharpened(pairs: list[_Pair], same: bool, which: int, found: _Found, size: float) -> _Found:
     """The best of all pairs, searched once more with a small width for as long as that takes few nodes; of two round wires the
     first look at each pair of pieces was exact."""
     tubes = [pair for pair in pairs if pair[0].facts[KIND] == pair[1].facts[KIND] == TUBE]
     pairs = [pair for pair in pairs if not any(pair is tube for tube in tubes)]
     fine = [
-        _FINE_NODES + _FINE_NODES_A_PIECE * (len(one.frame) + len(two.frame)) for one, two, _ in pairs
+        _FINE_NODES + _FINE_NODES_A_PIECE * (len(one.frame) + len(two.frame)) for one, two, *_ in pairs
     ]
     if not pairs or found.seen > max(fine):
         return found
     asked = np.array([_FINE * size, _FINE * size, 0.0, -math.inf])
     low, whole = math.inf, not tubes
-    for (one, two, alike), most in zip(pairs, fine, strict=True):
+    for (one, two, alike, carried), most in zip(pairs, fine, strict=True):
         value, bound, spots, seen = search(
-            one, two, same, alike, which, found.value, asked, _EACH[0], most
+            one, two, same, alike, carried, which, found.value, asked, _EACH[0], most
         )
         low, whole = min(low, bound), whole and seen < most
         if value < found.value:
@@ -365,6 +381,11 @@ def _gap(found: _Found, one: Sweep, two: Sweep, quick: bool = False) -> Gap | No
         return Gap(value, min(found.low, value), value, at, point)
     if found.value >= 0 or quick:
         return Gap(found.value, found.low, found.value, at, point)
+    near = [
+        float(h.pieces[int(spots[k]), HIGH] - h.pieces[int(spots[k]), LOW])
+        for h, k in zip(hulls, (0, 4), strict=True)
+    ]
+    at = beside(one, two, at, (near[0], near[1]))
     deep = max(depth_between(one, at[0], two, at[1]), -found.value)
     return Gap(-deep, -deep, found.value, at, point)
 
@@ -421,7 +442,7 @@ def _slimmer(hulls: tuple[Hulls, ...], size: float, allowed: float) -> tuple[Hul
 
 
 def _overlap(
-    pairs: list[tuple[Hulls, Hulls, bool]],
+    pairs: list[_Pair],
     one: Sweep,
     two: Sweep,
     same: bool,

@@ -10,7 +10,7 @@ import math
 import numpy as np
 from numba import njit
 
-from metaspira.gaps.hulls import CONVEX, FACES, KIND, SWEPT, TUBE
+from metaspira.gaps.hulls import CONVEX, FACES, KIND, LEAVES, SWEPT, TUBE
 
 
 @njit(cache=True)
@@ -28,6 +28,16 @@ def restricted(rows, last, low, high):  # type: ignore[no-untyped-def]
             for r in range(last, k - 1, -1):
                 for c in range(width):
                     rows[r, c] = rows[r - 1, c] + t * (rows[r, c] - rows[r - 1, c])
+
+
+@njit(cache=True)
+def pieces_of(hulls, node):  # type: ignore[no-untyped-def]
+    """The first and the last piece of a node of the tree."""
+    leaves = int(hulls.facts[LEAVES])
+    low = high = node
+    while low < leaves:
+        low, high = 2 * low, 2 * high + 1
+    return low - leaves, high - leaves
 
 
 @njit(cache=True)

@@ -12,16 +12,18 @@ import math
 import numpy as np
 from numba import njit
 
-from metaspira.gaps.hulls import BOX, FACES, KIND, LEAVES, MARGIN, RADIUS, SWEPT, Hulls
+from metaspira.gaps.hulls import BOX, CARRIED, FACES, KIND, LEAVES, MARGIN, RADIUS, SWEPT, Hulls
 from metaspira.gaps.nodes import (
     columns_of,
     control_points,
     curved,
     frame_at,
+    pieces_of,
     point_of,
     section_at,
     spread,
 )
+from metaspira.gaps.screws import FIRST, LAST, around_z
 from metaspira.numbers.jets import Array
 
 DOWN, UP, OUT, IN = range(4)
@@ -38,18 +40,20 @@ def reaches(hulls: Hulls, planes: Array, best: Array, width: float) -> tuple[Arr
     """−(least z), greatest z, greatest r and −(least r) of a surface, each at an actual place, and bounds that none exceeds, by
     at most about `width` mm; those in `best` (4,) stand where they are greater. What lies beyond one of the `planes` (k, 4),
     sign, height, and the true lengths between which it cuts, is left out. Of end faces only the least r is asked: all else
-    is greatest on their outline."""
+    is greatest on their outline; of a run that a screw carries around the z axis, its first and last piece."""
     value, bound = best.copy(), best.copy()
     if hulls.facts[KIND] == FACES:
         value[IN] = bound[IN] = max(best[IN], -_from_axis(hulls.frame[..., :2]))
         return value, bound
     width = max(width, 3 * float(hulls.facts[MARGIN]))
+    far = float(np.abs(hulls.tree[1, BOX : BOX + 6]).max())
+    told = not len(planes) and around_z(hulls.run, far, CARRIED * float(hulls.facts[MARGIN]))
     for which in range(4):
         if which in (DOWN, UP) and np.any(planes[:, 0] == (1.0 if which == DOWN else -1.0)):
             continue
-        value[which], bound[which], at = _greatest(hulls, planes, which, best[which], width, 1)
+        value[which], bound[which], at = _greatest(hulls, planes, which, best[which], width, 1, told)
         if at > 1:
-            value[which] = _greatest(hulls, planes, which, value[which], _SHARP * width, at)[0]
+            value[which] = _greatest(hulls, planes, which, value[which], _SHARP * width, at, told)[0]
             bound[which] = max(bound[which], value[which])
     return value, bound
 
@@ -186,8 +190,9 @@ def _spotted(hulls, i, node, span, columns, best_at, spot, edge, uv):  # type: i
 
 
 @njit(cache=True)
-def _greatest(hulls, planes, which, best, width, root):  # type: ignore[no-untyped-def]
-    """The greatest figure below a node of the tree, a bound above it, and the leaf where it is, or 0."""
+def _greatest(hulls, planes, which, best, width, root, told):  # type: ignore[no-untyped-def]
+    """The greatest figure below a node of the tree, a bound above it, and the leaf where it is, or 0; where its ends have `told` all
+    of a run, without the rest of it."""
     around, size = len(hulls.coef) + 1, max(hulls.frame.shape[2], 9)
     points, rows, edge = (
         np.empty((max(6 * around, hulls.frame.shape[1]), 3)),
@@ -205,6 +210,8 @@ def _greatest(hulls, planes, which, best, width, root):  # type: ignore[no-untyp
     most = _LEAST_NODES + _NODES_A_PIECE * len(hulls.frame) if root == 1 else _SHARP_MOST
     if root == 1 and not faces:
         for i in range(len(hulls.frame)):
+            if told and hulls.run[FIRST] < i < hulls.run[LAST]:
+                continue
             place[0] = place[1] = hulls.pieces[i, 0]
             for e in range(len(hulls.edges) - 1 if swept else 1):
                 for c in range(3):
@@ -226,6 +233,9 @@ def _greatest(hulls, planes, which, best, width, root):  # type: ignore[no-untyp
             continue
         if most_here <= best + width:
             bound = max(bound, most_here)
+            continue
+        low, high = pieces_of(hulls, a)
+        if told and low > hulls.run[FIRST] and high < hulls.run[LAST]:
             continue
         if a < leaves:
             first = _box_bound(hulls.tree[2 * a], which) > _box_bound(hulls.tree[2 * a + 1], which)

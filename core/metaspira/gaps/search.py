@@ -4,7 +4,8 @@ A pair of nodes is dropped where its hulls are farther apart than the nearest tw
 asked for. Where two may cross they are searched on until a place inside both is found. What is left is halved where it is least straight. Of a wire and itself only places count that are no neighbours:
 the path turns by more than a quarter turn between them, and neither moves nearer to the other by sliding along the wire
 (the doubly critical distance of Gonzalez and Maddocks, PNAS 96 (1999) 4769). A pair of nodes with no such places, by
-bounds of the first and second derivative of the distance, is dropped as well.
+bounds of the first and second derivative of the distance, is dropped as well. Of pieces that a screw carries into each other
+only the pairs with the first one are searched (screws.py).
 """
 
 from __future__ import annotations
@@ -45,10 +46,12 @@ from metaspira.gaps.nodes import (
     control_points,
     curved,
     frame_at,
+    pieces_of,
     point_of,
     section_at,
     spread,
 )
+from metaspira.gaps.screws import FIRST, LAST
 from metaspira.gaps.separation import separation
 
 NEIGHBOUR_TURN = math.pi / 2
@@ -588,10 +591,10 @@ def _passed_over(one, a, two, b, same, which):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True)
-def search(one, two, same, alike, which, best, asked, each, most):  # type: ignore[no-untyped-def]
+def search(one, two, same, alike, carried, which, best, asked, each, most):  # type: ignore[no-untyped-def]
     """The least gap of two bodies, or of one to itself, below `best`: the best known, a bound below which there is none, the
     spots (8,), and how many nodes were seen, of `most`, far fewer once an overlap is known, and of `each` pair of pieces. `same` where both belong to one wire, `alike` where they are the same
-    pieces; `which` tells whether places count that are meant to touch; `asked` as in width_at."""
+    pieces; `carried` where one screw carries the runs of both; `which` tells whether places count that are meant to touch; `asked` as in width_at."""
     work = workspace(one, two)
     found, pair = np.full(8, np.nan), np.full(8, np.nan)
     bound, seen = np.inf, 0
@@ -609,6 +612,8 @@ def search(one, two, same, alike, which, best, asked, each, most):  # type: igno
             bound = min(bound, far[top] - margin)
             continue
         if not itself and _passed_over(one, a, two, b, same, which):
+            continue
+        if carried and _past_first(one, a) and _past_first(two, b):
             continue
         seen += 1
         if seen > (most if best >= 0.0 else most // _OVERLAPPED):
@@ -652,6 +657,13 @@ def search(one, two, same, alike, which, best, asked, each, most):  # type: igno
             for c in range(2):
                 stack[top - 1, c], stack[top - 2, c] = stack[top - 2, c], stack[top - 1, c]
     return best, bound, found, seen
+
+
+@njit(cache=True)
+def _past_first(hulls, node):  # type: ignore[no-untyped-def]
+    """Whether all pieces of a tree node belong to the run of pieces that a screw carries into each other, but for its first."""
+    low, high = pieces_of(hulls, node)
+    return low > hulls.run[FIRST] and high <= hulls.run[LAST]
 
 
 @njit(cache=True)
