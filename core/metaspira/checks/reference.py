@@ -14,6 +14,7 @@ from metaspira.gaps.measure import Shape, deepest_within, gap_to_surface
 from metaspira.numbers.jets import Array
 from metaspira.part import AnyPart, Body, Part
 from metaspira.references.placed import PlacedBody, placed
+from metaspira.sweep.ground import ground_planes
 
 _TITLE = "Reference bodies"
 _PER_TURN, _FEW = 60, 8
@@ -98,10 +99,14 @@ def _gaps(wire: Body, body: PlacedBody) -> tuple[Array, Array]:
 
 
 def _air(wire: Body, body: PlacedBody, s: Array) -> Array:
-    sweep = wire.sweep
-    if sweep.is_tube:
+    sweep, planes = wire.sweep, ground_planes(wire.sweep)
+    if sweep.is_tube and not planes:
         size = sweep.scale(s)[0]
         return body.distance(sweep.path.derivatives(s, 0)[0]) - size * sweep.outline.reach
     frames = sweep.frames(s)
     rings = frames.points(sweep.ring(s, 32, 4))
+    for plane in planes:
+        met = rings[(s >= plane.low) & (s <= plane.high)]
+        met[..., 2] = plane.sign * np.maximum(plane.sign * met[..., 2], plane.sign * plane.height)
+        rings[(s >= plane.low) & (s <= plane.high)] = met
     return body.distance(rings.reshape(-1, 3)).reshape(len(s), -1).min(axis=1)

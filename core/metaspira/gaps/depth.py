@@ -14,6 +14,7 @@ from shapely import Polygon
 from shapely.affinity import translate
 
 from metaspira.numbers.jets import Array
+from metaspira.sweep.ground import ground_planes
 from metaspira.sweep.sweep import Sweep
 
 _FACETS = 240
@@ -27,7 +28,8 @@ _CLOSER = (1.0, 0.1, 0.01, 1e-3)
 
 
 def depth_between(one: Sweep, s1: float, two: Sweep, s2: float) -> float:
-    """How far, mm, one of two wires that meet at s1 and s2 has to be moved to be free of the other there."""
+    """How far, mm, one of two wires that meet at s1 and s2 has to be moved to be free of the other there; a ground end of one
+    also along z."""
     a, b = _Prism(one, s1), _Prism(two, s2)
     lean = np.cross(a.tangent, b.tangent)
     square = float(np.linalg.norm(lean))
@@ -38,7 +40,17 @@ def depth_between(one: Sweep, s1: float, two: Sweep, s2: float) -> float:
         found.append(_apart(a, b, np.array([lean, -lean]) / square))
     if square < _ALIKE:
         found += [_seen_along(a, b), _seen_along(b, a)]
+    found += _off_ground(one, s1, b) + _off_ground(two, s2, a)
     return min(found)
+
+
+def _off_ground(sweep: Sweep, s: float, other: _Prism) -> list[float]:
+    """How far the other has to be moved along z to lie wholly beyond a plane to which the wire is ground at s."""
+    return [
+        max(float(other.most(np.array([[0.0, 0.0, plane.sign]]))[0]) - plane.sign * plane.height, 0.0)
+        for plane in ground_planes(sweep)
+        if plane.low <= s <= plane.high
+    ]
 
 
 def beside(

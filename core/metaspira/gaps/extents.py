@@ -46,11 +46,10 @@ def joint(parts: list[Extents]) -> Extents:
 def extents(sweep: Sweep, solid: bool = True, width: float = _WIDTH) -> Extents:
     """Extents of the swept surface, certain within the stated error: about `width`, a share of the section's reach."""
     grounds = ground_planes(sweep)
-    planes = np.array([[p.sign, p.height, p.low, p.high] for p in grounds]).reshape(-1, 4)
     value = np.full(4, -np.inf)
     bound = value
-    for hulls in hulls_of(sweep, solid):
-        more, most = reaches(hulls, planes, value, width * sweep.section.reach())
+    for hulls in hulls_of(sweep, solid, ground=True):
+        more, most = reaches(hulls, value, width * sweep.section.reach())
         value, bound = more, np.maximum(bound, most)
     for plane in grounds:
         which, height = (UP, plane.height) if plane.above else (DOWN, -plane.height)

@@ -7,6 +7,9 @@ in the middle are off by far less than `margin`, which is measured at a quarter 
 
 Round wire that keeps its size is a ball moved along its centre line, but for the last stretch before an end that is no
 dome, where the disc at the end counts.
+
+What lies beyond the plane of a ground end is not there. The face that the grinding leaves lies straight above the surface that it takes
+away: pieces of that, made flat on the plane, stand for it.
 """
 
 from __future__ import annotations
@@ -27,6 +30,7 @@ from metaspira.numbers.jets import Array
 from metaspira.paths.path import Span
 from metaspira.sections.blend import SectionAlong
 from metaspira.sections.outline import bernstein
+from metaspira.sweep.ground import ground_planes
 from metaspira.sweep.mesh import end_face, end_faces
 from metaspira.sweep.sweep import Stretch, Sweep
 
@@ -45,6 +49,7 @@ _END = 1.1
 CARRIED = 0.25
 """The share of the margin by which a run may miss the screw that carries it, and that of another."""
 _EVEN = np.linspace(0.0, 1.0, DEGREE + 1)
+NO_PLANES = np.empty((0, 4))
 _TO_BERNSTEIN = np.linalg.inv(bernstein(DEGREE, _EVEN))
 
 
@@ -70,7 +75,8 @@ class Hulls(NamedTuple):
     and whether it is wound to touch. `tree` (2 leaves, 18), by BOX…: least and most x, y, z, the same of the derivatives along
     the wire, least and most turning, whether some or all are to touch, and whether one stops at its low or high end; piece i
     is leaf `leaves` + i, node k has the children 2 k and 2 k + 1. `facts` (8,), by KIND… `run` (10,): pieces that a screw
-    carries into each other (screws.py).
+    carries into each other (screws.py). `planes` (k, 4): of ground ends the sign of z where the wire is kept, the height, and the true
+    lengths between which they cut.
     """
 
     frame: Array
@@ -83,6 +89,7 @@ class Hulls(NamedTuple):
     tree: Array
     facts: Array
     run: Array
+    planes: Array
 
 
 class _Section(NamedTuple):
@@ -102,15 +109,20 @@ _NO_SECTION = _Section(
 
 
 def hulls_of(
-    sweep: Sweep, solid: bool = True, low: float = 0.0, high: float = np.inf
+    sweep: Sweep, solid: bool = True, low: float = 0.0, high: float = np.inf, ground: bool = False
 ) -> tuple[Hulls, ...]:
-    """The surface of a swept shape between two true lengths; `solid` where it encloses something. A skin has no end faces."""
-    return _hulls_of(sweep, solid, max(low, 0.0), min(high, sweep.length))
+    """The surface of a swept shape between two true lengths; `solid` where it encloses something, its ends `ground` where they are
+    or else as they were before. A skin has no end faces."""
+    planes = [(p.sign, p.height, p.low, p.high) for p in ground_planes(sweep)] if ground else []
+    return _hulls_of(sweep, solid, max(low, 0.0), min(high, sweep.length), tuple(planes))
 
 
 @lru_cache(maxsize=128)
-def _hulls_of(sweep: Sweep, solid: bool, low: float, high: float) -> tuple[Hulls, ...]:
-    spans, radius = _tube_spans(sweep) if solid else (((0.0, sweep.length),), 0.0)
+def _hulls_of(
+    sweep: Sweep, solid: bool, low: float, high: float, ground: tuple[tuple[float, ...], ...]
+) -> tuple[Hulls, ...]:
+    planes = np.array(ground).reshape(-1, 4)
+    spans, radius = _tube_spans(sweep, planes) if solid else (((0.0, sweep.length),), 0.0)
     found = []
     if radius > 0:
         core = (max(spans[0][1], low), min(spans[-1][0], high)) if not sweep.closed else (low, high)
@@ -120,9 +132,9 @@ def _hulls_of(sweep: Sweep, solid: bool, low: float, high: float) -> tuple[Hulls
     cut = [(max(a, low), min(b, high)) for a, b in spans]
     pieces = [pair for pair in cut if pair[1] > pair[0]]
     if pieces:
-        found.append(_swept(sweep, pieces, solid))
+        found.append(_swept(sweep, pieces, solid, planes))
     if solid:
-        caps = _caps(sweep, low, high)
+        caps = _caps(sweep, low, high, planes)
         if caps is not None:
             found.append(caps)
     return tuple(found)
@@ -146,9 +158,9 @@ def _side_by_side(points: Array) -> Indices:
     return np.argsort(code, kind="stable")
 
 
-def _tube_spans(sweep: Sweep) -> tuple[tuple[tuple[float, float], ...], float]:
+def _tube_spans(sweep: Sweep, planes: Array) -> tuple[tuple[tuple[float, float], ...], float]:
     """The true lengths (two spans) near the ends at which a round wire is no moved ball, and its radius; the whole wire
-    and 0 where it is none."""
+    and 0 where it is none. What one of the planes (k, 4) cuts is no moved ball."""
     changes = sweep.changes
     plain = all(c.constant is not None for c in (changes.size, changes.width, changes.depth))
     whole = ((0.0, sweep.length),)
@@ -161,6 +173,9 @@ def _tube_spans(sweep: Sweep) -> tuple[tuple[tuple[float, float], ...], float]:
     for end in sweep.ends:
         ball = end.kind == "dome" and end.closes and abs(end.length - radius) < 1e-9 * radius
         taken.append(end.length if ball else end.length + _END * radius)
+    for _, _, first, last in planes:
+        taken[0] = max(taken[0], last if first <= 0.0 else 0.0)
+        taken[1] = max(taken[1], sweep.length - first if last >= sweep.length else 0.0)
     if not sweep.closed and sum(taken) >= sweep.length:
         return whole, 0.0
     first, last = (0.0 if end.kind == "dome" and end.closes else 1.0 for end in sweep.ends)
@@ -183,7 +198,7 @@ def _tube(sweep: Sweep, radius: float, low: float, high: float) -> Hulls:
     return _with_tree(sweep, TUBE, frame, _NO_SECTION, radius, error, place, stop, True)
 
 
-def _swept(sweep: Sweep, spans: list[tuple[float, float]], solid: bool) -> Hulls:
+def _swept(sweep: Sweep, spans: list[tuple[float, float]], solid: bool, planes: Array) -> Hulls:
     def curve(stretch: Stretch, p: Array) -> tuple[Array, Array]:
         s, pace = stretch.place(p)
         frames = sweep.frames(s)
@@ -202,7 +217,7 @@ def _swept(sweep: Sweep, spans: list[tuple[float, float]], solid: bool) -> Hulls
 
     section = _section(sweep.section)
     frame, place, stop, error = _pieces(sweep, SWEPT, curve, spans, section.coef)
-    return _with_tree(sweep, SWEPT, frame, section, 0.0, error, place, stop, solid)
+    return _with_tree(sweep, SWEPT, frame, section, 0.0, error, place, stop, solid, planes)
 
 
 def _pieces(
@@ -401,30 +416,61 @@ def _is_convex(section: SectionAlong) -> bool:
     return bool(np.all(turn > -1e-12 * np.abs(side).max() ** 2))
 
 
-def _caps(sweep: Sweep, low: float, high: float) -> Hulls | None:
-    """The end faces, within the chord error of their outline: one face each where they are convex, else triangles."""
+def _caps(sweep: Sweep, low: float, high: float, planes: Array) -> Hulls | None:
+    """The end faces, within the chord error of their outline: one face each where they are convex, else triangles; in two where one of the
+    planes (k, 4) cuts them."""
     ends = np.array([0.0, sweep.length])
     corners, places, error = [], [], 0.0
     for index, has_face in enumerate(end_faces(sweep)):
         if not has_face or not low <= ends[index] <= high:
             continue
         face = end_face(sweep, ends[index], _CAP_FACETS)
-        corners.append(face.corners)
-        places.append(np.full((len(face.corners), 2), ends[index]))
+        for corner in face.corners:
+            cut = _parted(corner, planes[(planes[:, 2] <= ends[index]) & (ends[index] <= planes[:, 3])])
+            corners += cut
+            places.append(np.full((len(cut), 2), ends[index]))
         error = max(error, face.error)
     if not corners:
         return None
-    place, most = np.concatenate(places), max(face.shape[1] for face in corners)
-    faces = [np.pad(face, ((0, 0), (0, most - face.shape[1]), (0, 0)), mode="edge") for face in corners]
+    place, most = np.concatenate(places), max(len(face) for face in corners)
+    faces = np.array([np.pad(face, ((0, most - len(face)), (0, 0)), mode="edge") for face in corners])
     turned = sweep.path.turned(place[:, 0])
     return _faces(
-        np.concatenate(faces), error, place, np.stack([turned, turned], axis=1), _touching(sweep, place)
+        faces, error, place, np.stack([turned, turned], axis=1), _touching(sweep, place), planes
     )
 
 
-def _faces(corners: Array, margin: float, place: Array, turned: Array, touching: Array) -> Hulls:
+def _parted(corners: Array, planes: Array) -> list[Array]:
+    """A convex face (k, 3) in the parts that planes (n, 4) cut it to."""
+    parts = [corners]
+    for sign, height, *_ in planes:
+        found = []
+        for part in parts:
+            after = np.roll(part, -1, axis=0)
+            off, off_after = sign * (part[:, 2] - height), sign * (after[:, 2] - height)
+            crosses = off * off_after < 0
+            share = np.where(crosses, off / np.where(crosses, off - off_after, 1.0), 0.0)
+            met = part + share[:, None] * (after - part)
+            met[:, 2] = height
+            for side in (off, -off):
+                rows = np.stack([part, met], axis=1).reshape(-1, 3)
+                kept = rows[np.stack([side >= 0, crosses], axis=1).ravel()]
+                if len(kept) > 2:
+                    found.append(kept)
+        parts = found
+    return parts
+
+
+def _faces(
+    corners: Array,
+    margin: float,
+    place: Array,
+    turned: Array,
+    touching: Array,
+    planes: Array = NO_PLANES,
+) -> Hulls:
     pieces = np.column_stack([place, turned, np.ones((len(corners), 2)), touching])
-    return _tree_of(FACES, corners, _NO_SECTION, pieces, 0.0, margin, 0.0, True)
+    return _tree_of(FACES, corners, _NO_SECTION, pieces, 0.0, margin, 0.0, True, planes)
 
 
 def _with_tree(
@@ -437,11 +483,12 @@ def _with_tree(
     place: Array,
     stop: Array,
     solid: bool,
+    planes: Array = NO_PLANES,
 ) -> Hulls:
     turned = sweep.path.turned(place.ravel()).reshape(-1, 2)
     whole = sweep.path.turning if sweep.closed else 0.0
     pieces = np.column_stack([place, turned, stop, _touching(sweep, place)])
-    return _tree_of(kind, frame, section, pieces, radius, margin, whole, solid)
+    return _tree_of(kind, frame, section, pieces, radius, margin, whole, solid, planes)
 
 
 def _touching(sweep: Sweep, place: Array) -> Array:
@@ -467,6 +514,7 @@ def _tree_of(
     margin: float,
     whole: float,
     solid: bool,
+    planes: Array,
 ) -> Hulls:
     leaves = 1 << max(0, math.ceil(math.log2(max(len(frame), 1))))
     frame, pieces = np.ascontiguousarray(frame), np.ascontiguousarray(pieces, dtype=float)
@@ -481,7 +529,7 @@ def _tree_of(
         [kind, radius, margin, section.chord, whole, section.convex and solid, solid, leaves],
         dtype=float,
     )
-    tree = _grown(frame, section.outer, pieces, facts)
+    tree = _grown(frame, section.outer, pieces, facts, planes)
     return Hulls(
         frame,
         section.coef,
@@ -493,11 +541,12 @@ def _tree_of(
         tree,
         facts,
         run,
+        planes,
     )
 
 
 @njit(cache=True)
-def _grown(frame, outer, pieces, facts):  # type: ignore[no-untyped-def]
+def _grown(frame, outer, pieces, facts, planes):  # type: ignore[no-untyped-def]
     """The tree, from the leaves to its root at 1; empty leaves have boxes turned inside out."""
     n, m, leaves, radius = len(frame), outer.shape[1] - 1, int(facts[LEAVES]), facts[RADIUS]
     tree = np.zeros((2 * leaves, 18))
@@ -528,6 +577,10 @@ def _grown(frame, outer, pieces, facts):  # type: ignore[no-untyped-def]
                             max(node[PACE + 3 + c], step),
                         )
                     before = x
+        for k in range(len(planes)):
+            if pieces[i, HIGH] >= planes[k, 2] and pieces[i, LOW] <= planes[k, 3]:
+                for at in (BOX + 2, BOX + 5):
+                    node[at] = planes[k, 0] * max(planes[k, 0] * node[at], planes[k, 0] * planes[k, 1])
         node[RANGE], node[RANGE + 1] = pieces[i, TURNED_LOW], pieces[i, TURNED_HIGH]
         node[SOME] = node[ALL] = pieces[i, TOUCH]
         node[ENDS], node[ENDS + 1] = pieces[i, STOP_LOW], pieces[i, STOP_HIGH]

@@ -11,7 +11,7 @@ import math
 import numpy as np
 from numba import njit
 
-from metaspira.gaps.hulls import KIND, RADIUS, SOLID, SWEPT, TUBE
+from metaspira.gaps.hulls import HIGH, KIND, LOW, RADIUS, SOLID, SWEPT, TUBE
 from metaspira.gaps.nodes import frame_at
 
 _ITERATIONS, _LEVEL = 30, 1e-12
@@ -43,6 +43,18 @@ def depth_in(hulls, i, point, slack, at):  # type: ignore[no-untyped-def]
             break
     u, v = _in_plane(at, hulls.coef.shape[1] - 1, point)
     return -_outside(hulls, at, u, v), s
+
+
+@njit(cache=True)
+def above_ground(hulls, i, z, share):  # type: ignore[no-untyped-def]
+    """How far a place at height z that is in piece i, at a share of it, lies from the faces that grinding left; negative in what
+    is ground away."""
+    place = hulls.pieces[i, LOW] + share * (hulls.pieces[i, HIGH] - hulls.pieces[i, LOW])
+    above = np.inf
+    for k in range(len(hulls.planes)):
+        if hulls.planes[k, 2] <= place <= hulls.planes[k, 3]:
+            above = min(above, hulls.planes[k, 0] * (z - hulls.planes[k, 1]))
+    return above
 
 
 @njit(cache=True)

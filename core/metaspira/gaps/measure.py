@@ -81,16 +81,22 @@ class Shape:
 
     @property
     def hulls(self) -> tuple[Hulls, ...]:
+        """Its surface with what is ground away."""
         return hulls_of(self.sweep, self.solid, self.low, self.high)
+
+    @property
+    def ground(self) -> tuple[Hulls, ...]:
+        """Its surface as others meet it."""
+        return hulls_of(self.sweep, self.solid, self.low, self.high, ground=True)
 
     @property
     def size(self) -> float:
         return self.sweep.section.reach()
 
     @cached_property
-    def first_place(self) -> Array:
-        """A place (3,) of its surface, at its start."""
-        s = np.zeros(1)
+    def one_place(self) -> Array:
+        """A place (3,) of its surface, in its middle."""
+        s = np.array([0.5 * self.sweep.length])
         return self.sweep.frames(s).points(self.sweep.ring(s, 8))[0, 0]
 
 
@@ -143,7 +149,9 @@ def gap_between(
     one: Shape, two: Shape, limits: tuple[float, ...], best: float = math.inf
 ) -> tuple[Gap | None, float]:
     """The smallest gap of two wires, in whatever order, None where it is `best` mm or more; and what no gap is below."""
-    found = _searched(_pairs(one.hulls, two.hulls), False, EVERY, best, limits, min(one.size, two.size))
+    found = _searched(
+        _pairs(one.ground, two.ground), False, EVERY, best, limits, min(one.size, two.size)
+    )
     if found.pair is not None and abs(found.value) <= _CROSSED * min(one.size, two.size):
         found = _decided(found, one, two)
     if not found.value < 0:
@@ -157,7 +165,7 @@ def gap_between(
 def comes_within(one: Shape, two: Shape, distance: float) -> bool:
     """Whether places of two wires are seen that are nearer than `distance` mm."""
     size = min(one.size, two.size)
-    found = _searched(_pairs(one.hulls, two.hulls), False, EVERY, distance, (-math.inf,), size)
+    found = _searched(_pairs(one.ground, two.ground), False, EVERY, distance, (-math.inf,), size)
     return found.pair is not None
 
 
@@ -165,14 +173,14 @@ def gap_to_surface(shape: Shape, surface: Hulls, limits: tuple[float, ...]) -> t
     """The distance of a wire from a surface that is no wire, mm, 0 where they cross (or less, in round wire), and what it is not
     below for certain."""
     found = _searched(
-        [_pair(hulls, surface) for hulls in shape.hulls], False, EVERY, math.inf, limits, shape.size
+        [_pair(hulls, surface) for hulls in shape.ground], False, EVERY, math.inf, limits, shape.size
     )
     return found.value, found.low
 
 
 def deepest_within(shape: Shape, point: Array) -> float:
     """How deep a place (3,) is inside a wire, mm; 0 or less, or −∞, outside."""
-    return max((float(deepest_in(hulls, point)) for hulls in shape.hulls), default=-math.inf)
+    return max((float(deepest_in(hulls, point)) for hulls in shape.ground), default=-math.inf)
 
 
 def _decided(found: _Found, one: Shape, two: Shape) -> _Found:
@@ -184,10 +192,10 @@ def _decided(found: _Found, one: Shape, two: Shape) -> _Found:
             continue
         places = _places_near(own, hulls, found.spots[k : k + 4])
         sure = sum(
-            max(h.facts[MARGIN] + h.facts[CHORD] for h in shape.hulls if h.facts[KIND] != FACES)
+            max(h.facts[MARGIN] + h.facts[CHORD] for h in shape.ground if h.facts[KIND] != FACES)
             for shape in (own, other)
         )
-        deep = max(float(deepest_of(h, places)[0]) for h in other.hulls)
+        deep = max(float(deepest_of(h, places)[0]) for h in other.ground)
         if deep > sure:
             return replace(found, value=-deep, low=min(found.low, -deep))
     return found
@@ -209,7 +217,11 @@ def _places_near(shape: Shape, hulls: Hulls, spot: Array) -> Array:
             face.mean(axis=0) + share * (face - face.mean(axis=0))
             for share in np.linspace(0.02, 0.98, 25)
         ]
-    return np.concatenate(found)
+    places = np.concatenate(found)
+    for sign, height, low, high in hulls.planes:
+        if low <= s0 <= high:
+            places = places[sign * (places[:, 2] - height) >= 0]
+    return places
 
 
 def overlap_between(one: Shape, two: Shape, allowed: float) -> Gap | None:
@@ -230,7 +242,7 @@ def lane_of(shape: Shape, others: tuple[Shape, ...]) -> tuple[Array, Array]:
         for two in shape.hulls:
             along(hulls, two, True, hulls is two, LOOSE, every, gaps, spots, _LANE_NODES)
         for other in others:
-            for two in other.hulls:
+            for two in other.ground:
                 along(hulls, two, False, False, EVERY, every, gaps, spots, _LANE_NODES)
         s.append(hulls.pieces[::every, LOW : HIGH + 1].mean(axis=1))
         value.append(np.where(np.isfinite(gaps), gaps, np.nan)[::every])
@@ -461,8 +473,8 @@ def _overlap(
 
 def _held_in(one: Shape, two: Shape) -> float:
     """How deep a place of one wire is inside the other, which it does not cross; 0 or less outside."""
-    around = any(_around(h, one.hulls) for h in two.hulls)
-    return deepest_within(two, one.first_place) if around else -math.inf
+    around = any(_around(h, one.ground) for h in two.ground)
+    return deepest_within(two, one.one_place) if around else -math.inf
 
 
 def _around(one: Hulls, others: tuple[Hulls, ...]) -> bool:

@@ -10,7 +10,7 @@ import math
 import numpy as np
 from numba import njit
 
-from metaspira.gaps.hulls import CONVEX, FACES, KIND, LEAVES, SWEPT, TUBE
+from metaspira.gaps.hulls import CONVEX, FACES, HIGH, KIND, LEAVES, LOW, SWEPT, TUBE
 
 
 @njit(cache=True)
@@ -95,6 +95,46 @@ def control_points(hulls, i, node, span, rows, edge, out):  # type: ignore[no-un
                     x += edge[j, k] * rows[r, 3 + 3 * k + c]
                 out[r * count + j, c] = x
     return 6 * count
+
+
+@njit(cache=True)
+def beyond(hulls, i, points, count, low, high):  # type: ignore[no-untyped-def]
+    """The plane beyond which some points of piece i, at its shares from low to high, all lie; −1 where there is none."""
+    size = hulls.pieces[i, HIGH] - hulls.pieces[i, LOW]
+    first, last = hulls.pieces[i, LOW] + low * size, hulls.pieces[i, LOW] + high * size
+    for k in range(len(hulls.planes)):
+        if last < hulls.planes[k, 2] or first > hulls.planes[k, 3]:
+            continue
+        far = True
+        for r in range(count):
+            far = far and hulls.planes[k, 0] * (points[r, 2] - hulls.planes[k, 1]) < 0.0
+        if far:
+            return k
+    return -1
+
+
+@njit(cache=True)
+def below_ground(hulls, i, points, count):  # type: ignore[no-untyped-def]
+    """How far all of some points lie beyond a plane that cuts piece i; 0 where they do not."""
+    far = 0.0
+    for k in range(len(hulls.planes)):
+        if hulls.pieces[i, HIGH] < hulls.planes[k, 2] or hulls.pieces[i, LOW] > hulls.planes[k, 3]:
+            continue
+        least = np.inf
+        for r in range(count):
+            least = min(least, hulls.planes[k, 0] * (hulls.planes[k, 1] - points[r, 2]))
+        far = max(far, least)
+    return far
+
+
+@njit(cache=True)
+def ground_points(hulls, i, node, span, rows, edge, out):  # type: ignore[no-untyped-def]
+    """As control_points; those of what is ground away lie on the plane."""
+    count = control_points(hulls, i, node, span, rows, edge, out)
+    k = beyond(hulls, i, out, count, span[0], span[1])
+    if k >= 0:
+        out[:count, 2] = hulls.planes[k, 1]
+    return count
 
 
 @njit(cache=True)

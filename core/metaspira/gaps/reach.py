@@ -14,6 +14,7 @@ from numba import njit
 
 from metaspira.gaps.hulls import BOX, CARRIED, FACES, KIND, LEAVES, MARGIN, RADIUS, SWEPT, Hulls
 from metaspira.gaps.nodes import (
+    beyond,
     columns_of,
     control_points,
     curved,
@@ -36,10 +37,9 @@ _CHOOSE = np.array([1.0, 5.0, 10.0, 10.0, 5.0, 1.0])
 _CHOOSE_TEN = np.array([1.0, 10.0, 45.0, 120.0, 210.0, 252.0, 210.0, 120.0, 45.0, 10.0, 1.0])
 
 
-def reaches(hulls: Hulls, planes: Array, best: Array, width: float) -> tuple[Array, Array]:
+def reaches(hulls: Hulls, best: Array, width: float) -> tuple[Array, Array]:
     """−(least z), greatest z, greatest r and −(least r) of a surface, each at an actual place, and bounds that none exceeds, by
-    at most about `width` mm; those in `best` (4,) stand where they are greater. What lies beyond one of the `planes` (k, 4),
-    sign, height, and the true lengths between which it cuts, is left out. Of end faces only the least r is asked: all else
+    at most about `width` mm; those in `best` (4,) stand where they are greater. What is ground away is left out. Of end faces only the least r is asked: all else
     is greatest on their outline; of a run that a screw carries around the z axis, its first and last piece."""
     value, bound = best.copy(), best.copy()
     if hulls.facts[KIND] == FACES:
@@ -47,13 +47,13 @@ def reaches(hulls: Hulls, planes: Array, best: Array, width: float) -> tuple[Arr
         return value, bound
     width = max(width, 3 * float(hulls.facts[MARGIN]))
     far = float(np.abs(hulls.tree[1, BOX : BOX + 6]).max())
-    told = not len(planes) and around_z(hulls.run, far, CARRIED * float(hulls.facts[MARGIN]))
+    told = not len(hulls.planes) and around_z(hulls.run, far, CARRIED * float(hulls.facts[MARGIN]))
     for which in range(4):
-        if which in (DOWN, UP) and np.any(planes[:, 0] == (1.0 if which == DOWN else -1.0)):
+        if which in (DOWN, UP) and np.any(hulls.planes[:, 0] == (1.0 if which == DOWN else -1.0)):
             continue
-        value[which], bound[which], at = _greatest(hulls, planes, which, best[which], width, 1, told)
+        value[which], bound[which], at = _greatest(hulls, which, best[which], width, 1, told)
         if at > 1:
-            value[which] = _greatest(hulls, planes, which, value[which], _SHARP * width, at, told)[0]
+            value[which] = _greatest(hulls, which, value[which], _SHARP * width, at, told)[0]
             bound[which] = max(bound[which], value[which])
     return value, bound
 
@@ -154,20 +154,6 @@ def _product(points, columns, j, k, greatest):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True)
-def _cut_off(points, count, place, planes):  # type: ignore[no-untyped-def]
-    """Whether all of some points, between true lengths `place`, are beyond one of the planes."""
-    for k in range(len(planes)):
-        if place[1] < planes[k, 2] or place[0] > planes[k, 3]:
-            continue
-        beyond = True
-        for i in range(count):
-            beyond = beyond and planes[k, 0] * (points[i, 2] - planes[k, 1]) < 0.0
-        if beyond:
-            return True
-    return False
-
-
-@njit(cache=True)
 def _spotted(hulls, i, node, span, columns, best_at, spot, edge, uv):  # type: ignore[no-untyped-def]
     """The place of a node, to spot[0], whose shares are those of one of its control points."""
     if hulls.facts[KIND] == FACES:
@@ -190,7 +176,7 @@ def _spotted(hulls, i, node, span, columns, best_at, spot, edge, uv):  # type: i
 
 
 @njit(cache=True)
-def _greatest(hulls, planes, which, best, width, root, told):  # type: ignore[no-untyped-def]
+def _greatest(hulls, which, best, width, root, told):  # type: ignore[no-untyped-def]
     """The greatest figure below a node of the tree, a bound above it, and the leaf where it is, or 0; where its ends have `told` all
     of a run, without the rest of it."""
     around, size = len(hulls.coef) + 1, max(hulls.frame.shape[2], 9)
@@ -199,7 +185,7 @@ def _greatest(hulls, planes, which, best, width, root, told):  # type: ignore[no
         np.empty((6, size)),
         np.empty((around, size)),
     )
-    spot, uv, place = np.zeros((4, size)), np.zeros((2, size)), np.empty(2)
+    spot, uv = np.zeros((4, size)), np.zeros((2, size))
     leaves, radius = int(hulls.facts[LEAVES]), hulls.facts[RADIUS]
     faces, swept = hulls.facts[KIND] == FACES, hulls.facts[KIND] == SWEPT
     margin = 0.0 if faces else hulls.facts[MARGIN]
@@ -212,7 +198,6 @@ def _greatest(hulls, planes, which, best, width, root, told):  # type: ignore[no
         for i in range(len(hulls.frame)):
             if told and hulls.run[FIRST] < i < hulls.run[LAST]:
                 continue
-            place[0] = place[1] = hulls.pieces[i, 0]
             for e in range(len(hulls.edges) - 1 if swept else 1):
                 for c in range(3):
                     spot[0, c] = hulls.frame[i, 0, c]
@@ -223,7 +208,7 @@ def _greatest(hulls, planes, which, best, width, root, told):  # type: ignore[no
                             )
                 here = _figure(which, spot[0, 0], spot[0, 1], spot[0, 2]) + radius
                 here = min(here, 0.0) if which == IN else here
-                if here > best and not (len(planes) and _cut_off(spot[:1], 1, place, planes)):
+                if here > best and beyond(hulls, i, spot, 1, 0.0, 0.0) < 0:
                     best, found = here, leaves + i
     while top > 0:
         top -= 1
@@ -254,12 +239,7 @@ def _greatest(hulls, planes, which, best, width, root, told):  # type: ignore[no
                 control_points(hulls, i, node, span, rows, edge, points),
                 columns_of(hulls, node[0], node[1]),
             )
-            length = hulls.pieces[i, 1] - hulls.pieces[i, 0]
-            place[0], place[1] = (
-                hulls.pieces[i, 0] + span[0] * length,
-                hulls.pieces[i, 0] + span[1] * length,
-            )
-            if len(planes) and _cut_off(points, count, place, planes):
+            if beyond(hulls, i, points, count, span[0], span[1]) >= 0:
                 continue
             least, own = _bound(points, count, columns, radius, which, faces)
             if least + margin <= best + width:
@@ -273,7 +253,7 @@ def _greatest(hulls, planes, which, best, width, root, told):  # type: ignore[no
                 _spotted(hulls, i, node, span, columns, k, spot, edge, uv)
                 if faces:
                     spot[0, :3] = points[k]
-                if len(planes) and _cut_off(spot[:1], 1, place, planes):
+                if beyond(hulls, i, spot, 1, span[0], span[1]) >= 0:
                     continue
                 here = _figure(which, spot[0, 0], spot[0, 1], spot[0, 2]) + radius
                 here = min(here, 0.0) if which == IN else here

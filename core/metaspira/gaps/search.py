@@ -40,12 +40,14 @@ from metaspira.gaps.hulls import (
     TURNED_LOW,
     WHOLE,
 )
-from metaspira.gaps.inside import depth_in
+from metaspira.gaps.inside import above_ground, depth_in
 from metaspira.gaps.nodes import (
+    below_ground,
+    beyond,
     columns_of,
-    control_points,
     curved,
     frame_at,
+    ground_points,
     pieces_of,
     point_of,
     section_at,
@@ -68,7 +70,7 @@ _POINT, _ALONG, _AROUND, _BEND, _UV, _AT = 3, 4, 5, 6, 7, 9
 @njit(cache=True)
 def workspace(one, two):  # type: ignore[no-untyped-def]
     """The arrays that a search writes to, made once: control points of both nodes, a grid, an edge, and a spot on each body
-    (frames in rows 0 to 2, then point, slopes along and around, second derivative along; section point and its slope; share of
+    (and one more for what is asked meanwhile; frames in rows 0 to 2, then point, slopes along and around, second derivative along; section point and its slope; share of
     the wire, share of the edge, and the edge or −1 for a section point that is held); corners picked and their shares; room for
     Newton's method."""
     width = max(one.frame.shape[2], two.frame.shape[2], 9)
@@ -76,7 +78,7 @@ def workspace(one, two):  # type: ignore[no-untyped-def]
     room = max(6 * around, one.frame.shape[1], two.frame.shape[1])
     return (
         np.empty((room, 3)), np.empty((room, 3)), np.empty((6, width)), np.empty((around, width)),
-        np.zeros((2, 10, width)), np.zeros((2, 4), dtype=np.int64), np.zeros(4), np.empty((11, 4)),
+        np.zeros((3, 10, width)), np.zeros((2, 4), dtype=np.int64), np.zeros(4), np.empty((11, 4)),
     )  # fmt: skip
 
 
@@ -418,6 +420,10 @@ def _measured(one, i, two, j, nodes, spans, columns1, columns2, same, best, work
     _start(two, nodes[2:], spans[4:], columns2, work[1], pick[1], share, spots[1])
     radii = one.facts[RADIUS] + two.facts[RADIUS]
     value = _nearest_spots(one, i, two, j, edge, spots, work[7], max(best + radii, 0.0) * _WORTH)
+    if len(one.planes) + len(two.planes) > 0:
+        if not (_on_ground(one, i, spots[0], spots[2]) and _on_ground(two, j, spots[1], spots[2])):
+            return np.inf
+        value = _between(spots)
     if value - radii >= best:
         return np.inf
     if same:
@@ -432,6 +438,21 @@ def _measured(one, i, two, j, nodes, spans, columns1, columns2, same, best, work
         found[4 * side + 1] = spots[side, _AT, 2]
         found[4 * side + 2], found[4 * side + 3] = spots[side, _AT, 0], spots[side, _AT, 1]
     return value - radii
+
+
+@njit(cache=True)
+def _on_ground(hulls, i, spot, room):  # type: ignore[no-untyped-def]
+    """Bring a spot that is ground away to the face that the grinding left; False where there is none above it."""
+    k = beyond(hulls, i, spot[_POINT : _POINT + 1], 1, spot[_AT, 0], spot[_AT, 0])
+    if k < 0:
+        return True
+    spot[_POINT, 2] = hulls.planes[k, 1]
+    if hulls.facts[KIND] == FACES:
+        return True
+    for near in range(max(i - 1, 0), min(i + 2, len(hulls.frame))):
+        if depth_in(hulls, near, spot[_POINT, :3], 0.0, room)[0] > 0.0:
+            return True
+    return False
 
 
 @njit(cache=True)
@@ -465,6 +486,8 @@ def _depth_of(one, i, two, j, same, spots):  # type: ignore[no-untyped-def]
     """How deep the first spot is inside piece j, or those before and after it; −∞ where it is not, or where that is not sure."""
     sure = two.facts[CHORD] + one.facts[MARGIN] + two.facts[MARGIN]
     deepest = -np.inf
+    if not _on_ground(one, i, spots[0], spots[2]):
+        return deepest
     for k in range(max(j - 1, 0), min(j + 2, len(two.frame))):
         if (k < j and two.pieces[k, HIGH] != two.pieces[j, LOW]) or (
             k > j and two.pieces[k, LOW] != two.pieces[j, HIGH]
@@ -479,6 +502,7 @@ def _depth_of(one, i, two, j, same, spots):  # type: ignore[no-untyped-def]
         depth, t = depth_in(two, k, spots[0, _POINT, :3], 0.0, spots[1])
         if one.facts[KIND] == TUBE:
             depth += one.facts[RADIUS]
+        depth = min(depth, above_ground(two, k, spots[0, _POINT, 2], t))
         if depth <= max(sure, deepest):
             continue
         if not same or _strangers(one, i, spots[0, _AT, 0], two, k, min(max(t, 0.0), 1.0)):
@@ -507,13 +531,16 @@ def _refined(one, i, two, j, same, best, asked, most, work, found):  # type: ign
             one.facts[WHOLE],
         ):  # fmt: skip
             continue
-        count1 = control_points(one, i, node[:2], span[:4], work[2], work[3], work[0])
-        count2 = control_points(two, j, node[2:], span[4:], work[2], work[3], work[1])
+        count1 = ground_points(one, i, node[:2], span[:4], work[2], work[3], work[0])
+        count2 = ground_points(two, j, node[2:], span[4:], work[2], work[3], work[1])
         columns1, columns2 = columns_of(one, node[0], node[1]), columns_of(two, node[2], node[3])
         enough = best if seen == 1 else best - width_at(best, asked)
         least = separation(
             work[0], count1, work[1], count2, enough + radii + margin, work[5][0], work[5][1], work[6]
         )
+        if len(one.planes) + len(two.planes) > 0:
+            least = max(least, below_ground(one, i, work[1], count2))
+            least = max(least, below_ground(two, j, work[0], count1))
         least -= radii + margin
         crossing = least <= 0.0 <= best and solid
         if least >= enough and not crossing:
@@ -717,7 +744,8 @@ def deepest_in(hulls, point):  # type: ignore[no-untyped-def]
         if beyond:
             continue
         if a >= leaves:
-            deepest = max(deepest, depth_in(hulls, a - leaves, point, 1e-9, spot)[0])
+            depth, share = depth_in(hulls, a - leaves, point, 1e-9, spot)
+            deepest = max(deepest, min(depth, above_ground(hulls, a - leaves, point[2], share)))
             continue
         stack[top], stack[top + 1] = 2 * a, 2 * a + 1
         top += 2
@@ -780,8 +808,8 @@ def along(one, two, same, alike, which, every, gaps, spots, most):  # type: igno
 def _at_once(one, i, two, j, node, span, same, best, work, found):  # type: ignore[no-untyped-def]
     """The gap of a pair of pieces as far as one look tells, ∞ where it is above `best` or does not count."""
     radii = one.facts[RADIUS] + two.facts[RADIUS]
-    count1 = control_points(one, i, node[:2], span[:4], work[2], work[3], work[0])
-    count2 = control_points(two, j, node[2:], span[4:], work[2], work[3], work[1])
+    count1 = ground_points(one, i, node[:2], span[:4], work[2], work[3], work[0])
+    count2 = ground_points(two, j, node[2:], span[4:], work[2], work[3], work[1])
     least = (
         separation(
             work[0], count1, work[1], count2, 0.99 * best + radii, work[5][0], work[5][1], work[6]
