@@ -20,7 +20,7 @@ import { ProfileDrawing } from "../bench/thread/ProfileDrawing";
 import { GaugingTable, SizesTable } from "../bench/thread/SizesTable";
 import useResizeObserver from "../bench/useResizeObserver";
 import { FinderPage } from "./FinderPage";
-import { digits } from "../look/numbers";
+import { digits, MM } from "../look/numbers";
 
 type Side = "external" | "internal";
 
@@ -177,10 +177,10 @@ function Measured({ onPick, picked, side, onSide }: MeasuredProps) {
   const [pitch, setPitch] = useState("1.5");
   const [unit, setUnit] = useState<"mm" | "in">("mm");
   const [by, setBy] = useState<"pitch" | "tpi">("pitch");
-  const scale = unit === "in" ? 25.4 : 1;
+  const scale = MM[unit];
   const d = Number(diameter.replace(",", ".")) * scale;
   const typed = Number(pitch.replace(",", "."));
-  const p = by === "tpi" ? 25.4 / typed : typed * scale;
+  const p = by === "tpi" ? MM.in / typed : typed * scale;
   const valid = d > 0.01 && d <= 1000 && p > 0.01 && p <= 1000;
   const { data } = useQuery({
     queryKey: ["measured", d, p, side],
@@ -318,12 +318,12 @@ const adorned = (unit: string) => ({
 const signed = (value: number) => (value > 0 ? `+${digits(value, 3)}` : digits(value, 3));
 
 const pitchText = (pitch: number, inch: boolean) =>
-  inch ? `${digits(25.4 / pitch)} / in` : `${digits(pitch)} mm`;
+  inch ? `${digits(MM.in / pitch)} / in` : `${digits(pitch)} mm`;
 
 /** A design of a thread on a rod or in a bore that suits its size. */
 function recipeOf(thread: Standard, side: Side) {
   const unit = thread.inch ? "in" : "mm";
-  const scale = thread.inch ? 25.4 : 1;
+  const scale = MM[unit];
   const diameter = thread.external.major.basic / scale;
   const round = (value: number) => Number(value.toPrecision(2));
   const long = thread.taper ? 1 : side === "external" ? 2.5 : 1;

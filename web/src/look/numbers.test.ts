@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { digits, lengthText, shown, typedValue } from "./numbers";
+import { digits, lengthText, shown, typedLength, typedValue } from "./numbers";
 
 describe("digits", () => {
   it("shows sensible digits and no trailing zeros", () => {
@@ -28,5 +28,14 @@ describe("typedValue", () => {
     expect(typedValue("3/8 in")).toBe("3/8 in");
     expect(typedValue("")).toBe("");
     expect(typedValue("1e3")).toBe(1000);
+  });
+});
+
+describe("typedLength", () => {
+  it("is the same length in every unit", () => {
+    expect(typedLength(-0.032, "mm", 6)).toBe(-0.032);
+    expect(typedLength(-0.032, "cm", 6)).toBe(-0.0032);
+    expect(typedLength(-0.032, "m", 6)).toBe(-0.000032);
+    expect(typedLength(3.81, "in", 3)).toBe(0.15);
   });
 });

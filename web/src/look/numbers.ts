@@ -5,6 +5,11 @@ export type LengthUnit = "mm" | "cm" | "m" | "in";
 /** Millimetres in one of each unit. */
 export const MM: Record<LengthUnit, number> = { mm: 1, cm: 10, m: 1000, in: 25.4 };
 
+/** A length in mm as a recipe in that unit keeps it, in so many digits. */
+export function typedLength(mm: number, unit: LengthUnit, digits: number): number {
+  return Number((mm / MM[unit]).toPrecision(digits));
+}
+
 const MINUS = "−";
 
 /** `value` with about five digits, never in exponents for everyday sizes, with a true minus sign. */

@@ -3,7 +3,7 @@
 import { temporal } from "zundo";
 import { create } from "zustand";
 import type { AnyRecipe } from "../api/client";
-import { put } from "./pointer";
+import { differAt, put } from "./pointer";
 
 interface RecipeState {
   recipe: AnyRecipe | null;
@@ -16,7 +16,7 @@ interface RecipeState {
 
 const BURST_MS = 700;
 
-/** Edits that follow each other within a burst are undone together. */
+/** Edits of one place that follow each other within a burst are undone together. */
 export const useRecipe = create<RecipeState>()(
   temporal(
     (set) => ({
@@ -32,11 +32,17 @@ export const useRecipe = create<RecipeState>()(
       equality: (a, b) => a.recipe === b.recipe,
       handleSet: (handle) => {
         let last = 0;
-        return ((past: Parameters<typeof handle>[0]) => {
+        let where: string | null = null;
+        return (past, replace, current) => {
+          const before = (past as RecipeState).recipe;
+          const place = before && current.recipe && differAt(before, current.recipe);
           const now = Date.now();
-          if (now - last > BURST_MS) (handle as (p: typeof past) => void)(past);
-          last = now;
-        }) as typeof handle;
+          const { pastStates, futureStates } = useRecipe.temporal.getState();
+          const atItsEnd = pastStates.length > 0 && futureStates.length === 0;
+          const goesOn = atItsEnd && place === where && now - last < BURST_MS;
+          if (!goesOn) (handle as (...all: unknown[]) => void)(past, replace, current);
+          [last, where] = [now, place];
+        };
       },
     },
   ),

@@ -35,3 +35,16 @@ function place(here: Json, parts: string[], value: Json): Json {
   else object[first] = next;
   return object;
 }
+
+/** The deepest place that holds all in which two values differ; null where they are the same. */
+export function differAt(a: Json, b: Json): string | null {
+  if (Object.is(a, b)) return null;
+  if (a === null || b === null || typeof a !== "object" || typeof b !== "object") return "";
+  const [one, two] = [a as Record<string, Json>, b as Record<string, Json>];
+  const keys = [...new Set([...Object.keys(one), ...Object.keys(two)])];
+  const below = keys.flatMap((key) => {
+    const place = differAt(one[key], two[key]);
+    return place === null ? [] : [`/${key.replaceAll("~", "~0").replaceAll("/", "~1")}${place}`];
+  });
+  return below.length === 1 ? below[0]! : below.length ? "" : null;
+}

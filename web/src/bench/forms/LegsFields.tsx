@@ -3,6 +3,7 @@ import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import type { Recipe } from "../../api/client";
 import { useRecipe } from "../../state/bench";
+import { typedLength } from "../../look/numbers";
 import { at } from "../../state/pointer";
 import { Choice } from "../Choice";
 import { usePartContext } from "../PartContext";
@@ -30,7 +31,7 @@ export function LegsFields({ end }: { end: "start" | "end" }) {
   const { unit, part } = usePartContext();
   const legs = (useRecipe((state) => at(state.recipe, place)) ?? []) as Leg[];
   const set = useRecipe((state) => state.set);
-  const size = Number(((part.report?.figures.outside_diameter ?? 20) / 4).toPrecision(2));
+  const size = typedLength((part.report?.figures.outside_diameter ?? 20) / 4, unit, 2);
   const add = (leg: Leg) => set(place, [...legs, leg]);
   return (
     <Stack spacing={1}>

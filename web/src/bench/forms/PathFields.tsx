@@ -59,7 +59,7 @@ export function PathFields({ place, label, size, onKind }: Props) {
         <ValueField label="Length" place={`${place}/length`} unit={unit} step={1} />
       )}
       {path.kind === "points" && <PointsFields place={place} path={path} />}
-      {path.kind === "formula" && <FormulaFields place={place} path={path} />}
+      {path.kind === "formula" && <FormulaFields place={place} path={path} size={size} />}
       {path.kind === "winding" && <WindingFields place={place} path={path} size={size} />}
       {path.kind === "wrap" && <WrapFields place={place} path={path} size={size} />}
     </Stack>
@@ -157,18 +157,27 @@ function following(rows: readonly (number | string)[][]): number[] {
   return [0, 1, 2].map((k) => Number((2 * number(last[k]) - number(before[k])).toPrecision(6)));
 }
 
-function FormulaFields(props: { place: string; path: Extract<Path, { kind: "formula" }> }) {
-  const { place, path } = props;
+function FormulaFields(props: {
+  place: string;
+  path: Extract<Path, { kind: "formula" }>;
+  size: number;
+}) {
+  const { place, path, size } = props;
   const { unit } = usePartContext();
   const set = useRecipe((state) => state.set);
   const round = path.radius != null;
   const names = round ? (["radius", "angle", "height"] as const) : (["x", "y", "z"] as const);
+  const far = Number((size / 2).toPrecision(2));
   const toWay = (way: "round" | "flat") => {
     const range = { from: path.from ?? 0, to: path.to ?? 1 };
     const fresh =
       way === "round"
-        ? { radius: "20", angle: "t", height: "t" }
-        : { x: "20 * cos(t)", y: "20 * sin(t)", z: "t" };
+        ? { radius: `${far}`, angle: "t", height: `${Number((far / 20).toPrecision(2))} * t` }
+        : {
+            x: `${far} * cos(t)`,
+            y: `${far} * sin(t)`,
+            z: `${Number((far / 20).toPrecision(2))} * t`,
+          };
     set(place, { kind: "formula", ...fresh, ...range });
   };
   return (

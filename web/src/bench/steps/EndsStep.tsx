@@ -1,7 +1,7 @@
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import type { Recipe } from "../../api/client";
-import { lengthText } from "../../look/numbers";
+import { lengthText, typedLength } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
 import { LegsFields } from "../forms/LegsFields";
@@ -76,8 +76,9 @@ export function EndsStep() {
 }
 
 function EndFields({ end }: { end: "start" | "end" }) {
-  const { recipe, unit } = usePartContext();
+  const { recipe, part, unit } = usePartContext();
   const set = useRecipe((state) => state.set);
+  const long = typedLength((part.report?.figures.outside_diameter ?? 20) / 4, unit, 2);
   const kind = recipe.ends?.[end]?.kind ?? (recipe.use?.as === "skin" ? "open" : "flat");
   return (
     <Stack direction="row" spacing={1}>
@@ -86,7 +87,7 @@ function EndFields({ end }: { end: "start" | "end" }) {
         value={kind}
         options={KINDS}
         onChange={(next) =>
-          set(`/ends/${end}`, next === "point" ? { kind: next, length: 5 } : { kind: next })
+          set(`/ends/${end}`, next === "point" ? { kind: next, length: long } : { kind: next })
         }
       />
       {kind === "dome" && (

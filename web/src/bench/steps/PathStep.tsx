@@ -25,9 +25,7 @@ export function PathStep() {
 /** The recipe on a path of another kind, in a stance that the path has. */
 function withPath(old: Recipe, kind: PathKind, size: number): Recipe {
   const path =
-    kind === "straight"
-      ? { kind, length: Number((size * 4).toPrecision(3)) }
-      : newPath(kind, Math.max(size, 1));
+    kind === "straight" ? { kind, length: Number((size * 4).toPrecision(3)) } : newPath(kind, size);
   const stance: Recipe["stance"] = {
     kind: kind === "wrap" ? "seated" : AROUND_AN_AXIS.has(kind) ? "outward" : "steady",
   };

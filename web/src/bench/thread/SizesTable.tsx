@@ -5,7 +5,7 @@ import TableHead from "@mui/material/TableHead";
 import TableRow from "@mui/material/TableRow";
 import Typography from "@mui/material/Typography";
 import type { Standard } from "../../api/client";
-import { digits } from "../../look/numbers";
+import { digits, MM } from "../../look/numbers";
 
 const DIAMETERS = ["major", "pitch", "minor"] as const;
 
@@ -59,7 +59,7 @@ function gaugedText({ value, unit }: Standard["gauging"][number], inch: boolean)
   if (value === null) return "–";
   if (!inch || !unit.startsWith("mm")) return `${digits(value)} ${unit}`;
   const power = unit === "mm²" ? 2 : 1;
-  return `${(value / 25.4 ** power).toFixed(4)} in${power === 2 ? "²" : ""}`;
+  return `${(value / MM.in ** power).toFixed(4)} in${power === 2 ? "²" : ""}`;
 }
 
 /** What is drilled and measured for a thread, each figure with its rule. */

@@ -5,6 +5,7 @@ import TextField from "@mui/material/TextField";
 import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { answer, client, type ThreadRecipe } from "../../api/client";
+import { MM, typedLength } from "../../look/numbers";
 import { useDesk, useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
 import { weighSentence } from "../expected";
@@ -144,9 +145,8 @@ function ThreadStep() {
       void [designation, form, starts];
       if (next === "standard") return { ...old, thread: { designation: "M10", ...rest } };
       const standard = part.report?.thread.standard;
-      const scale = unit === "in" ? 25.4 : 1;
-      const d = diameter ?? Number(((standard?.external.major.basic ?? 20) / scale).toFixed(3));
-      const p = pitch ?? Number(((standard?.pitch ?? 3) / scale).toFixed(4));
+      const d = diameter ?? typedLength(standard?.external.major.basic ?? 20, unit, 6);
+      const p = pitch ?? typedLength(standard?.pitch ?? 3, unit, 6);
       const step = Number(p);
       const size = (share: number) => Number((step * share).toPrecision(3));
       return {
@@ -271,7 +271,7 @@ function HostStep() {
   const { recipe, part, unit } = useThreadContext();
   const set = useRecipe((state) => state.set);
   const change = useRecipe((state) => state.change);
-  const size = (part.report?.figures.major_diameter ?? 20) / (unit === "in" ? 25.4 : 1);
+  const size = (part.report?.figures.major_diameter ?? 20) / MM[unit];
   const { host } = recipe;
   return (
     <Stack spacing={1.5}>
@@ -338,10 +338,10 @@ function RunStep() {
 }
 
 function EndFields({ end }: { end: "start" | "end" }) {
-  const { recipe } = useThreadContext();
+  const { recipe, part, unit } = useThreadContext();
   const set = useRecipe((state) => state.set);
   const kind = recipe.thread[end]?.kind ?? "usual";
-  const pitch = Number(recipe.thread.pitch ?? 2) || 2;
+  const pitch = part.report?.figures.pitch ?? 2;
   return (
     <Stack spacing={1}>
       <Choice
@@ -354,7 +354,7 @@ function EndFields({ end }: { end: "start" | "end" }) {
             next === "usual"
               ? undefined
               : next === "undercut"
-                ? { kind: next, width: 3 * pitch }
+                ? { kind: next, width: typedLength(3 * pitch, unit, 3) }
                 : { kind: next },
           )
         }
@@ -367,7 +367,7 @@ function EndFields({ end }: { end: "start" | "end" }) {
 function MateStep() {
   const { recipe, part, unit } = useThreadContext();
   const set = useRecipe((state) => state.set);
-  const size = (part.report?.figures.major_diameter ?? 20) / (unit === "in" ? 25.4 : 1);
+  const size = (part.report?.figures.major_diameter ?? 20) / MM[unit];
   return (
     <Stack spacing={1.5}>
       <Choice
@@ -428,9 +428,8 @@ function OwnLimits() {
   const set = useRecipe((state) => state.set);
   if (!recipe.thread.limits) {
     const sizes = part.report?.thread.standard;
-    const scale = unit === "in" ? 25.4 : 1;
     const deviation = (limit?: number | null, basic?: number | null) =>
-      limit == null || basic == null ? 0 : Number(((limit - basic) / scale).toPrecision(6));
+      limit == null || basic == null ? 0 : typedLength(limit - basic, unit, 6);
     return (
       <Button
         variant="outlined"
