@@ -30,6 +30,12 @@ class SteadyRedisCache(RedisCache):
         except RedisError:
             return bool(_missed(False))
 
+    def delete(self, key: Any, version: int | None = None) -> bool:
+        try:
+            return bool(super().delete(key, version))
+        except RedisError:
+            return bool(_missed(False))
+
     def incr(self, key: Any, delta: int = 1, version: int | None = None) -> int:
         try:
             return int(super().incr(key, delta, version))
