@@ -92,3 +92,23 @@ def test_every_host_and_form_can_be_chosen(shelf):
     open_step(page, "gauging")
     expect(page.get_by_role("table", name="Sizes")).to_contain_text("own limits")
     expect(page.get_by_role("table", name="Sizes")).to_contain_text("38.400")
+
+
+def test_what_the_bench_proposes_is_the_same_in_every_unit(shelf):
+    """M10-6g by ISO 965-2: major diameter 9.732 to 9.968."""
+    page = shelf
+    page.goto(page.url.rstrip("/") + "/threads")
+    page.get_by_role("button", name="Put it on the bench").click()
+    figure(page, "volume").wait_for()
+    open_step(page, "host")
+    choose(page, "Unit", "cm")
+    open_step(page, "mate")
+    page.get_by_role("button", name="Set limits of its own").click()
+    open_step(page, "gauging")
+    sizes = page.get_by_role("table", name="Sizes")
+    expect(sizes).to_contain_text("own limits")
+    expect(sizes).to_contain_text("9.968")
+    expect(sizes).to_contain_text("9.732")
+    open_step(page, "ends")
+    choose(page, "The end is", "an undercut")
+    expect(page.get_by_label("Width")).to_have_value("0.45")
