@@ -12,7 +12,8 @@ from metaspira.cli import main
 from metaspira.drawings import DRAWINGS, drawing_of
 from metaspira.drawings.seen import FRONT, TOP, seen_edges
 from metaspira.part import part_of
-from metaspira.sheets.sheet import Line, Text
+from metaspira.sheets.pdf import pdf_of
+from metaspira.sheets.sheet import Drawing, Line, Row, Section, Sheet, Text
 from pypdf import PdfReader
 from svgelements import SVG
 from svgelements import Text as SvgText
@@ -113,3 +114,14 @@ def test_the_command_line_writes_it(spring, tmp_path):
         main(["drawing", str(recipe), "-o", str(out)])
     assert ended.value.code == 0
     assert out.read_bytes().startswith(b"%PDF")
+
+
+def test_letters_of_formulas_are_printed_as_they_are():
+    """What the PDF standard fonts lack; letters that no typeface here has are question marks."""
+    words = "Σ F · π Δ τ ≤ √2 ⁴ σ = 8 F D / (π d³) − 5 µm"
+    row = Row(words, words, "漢")
+    sheet = Sheet("Δ", words, (Section("τ", (row,)),), (Drawing("", 10, 10, ()),), "±")
+    text = "".join(page.extract_text() for page in PdfReader(io.BytesIO(pdf_of(sheet))).pages)
+    for letter in set(words):
+        assert letter in text
+    assert text.count("?") == 1

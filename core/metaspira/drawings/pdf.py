@@ -7,12 +7,12 @@ import io
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
-from metaspira.sheets.pdf import plain
+from metaspira.sheets.letters import REGULAR, written
 from metaspira.sheets.sheet import Circle, Drawing, Line
 
 
 def pdf_of(drawing: Drawing) -> bytes:
-    """The file. Its letters are those of the PDF standard fonts."""
+    """The file."""
     out = io.BytesIO()
     page = Canvas(out, pagesize=(drawing.width * mm, drawing.height * mm))
     page.setTitle(drawing.title)
@@ -36,13 +36,13 @@ def pdf_of(drawing: Drawing) -> bytes:
             page.translate(part.place[0] * mm, part.place[1] * mm)
             if part.upright:
                 page.rotate(90)
-            page.setFont("Helvetica", part.size * mm)
+            page.setFont(REGULAR, part.size * mm)
             write = {
                 "start": page.drawString,
                 "middle": page.drawCentredString,
                 "end": page.drawRightString,
             }
-            write[part.anchor](0, 0, plain(part.words))
+            write[part.anchor](0, 0, written(part.words))
             page.restoreState()
     page.showPage()
     page.save()

@@ -103,7 +103,7 @@ class Outline:
             self.closed,
         )
 
-    @property
+    @cached_property
     def loops(self) -> tuple[Outline, ...]:
         """The outer loop and then each hole, as outlines without holes."""
         return (Outline(self.edges, (), self.closed), *self.holes)

@@ -12,24 +12,20 @@ from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
+from metaspira.sheets.letters import BOLD, REGULAR, written
 from metaspira.sheets.sheet import Circle, Drawing, Line, Sheet
 
 _INK, _COPPER, _PENCIL = HexColor("#2b2723"), HexColor("#96491f"), HexColor("#655c51")
-_TITLE = ParagraphStyle("title", fontName="Helvetica-Bold", fontSize=17, leading=21, textColor=_INK)
-_HEAD = ParagraphStyle(
-    "head", fontName="Helvetica-Bold", fontSize=10, leading=13, spaceBefore=6, textColor=_COPPER
-)
-_BODY = ParagraphStyle("body", fontName="Helvetica", fontSize=8.5, leading=10.5, textColor=_INK)
-_BOLD = ParagraphStyle("bold", parent=_BODY, fontName="Helvetica-Bold")
+_TITLE = ParagraphStyle("title", fontName=BOLD, fontSize=17, leading=21, textColor=_INK)
+_HEAD = ParagraphStyle("head", fontName=BOLD, fontSize=10, leading=13, spaceBefore=6, textColor=_COPPER)
+_BODY = ParagraphStyle("body", fontName=REGULAR, fontSize=8.5, leading=10.5, textColor=_INK)
+_BOLD = ParagraphStyle("bold", parent=_BODY, fontName=BOLD)
 _NOTE = ParagraphStyle("note", parent=_BODY, textColor=_PENCIL, fontSize=7.5)
 _COLUMNS = (44 * mm, 58 * mm, 80 * mm)
-_PLAIN = str.maketrans(
-    {"⌀": "Ø", "⁴": "^4", "³": "³", "₀": "0", "′": "'", "…": "to", "√": "sqrt", "−": "-"}
-)
 
 
 def pdf_of(sheet: Sheet) -> bytes:
-    """The whole document. Its letters are those of the PDF standard fonts."""
+    """The whole document."""
     story: list[Flowable] = [
         _words(sheet.title, _TITLE),
         _words(sheet.subtitle, _BODY),
@@ -54,12 +50,7 @@ def pdf_of(sheet: Sheet) -> bytes:
 
 
 def _words(text: str, style: ParagraphStyle) -> Paragraph:
-    return Paragraph(escape(plain(text)), style)
-
-
-def plain(text: str) -> str:
-    """A text in the letters of the PDF standard fonts."""
-    return text.translate(_PLAIN).encode("cp1252", "replace").decode("cp1252")
+    return Paragraph(escape(written(text)), style)
 
 
 def _drawn(drawing: Drawing) -> shapes.Drawing:
@@ -82,8 +73,8 @@ def _drawn(drawing: Drawing) -> shapes.Drawing:
             text = shapes.String(
                 0,
                 0,
-                part.words,
-                fontName="Helvetica",
+                written(part.words),
+                fontName=REGULAR,
                 fontSize=7.5,
                 textAnchor=part.anchor,
                 fillColor=_INK,
