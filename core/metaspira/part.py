@@ -26,7 +26,6 @@ from metaspira.sections.loops import scaled, thickened
 from metaspira.sections.outline import ellipse
 from metaspira.springs.nested import Nested
 from metaspira.springs.spring import AnySpring, apart, spring_of
-from metaspira.springs.working import Spring
 from metaspira.sweep.along import Along, Changes, changes_of
 from metaspira.sweep.ends import EndShape, FlatEnd, OpenEnd, end_shapes
 from metaspira.sweep.ground import mesh_of, strips_of, volume_of
@@ -135,12 +134,6 @@ class Part:
         if self.spring is None:
             raise ValueError("the part is no spring")
         return self._with_turns(*self.spring.paths_to(place))
-
-    def loaded(self, force: float) -> Part:
-        """The spring under a force, N, along its axis. Raises ValueError on what is none."""
-        if not isinstance(self.spring, Spring):
-            raise ValueError("the part is no spring along its axis")
-        return self._with_turns(self.spring.path_under(force))
 
     def _with_turns(self, *turns: Path) -> Part:
         """The part with other turns of each wire between its legs, which keep their form."""

@@ -11,7 +11,7 @@ from metaspira.devices import former, tester
 from metaspira.part import Part, make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import Recipe
-from metaspira.springs.working import Spring
+from metaspira.springs.working import Axial
 from ninja import Body, Router
 from people.permissions import MEMBER
 
@@ -65,7 +65,7 @@ def wind(request: HttpRequest, trial: Trial) -> dict[str, Any]:
 def load(request: HttpRequest, trial: Trial) -> dict[str, Any]:
     """Press or pull a spring on the simulated load tester."""
     part = make_part(trial.recipe)
-    if not isinstance(part, Part) or not isinstance(part.spring, Spring):
+    if not isinstance(part, Part) or not isinstance(part.spring, Axial):
         raise RecipeError(
             Problem("/spring", "the part is no spring along its axis", "say in Load what kind of spring it is")
         )  # fmt: skip

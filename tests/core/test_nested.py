@@ -86,6 +86,17 @@ def test_under_load_the_inner_spring_is_held_against_the_rod():
     assert found["spring-shape"].verdict == "stop" and "to the rod" in found["spring-shape"].why
 
 
+def test_springs_of_one_hand_are_offered_the_other():
+    same = nest({**INNER, "path": {**INNER["path"], "hand": "right"}})
+    found = next(check for check in report_on(part_of(same)).checks if check.id == "spring-hands")
+    assert found.verdict == "watch"
+    offered = {remedy.input: remedy.value for remedy in found.remedies}
+    assert offered == {"/wires/0/path/hand": "left", "/path/hand": "left"}
+    same["wires"][0]["path"]["hand"] = offered["/wires/0/path/hand"]
+    cured = {check.id: check.verdict for check in run_checks(part_of(same))}
+    assert cured["spring-hands"] == "clear"
+
+
 def test_its_figures_and_its_sheet_speak_of_the_nest_and_of_each():
     part = part_of(nest(points=[{"length": 46}], cycles=1e6, wire="EN 10270-2 VDSiCr"))
     view = spring_view(part)

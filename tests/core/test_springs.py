@@ -96,12 +96,16 @@ def test_a_cone_starts_as_its_closed_form():
     assert rates[-1] > 2 * rates[0]
 
 
+def pressed(part, force):
+    return part.worked_to(part.spring.at_force(force).length)
+
+
 @pytest.mark.parametrize("shape", SHAPES)
 def test_the_shape_under_load_keeps_its_wire_and_has_the_length_of_the_sums(shape):
     part = part_of(spring(SHAPES[shape]))
     for share in (0.2, 0.7, 1.0):
         force = share * part.spring.block_force
-        loaded = part.loaded(force)
+        loaded = pressed(part, force)
         assert loaded.path.length == pytest.approx(part.path.length, rel=1e-6)
         height = extents(loaded.sweep).height
         assert height == pytest.approx(
@@ -497,7 +501,7 @@ def test_an_extension_spring_opens_beyond_its_initial_tension():
 def test_a_pulled_spring_keeps_its_wire_and_its_hooks():
     part = part_of(extension(initial_tension=12))
     for force in (20, 60):
-        pulled = part.loaded(force)
+        pulled = pressed(part, force)
         assert pulled.path.length == pytest.approx(part.path.length, rel=1e-9)
         inside = extents(pulled.sweep).height - 2 * 2
         assert inside == pytest.approx(part.spring.at_force(force).length, abs=0.5)
@@ -544,7 +548,7 @@ def test_square_wire_is_that_of_the_handbooks():
     assert square.modulus == pytest.approx(0.208 * 8, rel=3e-3)
     assert strip.stiffness == pytest.approx(10 * 0.1**3 / 3, rel=0.01)
     assert found.solid_length == pytest.approx(2 * 11, abs=0.05)
-    loaded = part_of(recipe).loaded(found.block_force)
+    loaded = pressed(part_of(recipe), found.block_force)
     assert loaded.path.length == pytest.approx(part_of(recipe).path.length, rel=1e-9)
     assert tolerances_of(found) is None
     assert compared(found).rate == pytest.approx(found.first_rate, rel=0.03)

@@ -5,6 +5,8 @@ import json
 import pytest
 import trimesh
 
+from tests.running import ROOT
+
 RECIPE = {
     "format": "metaspira/1",
     "name": "Spring",
@@ -65,6 +67,16 @@ def test_springs_are_found_and_refused_with_their_place(client):
     assert refused.status_code == 422
     assert refused.json()["problems"][0]["place"] == "/loads/1/length"
     assert len(client.get("/api/springs/wires").json()) > 15
+
+
+def test_a_nest_is_pressed_on_the_load_tester(client):
+    """Springs one in the other: their forces add up."""
+    demo = json.loads((ROOT / "demo/19-valve-spring-pair.spira.json").read_text())
+    told = post(client, "/api/workshop/load", {"recipe": demo, "seed": 1, "scatter": 0}).json()
+    reckoned = [reading["reckoned"] for reading in told["readings"]]
+    assert reckoned[0] == pytest.approx(0, abs=1e-6)
+    assert reckoned == sorted(reckoned)
+    assert told["rate"] == pytest.approx(told["reckoned_rate"], rel=0.01)
 
 
 def test_the_sheet_is_a_download(client):

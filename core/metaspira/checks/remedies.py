@@ -218,6 +218,10 @@ def remedies_for(
         if remedied is not None and margin >= 0 and clears(remedied):
             words = f"material {MATERIALS[name].name.lower()}"
             found.append(_costed(part, remedied, Remedy("/material", name, words)))
+    for parts, hand, words in _hands(part, check.id):
+        remedied = _with(part, parts, hand)
+        if remedied is not None and clears(remedied):
+            found.append(_costed(part, remedied, Remedy(pointer(parts), hand, words)))
     search = _aimed if check.id.startswith(PREFIX) else _search
     tried_at: set[Parts] = set()
     for field in _inputs(part, check):
@@ -371,6 +375,16 @@ def _stances(part: AnyPart, check_id: str) -> tuple[str, ...]:
         return ()
     now = "outward" if part.recipe.stance is None else part.recipe.stance.kind
     return tuple(kind for kind in ("outward", "steady", "upright") if kind != now)
+
+
+def _hands(part: AnyPart, check_id: str) -> Iterator[tuple[Parts, str, str]]:
+    """The hands that springs one in the other may be wound by instead: where, which, and in words."""
+    if check_id != "spring-hands" or isinstance(part, ThreadedPart):
+        return
+    paths = [("path",), *(("wires", k, "path") for k in range(len(part.recipe.wires)))]
+    for body, wire, at in zip(part.bodies, (part.recipe, *part.recipe.wires), paths, strict=True):
+        hand = "left" if getattr(wire.path, "hand", "right") == "right" else "right"
+        yield (*at, "hand"), hand, f"{body.name} wound {hand}-handed"
 
 
 def _window(part: AnyPart, check: Check) -> Window:

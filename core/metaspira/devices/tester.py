@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from metaspira.numbers.jets import Array
-from metaspira.springs.working import Spring
+from metaspira.springs.working import Axial
 
 SIMULATED = "simulated: no spring was pressed"
 _FRICTION = 0.15
@@ -34,7 +34,7 @@ class LoadTest:
     reckoned_rate: float
 
 
-def load_test(spring: Spring, seed: int, scatter: float = 0.02, steps: int = 11) -> LoadTest:
+def load_test(spring: Axial, seed: int, scatter: float = 0.02, steps: int = 11) -> LoadTest:
     """Press or pull a spring to its furthest working point and back. `scatter` is the standard deviation of its rate from
     spring to spring, as a share; its free length scatters by a fifth of that, and friction takes a seventh of it."""
     random = np.random.default_rng(seed)
