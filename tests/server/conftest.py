@@ -1,6 +1,7 @@
 """The server's own data stays out of the checkout's."""
 
 import pytest
+from django.core.cache import caches
 
 
 @pytest.fixture(autouse=True)
@@ -20,3 +21,11 @@ def handed(monkeypatch):
     waiting = []
     monkeypatch.setattr("jobs.tasks.run_job", lambda *job, priority: waiting.append(job))
     return waiting
+
+
+@pytest.fixture
+def team(settings):
+    """Team mode, with passwords that are quick to check and nobody kept out."""
+    settings.TEAM = True
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    caches["limits"].clear()

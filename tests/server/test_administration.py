@@ -9,7 +9,6 @@ from builds.models import Build
 from builds.services import request_build
 from designs import services as designs
 from django.contrib.auth import get_user_model
-from django.core.cache import caches
 from people.models import Deed
 
 from tests.running import ROOT, environment
@@ -18,14 +17,7 @@ PAGES = [
     "/admin/", "/admin/auth/user/", "/admin/auth/user/add/", "/admin/people/deed/", "/admin/people/token/", "/admin/people/share/",
     "/admin/designs/design/", "/admin/builds/build/", "/admin/surveys/survey/", "/admin/surveys/runthrough/",
 ]  # fmt: skip
-pytestmark = pytest.mark.django_db
-
-
-@pytest.fixture(autouse=True)
-def team(settings):
-    settings.TEAM = True
-    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
-    caches["limits"].clear()
+pytestmark = [pytest.mark.django_db, pytest.mark.usefixtures("team")]
 
 
 @pytest.fixture

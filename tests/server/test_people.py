@@ -6,7 +6,6 @@ import json
 import pytest
 from designs import services as designs
 from django.contrib.auth import get_user_model
-from django.core.cache import caches
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import CommandError, call_command
 from django.test import Client
@@ -17,10 +16,7 @@ PASSWORD = "lamp oil and brass polish"
 
 
 @pytest.fixture(autouse=True)
-def team(settings):
-    settings.TEAM = True
-    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
-    caches["limits"].clear()
+def members(team):
     for name in ("ada", "ben"):
         get_user_model().objects.create_user(name, password=PASSWORD)
 

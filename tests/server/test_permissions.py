@@ -8,7 +8,6 @@ from api import api
 from builds.models import Build
 from designs import services as designs
 from django.contrib.auth import get_user_model
-from django.core.cache import caches
 from django.core.files.base import ContentFile
 from django.db import transaction
 from django.test import Client
@@ -22,7 +21,7 @@ from surveys.models import RunThrough, Survey
 
 from tests.running import end, environment, free_port, manage, wait_for, web
 
-pytestmark = pytest.mark.django_db
+pytestmark = [pytest.mark.django_db, pytest.mark.usefixtures("team")]
 
 CALLERS = (
     "anonymous",
@@ -110,13 +109,6 @@ ROUTES = sorted(
     for path, calls in api.get_openapi_schema()["paths"].items()
     for method in calls
 )
-
-
-@pytest.fixture(autouse=True)
-def team(settings):
-    settings.TEAM = True
-    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
-    caches["limits"].clear()
 
 
 @pytest.fixture

@@ -13,6 +13,7 @@ import time
 import urllib.error
 import urllib.request
 from pathlib import Path
+from typing import NamedTuple
 
 import pytest
 
@@ -32,6 +33,11 @@ from tests.running import (
 )  # fmt: skip
 
 
+class Served(NamedTuple):
+    port: int
+    process: subprocess.Popen
+
+
 @pytest.fixture
 def served(tmp_path):
     env = environment(tmp_path)
@@ -40,7 +46,7 @@ def served(tmp_path):
     process = web(env, port)
     try:
         wait_for(f"http://127.0.0.1:{port}/api/session")
-        yield port
+        yield Served(port, process)
     finally:
         end(process)
 
@@ -57,14 +63,14 @@ def drip(port, body, done):
 def test_slow_clients_hold_up_nobody(served):
     done = threading.Event()
     clients = [
-        threading.Thread(target=drip, args=(served, n % 2, done), daemon=True) for n in range(200)
+        threading.Thread(target=drip, args=(served.port, n % 2, done), daemon=True) for n in range(200)
     ]
     for client in clients:
         client.start()
     try:
         time.sleep(3)
         for _ in range(30):
-            assert call(f"http://127.0.0.1:{served}/api/designs", timeout=5) == []
+            assert call(f"http://127.0.0.1:{served.port}/api/designs", timeout=5) == []
     finally:
         done.set()
 
@@ -95,31 +101,23 @@ def processor_seconds(process):
     return spent
 
 
-def test_a_search_for_remedies_ends_where_nobody_waits_for_it(tmp_path):
-    env = environment(tmp_path)
-    manage("migrate", env)
-    port = free_port()
-    process = web(env, port)
-    try:
-        address = f"http://127.0.0.1:{port}/api/parts/check"
-        wait_for(f"http://127.0.0.1:{port}/api/session")
-        call(f"{address}?remedies=false", SLOW_TO_CURE)
-        begun = processor_seconds(process)
-        call(address, SLOW_TO_CURE, timeout=60)
-        waited_for = processor_seconds(process) - begun
-        with pytest.raises(TimeoutError):
-            call(address, SLOW_TO_CURE, timeout=0.5)
-        left = processor_seconds(process) - begun - waited_for
-        assert left < 0.5 * waited_for
-    finally:
-        end(process)
+def test_a_search_for_remedies_ends_where_nobody_waits_for_it(served):
+    address = f"http://127.0.0.1:{served.port}/api/parts/check"
+    call(f"{address}?remedies=false", SLOW_TO_CURE)
+    begun = processor_seconds(served.process)
+    call(address, SLOW_TO_CURE, timeout=60)
+    waited_for = processor_seconds(served.process) - begun
+    with pytest.raises(TimeoutError):
+        call(address, SLOW_TO_CURE, timeout=0.5)
+    left = processor_seconds(served.process) - begun - waited_for
+    assert left < 0.5 * waited_for
 
 
 def test_writes_that_wait_hold_no_reader_up(served, tmp_path):
     """Another process holds the database's one writer; more saves than there are threads wait for it, and the shelf is read."""
-    address = f"http://127.0.0.1:{served}/api/designs"
+    address = f"http://127.0.0.1:{served.port}/api/designs"
     design = call(address, {"recipe": SPRING})
-    call(f"http://127.0.0.1:{served}/api/parts/check?remedies=false", SPRING)
+    call(f"http://127.0.0.1:{served.port}/api/parts/check?remedies=false", SPRING)
     told: list[object] = []
 
     def save():
@@ -200,7 +198,7 @@ def proxied(tmp_path, served):
     subprocess.run([*made, "-keyout", key, "-out", certificate], check=True, capture_output=True)
     shipped = (ROOT / "deploy/nginx.conf").read_text()
     own = {
-        "127.0.0.1:8000": f"127.0.0.1:{served}",
+        "127.0.0.1:8000": f"127.0.0.1:{served.port}",
         "listen 443 ssl": f"listen 127.0.0.1:{port} ssl",
         "/etc/ssl/springs.example.pem": str(certificate),
         "/etc/ssl/springs.example.key": str(key),

@@ -18,6 +18,9 @@ interface Props {
   onChanged: () => void;
 }
 
+/** A picture that has left the page is asked for no more. */
+const loadNoMore = (picture: HTMLImageElement) => () => picture.removeAttribute("src");
+
 /** One design: its picture, name, verdict and wire length, and what can be done with it. */
 export function ShelfCard({ item, onDelete, onChanged }: Props) {
   const [renaming, setRenaming] = useState<string | null>(null);
@@ -57,6 +60,7 @@ export function ShelfCard({ item, onDelete, onChanged }: Props) {
       >
         {pictured ? (
           <img
+            ref={loadNoMore}
             src={`/api/designs/${item.id}/revisions/${item.revision}/picture`}
             alt=""
             height="152"
