@@ -71,7 +71,7 @@ def end(process: subprocess.Popen[bytes], how: int = signal.SIGTERM) -> None:
     """Stop a process with its group."""
     with contextlib.suppress(ProcessLookupError):
         os.killpg(process.pid, how)
-    process.wait(timeout=30)
+    process.wait(timeout=120)
 
 
 def wait_for(address: str, seconds: float = 60.0) -> None:

@@ -101,7 +101,7 @@ def test_what_the_bench_proposes_is_the_same_in_every_unit(shelf):
     page.get_by_role("button", name="Put it on the bench").click()
     figure(page, "volume").wait_for()
     open_step(page, "host")
-    choose(page, "Unit", "cm")
+    choose(page, "Unit", "centimetres")
     open_step(page, "mate")
     page.get_by_role("button", name="Set limits of its own").click()
     open_step(page, "gauging")
