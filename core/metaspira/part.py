@@ -28,7 +28,7 @@ from metaspira.springs.nested import Nested
 from metaspira.springs.spring import AnySpring, apart, spring_of
 from metaspira.sweep.along import Along, Changes, changes_of
 from metaspira.sweep.ends import EndShape, FlatEnd, OpenEnd, end_shapes
-from metaspira.sweep.ground import mesh_of, strips_of, volume_of
+from metaspira.sweep.ground import demand_left, mesh_of, strips_of, volume_of
 from metaspira.sweep.mesh import Fineness, Mesh, Strips, fineness_for, preview_fineness, vertex_count
 from metaspira.sweep.stances import Outward, Steady, stand_of
 from metaspira.sweep.sweep import Sweep
@@ -337,6 +337,7 @@ def _sweep(
         and bool(np.hypot(*section.first.centroid) < 1e-9 * section.first.reach)
     )
     sweep = Sweep(path, section, stand, changes, shapes, is_tube)
+    demand_left(sweep, f"{place}/ends")
     if path.closed:
         _demand_closing(sweep, place)
     return sweep

@@ -6,6 +6,7 @@ import pytest
 from metaspira.checks import run_checks
 from metaspira.checks.gaps import part_gaps
 from metaspira.part import part_of
+from metaspira.problems import RecipeError
 from metaspira.sweep.ground import ground_planes, mesh_of
 from metaspira.sweep.mesh import fineness_for
 
@@ -83,6 +84,34 @@ def test_a_ground_spring_stands_on_its_seat(air, verdict, above):
     found = next(check for check in run_checks(part) if check.id == "reference")
     assert found.verdict == verdict
     assert found.value == pytest.approx(air, abs=2e-3)
+
+
+def test_where_the_tip_is_ground_away_wholly_there_is_nothing_to_touch():
+    """A coil of two starts, ground deeper than its wire is thick, at both ends."""
+    ends = {end: {"kind": "ground", "depth": 2} for end in ("start", "end")}
+    strip = {"kind": "rectangle", "width": 2.5, "height": 1.4}
+    first, second = (
+        {
+            "path": {"kind": "coil", "diameter": 20, "turns": 6, "pitch": 3.2, "start_angle": at},
+            "section": strip,
+            "ends": ends,
+        }
+        for at in (0, 180)
+    )
+    part = part_of({"format": "metaspira/1", **first, "wires": [second]})
+    gap = part_gaps(part).between.gap
+    one, two = (solid(body.sweep) for body in part.bodies)
+    assert gap.low > 0.15
+    assert gap.value == pytest.approx(one.min_gap(two, 5), abs=NEAR)
+
+
+@pytest.mark.parametrize("depth", [15, 1000])
+def test_grinding_that_leaves_nothing_is_refused(depth):
+    ends = {end: {"kind": "ground", "depth": depth} for end in ("start", "end")}
+    path = {"kind": "coil", "diameter": 20, "turns": 6, "pitch": 3.2}
+    with pytest.raises(RecipeError) as refused:
+        part_of({**SPRING, "path": path, "section": square(1.4), "ends": ends})
+    assert refused.value.problems[0].place.startswith("/ends/")
 
 
 def test_a_wire_keeps_its_own_gaps_when_its_ends_are_ground():

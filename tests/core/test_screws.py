@@ -26,6 +26,7 @@ def long_run(part):
     return hulls.run, len(hulls.frame)
 
 
+GROUND = {"start": {"kind": "ground"}, "end": {"kind": "ground"}}
 ROUND, BAR = {"kind": "round", "diameter": 2}, {"kind": "rectangle", "width": 2.5, "height": 1.4}
 
 
@@ -62,6 +63,12 @@ DESIGNS = {
     "square wire in itself": of(coil(pitch=1.3), BAR),
     "closed ends": of(coil(pitch=4.0, closed={"start": 1, "end": 1.5}), ROUND),
     "a coil in a coil": of(coil(), BAR, wires=[{"path": coil() | {"diameter": 14}, "section": ROUND}]),
+    "ground coils one in the other": of(
+        coil(turns=6, pitch=4),
+        BAR,
+        ends=GROUND,
+        wires=[{"path": coil(turns=6, pitch=4, diameter=15), "section": BAR, "ends": GROUND}],
+    ),
     "a coil of another pitch in it": of(
         coil(), BAR, wires=[{"path": coil(pitch=3.01, diameter=14), "section": ROUND}]
     ),

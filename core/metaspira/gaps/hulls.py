@@ -113,8 +113,14 @@ def hulls_of(
 ) -> tuple[Hulls, ...]:
     """The surface of a swept shape between two true lengths; `solid` where it encloses something, its ends `ground` where they are
     or else as they were before. A skin has no end faces."""
-    planes = [(p.sign, p.height, p.low, p.high) for p in ground_planes(sweep)] if ground else []
-    return _hulls_of(sweep, solid, max(low, 0.0), min(high, sweep.length), tuple(planes))
+    planes = ground_planes(sweep) if ground else ()
+    for plane in planes:
+        if plane.low <= 0.0:
+            low = max(low, plane.gone)
+        else:
+            high = min(high, sweep.length - plane.gone)
+    told = tuple((plane.sign, plane.height, plane.low, plane.high) for plane in planes)
+    return _hulls_of(sweep, solid, max(low, 0.0), min(high, sweep.length), told)
 
 
 @lru_cache(maxsize=128)
@@ -521,8 +527,10 @@ def _tree_of(
     run = NO_RUN
     if kind != FACES:
         reach = float(np.abs(section.outer[:, :-1]).sum(axis=1).max()) if kind == SWEPT else 0.0
-        stopped = pieces[:, STOP_LOW] + pieces[:, STOP_HIGH] > 0
-        run = run_of(frame, np.where(stopped, -1.0, pieces[:, TOUCH]), reach, CARRIED * margin)
+        alone = pieces[:, STOP_LOW] + pieces[:, STOP_HIGH] > 0
+        for _, _, first, last in planes:
+            alone |= (pieces[:, HIGH] >= first) & (pieces[:, LOW] <= last)
+        run = run_of(frame, np.where(alone, -1.0, pieces[:, TOUCH]), reach, CARRIED * margin)
         if run[LAST] > 0:
             margin *= 1 + 2 * CARRIED
     facts = np.array(

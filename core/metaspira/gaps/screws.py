@@ -75,7 +75,7 @@ def run_of(frame: Array, alike: Array, reach: float, allowed: float) -> Array:
     off = float(np.abs(places - run[:, :, :3]).max())
     if axes.shape[2]:
         off += reach * float(np.abs(axes - run[:, :, 3:].reshape(axes.shape)).max())
-    if math.sqrt(3) * off > allowed:
+    if not math.sqrt(3) * off <= allowed:
         return NO_RUN
     return np.array([first, last, screw.angle, screw.rise, *screw.axis, *screw.centre])
 

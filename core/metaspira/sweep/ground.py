@@ -17,6 +17,7 @@ from numba import njit
 
 from metaspira.numbers.jets import Array
 from metaspira.numbers.quadrature import gauss_points
+from metaspira.problems import Problem, RecipeError
 from metaspira.sweep.mesh import Fineness, Indices, Mesh, Strips, strips, tessellate
 from metaspira.sweep.sweep import Sweep
 
@@ -29,12 +30,13 @@ _SHARP = 0.9
 @dataclass(frozen=True)
 class GroundPlane:
     """The plane z = `height`; what is `above` it, or else below it, is ground away. `low` and `high` are
-    the true lengths between which the wire meets it."""
+    the true lengths between which the wire meets it; `gone`, mm from the end that is ground, is all beyond it."""
 
     height: float
     above: bool
     low: float
     high: float
+    gone: float
 
     @property
     def sign(self) -> float:
@@ -67,7 +69,35 @@ def _plane(sweep: Sweep, index: int, depth: float) -> GroundPlane:
     step = float(np.diff(s).max())
     low = max(float(s[cut[0]]) - step, 0.0)
     high = min(float(s[cut[-1]]) + step, sweep.length)
-    return GroundPlane(height, above, low, high)
+    off = sign * (z - height)
+    left = np.flatnonzero(off.max(axis=1) >= 0)
+    if not len(left):
+        return GroundPlane(height, above, low, high, sweep.length)
+    end = float(s[left[0]]) if index == 0 else sweep.length - float(s[left[-1]])
+    tangent = sweep.path.at(s[[left[0], left[-1]]]).tangent[here]
+    lean = abs(float(tangent[2])) / max(float(np.hypot(*tangent[:2])), 1e-9)
+    shadow = float(np.ptp(z[left[here]])) * lean
+    return GroundPlane(height, above, low, high, max(end - step - shadow, 0.0))
+
+
+def demand_left(sweep: Sweep, place: str) -> None:
+    """Raise RecipeError, with a place below `place`, where grinding leaves nothing of a wire."""
+    planes = ground_planes(sweep)
+    if not planes:
+        return
+    deepest = max(planes, key=lambda plane: plane.gone)
+    least = max((plane.height for plane in planes if not plane.above), default=-np.inf)
+    most = min((plane.height for plane in planes if plane.above), default=np.inf)
+    if sum(plane.gone for plane in planes) < sweep.length and least < most:
+        return
+    end = "start" if deepest is planes[0] and sweep.ends[0].kind == "ground" else "end"
+    raise RecipeError(
+        Problem(
+            f"{place}/{end}/depth",
+            "grinding this deep leaves nothing of the wire",
+            "grind less, or leave the depth out for half the wire",
+        )
+    )
 
 
 def volume_of(sweep: Sweep) -> float:
