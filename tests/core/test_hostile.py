@@ -1,10 +1,12 @@
 """Hostile files are refused in words, whoever reads them, and never at the price of the machine."""
 
+import json
+
 import pytest
 from metaspira.formats.curves import read_path
 from metaspira.formats.drawing import read_drawing
 from metaspira.problems import RecipeError
-from metaspira.recipe.reading import read_json, read_recipe_text
+from metaspira.recipe.reading import read_json, read_recipe_file, read_recipe_text
 from metaspira.references.reading import read_body
 from metaspira.solids.limited import limited
 
@@ -66,3 +68,38 @@ def test_the_place_of_a_wrong_number_is_told():
         read_json('{"path": {"pitch": 1e400}}')
     assert caught.value.problems[0].place == "/path/pitch"
     assert read_json('{"a": [1.5, "é𝄞", {"b": null}]}') == {"a": [1.5, "é𝄞", {"b": None}]}
+
+
+COIL = {"kind": "coil", "diameter": 20, "turns": 8, "pitch": 6}
+MANY = 40_000
+LONG = "a" * 800_000
+SWOLLEN = {
+    "unknown keys": {f"k{n}": 1 for n in range(MANY)},
+    "unknown keys of a path": {"path": {**COIL, **{f"k{n}": 1 for n in range(MANY)}}},
+    "names of variables": {"variables": {f"9a{n}": 1 for n in range(MANY)}},
+    "points": {"path": {"kind": "points", "points": [[n, 0, 0] for n in range(MANY)]}},
+    "wires": {"wires": [{"path": COIL}] * 3000},
+    "a long kind": {"path": {"kind": LONG}},
+    "a long choice": {"path": {**COIL, "hand": LONG}},
+    "a long key": {LONG: 1},
+    "a long number": {"path": {**COIL, "diameter": LONG}},
+}
+
+
+@pytest.mark.parametrize("name", SWOLLEN)
+def test_swollen_recipes_are_refused_in_few_words(name):
+    round_ = {"kind": "round", "diameter": 2}
+    recipe = {"format": "metaspira/1", "path": COIL, "section": round_, **SWOLLEN[name]}
+    with pytest.raises(RecipeError) as caught:
+        read_recipe_text(json.dumps(recipe))
+    assert len(caught.value.problems) <= 31
+    for problem in caught.value.problems:
+        assert len(problem.reason) < 200
+        assert "validation" not in problem.reason
+
+
+def test_a_recipe_file_is_read_no_further_than_a_recipe_may_be_long(tmp_path):
+    file = tmp_path / "endless.json"
+    with file.open("wb") as opened:
+        opened.truncate(20_000_000_000)
+    refused(lambda: read_recipe_file(file), "bytes")

@@ -15,6 +15,8 @@ from metaspira.recipe.model import FORMAT, Recipe, ThreadRecipe
 
 MAX_BYTES = 1_000_000
 MOST_NESTED = 60
+_MOST_TOLD = 30
+_MOST_QUOTED = 60
 _TAGS = ("wound", "threaded")
 
 
@@ -101,7 +103,8 @@ def _is_text(text: str) -> bool:
 def read_recipe_file(file: FilePath) -> Recipe | ThreadRecipe:
     """The recipe in a file. Raises RecipeError."""
     try:
-        return read_recipe_text(file.read_bytes()[: MAX_BYTES + 1])
+        with file.open("rb") as opened:
+            return read_recipe_text(opened.read(MAX_BYTES + 1))
     except OSError as error:
         raise RecipeError(
             Problem("", f"{file}: {error.strerror}", "name a recipe file that can be read")
@@ -109,12 +112,24 @@ def read_recipe_file(file: FilePath) -> Recipe | ThreadRecipe:
 
 
 def problems_of(errors: Iterable[Mapping[str, Any]], data: Any) -> list[Problem]:
-    """Problems from pydantic's error list for the parsed JSON `data`."""
+    """Problems from pydantic's error list for the parsed JSON `data`: the first few, and how many more there are."""
     found: dict[str, Problem] = {}
+    left = 0
     for error in errors:
+        if len(found) >= _MOST_TOLD:
+            left += 1
+            continue
         parts = _place(error["loc"], data)
-        found.setdefault(pointer(parts), _problem(error, parts, data))
-    return list(found.values())
+        place = pointer(parts)
+        if place not in found:
+            found[place] = _problem(error, parts, data)
+    more = Problem("", f"there are {left} more faults", "correct these first")
+    return [*found.values(), more] if left else list(found.values())
+
+
+def _quoted(value: Any) -> str:
+    text = str(value)
+    return f"“{text[:_MOST_QUOTED]}…”" if len(text) > _MOST_QUOTED else f"“{text}”"
 
 
 def _no_constant(name: str) -> float:
@@ -145,20 +160,20 @@ def _problem(error: Mapping[str, Any], parts: list[str | int], data: Any) -> Pro
     match error["type"]:
         case "extra_forbidden":
             known = _known_keys(parts[:-1], data)
-            hint = nearest(str(parts[-1]), known)
+            hint = nearest(str(parts[-1])[:_MOST_QUOTED], known)
             return Problem(
                 place,
-                f"“{parts[-1]}” is not a key here",
+                f"{_quoted(parts[-1])} is not a key here",
                 f"did you mean “{hint}”" if hint else f"the keys are {', '.join(known)}",
             )
         case "missing":
             return Problem(place, f"“{parts[-1]}” is missing", "add it")
         case "union_tag_invalid":
             known = [tag.strip(" '") for tag in context["expected_tags"].split(",")]
-            hint = nearest(str(context["tag"]), known)
+            hint = nearest(str(context["tag"])[:_MOST_QUOTED], known)
             return Problem(
                 f"{place}/kind",
-                f"“{context['tag']}” is not a kind known here",
+                f"{_quoted(context['tag'])} is not a kind known here",
                 f"use {' or '.join(f'“{tag}”' for tag in known)}",
                 Fix(f"{place}/kind", hint) if hint else None,
             )
@@ -166,27 +181,37 @@ def _problem(error: Mapping[str, Any], parts: list[str | int], data: Any) -> Pro
             return Problem(f"{place}/kind", "“kind” is missing", "add it")
         case "literal_error":
             known = [word.strip(" '") for word in context["expected"].replace(" or ", ",").split(",")]
-            hint = nearest(str(error["input"]), known)
+            hint = nearest(str(error["input"])[:_MOST_QUOTED], known)
             return Problem(
                 place,
-                f"“{error['input']}” is not a choice here",
+                f"{_quoted(error['input'])} is not a choice here",
                 f"use {' or '.join(f'“{word}”' for word in known)}",
                 Fix(place, hint) if hint else None,
             )
         case "float_type" | "string_type" | "finite_number" | "float_parsing":
             return Problem(
-                place, f"{json.dumps(error['input'])[:60]} is not a number or a formula", "type one"
+                place,
+                f"{json.dumps(error['input'])[:_MOST_QUOTED]} is not a number or a formula",
+                "type one",
             )
         case "string_too_long":
             return Problem(
                 place, "the text is too long", f"use {context['max_length']} characters at most"
             )
+        case "too_long":
+            return Problem(
+                place,
+                f"there are {context['actual_length'] or 'more'} entries",
+                f"keep to {context['max_length']} at most",
+            )
+        case "too_short":
+            return Problem(place, "there are too few entries", f"give {context['min_length']} at least")
         case "string_too_short":
             return Problem(place, "it is empty", "type a number")
         case "string_pattern_mismatch":
             return Problem(
                 pointer(parts[:-1]),
-                f"“{parts[-2] if parts[-1] == '[key]' else parts[-1]}” cannot name a variable",
+                f"{_quoted(parts[-2] if parts[-1] == '[key]' else parts[-1])} cannot name a variable",
                 "use letters, digits and _, a letter first",
             )
         case _:
