@@ -19,6 +19,9 @@ from tests.browser.conftest import QUIET  # noqa: E402
 from tests.browser.test_bench import built_step, open_step  # noqa: E402
 
 ADDRESS = "http://127.0.0.1:8000"
+DRAWN = (
+    "[...document.images].every(i => i.getBoundingClientRect().top > innerHeight || i.naturalWidth > 0)"
+)
 
 
 class View(NamedTuple):
@@ -129,6 +132,7 @@ def take(page: Page, name: str) -> None:
                 "(nav, to) => nav.scrollTo(0, to)", view.scroll
             )
     page.wait_for_load_state("networkidle")
+    page.wait_for_function(DRAWN)
     page.wait_for_timeout(2500)
     page.mouse.move(640, 20)
     page.screenshot(path=HERE / f"{name}.png")

@@ -59,12 +59,17 @@ def test_what_is_this_thread(shelf):
     expect(page.get_by_role("table", name="Sizes")).to_contain_text("inches")
 
 
-def test_every_host_and_form_can_be_chosen(shelf):
-    page = shelf
+def thread_at_its_host(page):
+    """The thread that the finder begins with, on the bench."""
     page.goto(page.url.rstrip("/") + "/threads")
     page.get_by_role("button", name="Put it on the bench").click()
     figure(page, "volume").wait_for()
     open_step(page, "host")
+    return page
+
+
+def test_every_host_and_form_can_be_chosen(shelf):
+    page = thread_at_its_host(shelf)
     for host in ("a bore, with the body around it", "a turned body", "a cone", "a rod"):
         choose(page, "On or in", host)
         expect(page.get_by_role("alert")).to_have_count(0)
@@ -96,11 +101,7 @@ def test_every_host_and_form_can_be_chosen(shelf):
 
 def test_what_the_bench_proposes_is_the_same_in_every_unit(shelf):
     """M10-6g by ISO 965-2: major diameter 9.732 to 9.968."""
-    page = shelf
-    page.goto(page.url.rstrip("/") + "/threads")
-    page.get_by_role("button", name="Put it on the bench").click()
-    figure(page, "volume").wait_for()
-    open_step(page, "host")
+    page = thread_at_its_host(shelf)
     choose(page, "Unit", "centimetres")
     open_step(page, "mate")
     page.get_by_role("button", name="Set limits of its own").click()

@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 import pytest
-from metaspira.checks.gaps import part_gaps
+from metaspira.checks import gaps
 from metaspira.gaps import measure
 from metaspira.gaps.extents import extents
 from metaspira.gaps.hulls import KIND, SWEPT, TUBE, hulls_of
@@ -87,12 +87,12 @@ DESIGNS = {
 def test_leaving_runs_out_changes_no_gap(name, monkeypatch):
     """The same search with every pair of pieces; the figures stand within what the interval may be wide."""
     part = DESIGNS[name]
-    quick = part_gaps(part)
-    part_gaps.__globals__["_part_gaps"].cache_clear()
+    quick = gaps.part_gaps(part)
+    gaps._part_gaps.cache_clear()
     pair = measure._pair
     monkeypatch.setattr(measure, "_pair", lambda *of: pair(*of)._replace(carried=False))
-    whole = part_gaps(part)
-    part_gaps.__globals__["_part_gaps"].cache_clear()
+    whole = gaps.part_gaps(part)
+    gaps._part_gaps.cache_clear()
     assert quick.smallest == pytest.approx(whole.smallest, abs=1e-5)
     assert quick.least.of == whole.least.of
     width = 0.02 * abs(whole.smallest) + 0.02
@@ -122,7 +122,7 @@ def test_nearly_touching_turns_take_no_more_looks_for_being_many(monkeypatch):
     def seen(turns):
         looks.clear()
         part = of(coil(turns, 2.0), {"kind": "rectangle", "width": 2.5, "height": 1.998})
-        assert 0 < part_gaps(part).interval[0] < 0.001
+        assert 0 < gaps.part_gaps(part).interval[0] < 0.001
         return sum(found[3] for found in looks)
 
     few = seen(20)

@@ -106,7 +106,8 @@ def _air(wire: Body, body: PlacedBody, s: Array) -> Array:
     frames = sweep.frames(s)
     rings = frames.points(sweep.ring(s, 32, 4))
     for plane in planes:
-        met = rings[(s >= plane.low) & (s <= plane.high)]
-        met[..., 2] = plane.sign * np.maximum(plane.sign * met[..., 2], plane.sign * plane.height)
-        rings[(s >= plane.low) & (s <= plane.high)] = met
+        flat = np.minimum if plane.above else np.maximum
+        rings[..., 2] = np.where(
+            plane.cuts(s)[:, None], flat(rings[..., 2], plane.height), rings[..., 2]
+        )
     return body.distance(rings.reshape(-1, 3)).reshape(len(s), -1).min(axis=1)

@@ -212,16 +212,10 @@ def remedies_for(
         if remedied is not None and clears(remedied):
             found.append(_costed(part, remedied, _stance_remedy(part, stance)))
             break
-    for name in MATERIALS if check.id == f"{PREFIX}mass" else ():
-        remedied = _with(part, ("material",), name)
-        margin = -math.inf if remedied is None else check_of(remedied, window).margin
-        if remedied is not None and margin >= 0 and clears(remedied):
-            words = f"material {MATERIALS[name].name.lower()}"
-            found.append(_costed(part, remedied, Remedy("/material", name, words)))
-    for parts, hand, words in _hands(part, check.id):
-        remedied = _with(part, parts, hand)
-        if remedied is not None and clears(remedied):
-            found.append(_costed(part, remedied, Remedy(pointer(parts), hand, words)))
+    for parts, choice, words in (*_materials(check.id), *_hands(part, check.id)):
+        remedied = _with(part, parts, choice)
+        if remedied is not None and check_of(remedied, window).margin >= 0 and clears(remedied):
+            found.append(_costed(part, remedied, Remedy(pointer(parts), choice, words)))
     search = _aimed if check.id.startswith(PREFIX) else _search
     tried_at: set[Parts] = set()
     for field in _inputs(part, check):
@@ -377,8 +371,15 @@ def _stances(part: AnyPart, check_id: str) -> tuple[str, ...]:
     return tuple(kind for kind in ("outward", "steady", "upright") if kind != now)
 
 
+def _materials(check_id: str) -> Iterator[tuple[Parts, str, str]]:
+    """The materials that may explain an expected mass: where, which, and in words."""
+    if check_id == f"{PREFIX}mass":
+        for name, material in MATERIALS.items():
+            yield ("material",), name, f"material {material.name.lower()}"
+
+
 def _hands(part: AnyPart, check_id: str) -> Iterator[tuple[Parts, str, str]]:
-    """The hands that springs one in the other may be wound by instead: where, which, and in words."""
+    """The hands that springs one in the other may be wound by instead: the same."""
     if check_id != "spring-hands" or isinstance(part, ThreadedPart):
         return
     paths = [("path",), *(("wires", k, "path") for k in range(len(part.recipe.wires)))]

@@ -36,13 +36,14 @@ def pdf_of(drawing: Drawing) -> bytes:
             page.translate(part.place[0] * mm, part.place[1] * mm)
             if part.upright:
                 page.rotate(90)
+            words = written(part.words)
             page.setFont(REGULAR, part.size * mm)
             write = {
                 "start": page.drawString,
                 "middle": page.drawCentredString,
                 "end": page.drawRightString,
             }
-            write[part.anchor](0, 0, written(part.words))
+            write[part.anchor](0, 0, words)
             page.restoreState()
     page.showPage()
     page.save()

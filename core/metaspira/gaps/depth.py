@@ -49,7 +49,7 @@ def _off_ground(sweep: Sweep, s: float, other: _Prism) -> list[float]:
     return [
         max(float(other.most(np.array([[0.0, 0.0, plane.sign]]))[0]) - plane.sign * plane.height, 0.0)
         for plane in ground_planes(sweep)
-        if plane.low <= s <= plane.high
+        if plane.cuts(np.array(s))
     ]
 
 

@@ -30,7 +30,7 @@ from metaspira.numbers.jets import Array
 from metaspira.paths.path import Span
 from metaspira.sections.blend import SectionAlong
 from metaspira.sections.outline import bernstein
-from metaspira.sweep.ground import ground_planes
+from metaspira.sweep.ground import GroundPlane, ground_planes
 from metaspira.sweep.mesh import end_face, end_faces
 from metaspira.sweep.sweep import Stretch, Sweep
 
@@ -115,20 +115,19 @@ def hulls_of(
     or else as they were before. A skin has no end faces."""
     planes = ground_planes(sweep) if ground else ()
     for plane in planes:
-        if plane.low <= 0.0:
+        if plane.at_start:
             low = max(low, plane.gone)
         else:
             high = min(high, sweep.length - plane.gone)
-    told = tuple((plane.sign, plane.height, plane.low, plane.high) for plane in planes)
-    return _hulls_of(sweep, solid, max(low, 0.0), min(high, sweep.length), told)
+    return _hulls_of(sweep, solid, max(low, 0.0), min(high, sweep.length), planes)
 
 
 @lru_cache(maxsize=128)
 def _hulls_of(
-    sweep: Sweep, solid: bool, low: float, high: float, ground: tuple[tuple[float, ...], ...]
+    sweep: Sweep, solid: bool, low: float, high: float, ground: tuple[GroundPlane, ...]
 ) -> tuple[Hulls, ...]:
-    planes = np.array(ground).reshape(-1, 4)
-    spans, radius = _tube_spans(sweep, planes) if solid else (((0.0, sweep.length),), 0.0)
+    planes = np.array([[p.sign, p.height, p.low, p.high] for p in ground]).reshape(-1, 4)
+    spans, radius = _tube_spans(sweep, ground) if solid else (((0.0, sweep.length),), 0.0)
     found = []
     if radius > 0:
         core = (max(spans[0][1], low), min(spans[-1][0], high)) if not sweep.closed else (low, high)
@@ -164,9 +163,11 @@ def _side_by_side(points: Array) -> Indices:
     return np.argsort(code, kind="stable")
 
 
-def _tube_spans(sweep: Sweep, planes: Array) -> tuple[tuple[tuple[float, float], ...], float]:
+def _tube_spans(
+    sweep: Sweep, ground: tuple[GroundPlane, ...]
+) -> tuple[tuple[tuple[float, float], ...], float]:
     """The true lengths (two spans) near the ends at which a round wire is no moved ball, and its radius; the whole wire
-    and 0 where it is none. What one of the planes (k, 4) cuts is no moved ball."""
+    and 0 where it is none. What is ground is no moved ball."""
     changes = sweep.changes
     plain = all(c.constant is not None for c in (changes.size, changes.width, changes.depth))
     whole = ((0.0, sweep.length),)
@@ -179,9 +180,11 @@ def _tube_spans(sweep: Sweep, planes: Array) -> tuple[tuple[tuple[float, float],
     for end in sweep.ends:
         ball = end.kind == "dome" and end.closes and abs(end.length - radius) < 1e-9 * radius
         taken.append(end.length if ball else end.length + _END * radius)
-    for _, _, first, last in planes:
-        taken[0] = max(taken[0], last if first <= 0.0 else 0.0)
-        taken[1] = max(taken[1], sweep.length - first if last >= sweep.length else 0.0)
+    for plane in ground:
+        if plane.at_start:
+            taken[0] = max(taken[0], plane.high)
+        else:
+            taken[1] = max(taken[1], sweep.length - plane.low)
     if not sweep.closed and sum(taken) >= sweep.length:
         return whole, 0.0
     first, last = (0.0 if end.kind == "dome" and end.closes else 1.0 for end in sweep.ends)

@@ -219,9 +219,10 @@ def _greatest(hulls, which, best, width, root, told):  # type: ignore[no-untyped
         if most_here <= best + width:
             bound = max(bound, most_here)
             continue
-        low, high = pieces_of(hulls, a)
-        if told and low > hulls.run[FIRST] and high < hulls.run[LAST]:
-            continue
+        if told:
+            low, high = pieces_of(hulls, a)
+            if low > hulls.run[FIRST] and high < hulls.run[LAST]:
+                continue
         if a < leaves:
             first = _box_bound(hulls.tree[2 * a], which) > _box_bound(hulls.tree[2 * a + 1], which)
             tree[top], tree[top + 1] = (2 * a + 1, 2 * a) if first else (2 * a, 2 * a + 1)

@@ -160,7 +160,7 @@ def _problem(error: Mapping[str, Any], parts: list[str | int], data: Any) -> Pro
     match error["type"]:
         case "extra_forbidden":
             known = _known_keys(parts[:-1], data)
-            hint = nearest(str(parts[-1])[:_MOST_QUOTED], known)
+            hint = nearest(str(parts[-1]), known)
             return Problem(
                 place,
                 f"{_quoted(parts[-1])} is not a key here",
@@ -170,7 +170,7 @@ def _problem(error: Mapping[str, Any], parts: list[str | int], data: Any) -> Pro
             return Problem(place, f"“{parts[-1]}” is missing", "add it")
         case "union_tag_invalid":
             known = [tag.strip(" '") for tag in context["expected_tags"].split(",")]
-            hint = nearest(str(context["tag"])[:_MOST_QUOTED], known)
+            hint = nearest(str(context["tag"]), known)
             return Problem(
                 f"{place}/kind",
                 f"{_quoted(context['tag'])} is not a kind known here",
@@ -181,7 +181,7 @@ def _problem(error: Mapping[str, Any], parts: list[str | int], data: Any) -> Pro
             return Problem(f"{place}/kind", "“kind” is missing", "add it")
         case "literal_error":
             known = [word.strip(" '") for word in context["expected"].replace(" or ", ",").split(",")]
-            hint = nearest(str(error["input"])[:_MOST_QUOTED], known)
+            hint = nearest(str(error["input"]), known)
             return Problem(
                 place,
                 f"{_quoted(error['input'])} is not a choice here",

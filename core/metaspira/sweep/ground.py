@@ -14,6 +14,7 @@ import manifold3d
 import numpy as np
 import trimesh
 from numba import njit
+from numpy.typing import NDArray
 
 from metaspira.numbers.jets import Array
 from metaspira.numbers.quadrature import gauss_points
@@ -29,9 +30,11 @@ _SHARP = 0.9
 
 @dataclass(frozen=True)
 class GroundPlane:
-    """The plane z = `height`; what is `above` it, or else below it, is ground away. `low` and `high` are
-    the true lengths between which the wire meets it; `gone`, mm from the end that is ground, is all beyond it."""
+    """The plane z = `height` of the wire's start, or else of its end; what is `above` it, or else below it, is ground away.
+    `low` and `high` are the true lengths between which the wire meets it; `gone`, mm from the end that is ground, is all
+    beyond it."""
 
+    at_start: bool
     height: float
     above: bool
     low: float
@@ -42,6 +45,10 @@ class GroundPlane:
     def sign(self) -> float:
         """Of z where the shape is kept."""
         return -1.0 if self.above else 1.0
+
+    def cuts(self, s: Array) -> NDArray[np.bool_]:
+        """At which true lengths (n,) the wire meets it."""
+        return (s >= self.low) & (s <= self.high)
 
 
 @lru_cache(maxsize=64)
@@ -72,25 +79,25 @@ def _plane(sweep: Sweep, index: int, depth: float) -> GroundPlane:
     off = sign * (z - height)
     left = np.flatnonzero(off.max(axis=1) >= 0)
     if not len(left):
-        return GroundPlane(height, above, low, high, sweep.length)
+        return GroundPlane(index == 0, height, above, low, high, sweep.length)
     end = float(s[left[0]]) if index == 0 else sweep.length - float(s[left[-1]])
     tangent = sweep.path.at(s[[left[0], left[-1]]]).tangent[here]
     lean = abs(float(tangent[2])) / max(float(np.hypot(*tangent[:2])), 1e-9)
     shadow = float(np.ptp(z[left[here]])) * lean
-    return GroundPlane(height, above, low, high, max(end - step - shadow, 0.0))
+    return GroundPlane(index == 0, height, above, low, high, max(end - step - shadow, 0.0))
 
 
 def demand_left(sweep: Sweep, place: str) -> None:
     """Raise RecipeError, with a place below `place`, where grinding leaves nothing of a wire."""
-    planes = ground_planes(sweep)
-    if not planes:
+    if not any(end.depth > 0 for end in sweep.ends):
         return
+    planes = ground_planes(sweep)
     deepest = max(planes, key=lambda plane: plane.gone)
     least = max((plane.height for plane in planes if not plane.above), default=-np.inf)
     most = min((plane.height for plane in planes if plane.above), default=np.inf)
     if sum(plane.gone for plane in planes) < sweep.length and least < most:
         return
-    end = "start" if deepest is planes[0] and sweep.ends[0].kind == "ground" else "end"
+    end = "start" if deepest.at_start else "end"
     raise RecipeError(
         Problem(
             f"{place}/{end}/depth",
@@ -137,7 +144,7 @@ def _trimmed(mesh: Mesh, planes: tuple[GroundPlane, ...]) -> Mesh:
     and put back without them."""
     meets = np.zeros(len(mesh.vertices), dtype=bool)
     for plane in planes:
-        meets |= (mesh.length >= plane.low) & (mesh.length <= plane.high)
+        meets |= plane.cuts(mesh.length)
     met = meets[mesh.faces].any(axis=1)
     tips, cones = _cones(mesh.vertices, mesh.faces[met])
     places = np.vstack([mesh.vertices, tips])

@@ -168,16 +168,13 @@ function FormulaFields(props: {
   const round = path.radius != null;
   const names = round ? (["radius", "angle", "height"] as const) : (["x", "y", "z"] as const);
   const far = Number((size / 2).toPrecision(2));
+  const climb = Number((far / 20).toPrecision(2));
   const toWay = (way: "round" | "flat") => {
     const range = { from: path.from ?? 0, to: path.to ?? 1 };
     const fresh =
       way === "round"
-        ? { radius: `${far}`, angle: "t", height: `${Number((far / 20).toPrecision(2))} * t` }
-        : {
-            x: `${far} * cos(t)`,
-            y: `${far} * sin(t)`,
-            z: `${Number((far / 20).toPrecision(2))} * t`,
-          };
+        ? { radius: `${far}`, angle: "t", height: `${climb} * t` }
+        : { x: `${far} * cos(t)`, y: `${far} * sin(t)`, z: `${climb} * t` };
     set(place, { kind: "formula", ...fresh, ...range });
   };
   return (
