@@ -10,7 +10,7 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from scipy.optimize import linprog
+import scipy
 
 from metaspira.checks.reference import check_reference
 from metaspira.numbers.jets import Array
@@ -82,7 +82,9 @@ def _least(
     for shift in (-up, 0.0, up):
         share = np.clip((height + shift - start) / rise, 0.0, 1.0)
         rows.append(np.column_stack([1 - share, share]))
-    found = linprog([1.0, 1.0], A_ub=-np.vstack(rows), b_ub=-np.tile(wanted, 3), bounds=[(0, None)] * 2)
+    found = scipy.optimize.linprog(
+        [1.0, 1.0], A_ub=-np.vstack(rows), b_ub=-np.tile(wanted, 3), bounds=[(0, None)] * 2
+    )
     return [float(value) for value in found.x]
 
 

@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from metaspira.numbers.fields import Distance
-from metaspira.numbers.kind import Kind
+from metaspira.numbers.kind import Kind, Words
 
 Colour = Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")]
 Positive = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
@@ -44,14 +44,6 @@ class OwnMaterial(Kind):
     colour: Colour = "#9a9791"
     modulus: Positive | None = None
     flow: Positive | None = None
-
-
-class Finish(Kind):
-    """How the surface is finished; `colour` of what is painted, and the `thickness` of a coat."""
-
-    kind: FinishKind
-    colour: Colour | None = None
-    thickness: Distance | None = None
 
 
 @dataclass(frozen=True)
@@ -104,6 +96,17 @@ MATERIALS: dict[MaterialName, Material] = {
     "cotton": Material("Cotton", 1.54e-3, "#ded8ca", shine=(0.0, 0.8)),
     "oak": Material("Oak", 0.7e-3, "#a97f4f", shine=(0.0, 0.6)),
 }
+
+
+MaterialChoice = Annotated[MaterialName, Words({name: m.name for name, m in MATERIALS.items()})]
+
+
+class Finish(Kind):
+    """How the surface is finished; `colour` of what is painted, and the `thickness` of a coat."""
+
+    kind: Annotated[FinishKind, Words({name: coat.words for name, coat in FINISHES.items()})]
+    colour: Colour | None = None
+    thickness: Distance | None = None
 
 
 def material_of(material: MaterialName | OwnMaterial, finish: Finish | None) -> Material:

@@ -30,7 +30,7 @@ from metaspira.sweep.along import Along, Changes, changes_of
 from metaspira.sweep.ends import EndShape, FlatEnd, OpenEnd, end_shapes
 from metaspira.sweep.ground import demand_left, mesh_of, strips_of, volume_of
 from metaspira.sweep.mesh import Fineness, Mesh, Strips, fineness_for, preview_fineness, vertex_count
-from metaspira.sweep.stances import Outward, Steady, stand_of
+from metaspira.sweep.stances import Steady, stand_of, usual_stance
 from metaspira.sweep.sweep import Sweep
 from metaspira.threaded import ThreadedPart, make_threaded
 from metaspira.threads.body import ThreadBody
@@ -160,7 +160,7 @@ class Part:
 
 def _retraced(wire: Wire, sweep: Sweep, turns: Path) -> Sweep:
     path = wire.path.with_legs(turns, "/path", sweep.path.without_legs)
-    stance = wire.stance or usual_stance(path)
+    stance = wire.stance or usual_stance(wire.path)
     stand = stand_of(path, stance, wire.section.plane, sweep.section.first.box[1])
     return replace(sweep, path=path, stand=stand)
 
@@ -309,7 +309,7 @@ def _sweep(
     wire: Wire, section: SectionAlong, changes: Changes, path: Path, skin: bool, place: str
 ) -> Sweep:
     plane = wire.section.plane
-    stance = wire.stance or usual_stance(path)
+    stance = wire.stance or usual_stance(wire.path)
     stand = stand_of(path, stance, plane, section.first.box[1])
     at_ends = np.array([0.0, 1.0])
     size = changes.size.value(at_ends) * changes.width.value(at_ends)
@@ -341,12 +341,6 @@ def _sweep(
     if path.closed:
         _demand_closing(sweep, place)
     return sweep
-
-
-def usual_stance(path: Path) -> Any:
-    """The stance of a wire that names none: outward where there is an axis to face away from."""
-    has_axis = path.away(path.at(np.zeros(1))) is not None or path.coil is not None
-    return Outward(kind="outward") if has_axis else Steady(kind="steady")
 
 
 def _demand_closing(sweep: Sweep, place: str) -> None:

@@ -12,8 +12,8 @@ from dataclasses import dataclass, field
 from typing import Any, Generic, Literal, TypeVar
 
 import numpy as np
+import scipy
 from pydantic import Field
-from scipy.interpolate import PchipInterpolator, PPoly
 
 from metaspira.numbers.fields import (
     Angle,
@@ -123,7 +123,7 @@ def linearly(start: float, end: float) -> Varying:
     return Varying(jet, pieces=1)
 
 
-def piecewise(pieces: PPoly, breaks: Array) -> Varying:
+def piecewise(pieces: scipy.interpolate.PPoly, breaks: Array) -> Varying:
     """A piecewise polynomial of t; it goes on as its outer pieces do."""
 
     def jet(t: Array, order: int) -> Jet:
@@ -141,19 +141,19 @@ def through(at: Array, values: Array, ease: Literal["straight", "smooth"]) -> Va
     if at[-1] < 1:
         at, values = np.append(at, 1.0), np.append(values, values[-1])
     if ease == "smooth":
-        smooth = PchipInterpolator(at, values)
-        return piecewise(PPoly(smooth.c, smooth.x), at[1:-1])
+        smooth = scipy.interpolate.PchipInterpolator(at, values)
+        return piecewise(scipy.interpolate.PPoly(smooth.c, smooth.x), at[1:-1])
     slopes = np.diff(values) / np.diff(at)
-    return piecewise(PPoly(np.stack([slopes, values[:-1]]), at), at[1:-1])
+    return piecewise(scipy.interpolate.PPoly(np.stack([slopes, values[:-1]]), at), at[1:-1])
 
 
 class Schedule(Kind, Generic[V, F]):
     """A value that changes along the wire, given in one of four ways."""
 
     total: V | None = None
-    from_: V | None = Field(None, alias="from")
+    from_: V | None = Field(default=None, alias="from")
     to: V | None = None
-    points: tuple[tuple[Share, V], ...] | None = Field(None, min_length=1, max_length=200)
+    points: tuple[tuple[Share, V], ...] | None = Field(default=None, min_length=1, max_length=200)
     ease: Literal["straight", "smooth"] = "straight"
     formula: F | None = None
     on: bool = True

@@ -15,7 +15,8 @@ from functools import lru_cache
 from typing import Annotated, Literal
 
 import numpy as np
-from scipy.optimize import brentq, minimize_scalar
+import scipy
+from pydantic import Field
 
 from metaspira.numbers.fields import Length, Quantity
 from metaspira.numbers.kind import Kind
@@ -36,11 +37,11 @@ class Strands(Kind):
     path, touching each other where no `radius` is given, and around one more along it with `core`.
     Without a lay they are the starts of a coil, spread evenly around its axis."""
 
-    count: StrandCount
-    lay: Length | None = None
+    count: StrandCount = Field(title="How many")
+    lay: Length | None = Field(default=None, title="Lay length")
     radius: Length | None = None
     hand: Literal["right", "left"] = "right"
-    core: bool = False
+    core: bool = Field(default=False, title="One in the middle")
 
     def paths(self, path: Path, diameter: float, place: str) -> list[tuple[str, Path]]:
         """Each strand's name and path, for wires of `diameter` mm. Raises RecipeError below `place`."""
@@ -115,7 +116,7 @@ class Strands(Kind):
 
 def strand_distance(count: int, lay: float, radius: float) -> float:
     """Distance, mm, between the centre lines of neighbouring strands around a straight path."""
-    found = minimize_scalar(
+    found = scipy.optimize.minimize_scalar(
         lambda phi: 2 * radius**2 * (1 - math.cos(_TURN / count + phi)) + (lay * phi / _TURN) ** 2,
         bounds=(-_TURN / count, 0.0),
         method="bounded",
@@ -123,7 +124,7 @@ def strand_distance(count: int, lay: float, radius: float) -> float:
     )
     least = found.fun
     for other in range(2, count // 2 + 1):
-        more = minimize_scalar(
+        more = scipy.optimize.minimize_scalar(
             lambda phi, n=other: (
                 2 * radius**2 * (1 - math.cos(n * _TURN / count + phi)) + (lay * phi / _TURN) ** 2
             ),
@@ -145,7 +146,7 @@ def touching_lay(count: int, radius: float, diameter: float) -> float | None:
     if strand_distance(count, short, radius) >= diameter:
         return None
     return float(
-        brentq(
+        scipy.optimize.brentq(
             lambda lay: strand_distance(count, lay, radius) - diameter,
             short,
             _STRAIGHT * diameter,
@@ -165,5 +166,7 @@ def touching_radius(count: int, lay: float, diameter: float) -> float:
     if high == low:
         return low
     return float(
-        brentq(lambda a: strand_distance(count, lay, a) - diameter, high / 1.05, high, xtol=1e-12)
+        scipy.optimize.brentq(
+            lambda a: strand_distance(count, lay, a) - diameter, high / 1.05, high, xtol=1e-12
+        )
     )

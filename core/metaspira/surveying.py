@@ -6,6 +6,7 @@ import itertools
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import asdict, dataclass, field
+from functools import partial
 from typing import Annotated, Any
 
 import numpy as np
@@ -15,7 +16,9 @@ from metaspira.checks import Report, report_on, why_of
 from metaspira.numbers.kind import Kind
 from metaspira.numbers.tables import csv_text
 from metaspira.part import Part, make_part
-from metaspira.problems import Cancelled, Problem, RecipeError
+from metaspira.problems import Problem, RecipeError
+from metaspira.processes import spread
+from metaspira.recipe.fields import Parts
 from metaspira.recipe.model import Recipe, ThreadRecipe
 from metaspira.spring_views import spring_figures
 from metaspira.springs.working import WoundSpring
@@ -47,6 +50,11 @@ class Column:
         """Make it `rows` long."""
         self.values += [None] * (rows - len(self.values))
 
+    def put(self, row: int, value: float | None) -> None:
+        """Add a value in a row, after all that it has."""
+        self.fill(row)
+        self.values.append(value)
+
 
 @dataclass
 class CheckColumn(Column):
@@ -57,6 +65,10 @@ class CheckColumn(Column):
     def fill(self, rows: int) -> None:
         super().fill(rows)
         self.verdicts += [None] * (rows - len(self.verdicts))
+
+    def put(self, row: int, value: float | None, verdict: str | None = None) -> None:
+        super().put(row, value)
+        self.verdicts.append(verdict)
 
 
 @dataclass(frozen=True)
@@ -93,20 +105,20 @@ def survey(
     over: Sequence[Over],
     progress: Callable[[float, str], None] = lambda share, step: None,
     cancelled: Callable[[], bool] = lambda: False,
+    found_so_far: Callable[[Survey], None] = lambda found: None,
 ) -> Survey:
-    """Try a recipe at every combination of one or two inputs' values. `progress` is told the share done, and
-    `cancelled` is asked before each point. Raises RecipeError, Cancelled."""
+    """Try a recipe at every combination of one or two inputs' values, on every processor. `progress` is told the share done,
+    `found_so_far` is given all points up to the last that is known, and `cancelled` is asked now and then. Raises
+    RecipeError, Cancelled."""
     inputs = demand(typed, over)
     steps = [_steps(one, asked) for one, asked in zip(inputs, over, strict=True)]
     points = list(itertools.product(*steps))
     found = Survey(inputs, steps, {}, {}, [], [])
-    for done, point in enumerate(points):
-        if cancelled():
-            raise Cancelled
-        progress(done / len(points), f"point {done + 1} of {len(points)}")
-        _add(found, typed, point)
-    for column in (*found.figures.values(), *found.checks.values()):
-        column.fill(len(points))
+    tried = partial(_tried, typed, [one.parts for one in inputs])
+    for done, tried_point in enumerate(spread(tried, points, cancelled, __name__), start=1):
+        _add(found, tried_point)
+        progress(done / len(points), f"point {done} of {len(points)}")
+        found_so_far(found)
     return found
 
 
@@ -159,27 +171,40 @@ def _steps(one: Input, asked: Over) -> list[float]:
     return [float(f"{value:.12g}") for value in values]
 
 
-def _add(found: Survey, typed: Recipe | ThreadRecipe, point: tuple[float, ...]) -> None:
-    at = {one.parts: value for one, value in zip(found.inputs, point, strict=True)}
+@dataclass(frozen=True)
+class _Tried:
+    """What came of one point: the figures' and the checks' names, titles, units and values, and the checks' verdicts."""
+
+    verdict: str
+    reason: str
+    figures: list[tuple[str, str, str, float | None]] = field(default_factory=list)
+    checks: list[tuple[str, str, str, float | None, str]] = field(default_factory=list)
+
+
+def _tried(typed: Recipe | ThreadRecipe, inputs: Sequence[Parts], point: tuple[float, ...]) -> _Tried:
     try:
-        report = report_on(with_values(typed, at), with_remedies=False)
+        report = report_on(with_values(typed, dict(zip(inputs, point, strict=True))), False)
     except RecipeError as error:
-        found.verdicts.append("unusable")
-        found.reasons.append("; ".join(problem.reason for problem in error.problems))
-        return
-    row = len(found.verdicts)
-    found.verdicts.append(report.verdict)
+        return _Tried("unusable", "; ".join(problem.reason for problem in error.problems))
     stops = [check for check in report.checks if check.verdict == report.verdict != "clear"]
-    found.reasons.append(stops[0].why if stops else "")
-    for name, title, unit, value in _figures(report):
-        figure = found.figures.setdefault(name, Column(title, unit))
-        figure.fill(row)
-        figure.values.append(_finite(value))
-    for check in report.checks:
-        column = found.checks.setdefault(check.id, CheckColumn(check.title, check.unit))
-        column.fill(row)
-        column.values.append(_finite(check.value))
-        column.verdicts.append(check.verdict)
+    return _Tried(
+        report.verdict,
+        stops[0].why if stops else "",
+        [(name, title, unit, _finite(value)) for name, title, unit, value in _figures(report)],
+        [(c.id, c.title, c.unit, _finite(c.value), c.verdict) for c in report.checks],
+    )
+
+
+def _add(found: Survey, tried: _Tried) -> None:
+    row = len(found.verdicts)
+    found.verdicts.append(tried.verdict)
+    found.reasons.append(tried.reason)
+    for name, title, unit, value in tried.figures:
+        found.figures.setdefault(name, Column(title, unit)).put(row, value)
+    for name, title, unit, value, verdict in tried.checks:
+        found.checks.setdefault(name, CheckColumn(title, unit)).put(row, value, verdict)
+    for column in (*found.figures.values(), *found.checks.values()):
+        column.fill(row + 1)
 
 
 def _figures(report: Report) -> list[tuple[str, str, str, float | None]]:

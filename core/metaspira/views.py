@@ -7,7 +7,6 @@ import math
 from typing import Any
 
 import numpy as np
-import trimesh
 
 from metaspira.checks import Report
 from metaspira.numbers.jets import Array
@@ -148,6 +147,8 @@ def guides(part: Part) -> dict[str, Any]:
 def slice_at(part: Part, s: float) -> dict[str, Any]:
     """The cut through the part in the section's plane at true length s (mm): the outline there, and the
     segments (n, 2, 2) in which the plane cuts whatever else is near, in mm along the section's axes."""
+    import trimesh
+
     sweep = part.sweep
     here = np.array([min(max(s, 0.0), sweep.length)])
     frames = sweep.rigid(here)

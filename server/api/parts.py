@@ -16,7 +16,9 @@ from metaspira.formats.glb import preview_glb
 from metaspira.formats.lines import lines_of
 from metaspira.formats.outlines import outline_of
 from metaspira.part import Part, make_part
+from metaspira.recipe.kinds import usual
 from metaspira.recipe.model import AnyRecipe, Recipe, json_schema
+from metaspira.recipe.sentences import sentences
 from metaspira.recipe.variables import renamed
 from metaspira.references.asked import ReferenceBody
 from metaspira.references.reading import read_body
@@ -106,6 +108,7 @@ def check(
         "bodies": [body.name for body in part.bodies],
         "values": field_values(part),
         "variables": variables_of(part),
+        "words": sentences(part.typed),
         "spring": spring_view(part),
     }
 
@@ -206,6 +209,18 @@ def inputs(request: HttpRequest, recipe: Body[AnyRecipe]) -> list[Input]:
 def rename(request: HttpRequest, wish: NewVariableName) -> dict[str, Any]:
     """The recipe with a variable renamed wherever it stands."""
     return renamed(wish.recipe, wish.old, wish.new)
+
+
+@router.post("/words", response={200: dict[str, str], 422: Problems}, auth=MEMBER)
+def words(request: HttpRequest, recipe: Body[AnyRecipe]) -> dict[str, str]:
+    """A sentence for each step of the work, also of a recipe that makes no part."""
+    return sentences(recipe)
+
+
+@router.get("/usual", response={200: dict[str, Any], 422: Problems}, auth=MEMBER)
+def usual_(request: HttpRequest, name: str, size: float) -> dict[str, Any]:
+    """A usual instance of a kind, by its name in the schema's `$defs`, about `size` across in a recipe's own unit."""
+    return usual(name, size)
 
 
 @router.get("/schema", response=dict[str, Any], auth=MEMBER)

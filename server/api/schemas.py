@@ -9,7 +9,7 @@ from typing import Any, Literal
 from builds.models import Build, usual_formats
 from designs.models import Revision
 from jobs.models import Job
-from jobs.services import place_of
+from jobs.services import place_of, shown_of
 from metaspira.recipe.model import Recipe
 from metaspira.references.asked import ReferenceBody
 from metaspira.running import Track
@@ -138,7 +138,7 @@ class VariableOut(Schema):
 
 class SaidOut(Schema):
     """Figures and checks as on the command line; `values` is what each number field comes to, `gap_range` the interval that
-    holds the smallest gap for certain, mm."""
+    holds the smallest gap for certain, mm; `words` a sentence for each step of the work."""
 
     verdict: Verdict
     figures: dict[str, float | None]
@@ -149,6 +149,7 @@ class SaidOut(Schema):
     bodies: list[str]
     values: dict[str, float]
     variables: list[VariableOut]
+    words: dict[str, str]
 
 
 class LoadOut(Schema):
@@ -699,11 +700,13 @@ class FoundOut(Schema):
 
 
 class SurveyOut(JobOut):
+    """`found` is what is known of the first points while the survey runs, and of all once it is done."""
+
     found: FoundOut | None
 
     @staticmethod
     def of(survey: Survey) -> dict[str, Any]:
-        return {**JobOut.followed(survey), "found": survey.result or None}
+        return {**JobOut.followed(survey), "found": survey.result or shown_of(survey)}
 
 
 class WantedRun(Schema):

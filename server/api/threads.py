@@ -8,6 +8,7 @@ from django.http import HttpRequest
 from metaspira.part import make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import ThreadRecipe
+from metaspira.recipe.sentences import sentences
 from metaspira.thread_views import profiles, thread_view
 from metaspira.threads.asked import AskedThread
 from metaspira.threads.finding import Candidate, measured, nearest_threads, read_thread
@@ -65,6 +66,7 @@ def check(request: HttpRequest, recipe: Body[ThreadRecipe], remedies: bool = Tru
         "bodies": [body.name for body in part.bodies],
         "values": field_values(part),
         "variables": variables_of(part),
+        "words": sentences(part.typed),
     }
 
 

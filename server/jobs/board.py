@@ -5,7 +5,7 @@ from __future__ import annotations
 import itertools
 import threading
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from typing import Any
@@ -14,6 +14,7 @@ from huey.contrib.djhuey import HUEY
 
 _BEAT_SECONDS = 1.0
 _TELL_SECONDS = 0.25
+_SHOW_SECONDS = 0.7
 
 
 @dataclass(frozen=True)
@@ -48,6 +49,12 @@ def ended(key: str) -> Ended | None:
     return found
 
 
+def so_far(key: str) -> dict[str, Any] | None:
+    """What has been found of a job until now, where its worker shows it."""
+    found: dict[str, Any] | None = HUEY.get(f"job-{key}-so-far", peek=True)
+    return found
+
+
 def end(key: str, what: Ended) -> bool:
     """Keep the end of a job; the first one counts. False where there was one."""
     first: bool = HUEY.put_if_empty(f"job-{key}-ended", what)
@@ -67,12 +74,12 @@ def cancel_wanted(key: str) -> bool:
 def file_away(key: str, what: Ended) -> None:
     """Take down what is said of a job whose end was written down; that it has ended stays."""
     HUEY.put(f"job-{key}-ended", replace(what, result={}))
-    _take_down(key, "told", "cancel")
+    _take_down(key, "told", "cancel", "so-far")
 
 
 def clear(key: str) -> None:
     """Take down all that is said of a job."""
-    _take_down(key, "told", "cancel", "ended")
+    _take_down(key, "told", "cancel", "so-far", "ended")
 
 
 def _take_down(key: str, *names: str) -> None:
@@ -88,7 +95,7 @@ class Desk:
         self._at: tuple[float, str] = (0.0, "starting")
         self._beats = itertools.count(1)
         self._lock = threading.Lock()
-        self._told = self._asked = 0.0
+        self._told = self._asked = self._shown = 0.0
         self._wanted = False
 
     def progress(self, share: float, step: str) -> None:
@@ -96,6 +103,12 @@ class Desk:
         self._at = (share, step)
         if time.monotonic() - self._told > _TELL_SECONDS:
             self._tell()
+
+    def show(self, found: Callable[[], dict[str, Any]]) -> None:
+        """Show what has been found until now; may be called as often as one likes."""
+        if time.monotonic() - self._shown > _SHOW_SECONDS:
+            HUEY.put(f"job-{self.key}-so-far", found())
+            self._shown = time.monotonic()
 
     def cancelled(self) -> bool:
         """Whether to stop; may be asked as often as one likes."""

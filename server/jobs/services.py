@@ -6,7 +6,7 @@ import contextlib
 import sqlite3
 import uuid
 from datetime import timedelta
-from typing import TypeVar
+from typing import Any, TypeVar
 
 from django.conf import settings
 from django.core.cache import cache
@@ -108,6 +108,15 @@ def _asked_after(job: _J) -> _J:
     elif _lost(job):
         return _again(job)
     return job
+
+
+def shown_of(job: Job) -> dict[str, Any] | None:
+    """What a job that runs has found until now, where it shows it."""
+    if job.state != Job.State.RUNNING:
+        return None
+    with contextlib.suppress(*UNREACHABLE):
+        return board.so_far(str(job.pk))
+    return None
 
 
 def opened(kind: type[_J], key: uuid.UUID, suffix: str) -> tuple[_J, File[bytes]]:

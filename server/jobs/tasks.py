@@ -2,9 +2,16 @@
 
 from typing import Any
 
-from huey.contrib.djhuey import task
+from huey.contrib.djhuey import on_startup, task
+from metaspira.processes import warm
 
 from jobs.working import work
+
+
+@on_startup()  # type: ignore[untyped-decorator]
+def ready() -> None:
+    """Load once, for all the processes that work on jobs, what they need: the kernel above all."""
+    warm("metaspira.solids.child", "metaspira.formats.step", "metaspira.surveying")
 
 
 @task()  # type: ignore[untyped-decorator]

@@ -4,7 +4,7 @@ import json
 
 import pytest
 from metaspira.cli import main
-from metaspira.cli.batch import MAKERS
+from metaspira.cli.commands.batch import MAKERS
 
 
 def run(*arguments):

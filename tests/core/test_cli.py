@@ -78,6 +78,54 @@ def test_thread_gives_the_contracts_keys():
     assert wrong.stderr.count("\n") == 1 and "did you mean" in wrong.stderr
 
 
+def test_several_threads_at_once_are_a_list_in_their_order():
+    answer = run("thread", "M10", "1/4-20", "UNC", "Tr40x7", "LH", "G", "1/2", "--json")
+    told = [thread["designation"] for thread in json.loads(answer.stdout)]
+    assert told == ["M10", "1/4-20 UNC", "Tr40x7-LH", "G 1/2"]
+    shown = run("thread", "M10", "M12").stdout
+    assert "M10  ISO metric" in shown
+    assert "M12  ISO metric" in shown
+    refused = run("thread", "M10", "nonsense", "M12")
+    assert refused.returncode == 2
+    assert "nonsense" in refused.stderr
+
+
+@pytest.mark.parametrize("command", ["check", "spring"])
+def test_several_files_are_a_line_each_or_a_list(file, spring, tmp_path, command):
+    stops = tmp_path / "stops.spira.json"
+    spring["spring"] = {"kind": "compression", "points": [{"length": 40}]}
+    file.write_text(json.dumps(spring))
+    spring["fit"] = {"rod": 30}
+    spring["spring"]["points"] = [{"length": 1}]
+    stops.write_text(json.dumps(spring))
+    answer = run(command, file, stops)
+    assert answer.returncode == 1
+    assert [line.split()[1] for line in answer.stdout.splitlines()] == ["clear", "stop"]
+    told = json.loads(run(command, file, stops, "--json").stdout)
+    assert [one["verdict"] for one in told] == ["clear", "stop"]
+    missing = run(command, file, tmp_path / "none.json", stops, "--json")
+    assert missing.returncode == 2
+    assert [one["verdict"] for one in json.loads(missing.stdout)] == ["clear", "unusable", "stop"]
+    assert len(missing.stderr.splitlines()) == 1
+
+
+def test_a_command_loads_only_what_it_needs():
+    """The names of all commands without any; a thread without geometry; a check without the kernel."""
+    loaded = {
+        ("--help",): ("numpy", "pydantic", "rich"),
+        ("thread", "M10", "--json"): ("numpy", "pydantic", "rich", "numba"),
+        ("check", str(DEMO[-1]), "--json"): ("OCP", "trimesh", "ezdxf", "reportlab", "rich.markdown"),
+    }
+    for arguments, heavy in loaded.items():
+        code = (
+            "import sys\nfrom metaspira.cli import main\n"
+            f"try:\n    main({list(arguments)!r})\nexcept SystemExit:\n    pass\n"
+            f"print([name for name in {heavy!r} if name in sys.modules], file=sys.stderr)"
+        )
+        answer = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True)
+        assert answer.stderr.strip().endswith("[]"), (arguments, answer.stderr)
+
+
 def test_check_gives_the_contracts_keys(file):
     answer = run("check", file, "--json")
     assert answer.returncode == 0, answer.stderr

@@ -58,7 +58,20 @@ def test_a_survey_stops_where_it_is_told_to(spring):
             lambda share, step: told.append(share),
             lambda: len(told) == 2,
         )
-    assert told == [0.0, 0.02]
+    assert told == [0.02, 0.04]
+
+
+def test_what_is_found_is_shown_as_it_comes(spring):
+    seen = []
+    found = survey(
+        read_recipe(spring),
+        [Over(input="/path/pitch", low=2, high=8, count=4)],
+        found_so_far=lambda found: seen.append(json.loads(json.dumps(found.as_dict()))),
+    )
+    assert [len(one["verdicts"]) for one in seen] == [1, 2, 3, 4]
+    assert seen[-1] == json.loads(json.dumps(found.as_dict()))
+    assert all(len(c["values"]) == 2 for c in seen[1]["figures"].values())
+    assert Survey.from_dict(seen[1]).verdicts == found.verdicts[:2]
 
 
 def test_what_an_input_comes_to_is_in_the_unit_it_is_typed_in(spring):

@@ -95,7 +95,7 @@ TABLE = {
             "POST /api/parts/preview", "POST /api/parts/check", "POST /api/parts/slice", "POST /api/parts/drawing",
             "POST /api/parts/body", "POST /api/parts/curve", "POST /api/parts/fit-around", "POST /api/parts/weigh",
             "POST /api/parts/line", "POST /api/parts/outline", "POST /api/parts/sheet", "POST /api/parts/inputs",
-            "POST /api/parts/rename", "GET /api/parts/schema", "POST /api/compare", "POST /api/compare/body",
+            "POST /api/parts/rename", "GET /api/parts/schema", "GET /api/parts/usual", "POST /api/parts/words", "POST /api/compare", "POST /api/compare/body",
             "GET /api/springs/wires", "POST /api/springs/find", "POST /api/springs/sheet", "POST /api/springs/beams",
             "GET /api/threads", "GET /api/threads/nearest", "GET /api/threads/measured", "POST /api/threads/check",
             "POST /api/workshop/coiling", "POST /api/workshop/coiling/table", "POST /api/workshop/wind",

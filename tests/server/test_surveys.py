@@ -5,6 +5,7 @@ import io
 import json
 
 import pytest
+from jobs.board import Desk
 from jobs.working import work
 
 pytestmark = pytest.mark.django_db(transaction=True)
@@ -35,6 +36,25 @@ def test_a_survey_is_followed_and_kept_as_a_table(client, ask, spring):
     rows = list(csv.DictReader(io.StringIO(client.get(f"{address}/table").content.decode())))
     assert [row["verdict"] for row in rows] == told["found"]["verdicts"]
     assert float(rows[-1]["Turns"]) == 8
+
+
+def test_what_is_found_is_shown_while_it_runs(client, ask, spring, monkeypatch):
+    seen = []
+    answer, waiting = ask(spring, {"input": "/path/pitch", "low": 2, "high": 6, "count": 5})
+    address = f"/api/surveys/{answer.json()['id']}"
+    monkeypatch.setattr("jobs.board._SHOW_SECONDS", -1.0)
+    monkeypatch.setattr("jobs.board._TELL_SECONDS", -1.0)
+    show = Desk.show
+
+    def shown(desk, found):
+        show(desk, found)
+        seen.append(client.get(address).json())
+
+    monkeypatch.setattr(Desk, "show", shown)
+    work(*waiting.pop())
+    assert [one["state"] for one in seen] == ["running"] * 5
+    assert [len(one["found"]["verdicts"]) for one in seen] == [1, 2, 3, 4, 5]
+    assert client.get(address).json()["found"] == seen[-1]["found"]
 
 
 def test_a_survey_can_be_stopped(client, ask, spring):

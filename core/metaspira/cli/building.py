@@ -1,4 +1,4 @@
-"""A solid, checked, built, proven and written; or the path as a line."""
+"""The work of `metaspira build`."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from dataclasses import asdict
 from pathlib import Path as FilePath
 from typing import Any
 
-from metaspira.cli.common import Commands, demand_suffix, progress_bar, report_of, show, unwritable
+from metaspira.cli.common import demand_suffix, progress_bar, report_of, show, unwritable
 from metaspira.formats import FORMATS
 from metaspira.formats.lines import LINES, write_lines
 from metaspira.part import AnyPart
@@ -22,17 +22,8 @@ from metaspira.solids.building import (
 )
 
 
-def add_to(commands: Commands) -> None:
-    """Add the command."""
-    build = commands.add_parser("build", help="check, build, prove and write a recipe's solid")
-    build.add_argument("file", type=FilePath)
-    build.add_argument("-o", "--output", type=FilePath, required=True)
-    build.add_argument("--chord-error", type=float, help="of meshes, in mm")
-    build.add_argument("--json", action="store_true")
-    build.set_defaults(run=_build)
-
-
-def _build(options: argparse.Namespace) -> int:
+def built(options: argparse.Namespace) -> int:
+    """Do what is asked; the exit status."""
     output: FilePath = options.output
     demand_suffix(output, (*FORMATS, *LINES))
     chord_error = options.chord_error

@@ -2,22 +2,20 @@
 
 from __future__ import annotations
 
-import argparse
+import json
 import sys
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from pathlib import Path as FilePath
-from typing import NoReturn, TypeAlias
+from typing import Any, NamedTuple
 
 from rich.console import Console
 from rich.progress import BarColumn, Progress, TextColumn, TimeElapsedColumn
 from rich.table import Table
 
-from metaspira.checks import Check, Report, report_on, why_of
+from metaspira.checks import Check, Report, Verdict, report_on, why_of
 from metaspira.part import make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import read_recipe_file
-
-Commands: TypeAlias = "argparse._SubParsersAction[argparse.ArgumentParser]"
 
 MARKS = {"clear": "[green]● clear[/]", "watch": "[yellow]▲ watch[/]", "stop": "[red]■ stop[/]"}
 
@@ -26,6 +24,51 @@ def report_of(file: FilePath) -> Report:
     """The whole report on a recipe file. Raises RecipeError."""
     with Console(stderr=True).status("checking"):
         return report_on(make_part(read_recipe_file(file)))
+
+
+class Told(NamedTuple):
+    """What a command says of one file: its answer as JSON, its verdict, and how it is shown in full."""
+
+    answer: Callable[[], dict[str, Any]]
+    verdict: Verdict
+    show: Callable[[], None]
+    why: str = ""
+
+
+def tell(files: Sequence[FilePath], one: Callable[[FilePath], Told], as_json: bool) -> int:
+    """Say what there is to say of one file, or of several, a line each or a list in their order. The exit status. Raises
+    RecipeError where the only one cannot be used."""
+    if len(files) == 1:
+        told = one(files[0])
+        if as_json:
+            print(json.dumps(told.answer(), ensure_ascii=False, indent=1))
+        else:
+            told.show()
+        return 1 if told.verdict == "stop" else 0
+    answers: list[dict[str, Any]] = []
+    verdicts: list[str] = []
+    console = Console()
+    for file in files:
+        try:
+            told = one(file)
+        except RecipeError as error:
+            print(f"metaspira: {file}: {error.problems[0].line()}", file=sys.stderr)
+            answers.append({"verdict": "unusable", "problems": [vars(p) for p in error.problems]})
+            verdicts.append("unusable")
+            continue
+        verdicts.append(told.verdict)
+        if as_json:
+            answers.append(told.answer())
+        else:
+            console.print(f"{MARKS[told.verdict]}  {file}  {told.why}", highlight=False, soft_wrap=True)
+    if as_json:
+        print(json.dumps(answers, ensure_ascii=False, indent=1, default=vars))
+    return 2 if "unusable" in verdicts else 1 if "stop" in verdicts else 0
+
+
+def first_reason(checks: Iterable[Check], verdict: Verdict) -> str:
+    """Why a part is not clear."""
+    return next((check.why for check in checks if check.verdict == verdict != "clear"), "")
 
 
 def progress_bar() -> Progress:
@@ -83,10 +126,3 @@ def show_checks(console: Console, checks: Iterable[Check]) -> None:
             console.print(
                 f"         remedy: {remedy.text} {remedy.cost}   ({remedy.input} = {remedy.value})"
             )
-
-
-def refuse(*problems: Problem) -> NoReturn:
-    """One line on standard error, and exit status 2."""
-    more = f" (and {len(problems) - 1} more)" if len(problems) > 1 else ""
-    print(f"metaspira: {problems[0].line()}{more}", file=sys.stderr)
-    sys.exit(2)

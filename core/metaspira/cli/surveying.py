@@ -1,38 +1,22 @@
-"""One input or two over a range."""
+"""The work of `metaspira survey`."""
 
 from __future__ import annotations
 
 import argparse
 import itertools
 import json
-from pathlib import Path as FilePath
 
 from rich.console import Console
 from rich.table import Table
 
-from metaspira.cli.common import MARKS, Commands, demand_suffix, progress_bar, write
+from metaspira.cli.common import MARKS, demand_suffix, progress_bar, write
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import read_recipe_file
 from metaspira.surveying import Over, csv_of, survey
 
 
-def add_to(commands: Commands) -> None:
-    """Add the command."""
-    parser = commands.add_parser("survey", help="figures and checks over a range of one input or two")
-    parser.add_argument("file", type=FilePath)
-    parser.add_argument(
-        "--over",
-        action="append",
-        required=True,
-        metavar="INPUT=LOW:HIGH:COUNT",
-        help="a JSON pointer and its even steps, such as /path/pitch=4:8:21",
-    )
-    parser.add_argument("-o", "--output", type=FilePath, help="a table, .csv")
-    parser.add_argument("--json", action="store_true")
-    parser.set_defaults(run=_survey)
-
-
-def _survey(options: argparse.Namespace) -> int:
+def surveyed(options: argparse.Namespace) -> int:
+    """Do what is asked; the exit status."""
     if options.output is not None:
         demand_suffix(options.output, [".csv"])
     over = [_over(text) for text in options.over]

@@ -14,7 +14,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.optimize import brentq
+import scipy
 
 from metaspira.numbers.jets import Array
 from metaspira.sections import Outline
@@ -58,7 +58,7 @@ class Bending:
             return 0.0
         # The elastic part is at most the plastic moment's, so the way there ends before twice that.
         most = abs(curvature) + 4 * self.moment(1e6) / (self.modulus * self.inertia)
-        bent = brentq(
+        bent = scipy.optimize.brentq(
             lambda k: self.released(k) - abs(curvature), abs(curvature), most, xtol=1e-14, rtol=1e-13
         )
         return float(np.copysign(bent, curvature))

@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
-from scipy.spatial.transform import Rotation
+import scipy
 
 from metaspira.coiling.table import CoilingTable
 from metaspira.numbers.jets import Array
@@ -38,7 +38,9 @@ class WoundPart:
         points = np.concatenate([self.line[:-1:every], self.line[-1:]])
         start = part.path.without_legs.derivatives(np.zeros(1), 0)[0][0]
         turn = math.atan2(start[1], start[0]) - math.atan2(points[0, 1], points[0, 0])
-        points = Rotation.from_rotvec([0, 0, turn]).apply(points) + np.array([0, 0, start[2]])
+        points = scipy.spatial.transform.Rotation.from_rotvec([0, 0, turn]).apply(points) + np.array(
+            [0, 0, start[2]]
+        )
         typed = part.recipe.model_dump(
             mode="json", by_alias=True, exclude_none=True, include={"section", "material"}
         )
@@ -98,12 +100,14 @@ def _line(s: Array, bend: Array, turn: Array) -> tuple[Array, Array]:
         radius, rise = k / whole**2, t / whole
         out, along = -normal, np.cross(axis, -normal)
         place = place + radius * ((cosine - 1) * out + sine * along) + rise * h * axis
-        frame = Rotation.from_rotvec(angle * axis).apply(frame)
+        frame = scipy.spatial.transform.Rotation.from_rotvec(angle * axis).apply(frame)
         places.append(place)
         axes.append(axis * h)
         centres.append(places[-2] + radius * normal)
     line = np.array(places)
-    upright, _ = Rotation.align_vectors([[0.0, 0.0, 1.0]], [np.sum(axes, axis=0)])
+    upright, _ = scipy.spatial.transform.Rotation.align_vectors(
+        [[0.0, 0.0, 1.0]], [np.sum(axes, axis=0)]
+    )
     line = upright.apply(line)
     middle = np.average(upright.apply(np.array(centres)), axis=0, weights=steps)
     return np.concatenate([[0.0], np.cumsum(steps)]), line - [middle[0], middle[1], line[0, 2]]

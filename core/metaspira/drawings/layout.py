@@ -20,7 +20,6 @@ from metaspira.materials import FINISHES
 from metaspira.numbers.jets import Array
 from metaspira.numbers.once import cached_property
 from metaspira.part import AnyPart, Part, bodies_of
-from metaspira.sections.kinds import Tube
 from metaspira.sections.outline import Outline
 from metaspira.sheets.sheet import Circle, Drawing, Line, Text
 from metaspira.springs.nested import Nested
@@ -225,16 +224,16 @@ def _section(part: AnyPart) -> list[Mark]:
         parts += hatched(rings)
     plane = "across the wire" if part.recipe.section.plane == "across" else "through the axis"
     parts.append(Text((left + wide / 2, bottom - 9), f"Section {plane}, {_ratio(scale)}", size=3.5))
-    kind = part.recipe.section.kind
+    section = part.recipe.section
     low, high = (x + scale * u0, x + scale * u1), (y + scale * v0, y + scale * v1)
-    if kind in ("round", "tube"):
+    if section.by_diameter:
         parts += across(*low, high[1], high[1] + 9, f"⌀{_length(part, u1 - u0)}")
     else:
         parts += across(*low, high[1], high[1] + 9, _length(part, u1 - u0))
         parts += upward(*high, low[1], low[1] + 9, _length(part, v1 - v0))
-    tube = part.recipe.section
-    if isinstance(tube, Tube):
-        parts += leader((low[1], (high[0] + high[1]) / 2), (low[1] + 6, high[0] - 2), f"wall {_length(part, tube.wall)}")  # fmt: skip
+    note = section.note(lambda value: _length(part, value))
+    if note:
+        parts += leader((low[1], (high[0] + high[1]) / 2), (low[1] + 6, high[0] - 2), note)
     return parts
 
 

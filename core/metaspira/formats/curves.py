@@ -15,8 +15,8 @@ from dataclasses import dataclass
 import ezdxf
 import ezdxf.path
 import numpy as np
+import scipy
 import svgelements
-from scipy.spatial import cKDTree
 
 from metaspira.formats.drawing import (
     MEMORY,
@@ -202,7 +202,7 @@ def _joined(curves: list[Array]) -> list[Array]:
     near = _JOIN * float(np.ptp(ends, axis=0).max() or 1.0)
     meeting = {
         k: [j for j in found if j != k]
-        for k, found in enumerate(cKDTree(ends).query_ball_point(ends, near))
+        for k, found in enumerate(scipy.spatial.cKDTree(ends).query_ball_point(ends, near))
     }
     free = set(range(len(curves)))
     out = []
@@ -254,7 +254,7 @@ def _deviation(points: Array, closed: bool, curve: Array) -> float:
     steps = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(curve, axis=0), axis=1))])
     at = np.union1d(steps, np.linspace(0.0, steps[-1], _FINE))
     fine = np.column_stack([np.interp(at, steps, curve[:, k]) for k in range(3)])
-    nearest = cKDTree(fine).query(line)[1]
+    nearest = scipy.spatial.cKDTree(fine).query(line)[1]
     return float(
         np.minimum(
             *(

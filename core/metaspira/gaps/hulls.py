@@ -21,9 +21,9 @@ from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
+import scipy
 from numba import njit
 from numpy.typing import NDArray
-from scipy.spatial import ConvexHull, QhullError
 
 from metaspira.gaps.screws import LAST, NO_RUN, run_of
 from metaspira.numbers.jets import Array
@@ -404,8 +404,8 @@ def _outermost(coef: Array) -> Array:
     if coef.shape[1] != 2:
         return numbered
     try:
-        return np.ascontiguousarray(numbered[np.sort(ConvexHull(coef).vertices)])
-    except QhullError:
+        return np.ascontiguousarray(numbered[np.sort(scipy.spatial.ConvexHull(coef).vertices)])
+    except scipy.spatial.QhullError:
         return numbered
 
 

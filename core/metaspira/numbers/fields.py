@@ -25,6 +25,8 @@ class Quantity:
     kind: Kind
     least: float
     most: float
+    unit: str = ""
+    """What it counts in, where its kind does not tell."""
 
     def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
         return core_schema.union_schema(
@@ -43,6 +45,7 @@ class Quantity:
             "x-quantity": self.kind,
             "x-least": self.least,
             "x-most": self.most,
+            **({"x-unit": self.unit} if self.unit else {}),
         }
 
 

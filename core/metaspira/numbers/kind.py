@@ -1,7 +1,121 @@
-"""What every part of a recipe has in common: unknown keys are refused, values are not changed."""
+"""What every part of a recipe has in common: unknown keys are refused, values are not changed, and each says what it is.
 
-from pydantic import BaseModel, ConfigDict
+A kind is declared with its title, `class Tube(SectionBase, title="tube")`; what it has of its own stands after its `kind`,
+each field with a title of its own where its name does not say enough. All of it is published in the JSON Schema.
+"""
+
+from __future__ import annotations
+
+import importlib
+import pkgutil
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from types import ModuleType
+from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Union
+
+from pydantic import BaseModel, ConfigDict, Field, GetJsonSchemaHandler
+from pydantic.fields import ComputedFieldInfo, FieldInfo
+from pydantic_core import CoreSchema
+
+
+def _title(name: str, field: FieldInfo | ComputedFieldInfo) -> str:
+    words = name.strip("_").replace("_", " ")
+    return words[:1].upper() + words[1:]
 
 
 class Kind(BaseModel):
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, field_title_generator=_title)
+    if TYPE_CHECKING:
+
+        @property
+        def kind(self) -> str:
+            """The word that tells which of several it is."""
+
+    listed: ClassVar[int] = 50
+    """Where it stands among the kinds beside it, the lowest first."""
+
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        """A usual instance about `size` across, as a recipe types it in its own unit."""
+        return {"kind": tag_of(cls)}
+
+    def words(self, unit: str) -> str:
+        """What it is, in a few words, with its own values as they are typed in a recipe in `unit`."""
+        return title_of(type(self))
+
+
+@dataclass(frozen=True)
+class Words:
+    """What the choices of a field are called where they are offered, as far as they are not their own words."""
+
+    of: Mapping[Any, str]
+
+    def __hash__(self) -> int:
+        return hash(tuple(self.of.items()))
+
+    def __get_pydantic_json_schema__(
+        self, schema: CoreSchema, handler: GetJsonSchemaHandler
+    ) -> dict[str, Any]:
+        return {**handler(schema), "x-words": {str(key): words for key, words in self.of.items()}}
+
+
+def title_of(kind: type[BaseModel]) -> str:
+    """What a kind is called."""
+    return kind.model_config.get("title") or kind.__name__
+
+
+def tag_of(kind: type[BaseModel]) -> str:
+    """The word in a recipe that tells a kind."""
+    tag: str = kind.model_fields["kind"].annotation.__args__[0]  # type: ignore[union-attr]
+    return tag
+
+
+def said(value: Any, unit: str = "") -> str:
+    """A typed value in words: a number with its unit, a formula as it stands."""
+    if value is None:
+        return "–"
+    return f"{value:.7g} {unit}".strip() if isinstance(value, int | float) else str(value)
+
+
+def choice_words(kind: type[BaseModel], name: str, value: Any) -> str:
+    """What a choice of a field is called."""
+    words = next((m for m in kind.model_fields[name].metadata if isinstance(m, Words)), None)
+    return words.of.get(value, str(value)) if words else str(value)
+
+
+def turns_or_pitch(turns: Any, pitch: Any, unit: str) -> str:
+    """How closely something is wound."""
+    return f"{said(turns)} turns" if turns is not None else f"pitch {said(pitch, unit)}"
+
+
+def counted(number: int, one: str) -> str:
+    """“1 leg”, “2 legs”."""
+    return f"{number} {one}{'' if number == 1 else 's'}"
+
+
+def three_digits(value: float) -> float:
+    """A value as somebody would type it."""
+    return float(f"{value:.3g}")
+
+
+def modules_of(package: ModuleType) -> None:
+    """Import every module of a package, so that the kinds in them are known."""
+    for module in pkgutil.iter_modules(package.__path__):
+        importlib.import_module(f"{package.__name__}.{module.name}")
+
+
+def kinds_of(base: type[Kind]) -> list[type[Kind]]:
+    """The kinds that are derived from a base, in the order in which they are offered."""
+    found: dict[type[Kind], None] = {}
+    waiting = [base]
+    while waiting:
+        kind = waiting.pop(0)
+        waiting += kind.__subclasses__()
+        if "kind" in kind.model_fields and not kind.__name__.startswith("_"):
+            found[kind] = None
+    return sorted(found, key=lambda kind: kind.listed)
+
+
+def one_of(kinds: Iterable[type[Kind]]) -> Any:
+    """The type of a field that holds one of several kinds, told by its `kind`."""
+    return Annotated[Union[tuple(kinds)], Field(discriminator="kind")]  # noqa: UP007

@@ -11,8 +11,6 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
-import pint
-
 from metaspira.problems import Fix, Problem, RecipeError, nearest
 
 PLAIN = (0.0, 0.0, 0.0)
@@ -24,50 +22,43 @@ FORCE = (0.0, 0.0, 1.0)
 
 Dimension = tuple[float, float, float]
 
-_DEFINITIONS = (
-    "millimetre = [length] = mm = millimeter = millimetres = millimeters",
-    "centimetre = 10 mm = cm = centimeter = centimetres = centimeters",
-    "metre = 1000 mm = m = meter = metres = meters",
-    "micrometre = 0.001 mm = um = µm = μm = micron = microns",
-    "inch = 25.4 mm = in = inches",
-    "foot = 304.8 mm = ft = feet",
-    "thou = 0.0254 mm = mil",
-    "radian = [angle] = rad = radians",
-    f"degree = {math.pi / 180!r} rad = deg = degrees = °",
-    f"turn = {2 * math.pi!r} rad = turns",
-    "newton = [force] = N = newtons",
-    "kilonewton = 1000 N = kN",
-    "pound_force = 4.4482216152605 N = lbf",
-    "kilogram_force = 9.80665 N = kgf",
+_UNITS: tuple[tuple[float, Dimension, str], ...] = (
+    (1.0, LENGTH, "mm millimetre millimeter millimetres millimeters"),
+    (10.0, LENGTH, "cm centimetre centimeter centimetres centimeters"),
+    (1000.0, LENGTH, "m metre meter metres meters"),
+    (0.001, LENGTH, "um µm μm micrometre micron microns"),
+    (25.4, LENGTH, "in inch inches"),
+    (304.8, LENGTH, "ft foot feet"),
+    (0.0254, LENGTH, "thou mil"),
+    (1.0, ANGLE, "rad radian radians"),
+    (math.pi / 180, ANGLE, "deg ° degree degrees"),
+    (2 * math.pi, ANGLE, "turn turns"),
+    (1.0, FORCE, "N newton newtons"),
+    (1000.0, FORCE, "kN kilonewton"),
+    (4.4482216152605, FORCE, "lbf pound_force"),
+    (9.80665, FORCE, "kgf kilogram_force"),
 )
+"""Each unit in base units, its dimension, and its names. The inch of 25.4 mm and the pound-force by the International Yard and
+Pound Agreement (1959), the standard gravity by the 3rd CGPM (1901)."""
 
 
 @cache
-def _registry() -> pint.UnitRegistry:
-    registry: pint.UnitRegistry = pint.UnitRegistry(None)
-    for line in _DEFINITIONS:
-        registry.define(line)
-    return registry
+def _units() -> dict[str, Measure]:
+    return {
+        name: Measure(size, dimension) for size, dimension, names in _UNITS for name in names.split()
+    }
 
 
-@cache
 def unit_names() -> tuple[str, ...]:
     """Every unit name and symbol that a recipe may use."""
-    names = []
-    for line in _DEFINITIONS:
-        name, _, *aliases = (part.strip() for part in line.split("="))
-        names += [name, *aliases]
-    return tuple(dict.fromkeys(names))
+    return tuple(_units())
 
 
-@cache
 def unit(name: str) -> Measure:
     """One of the unit called `name`, in base units. Raises KeyError with the nearest name."""
-    if name not in unit_names():
+    if name not in _units():
         raise KeyError(nearest(name, unit_names()) or "mm")
-    base = _registry().Quantity(1.0, name).to_base_units()
-    kinds = {"[length]": LENGTH, "[angle]": ANGLE, "[force]": FORCE}
-    return Measure(float(base.magnitude), kinds[next(iter(base.dimensionality))])
+    return _units()[name]
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.interpolate import BSpline, make_interp_spline
+import scipy
 
 from metaspira.numbers.jets import Array
 
@@ -21,7 +21,7 @@ _LAPS = 5
 class SplineCurve:
     """A B-spline in space or in a plane; `spline` gives (n, 3)."""
 
-    spline: BSpline
+    spline: scipy.interpolate.BSpline
     start: float
     end: float
     breaks: tuple[float, ...] = ()
@@ -39,14 +39,16 @@ def spline_through(points: Array, closed: bool) -> SplineCurve:
     t = np.concatenate([[0.0], np.cumsum(np.sqrt(np.linalg.norm(np.diff(ring, axis=0), axis=1)))])
     if not closed:
         if len(points) <= 3:
-            spline = make_interp_spline(t, points, k=len(points) - 1)
+            spline = scipy.interpolate.make_interp_spline(t, points, k=len(points) - 1)
         else:
             natural = [(order, np.zeros(3)) for order in (3, 4)]
-            spline = make_interp_spline(t, points, k=DEGREE, bc_type=(natural, natural))
+            spline = scipy.interpolate.make_interp_spline(
+                t, points, k=DEGREE, bc_type=(natural, natural)
+            )
         return SplineCurve(spline, 0.0, float(t[-1]))
     laps = 1 if len(ring) > DEGREE else _LAPS
     around = np.concatenate([*([points] * laps), points[:1]])
     times = np.concatenate([*(t[:-1] + lap * t[-1] for lap in range(laps)), [laps * t[-1]]])
-    spline = make_interp_spline(times, around, k=DEGREE, bc_type="periodic")
+    spline = scipy.interpolate.make_interp_spline(times, around, k=DEGREE, bc_type="periodic")
     lap = laps // 2
     return SplineCurve(spline, float(lap * t[-1]), float((lap + 1) * t[-1]))

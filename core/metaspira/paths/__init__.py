@@ -1,24 +1,22 @@
-"""Paths: the curve that the wire follows. A new kind is one module here and one word in PathKind."""
+"""Paths: the curve that the wire follows. A new kind is one module here."""
 
 from __future__ import annotations
 
-from typing import Annotated
+import sys
+from typing import TYPE_CHECKING
 
-from pydantic import Field
-
+from metaspira.numbers.kind import kinds_of, modules_of, one_of
 from metaspira.paths.base import PathBase
-from metaspira.paths.coil import Coil
-from metaspira.paths.formula import FormulaPath
 from metaspira.paths.path import CurvePath, JoinedPath, Path, SpanOfPath
-from metaspira.paths.points import Points
-from metaspira.paths.straight import Straight
-from metaspira.paths.winding import Winding
-from metaspira.paths.wrap import Wrap
 
-PathKind = Annotated[
-    Coil | Straight | Points | FormulaPath | Winding | Wrap, Field(discriminator="kind")
-]
+modules_of(sys.modules[__name__])
 
-Winding.model_rebuild(_types_namespace={"PathKind": PathKind})
+if TYPE_CHECKING:
+    PathKind = PathBase
+else:
+    PathKind = one_of(kinds_of(PathBase))
 
-__all__ = ["Coil", "CurvePath", "JoinedPath", "Path", "PathBase", "PathKind", "SpanOfPath", "Straight"]
+for _kind in kinds_of(PathBase):
+    _kind.model_rebuild(_types_namespace={"PathKind": PathKind})
+
+__all__ = ["CurvePath", "JoinedPath", "Path", "PathBase", "PathKind", "SpanOfPath"]

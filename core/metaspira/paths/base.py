@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
-from pydantic import Field, model_validator
+from pydantic import Field, GetJsonSchemaHandler, model_validator
+from pydantic_core import CoreSchema
 
 from metaspira.numbers.fields import Angle, Distance, Length, Quantity
 from metaspira.numbers.jets import Array
-from metaspira.numbers.kind import Kind
+from metaspira.numbers.kind import Kind, Words, counted, three_digits
 from metaspira.paths.path import CurvePath, JoinedPath, Path, SpanOfPath
 from metaspira.paths.transport import square_to
 from metaspira.problems import Fix, Problem, RecipeError
@@ -34,7 +35,7 @@ class SpanByShare(Kind):
     """The part of the path that is used, by shares of its true length."""
 
     by: Literal["share"] = "share"
-    from_: At = Field(0.0, alias="from")
+    from_: At = Field(default=0.0, alias="from")
     to: At = 1.0
 
 
@@ -42,7 +43,7 @@ class SpanByTurns(Kind):
     """The part of the path that is used, by its turns."""
 
     by: Literal["turns"]
-    from_: At = Field(0.0, alias="from")
+    from_: At = Field(default=0.0, alias="from")
     to: At | None = None
 
 
@@ -50,30 +51,46 @@ class SpanByLength(Kind):
     """The part of the path that is used, by its true length."""
 
     by: Literal["length"]
-    from_: AtLength = Field(0.0, alias="from")
+    from_: AtLength = Field(default=0.0, alias="from")
     to: AtLength | None = None
 
 
 SpanOf = Annotated[SpanByShare | SpanByTurns | SpanByLength, Field(discriminator="by")]
 
 
-class StraightLeg(Kind):
+class StraightLeg(Kind, title="straight"):
     """Straight on."""
 
     kind: Literal["straight"]
     length: Length
 
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        return {"kind": "straight", "length": three_digits(2 * size)}
 
-class ArcLeg(Kind):
+
+class ArcLeg(Kind, title="arc"):
     """A bend of `radius` through `angle`, towards `side`: a word, or an angle from outward to up."""
 
     kind: Literal["arc"]
     radius: Length
     angle: Annotated[float, Quantity("angle", 1e-6, 4 * math.pi)]
-    side: Literal["outward", "inward", "up", "down"] | Angle = "outward"
+    side: (
+        Annotated[
+            Literal["outward", "inward", "up", "down"],
+            Words({"up": "up the axis", "down": "down the axis"}),
+        ]
+        | Angle
+    ) = Field(
+        default="outward", title="Bends", description="of the axis, or an angle from outward to up"
+    )
+
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        return {"kind": "arc", "radius": three_digits(size), "angle": 90, "side": "outward"}
 
 
-class HookLeg(Kind):
+class HookLeg(Kind, title="hook"):
     """A hook: a bend of `bend_radius` away from the coil, `reach` straight on, and a loop.
 
     `half-loop` and `full-loop` turn over the axis through 180° and 300°, `side-loop` turns through 300°
@@ -82,10 +99,23 @@ class HookLeg(Kind):
     """
 
     kind: Literal["hook"]
-    form: Literal["half-loop", "full-loop", "side-loop"] = "full-loop"
-    bend_radius: Length
+    form: Annotated[
+        Literal["full-loop", "half-loop", "side-loop"],
+        Words(
+            {
+                "full-loop": "full loop over the axis",
+                "half-loop": "half loop over the axis",
+                "side-loop": "full loop at the side",
+            }
+        ),
+    ] = "full-loop"
+    bend_radius: Length = Field(title="Bend")
     reach: Distance | None = None
-    radius: Length | None = None
+    radius: Length | None = Field(default=None, title="Loop", description="the coil’s where left out")
+
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        return {"kind": "hook", "bend_radius": three_digits(size)}
 
 
 Leg = Annotated[StraightLeg | ArcLeg | HookLeg, Field(discriminator="kind")]
@@ -94,12 +124,20 @@ Leg = Annotated[StraightLeg | ArcLeg | HookLeg, Field(discriminator="kind")]
 class Legs(Kind):
     """What the wire does beyond the path, each list from the path outward."""
 
-    start: tuple[Leg, ...] = Field((), max_length=20)
-    end: tuple[Leg, ...] = Field((), max_length=20)
+    start: tuple[Leg, ...] = Field(default=(), max_length=20)
+    end: tuple[Leg, ...] = Field(default=(), max_length=20)
 
 
 class PathBase(Kind):
     """What all paths share; a kind adds its own fields and its `curve`."""
+
+    @classmethod
+    def __get_pydantic_json_schema__(
+        cls, schema: CoreSchema, handler: GetJsonSchemaHandler
+    ) -> dict[str, Any]:
+        found = handler(schema)
+        handler.resolve_ref_schema(found)["x-stance"] = cls.stance
+        return found
 
     span: SpanOf | None = None
     legs: Legs | None = None
@@ -110,6 +148,17 @@ class PathBase(Kind):
         if isinstance(data, dict) and isinstance(data.get("span"), dict) and "by" not in data["span"]:
             return {**data, "span": {"by": "share", **data["span"]}}
         return data
+
+    def sentence(self, unit: str) -> str:
+        """What it is in words, with its legs."""
+        legs = len(self.legs.start) + len(self.legs.end) if self.legs else 0
+        return self.words(unit) + (f", {counted(legs, 'leg')}" if legs else "")
+
+    around_axis: ClassVar[bool] = False
+    """It runs around an axis, so that a section can face outward."""
+
+    stance: ClassVar[str] = "steady"
+    """The stance that a section usually takes on it."""
 
     def curve(self, place: str, reach: Reach) -> Path:
         """The whole curve of a resolved path, without span and legs. Raises RecipeError below `place`."""

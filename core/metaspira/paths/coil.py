@@ -16,13 +16,13 @@ from functools import lru_cache
 from typing import Annotated, Any, Literal
 
 import numpy as np
+import scipy
 from numba import njit
 from pydantic import Field
-from scipy.optimize import brentq, minimize_scalar
 
 from metaspira.numbers.fields import Angle, AnyLength, Distance, Length, Quantity, Turns
 from metaspira.numbers.jets import Array, Jet, cos, exp, sin_cos
-from metaspira.numbers.kind import Kind
+from metaspira.numbers.kind import Kind, said, three_digits
 from metaspira.numbers.quadrature import RunningIntegral
 from metaspira.paths.base import PathBase, Reach
 from metaspira.paths.path import CoilFacts, CurvePath, Path, Stations, radial
@@ -141,11 +141,15 @@ def _circle(angle: Jet) -> tuple[Jet, Jet]:
     return cosine, sine
 
 
-class Oval(Kind):
+class Oval(Kind, title="oval"):
     """An oval base: `depth` is its diameter in y, while the coil's diameter is the one in x."""
 
     kind: Literal["oval"]
     depth: Length
+
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        return {"kind": "oval", "depth": three_digits(1.6 * size)}
 
     def outline(
         self, diameter: float, turns: float, hand: int, start: float, place: str
@@ -159,12 +163,17 @@ class Oval(Kind):
         return base, ()
 
 
-class RoundedRectangle(Kind):
+class RoundedRectangle(Kind, title="rounded rectangle"):
     """A rounded rectangle as base: the coil's diameter is its width in x, `depth` its width in y."""
 
     kind: Literal["rectangle"]
     depth: Length
-    corner_radius: Length
+    corner_radius: Length = Field(title="Corners")
+
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        corners = three_digits(size / 4)
+        return {"kind": "rectangle", "depth": three_digits(1.6 * size), "corner_radius": corners}
 
     def outline(
         self, diameter: float, turns: float, hand: int, start: float, place: str
@@ -237,7 +246,9 @@ class DiameterSchedule(Schedule[Length, AnyLength]):
     exponentially.
     """
 
-    points: tuple[tuple[AtTurns, Length], ...] | None = Field(None, min_length=1, max_length=200)
+    points: tuple[tuple[AtTurns, Length], ...] | None = Field(
+        default=None, min_length=1, max_length=200
+    )
     over: Literal["share", "turns"] = "share"
     shape: Literal["barrel", "hourglass", "dome", "horn"] | None = None
     middle: Length | None = None
@@ -246,7 +257,9 @@ class DiameterSchedule(Schedule[Length, AnyLength]):
 class PitchSchedule(Schedule[Distance, AnyLength]):
     """A pitch over the turns, by points or formula (of t or turn)."""
 
-    points: tuple[tuple[AtTurns, Distance], ...] | None = Field(None, min_length=1, max_length=200)
+    points: tuple[tuple[AtTurns, Distance], ...] | None = Field(
+        default=None, min_length=1, max_length=200
+    )
     over: Literal["share", "turns"] = "share"
 
 
@@ -260,25 +273,57 @@ class ClosedTurns(Kind):
     pitch: Length | None = None
 
 
-class Coil(PathBase):
+class Coil(PathBase, title="coil"):
     """A coil around the z axis, by any two of turns, pitch and height (of the centre line).
 
     With `closed` end turns the turns and the height are those of the whole coil, and the pitch is that
     of the turns between.
     """
 
+    listed = 1
+    around_axis = True
+    stance = "outward"
     kind: Literal["coil"]
     hand: Literal["right", "left"] = "right"
     start_angle: Angle = 0.0
     diameter: Length | DiameterSchedule
-    diameter_at: Literal["mean", "outside", "inside"] = "mean"
-    end_diameter: Length | None = None
-    cone_angle: Angle | None = None
+    diameter_at: Literal["mean", "outside", "inside"] = Field(default="mean", title="Measured at")
+    end_diameter: Length | None = Field(default=None, description="measured at the same place")
+    cone_angle: Angle | None = Field(
+        default=None, title="Half angle", description="positive widens as the cone rises"
+    )
     turns: Turns | None = None
     pitch: Distance | PitchSchedule | None = None
     height: Distance | None = None
-    base: Oval | RoundedRectangle | None = Field(None, discriminator="kind")
+    base: Oval | RoundedRectangle | None = Field(default=None, discriminator="kind")
     closed: ClosedTurns | None = None
+
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        pitch = three_digits(0.4 * size)
+        return {"kind": "coil", "diameter": three_digits(size), "turns": 6, "pitch": pitch}
+
+    def words(self, unit: str) -> str:
+        varies = isinstance(self.diameter, DiameterSchedule)
+        shape = (
+            self.diameter.shape or "varying ⌀" if isinstance(self.diameter, DiameterSchedule) else ""
+        )
+        parts = [shape if varies else f"⌀ {said(self.diameter, unit)}"]
+        if self.end_diameter is not None:
+            parts[0] += f" to {said(self.end_diameter, unit)}"
+        elif self.cone_angle is not None:
+            parts.append(f"cone {said(self.cone_angle, '°')}")
+        if self.turns is not None:
+            parts.append(f"{said(self.turns)} turns")
+        if isinstance(self.pitch, PitchSchedule):
+            parts.append("varying pitch")
+        elif self.pitch is not None:
+            parts.append(f"pitch {said(self.pitch, unit)}")
+        if self.height is not None:
+            parts.append(f"height {said(self.height, unit)}")
+        if self.closed:
+            parts.append("closed ends")
+        return f"{self.hand}-hand coil, {', '.join(parts)}"
 
     def curve(self, place: str, reach: Reach) -> Path:
         """The path of a resolved coil. Raises RecipeError with places below `place`."""
@@ -648,7 +693,7 @@ def solid_pitch(radius: float, height: float) -> float:
     """
 
     def apart(pitch: float) -> float:
-        found = minimize_scalar(
+        found = scipy.optimize.minimize_scalar(
             lambda phi: 2 * radius**2 * (1 - math.cos(phi)) + (pitch * phi / _TURN) ** 2,
             bounds=(0.75 * _TURN, 1.05 * _TURN),
             method="bounded",
@@ -666,5 +711,5 @@ def solid_pitch(radius: float, height: float) -> float:
     return (
         height
         if high == height
-        else float(brentq(lambda p: apart(p) - height, height, high, xtol=1e-12))
+        else float(scipy.optimize.brentq(lambda p: apart(p) - height, height, high, xtol=1e-12))
     )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 import numpy as np
 from pydantic import Field
@@ -11,6 +11,7 @@ from pydantic import Field
 from metaspira.numbers.fields import AnyLength, Factor, FormulaOf
 from metaspira.numbers.formulas import Formula
 from metaspira.numbers.jets import Array, Jet, sin_cos
+from metaspira.numbers.kind import said, three_digits
 from metaspira.paths.base import PathBase, Reach
 from metaspira.paths.path import CurvePath, Path
 from metaspira.problems import Problem, RecipeError
@@ -45,21 +46,36 @@ class FormulaCurve:
         return np.linalg.norm(self.derivatives(t, 1)[1], axis=1)
 
 
-class FormulaPath(PathBase):
+class FormulaPath(PathBase, title="by formula"):
     """A curve by formulas of t, from `from` to `to`: x, y and z, or radius, angle and height.
 
     A plain angle is in radians here, as in sin and cos.
     """
 
+    listed = 4
     kind: Literal["formula"]
     x: AnyLength | None = None
     y: AnyLength | None = None
     z: AnyLength | None = None
     radius: AnyLength | None = None
-    angle: AnyTurning | None = None
+    angle: AnyTurning | None = Field(default=None, description="in radians")
     height: AnyLength | None = None
-    from_: Factor = Field(0.0, alias="from")
-    to: Factor = 1.0
+    from_: Factor = Field(default=0.0, alias="from", title="t from")
+    to: Factor = Field(default=1.0, title="t to")
+
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        return {
+            "kind": "formula",
+            "radius": f"{three_digits(size / 2):g} + {three_digits(size / 10):g} * sin(t / 2)",
+            "angle": "t",
+            "height": f"{three_digits(0.06 * size):g} * t",
+            "from": 0,
+            "to": "12 * pi",
+        }
+
+    def words(self, unit: str) -> str:
+        return f"by formula, t from {said(self.from_)} to {said(self.to)}"
 
     def curve(self, place: str, reach: Reach) -> Path:
         """The path of a resolved formula. Raises RecipeError with places below `place`."""

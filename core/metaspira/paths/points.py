@@ -2,24 +2,36 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Any, Literal
 
 import numpy as np
 from pydantic import Field
 
 from metaspira.numbers.fields import Offset
+from metaspira.numbers.kind import three_digits
 from metaspira.numbers.splines import spline_through
 from metaspira.paths.base import PathBase, Reach
 from metaspira.paths.path import CurvePath, Path
 from metaspira.problems import Problem, RecipeError
 
 
-class Points(PathBase):
+class Points(PathBase, title="through points"):
     """A curve through `points` in space, in their order; `closed` joins the last to the first."""
 
+    listed = 3
     kind: Literal["points"]
-    points: tuple[tuple[Offset, Offset, Offset], ...] = Field(min_length=2, max_length=500)
-    closed: bool = False
+    points: tuple[tuple[Offset, Offset, Offset], ...] = Field(
+        min_length=2, max_length=500, description="a list of `[x, y, z]`"
+    )
+    closed: bool = Field(default=False, title="Closed: the last point leads to the first")
+
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        places = ((0, 0, 0), (1, 0, 0.3), (1.4, 1, 0.6), (0.4, 1.4, 0.9))
+        return {"kind": "points", "points": [[three_digits(c * size) for c in p] for p in places]}
+
+    def words(self, unit: str) -> str:
+        return f"{'closed, ' if self.closed else ''}through {len(self.points)} points"
 
     def curve(self, place: str, reach: Reach) -> Path:
         """The path of resolved points. Raises RecipeError with places below `place`."""

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Any, Literal
 
 import numpy as np
 
 from metaspira.numbers.fields import Length
 from metaspira.numbers.jets import Array
+from metaspira.numbers.kind import said, three_digits
 from metaspira.paths.base import PathBase, Reach
 from metaspira.paths.path import CurvePath, Path
 
@@ -32,11 +33,19 @@ class Line:
         return np.ones_like(t)
 
 
-class Straight(PathBase):
+class Straight(PathBase, title="straight"):
     """A straight piece of wire, `length` long, standing on the origin."""
 
+    listed = 2
     kind: Literal["straight"]
     length: Length
+
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        return {"kind": "straight", "length": three_digits(4 * size)}
+
+    def words(self, unit: str) -> str:
+        return f"straight, {said(self.length, unit)}"
 
     def curve(self, place: str, reach: Reach) -> Path:
         """The path of a resolved straight; the section's `reach` does not move it."""

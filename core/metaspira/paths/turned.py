@@ -13,12 +13,12 @@ from dataclasses import dataclass
 from typing import Annotated, Literal
 
 import numpy as np
+import scipy
 from pydantic import Field
-from scipy.spatial import cKDTree
 
 from metaspira.numbers.fields import Distance, Factor, Length, Offset
 from metaspira.numbers.jets import Array, Jet
-from metaspira.numbers.kind import Kind
+from metaspira.numbers.kind import Kind, Words
 from metaspira.numbers.once import cached_property
 from metaspira.numbers.splines import spline_through
 from metaspira.numbers.vectors import cross
@@ -29,7 +29,18 @@ from metaspira.problems import Problem, RecipeError
 _UP = np.array([0.0, 1.0, 0.0])
 
 ProfilePoint = tuple[Distance, Offset] | tuple[Distance, Offset, Factor]
-Profile = Annotated[tuple[ProfilePoint, ...], Field(min_length=2, max_length=300)]
+Profile = Annotated[
+    tuple[ProfilePoint, ...],
+    Field(
+        min_length=2,
+        max_length=300,
+        description="a list of `[radius, height]` or `[radius, height, bulge]`",
+    ),
+]
+OutlineEase = Annotated[
+    Literal["straight", "smooth"],
+    Words({"straight": "straight, corners rounded"}),
+]
 
 
 class TurnedBody(Kind):
@@ -37,7 +48,7 @@ class TurnedBody(Kind):
 
     diameter: Length | None = None
     profile: Profile | None = None
-    ease: Literal["straight", "smooth"] = "straight"
+    ease: OutlineEase = Field(default="straight", title="Outline of the body")
     corner_radius: Distance = 0.0
 
     def surface(self, place: str) -> TurnedSurface:
@@ -99,14 +110,14 @@ class TurnedSurface:
         return -1.0 if climbs > 0 else 1.0
 
     @cached_property
-    def _samples(self) -> tuple[Array, cKDTree]:
+    def _samples(self) -> tuple[Array, scipy.spatial.cKDTree]:
         assert self.outline is not None
         s = np.unique(
             np.concatenate(
                 [np.linspace(0, self.outline.length, 2001), self.outline.stations_by_turning(200, 2)]
             )
         )
-        return s, cKDTree(self.outline.derivatives(s, 0)[0])
+        return s, scipy.spatial.cKDTree(self.outline.derivatives(s, 0)[0])
 
     def _nearest(self, where: Array) -> Array:
         """True length (n,) of the outline nearest to each place (n, 3)."""

@@ -10,15 +10,18 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING, Any, Literal
 
 import numpy as np
+from pydantic import Field
 
 from metaspira.numbers.fields import Angle, Length, Turns
 from metaspira.numbers.jets import Array, Jet, sin_cos
+from metaspira.numbers.kind import three_digits, turns_or_pitch
 from metaspira.numbers.once import cached_property
 from metaspira.numbers.vectors import cross, dots
 from metaspira.paths.base import NO_REACH, PathBase, Reach, turns_of
+from metaspira.paths.coil import Coil
 from metaspira.paths.path import CurvePath, Path, Stations
 from metaspira.paths.transport import Transport, square_to
 from metaspira.problems import Fix, Problem, RecipeError
@@ -137,18 +140,33 @@ def wound(core: Path, radius: float, turns: float, hand: int, phase: float = 0.0
     return WoundPath(curve, None, turns, closed)
 
 
-class Winding(PathBase):
+class Winding(PathBase, title="winding around a path"):
     """A coil around another path at `radius`, by its turns or by its pitch along that path."""
 
+    listed = 5
+    around_axis = True
+    stance = "outward"
     kind: Literal["winding"]
     around: PathKind
-    radius: Length
+    radius: Length = Field(title="Radius around the core")
     turns: Turns | None = None
-    pitch: Length | None = None
+    pitch: Length | None = Field(default=None, description="along the core")
     hand: Literal["right", "left"] = "right"
     start_angle: Angle = 0.0
-    core: Length | None = None
-    """Diameter of a round core along the other path, shown and built with the winding."""
+    core: Length | None = Field(
+        default=None,
+        title="Core wire, if shown",
+        description="diameter of a round core along the other path, built with the winding",
+    )
+
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        around = Coil.usual(2 * size) | {"turns": 2, "pitch": three_digits(1.5 * size)}
+        return {"kind": "winding", "around": around, "radius": three_digits(size / 4), "turns": 40}
+
+    def words(self, unit: str) -> str:
+        around = self.around.sentence(unit)
+        return f"winding, {turns_or_pitch(self.turns, self.pitch, unit)}, around: {around}"
 
     def curve(self, place: str, reach: Reach) -> Path:
         """The path of a resolved winding. Raises RecipeError with places below `place`."""

@@ -11,16 +11,18 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Literal
+from typing import Annotated, Any, Literal
 
 import numpy as np
+from pydantic import Field
 
 from metaspira.numbers.fields import Angle, Distance, Length, Offset, Turns
 from metaspira.numbers.jets import Array, Jet, sin_cos
+from metaspira.numbers.kind import Words, three_digits, turns_or_pitch
 from metaspira.numbers.once import cached_property
 from metaspira.paths.base import PathBase, Reach, turns_of
 from metaspira.paths.path import CoilFacts, CurvePath, Path
-from metaspira.paths.turned import OffsetCurve, Profile, TurnedSurface, outline_path
+from metaspira.paths.turned import OffsetCurve, OutlineEase, Profile, TurnedSurface, outline_path
 from metaspira.problems import Fix, Problem, RecipeError
 
 _TURN = 2 * math.pi
@@ -84,20 +86,40 @@ class WrapPath(CurvePath):
         return curve.angle(t) + curve.outline.turned(t)
 
 
-class Wrap(PathBase):
+class Wrap(PathBase, title="wrap on a turned body"):
     """A coil on a turned body, by its `profile`, and by turns or by a pitch that is even `along` the
     outline or the axis. `offset` moves the path off the surface; left out, the section lies on it."""
 
+    listed = 6
+    around_axis = True
+    stance = "seated"
     kind: Literal["wrap"]
     profile: Profile
-    ease: Literal["straight", "smooth"] = "straight"
+    ease: OutlineEase = Field(default="straight", title="Outline of the body")
     corner_radius: Distance = 0.0
     turns: Turns | None = None
     pitch: Length | None = None
-    along: Literal["profile", "axis"] = "profile"
-    offset: Offset | None = None
+    along: Annotated[
+        Literal["profile", "axis"], Words({"profile": "the outline", "axis": "the axis"})
+    ] = Field(default="profile", title="Even along")
+    offset: Offset | None = Field(
+        default=None, title="Off the surface", description="left out, the section lies on the body"
+    )
     hand: Literal["right", "left"] = "right"
     start_angle: Angle = 0.0
+
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        profile = ((0.3, 0), (0.5, 0.6), (0.5, 1.2), (0.35, 1.6))
+        return {
+            "kind": "wrap",
+            "profile": [[three_digits(c * size) for c in point] for point in profile],
+            "corner_radius": three_digits(0.2 * size),
+            "pitch": three_digits(0.3 * size),
+        }
+
+    def words(self, unit: str) -> str:
+        return f"wrap on a turned body, {turns_or_pitch(self.turns, self.pitch, unit)}"
 
     def curve(self, place: str, reach: Reach) -> Path:
         """The path of a resolved wrap. Raises RecipeError with places below `place`."""

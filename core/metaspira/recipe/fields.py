@@ -75,7 +75,8 @@ def _walk(
         elif not isinstance(value, tuple | list):
             yield parts, spec, value
     elif origin in (Union, types.UnionType):
-        words = [word for member in inner if get_origin(member) is Literal for word in get_args(member)]
+        bare = [get_args(one)[0] if get_origin(one) is Annotated else one for one in inner]
+        words = [word for one in bare if get_origin(one) is Literal for word in get_args(one)]
         if value not in words:
             for member in inner:
                 found = list(_walk(member, value, parts)) if _fits(member, value) else []

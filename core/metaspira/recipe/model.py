@@ -6,9 +6,9 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Discriminator, Field, StringConstraints, Tag, TypeAdapter
 
-from metaspira.materials import Finish, MaterialName, OwnMaterial
+from metaspira.materials import Finish, MaterialChoice, OwnMaterial
 from metaspira.numbers.fields import Distance, Length, Quantity
-from metaspira.numbers.kind import Kind
+from metaspira.numbers.kind import Kind, Words
 from metaspira.paths import PathKind
 from metaspira.recipe.expected import Expected
 from metaspira.references.asked import ReferenceBody
@@ -30,7 +30,7 @@ class Use(Kind):
     """What the swept shape becomes: a body, or a skin, which the line of an open section may be
     thickened from. Its wall is `kept` where the size varies, unless it is to be `scaled` with it."""
 
-    as_: Literal["body", "skin"] = Field("body", alias="as")
+    as_: Literal["body", "skin"] = Field(default="body", alias="as")
     thickness: Length | None = None
     wall: Literal["kept", "scaled"] | None = None
 
@@ -43,10 +43,10 @@ class Fit(Kind):
     reference `bodies`.
     """
 
-    bore: Length | None = None
-    rod: Length | None = None
+    bore: Length | None = Field(default=None, title="Bore around it")
+    rod: Length | None = Field(default=None, title="Rod inside it")
     length: Length | None = None
-    gap: Distance | None = None
+    gap: Distance | None = Field(default=None, title="Air to keep")
     bodies: Annotated[tuple[ReferenceBody, ...], Field(max_length=4)] = ()
 
 
@@ -65,19 +65,19 @@ class Wire(Kind):
 class FurtherWire(Wire):
     """Another wire of the same part, such as an inner coil."""
 
-    name: str = Field("", max_length=120)
+    name: str = Field(default="", max_length=120)
 
 
 class Document(Kind):
     """What every design has; every number may be a number in `unit` or degrees, or a formula."""
 
     format: Literal["metaspira/1"]
-    name: str = Field("Unnamed", max_length=120)
+    name: str = Field(default="Unnamed", max_length=120)
     unit: Literal["mm", "cm", "m", "in"] = "mm"
     variables: dict[Name, Value] = Field(default_factory=dict, max_length=200)
-    material: MaterialName | OwnMaterial = "spring-steel"
+    material: MaterialChoice | OwnMaterial = "spring-steel"
     finish: Finish | None = None
-    note: str = Field("", max_length=4000)
+    note: str = Field(default="", max_length=4000)
     expected: Expected = Expected()
 
 
@@ -85,7 +85,7 @@ class Recipe(Wire, Document):
     """A part that is wound or swept, as typed."""
 
     fit: Fit = Fit()
-    wires: tuple[FurtherWire, ...] = Field((), max_length=12)
+    wires: tuple[FurtherWire, ...] = Field(default=(), max_length=12)
     use: Use = Field(default_factory=lambda: Use.model_validate({"as": "body"}))
     spring: AskedSpring | None = None
 
@@ -94,7 +94,10 @@ class ThreadUse(Kind):
     """What a thread becomes: the whole body, whose threaded surface it is; a ridge that stands on its host's
     surface; or a groove cut into it."""
 
-    as_: Literal["body", "ridge", "groove"] = Field("body", alias="as")
+    as_: Annotated[
+        Literal["body", "ridge", "groove"],
+        Words({"body": "the whole body", "ridge": "a ridge on it", "groove": "a groove in it"}),
+    ] = Field(default="body", alias="as", title="The thread is")
 
 
 class ThreadRecipe(Document):

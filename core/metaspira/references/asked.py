@@ -30,7 +30,7 @@ class ReferenceBody(Kind):
     """A body that is placed `at` a point after a `turn` about the z axis; its triangles keep to the file's within `error`
     mm."""
 
-    name: str = Field("body", max_length=120)
+    name: str = Field(default="body", max_length=120)
     mesh: Triangles
     error: Annotated[float, Field(ge=0, le=1e6)] = 0.0
     at: tuple[Offset, Offset, Offset] = (0.0, 0.0, 0.0)

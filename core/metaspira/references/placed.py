@@ -10,8 +10,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
-import trimesh
-from scipy.spatial import cKDTree
+import scipy
 
 from metaspira.gaps.hulls import Hulls, hulls_of_triangles
 from metaspira.numbers.jets import Array
@@ -36,6 +35,8 @@ class PlacedBody:
 
     @cached_property
     def _cut(self) -> tuple[Array, Indices]:
+        import trimesh
+
         edge = float(np.ptp(self.vertices, axis=0).max()) / _SHARE
         most = max(_MOST, len(self.faces))
         while True:
@@ -62,8 +63,8 @@ class PlacedBody:
         return hulls_of_triangles(self.vertices[self.faces], self.error)
 
     @cached_property
-    def _centres(self) -> cKDTree:
-        return cKDTree(self.triangles.mean(axis=1))
+    def _centres(self) -> scipy.spatial.cKDTree:
+        return scipy.spatial.cKDTree(self.triangles.mean(axis=1))
 
     @cached_property
     def _normals(self) -> Array:
@@ -73,6 +74,8 @@ class PlacedBody:
 
     def distance(self, points: Array) -> Array:
         """Signed distance (n,), mm, of points (n, 3)."""
+        import trimesh
+
         count = min(_NEAREST, len(self.triangles))
         _, near = self._centres.query(points, k=count)
         near = near.reshape(len(points), count)
@@ -101,6 +104,8 @@ def placed(body: ReferenceBody) -> PlacedBody:
 def _placed(
     name: str, error: float, vertices: bytes, faces: bytes, at: tuple[float, ...], turn: float
 ) -> PlacedBody:
+    import trimesh
+
     mesh = trimesh.Trimesh(
         np.frombuffer(vertices).reshape(-1, 3), np.frombuffer(faces, dtype=np.int32).reshape(-1, 3)
     )

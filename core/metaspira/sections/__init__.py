@@ -5,7 +5,9 @@ from __future__ import annotations
 from functools import lru_cache
 
 from metaspira.sections.blend import SectionAlong, blended
-from metaspira.sections.kinds import Blend, Round, SectionKind
+from metaspira.sections.kinds import SectionKind
+from metaspira.sections.kinds.round import Round
+from metaspira.sections.kinds.several import Blend
 from metaspira.sections.outline import Outline
 
 

@@ -15,8 +15,8 @@ import math
 from typing import Literal
 
 import numpy as np
+import scipy
 from pydantic import Field
-from scipy.interpolate import BSpline
 from shapely import LinearRing, LineString, Polygon
 from shapely.validation import explain_validity
 
@@ -122,7 +122,7 @@ class Loop(Kind):
         return bezier_pieces(curve.spline, curve.start, curve.end)
 
 
-def bezier_pieces(spline: BSpline, low: float, high: float) -> list[Edge]:
+def bezier_pieces(spline: scipy.interpolate.BSpline, low: float, high: float) -> list[Edge]:
     """The edges, one for each polynomial piece, of a plane B-spline (n, 3) between two parameters."""
     degree = spline.k
     knots = np.unique(np.clip(spline.t, low, high))

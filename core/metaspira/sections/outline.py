@@ -16,7 +16,6 @@ from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import comb
 
 from metaspira.numbers.jets import Array
 from metaspira.numbers.once import cached_property
@@ -237,7 +236,7 @@ def bernstein(degree: int, t: Array) -> Array:
 
 @lru_cache(maxsize=32)
 def _binomials(degree: int) -> Array:
-    return np.asarray(comb(degree, np.arange(degree + 1)))
+    return np.array([math.comb(degree, k) for k in range(degree + 1)], dtype=float)
 
 
 def _split(points: Array, t: float) -> tuple[Array, Array]:

@@ -13,6 +13,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
+import scipy
 from OCP.BRep import BRep_Builder
 from OCP.collections import Array1_double, Array1_gp_Pnt, Array1_int, Array2_double, Array2_gp_Pnt
 from OCP.Geom import Geom_BSplineCurve, Geom_BSplineSurface, Geom_Plane
@@ -20,7 +21,6 @@ from OCP.Geom2d import Geom2d_Line
 from OCP.gp import gp_Dir, gp_Dir2d, gp_Pnt, gp_Pnt2d
 from OCP.TopAbs import TopAbs_Orientation
 from OCP.TopoDS import TopoDS_Edge, TopoDS_Face, TopoDS_Shell, TopoDS_Solid, TopoDS_Vertex, TopoDS_Wire
-from scipy.interpolate import BSpline, make_interp_spline
 
 from metaspira.numbers.jets import Array
 from metaspira.solids.nets import Net, Nets, PieceNets
@@ -117,7 +117,7 @@ def _cut_net(net: Net, cuts: Array) -> list[_Piece]:
     if len(cuts) == 2:
         return [_Piece(net.poles, net.weights, net.knots, knots_around)]
     degree = net.degree
-    whole = BSpline(net.knots, net.poles.reshape(len(net.poles), -1), degree)
+    whole = scipy.interpolate.BSpline(net.knots, net.poles.reshape(len(net.poles), -1), degree)
     inner = net.knots[degree + 1 : -degree - 1]
     pieces = []
     for low, high in itertools.pairwise(cuts):
@@ -128,7 +128,7 @@ def _cut_net(net: Net, cuts: Array) -> list[_Piece]:
             [knots[i + 1 : i + 1 + degree].mean() for i in range(len(knots) - degree - 1)]
         )
         greville[0], greville[-1] = low, high
-        part = make_interp_spline(greville, whole(greville), k=degree, t=knots)
+        part = scipy.interpolate.make_interp_spline(greville, whole(greville), k=degree, t=knots)
         pieces.append(_Piece(part.c.reshape(len(part.c), -1, 3), net.weights, knots, knots_around))
     return pieces
 

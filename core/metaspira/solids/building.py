@@ -15,9 +15,9 @@ from typing import Any
 
 from metaspira.part import AnyPart, bodies_of
 from metaspira.problems import Cancelled, Interrupted
+from metaspira.processes import children
 from metaspira.solids import child
 from metaspira.solids.child import Job
-from metaspira.solids.forking import children
 from metaspira.threaded import ThreadedPart
 
 _OUT_OF_MEMORY = (b"MemoryError", b"bad_alloc", b"failed to map segment", b"Cannot allocate memory")

@@ -11,7 +11,7 @@ from typing import Any
 
 from metaspira.formats import writer
 from metaspira.part import part_of
-from metaspira.solids.forking import step_back
+from metaspira.processes import step_back
 from metaspira.solids.proof import ProofError
 
 

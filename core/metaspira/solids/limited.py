@@ -10,7 +10,7 @@ from multiprocessing.connection import Connection
 from typing import Any
 
 from metaspira.problems import Problem, RecipeError
-from metaspira.solids.forking import children, step_back
+from metaspira.processes import children, step_back
 
 _LOADED = ("metaspira.solids.outside", "metaspira.formats.curves", "trimesh")
 

@@ -14,7 +14,7 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.interpolate import BSpline, make_interp_spline
+import scipy
 
 from metaspira.numbers.jets import Array
 from metaspira.sweep.sweep import Stretch, Sweep
@@ -100,7 +100,9 @@ def control_nets(sweep: Sweep) -> Nets:
     return Nets(tuple(pieces), sweep.orientation, sweep.closed, line, tips, (first, last))
 
 
-def _interpolated(sweep: Sweep, stretch: Stretch, points: Array, p: Array, allowed: float) -> BSpline:
+def _interpolated(
+    sweep: Sweep, stretch: Stretch, points: Array, p: Array, allowed: float
+) -> scipy.interpolate.BSpline:
     """The curves of section points (outlines, k, 2) over a smooth piece, from stations p (n,) on, with
     more of them wherever the curves would be off by more than `allowed` mm halfway between two."""
 
@@ -110,7 +112,7 @@ def _interpolated(sweep: Sweep, stretch: Stretch, points: Array, p: Array, allow
 
     known = curves(p)
     for _ in range(_REFINEMENTS):
-        spline = make_interp_spline(p, known, k=DEGREE)
+        spline = scipy.interpolate.make_interp_spline(p, known, k=DEGREE)
         middle = 0.5 * (p[1:] + p[:-1])
         there = curves(middle)
         off = np.abs(spline(middle) - there).max(axis=1) > allowed
@@ -120,4 +122,4 @@ def _interpolated(sweep: Sweep, stretch: Stretch, points: Array, p: Array, allow
         off[1:] |= off[:-1]
         order = np.argsort(np.concatenate([p, middle[off]]))
         p, known = np.concatenate([p, middle[off]])[order], np.concatenate([known, there[off]])[order]
-    return make_interp_spline(p, known, k=DEGREE)
+    return scipy.interpolate.make_interp_spline(p, known, k=DEGREE)

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
-from scipy.interpolate import BSpline, make_interp_spline
+import scipy
 
 from metaspira.numbers.jets import Array
 from metaspira.sections.outline import bernstein, chebyshev
@@ -68,7 +68,7 @@ def _stations(surface: ThreadSurface, piece: Piece) -> Array:
         return np.concatenate(rows, axis=1)
 
     for _ in range(_REFINEMENTS):
-        spline = make_interp_spline(q, curves(q), k=_DEGREE)
+        spline = scipy.interpolate.make_interp_spline(q, curves(q), k=_DEGREE)
         middle = 0.5 * (q[1:] + q[:-1])
         off = np.abs(spline(middle) - curves(middle)).max(axis=1) > allowed
         if not off.any():
@@ -89,7 +89,7 @@ def _loop_nets(surface: Lateral, piece: Piece, q: Array) -> Iterator[Net | None]
 def _net(surface: Lateral, piece: Piece, slot: Slot, start: int, q: Array, around: _Around) -> Net:
     samples = surface.patch(piece, slot, start, q, around.shares)
     poles = np.einsum("ij,njk->nik", around.poles, samples)
-    along = make_interp_spline(q, poles.reshape(len(q), -1), k=_DEGREE)
+    along = scipy.interpolate.make_interp_spline(q, poles.reshape(len(q), -1), k=_DEGREE)
     count = poles.shape[1]
     return Net(along.c.reshape(len(along.c), count, 3), np.ones(count), along.t, None, around.knots)
 
@@ -122,5 +122,5 @@ def _spline(spans: int) -> _Around:
     count = len(knots) - _SPLINE - 1
     shares = np.array([knots[i + 1 : i + 1 + _SPLINE].mean() for i in range(count)])
     shares[0], shares[-1] = 0.0, 1.0
-    basis = BSpline(knots, np.eye(count), _SPLINE)(shares)
+    basis = scipy.interpolate.BSpline(knots, np.eye(count), _SPLINE)(shares)
     return _Around(shares, np.linalg.inv(basis), knots)

@@ -12,6 +12,7 @@ from collections.abc import Iterator
 from typing import cast
 
 import numpy as np
+import scipy
 from OCP.BRep import BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Curve
 from OCP.BRepTools import BRepTools
@@ -20,7 +21,6 @@ from OCP.gp import gp_Pnt, gp_Vec
 from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
 from OCP.TopExp import TopExp_Explorer
 from OCP.TopoDS import TopoDS, TopoDS_Face, TopoDS_Shape
-from scipy.interpolate import BSpline
 
 from metaspira.numbers.jets import Array
 from metaspira.numbers.vectors import cross
@@ -112,8 +112,8 @@ def _sampled(surface: Geom_BSplineSurface, origin: Array) -> tuple[Array, Array,
     )
     u, u_weights = _spans(u_knots, surface.UDegree(), _NODES, _WEIGHTS)
     v, v_weights = _spans(v_knots, surface.VDegree(), _ALONG_NODES, _ALONG_WEIGHTS)
-    around = BSpline(u_knots, np.eye(nu), surface.UDegree())
-    along = BSpline(v_knots, homogeneous.reshape(nv, -1), surface.VDegree())
+    around = scipy.interpolate.BSpline(u_knots, np.eye(nu), surface.UDegree())
+    along = scipy.interpolate.BSpline(v_knots, homogeneous.reshape(nv, -1), surface.VDegree())
     basis, d_basis = around(u), around(u, 1)
     rows, d_rows = (along(v, k).reshape(len(v), nu, 4) for k in (0, 1))
     point = basis @ rows

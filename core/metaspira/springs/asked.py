@@ -2,22 +2,25 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 
 from pydantic import Field
 
 from metaspira.numbers.fields import Angle, Force, Length, Quantity
-from metaspira.numbers.kind import Kind
+from metaspira.numbers.kind import Kind, Words, counted, tag_of, three_digits
 from metaspira.problems import Fix, Problem, RecipeError, nearest
 from metaspira.springs.wire import SpringWire, wires
 
-Stress = Annotated[float, Quantity("number", 1.0, 1e6)]
-Celsius = Annotated[float, Quantity("number", -270.0, 1000.0)]
-Torque = Annotated[float, Quantity("number", 0.0, 1e12)]
-Percent = Annotated[float, Quantity("number", 0.0, 100.0)]
+Stress = Annotated[float, Quantity("number", 1.0, 1e6, "MPa")]
+Celsius = Annotated[float, Quantity("number", -270.0, 1000.0, "°C")]
+Torque = Annotated[float, Quantity("number", 0.0, 1e12, "N mm")]
+Percent = Annotated[float, Quantity("number", 0.0, 100.0, "%")]
 Cycles = Annotated[float, Quantity("number", 1.0, 1e12)]
 
-Grade = Literal[1, 2, 3]
+Grade = Annotated[
+    Literal[1, 2, 3],
+    Words({1: "grade 1, close", 2: "grade 2, medium", 3: "grade 3, wide"}),
+]
 Seat = Literal["guided", "fixed-hinged", "hinged", "fixed-sliding", "free"]
 
 SEATS: dict[Seat, float] = {
@@ -33,10 +36,10 @@ SEATS: dict[Seat, float] = {
 class OwnWire(Kind):
     """A wire of one's own: its least tensile strength and its moduli, MPa."""
 
-    name: str = Field("own wire", max_length=60)
-    strength: Stress
-    shear_modulus: Stress
-    elastic_modulus: Stress
+    name: str = Field(default="own wire", max_length=60)
+    strength: Stress = Field(title="Least tensile strength")
+    shear_modulus: Stress = Field(title="G")
+    elastic_modulus: Stress = Field(title="E")
 
     def wire(self) -> SpringWire:
         return SpringWire(
@@ -77,7 +80,27 @@ class SpringBase(Kind):
 
     wire: str | OwnWire = "EN 10270-1 SH"
     temperature: Celsius = 20.0
-    cycles: Cycles | None = None
+    cycles: Cycles | None = Field(default=None, title="Life, cycles")
+
+    does: ClassVar[str] = ""
+    asked: ClassVar[tuple[str, tuple[float, float]]]
+    """Its usual working points: what tells them, and two of them as shares of its size."""
+
+    if TYPE_CHECKING:
+
+        @property
+        def points(self) -> tuple[PointBase, ...]:
+            """Where it works."""
+
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        told, shares = cls.asked
+        points = [{told: three_digits(share * (size if told == "length" else 1))} for share in shares]
+        return {"kind": tag_of(cls), "points": points}
+
+    def words(self, unit: str) -> str:
+        wire = self.wire if isinstance(self.wire, str) else self.wire.name
+        return f"{self.does}; {wire}, {counted(len(self.points), 'working point')}"
 
     def spring_wire(self) -> SpringWire:
         """Raises RecipeError with the nearest name."""
@@ -96,23 +119,38 @@ class SpringBase(Kind):
 class AxialSpring(SpringBase):
     """A spring that works along its axis, and where."""
 
-    points: tuple[WorkingPoint, ...] = Field((), max_length=12)
+    points: tuple[WorkingPoint, ...] = Field(default=(), max_length=12)
 
 
-class CompressionSpring(AxialSpring):
+class CompressionSpring(AxialSpring, title="compression"):
     """A spring that pushes: how its ends are held, whether it is shot-peened, its grade of tolerance (EN 15800), and the
     share of its force that it loses by relaxation, as the wire's maker gives it for stress, temperature and time."""
 
+    does = "pushes"
+    asked = ("length", (0.9, 0.7))
     kind: Literal["compression"]
-    seat: Seat = "guided"
-    peened: bool = False
-    grade: Grade = 2
+    seat: Annotated[
+        Seat,
+        Words(
+            {
+                "guided": "both fixed and led",
+                "fixed-hinged": "one fixed, one hinged",
+                "hinged": "both hinged",
+                "fixed-sliding": "fixed, the other slides",
+                "free": "fixed, the other free",
+            }
+        ),
+    ] = Field(default="guided", title="Its ends are")
+    peened: bool = Field(default=False, title="Shot-peened")
+    grade: Grade = Field(default=2, title="Tolerances")
     relaxation: Percent = 0.0
 
 
-class ExtensionSpring(AxialSpring):
+class ExtensionSpring(AxialSpring, title="extension"):
     """A spring that pulls; its hooks are the legs of its path. It opens beyond its initial tension."""
 
+    does = "pulls"
+    asked = ("length", (1.1, 1.3))
     kind: Literal["extension"]
     initial_tension: Force = 0.0
 
@@ -120,23 +158,32 @@ class ExtensionSpring(AxialSpring):
 class TurningSpring(SpringBase):
     """A spring that turns, and where."""
 
-    points: tuple[TurningPoint, ...] = Field((), max_length=12)
+    points: tuple[TurningPoint, ...] = Field(default=(), max_length=12)
 
 
-class TorsionSpring(TurningSpring):
+class TorsionSpring(TurningSpring, title="torsion"):
     """A spring that turns: its legs are wound towards each other, which closes it. They are held firmly where they leave the
     turns, or by their ends alone, so that they bend as well; whether it is shot-peened."""
 
+    does = "turns"
+    asked = ("angle", (30.0, 60.0))
     kind: Literal["torsion"]
-    held: Literal["firmly", "ends"] = "firmly"
-    peened: bool = False
+    held: Annotated[
+        Literal["firmly", "ends"],
+        Words({"firmly": "held firmly", "ends": "held by their ends alone"}),
+    ] = Field(default="firmly", title="Its legs are")
+    peened: bool = Field(default=False, title="Shot-peened")
 
 
-class SpiralSpring(TurningSpring):
+class SpiralSpring(TurningSpring, title="spiral"):
     """A flat strip that its arbor winds up; its outer end is clamped, or swivels on a pin."""
 
+    does = "winds up"
+    asked = ("angle", (90.0, 180.0))
     kind: Literal["spiral"]
-    outer: Literal["clamped", "pinned"] = "clamped"
+    outer: Annotated[Literal["clamped", "pinned"], Words({"pinned": "swivels on a pin"})] = Field(
+        default="clamped", title="Its outer end is"
+    )
 
 
 AskedSpring = Annotated[

@@ -11,8 +11,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.sparse import coo_matrix
-from scipy.sparse.linalg import splu
+import scipy
 
 from metaspira.numbers.jets import Array
 from metaspira.springs.shape import WireShape
@@ -42,7 +41,7 @@ class Beams:
             force[k] = value
         free = np.setdiff1d(np.arange(size), fixed)
         right = force[free] - stiffness[free][:, fixed] @ moved[fixed]
-        moved[free] = splu(stiffness[free][:, free].tocsc()).solve(right)
+        moved[free] = scipy.sparse.linalg.splu(stiffness[free][:, free].tocsc()).solve(right)
         return moved.reshape(-1, _FREE), (stiffness @ moved).reshape(-1, _FREE)
 
     def torsion(self, moved: Array) -> Array:
@@ -56,7 +55,7 @@ class Beams:
         length = np.linalg.norm(steps, axis=1)
         return steps / length[:, None], length
 
-    def _stiffness(self) -> coo_matrix:
+    def _stiffness(self) -> scipy.sparse.coo_matrix:
         along, length = self._along()
         aside = np.where(np.abs(along[:, 2:]) < 0.9, [0.0, 0.0, 1.0], [1.0, 0.0, 0.0])
         second = np.cross(aside, along)
@@ -71,7 +70,7 @@ class Beams:
         rows = np.repeat(places, 12, axis=1).ravel()
         columns = np.tile(places, (1, 12)).ravel()
         size = _FREE * len(self.nodes)
-        return coo_matrix((whole.ravel(), (rows, columns)), shape=(size, size)).tocsr()
+        return scipy.sparse.coo_matrix((whole.ravel(), (rows, columns)), shape=(size, size)).tocsr()
 
     def _local(self, length: Array) -> Array:
         shape = self.shape

@@ -13,7 +13,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.interpolate import PPoly, make_interp_spline
+import scipy
 
 from metaspira.numbers.jets import Array, sin_cos
 from metaspira.paths.path import CoilFacts, CurvePath, Path
@@ -70,8 +70,8 @@ def loaded_path(
         grown = np.sqrt(
             turns.radius.value(inside) ** 2 + (turns.pitch.value(inside) ** 2 - fallen**2) / _TURN**2
         )
-        radius.append(make_interp_spline(share, grown / wound, k=_DEGREE))
-        pitch.append(make_interp_spline(share, fallen, k=_DEGREE))
+        radius.append(scipy.interpolate.make_interp_spline(share, grown / wound, k=_DEGREE))
+        pitch.append(scipy.interpolate.make_interp_spline(share, fallen, k=_DEGREE))
     angle, height = [], []
     at_angle = at_height = 0.0
     for (low, high), own_radius, own_pitch in zip(
@@ -82,7 +82,7 @@ def loaded_path(
         climb = turns.pitch.value(np.clip(share, low + 1e-12, high - 1e-12)) * turns.turns
         speed = (end * r) ** 2 + widening**2 + climb**2
         left = speed - own_radius(share, 1) ** 2 - (own_pitch(share) * turns.turns) ** 2
-        spin = make_interp_spline(share, np.sqrt(left) / own_radius(share), k=_DEGREE)
+        spin = scipy.interpolate.make_interp_spline(share, np.sqrt(left) / own_radius(share), k=_DEGREE)
         turned, risen = spin.antiderivative(), own_pitch.antiderivative()
         angle.append((turned, at_angle - float(turned(low))))
         height.append((risen, turns.turns, at_height - turns.turns * float(risen(low))))
@@ -90,9 +90,17 @@ def loaded_path(
         at_height = turns.turns * float(risen(high)) + height[-1][2]
     inner = edges[1:-1]
     curve = LoadedCoil(
-        _joined([PPoly.from_spline(own) for own in radius], edges),
-        _joined([_moved(PPoly.from_spline(own), 1.0, by) for own, by in angle], edges),
-        _joined([_moved(PPoly.from_spline(own), factor, by) for own, factor, by in height], edges),
+        _joined([scipy.interpolate.PPoly.from_spline(own) for own in radius], edges),
+        _joined(
+            [_moved(scipy.interpolate.PPoly.from_spline(own), 1.0, by) for own, by in angle], edges
+        ),
+        _joined(
+            [
+                _moved(scipy.interpolate.PPoly.from_spline(own), factor, by)
+                for own, factor, by in height
+            ],
+            edges,
+        ),
         end,
         turns.hand,
         turns.start_angle,
@@ -117,13 +125,13 @@ def edges_of(turns: Turns, state: Array) -> list[float]:
     return sorted(found)
 
 
-def _moved(poly: PPoly, factor: float, by: float) -> PPoly:
+def _moved(poly: scipy.interpolate.PPoly, factor: float, by: float) -> scipy.interpolate.PPoly:
     c = poly.c * factor
     c[-1] += by
-    return PPoly(c, poly.x)
+    return scipy.interpolate.PPoly(c, poly.x)
 
 
-def _joined(pieces: list[PPoly], edges: list[float]) -> Varying:
+def _joined(pieces: list[scipy.interpolate.PPoly], edges: list[float]) -> Varying:
     degree = max(len(piece.c) for piece in pieces)
     c, x = [], [np.array(edges[:1])]
     for piece in pieces:
@@ -131,4 +139,6 @@ def _joined(pieces: list[PPoly], edges: list[float]) -> Varying:
         own = piece.c[:, wide]
         c.append(np.concatenate([np.zeros((degree - len(own), own.shape[1])), own]))
         x.append(piece.x[1:][wide])
-    return piecewise(PPoly(np.concatenate(c, axis=1), np.concatenate(x)), np.array(edges[1:-1]))
+    return piecewise(
+        scipy.interpolate.PPoly(np.concatenate(c, axis=1), np.concatenate(x)), np.array(edges[1:-1])
+    )

@@ -13,8 +13,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.integrate import solve_bvp
-from scipy.interpolate import make_interp_spline
+import scipy
 
 from metaspira.numbers.jets import Array
 
@@ -51,7 +50,7 @@ def bend(strip: Strip, turned: float, clamped: bool) -> Bent | None:
     start = np.array([*strip.place[0], strip.direction[0]])
     end = np.array([*strip.place[-1], strip.direction[-1]]) / [length, length, 1.0]
 
-    curved = make_interp_spline(share, strip.direction, k=5).derivative()
+    curved = scipy.interpolate.make_interp_spline(share, strip.direction, k=5).derivative()
 
     def slopes(at: Array, state: Array, force: Array) -> Array:
         sine, cosine = np.sin(state[2]), np.cos(state[2])
@@ -77,7 +76,7 @@ def bend(strip: Strip, turned: float, clamped: bool) -> Bent | None:
     guess = np.stack(
         [*(strip.place.T / length), strip.direction + angle * (1 - share), np.full_like(share, -angle)]
     )
-    found = solve_bvp(
+    found = scipy.integrate.solve_bvp(
         slopes, apart, share, guess, p=np.zeros(2), fun_jac=jacobian, tol=_TOLERANCE, max_nodes=_MOST_FINER * len(share)
     )  # fmt: skip
     if found.status != 0:

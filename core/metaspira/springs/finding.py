@@ -14,8 +14,8 @@ from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 import numpy as np
+import scipy
 from pydantic import Field
-from scipy.optimize import root
 
 from metaspira.materials import MATERIALS
 from metaspira.numbers.fields import Distance, Force, Length
@@ -79,8 +79,8 @@ class Wish(Document):
     cycles: Cycles | None = None
     peened: bool = False
     seat: Seat = "guided"
-    wires: tuple[str, ...] = Field((), max_length=40)
-    on_hand: tuple[Length, ...] = Field((), max_length=60)
+    wires: tuple[str, ...] = Field(default=(), max_length=40)
+    on_hand: tuple[Length, ...] = Field(default=(), max_length=60)
     rank: Ranking = "stress"
 
     @property
@@ -301,7 +301,9 @@ def _drawn(wish: Wish, rough: Found) -> Found | None:
         forces = [point.force for point in found.points]
         return np.array([force / wanted - 1 for force, wanted in zip(forces, wish.forces, strict=True)])
 
-    solved = root(off, [rough.turns, rough.height], method="hybr", options={"xtol": 1e-7, "eps": 1e-4})
+    solved = scipy.optimize.root(
+        off, [rough.turns, rough.height], method="hybr", options={"xtol": 1e-7, "eps": 1e-4}
+    )
     turns, height = (float(f"{value:.5g}") for value in solved.x)
     if np.abs(off(np.array([turns, height]))).max() > _CLOSE:
         return None

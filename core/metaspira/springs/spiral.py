@@ -14,7 +14,7 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 import numpy as np
-from scipy.interpolate import PPoly, make_interp_spline
+import scipy
 
 from metaspira.numbers.jets import Array
 from metaspira.numbers.once import cached_property
@@ -131,7 +131,7 @@ class Spiral(Turning):
         """The curve of a bent strip, laid from its outer end, which stays."""
         strip, turns = self._strip, self.turns
         share = np.linspace(0.0, 1.0, max(_LEAST, math.ceil(turns.turns * _PER_TURN)) + 1)
-        spin = make_interp_spline(share, bent.direction(share), k=_DEGREE)
+        spin = scipy.interpolate.make_interp_spline(share, bent.direction(share), k=_DEGREE)
         place = []
         for axis, part in enumerate((np.cos, np.sin)):
             along = RunningIntegral(lambda at, part=part: part(spin(at)), 0.0, 1.0)(share) * self.length  # type: ignore[misc]
@@ -141,7 +141,12 @@ class Spiral(Turning):
         x, y = place
         angle = turns.hand * np.unwrap(np.arctan2(y, x))
         radius, wound = (
-            piecewise(PPoly.from_spline(make_interp_spline(share, values, k=_DEGREE)), np.zeros(0))
+            piecewise(
+                scipy.interpolate.PPoly.from_spline(
+                    scipy.interpolate.make_interp_spline(share, values, k=_DEGREE)
+                ),
+                np.zeros(0),
+            )
             for values in (np.hypot(x, y), angle)
         )
         count = turns.turns + turned / _TURN

@@ -11,7 +11,7 @@ from metaspira.paths.path import JoinedPath
 from metaspira.problems import Fix, Problem, RecipeError
 from metaspira.recipe.model import Recipe, Wire
 from metaspira.sections import Round
-from metaspira.sections.kinds import Rectangle
+from metaspira.sections.kinds.rectangle import Rectangle
 from metaspira.springs.asked import (
     AskedSpring,
     CompressionSpring,

@@ -11,54 +11,58 @@ A dome of the radius of a round wire is a half ball.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 import numpy as np
 from pydantic import Field
 
 from metaspira.numbers.fields import Length
 from metaspira.numbers.jets import Array
-from metaspira.numbers.kind import Kind
+from metaspira.numbers.kind import Kind, three_digits
 from metaspira.problems import Fix, Problem, RecipeError
 
 _CLAMP = 1e-7
 
 
-class FlatEnd(Kind):
+class FlatEnd(Kind, title="flat, across the wire"):
     """Cut flat in the plane of the section."""
 
     kind: Literal["flat"] = "flat"
 
 
-class OpenEnd(Kind):
+class OpenEnd(Kind, title="open"):
     """No face at the end: the surface stays open, and the part is a skin."""
 
     kind: Literal["open"]
 
 
-class DomeEnd(Kind):
+class DomeEnd(Kind, title="a dome"):
     """Rounded; the radius is that of a full dome where it is left out."""
 
     kind: Literal["dome"]
-    radius: Length | None = None
+    radius: Length | None = Field(default=None, title="Radius, or full")
 
 
-class PointEnd(Kind):
+class PointEnd(Kind, title="a point"):
     """Pointed over a length."""
 
     kind: Literal["point"]
-    length: Length
+    length: Length = Field(title="Over")
+
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        return {"kind": "point", "length": three_digits(size)}
 
 
-class GroundEnd(Kind):
+class GroundEnd(Kind, title="ground, square to the axis"):
     """Ground square to the axis: the wire ends at a plane across the z axis, `depth` into the wire from
     its outermost place (half the wire where it is left out)."""
 
     kind: Literal["ground"]
-    depth: Length | None = None
+    depth: Length | None = Field(default=None, title="Depth, or half")
 
 
-EndKind = Annotated[FlatEnd | OpenEnd | DomeEnd | PointEnd | GroundEnd, Field(discriminator="kind")]
+EndKind = Annotated[FlatEnd | GroundEnd | DomeEnd | PointEnd | OpenEnd, Field(discriminator="kind")]
 
 
 class Ends(Kind):

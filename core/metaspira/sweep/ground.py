@@ -9,10 +9,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import TYPE_CHECKING
 
-import manifold3d
 import numpy as np
-import trimesh
 from numba import njit
 from numpy.typing import NDArray
 
@@ -26,6 +25,10 @@ _FACETS = 1440
 _PIECES = 160
 _BLOCKS = 8
 _SHARP = 0.9
+
+
+if TYPE_CHECKING:
+    import manifold3d
 
 
 @dataclass(frozen=True)
@@ -120,6 +123,8 @@ def mesh_of(sweep: Sweep, fineness: Fineness) -> Mesh:
 
 def strips_of(sweep: Sweep, fineness: Fineness) -> Strips:
     """The surface for shading, with the ends ground."""
+    import trimesh
+
     if not ground_planes(sweep):
         return strips(sweep, fineness)
     mesh = mesh_of(sweep, fineness)
@@ -142,6 +147,8 @@ def strips_of(sweep: Sweep, fineness: Fineness) -> Strips:
 def _trimmed(mesh: Mesh, planes: tuple[GroundPlane, ...]) -> Mesh:
     """The mesh cut by the planes. What no plane meets stays as it is; the rest is closed by cones over its open edges, cut,
     and put back without them."""
+    import manifold3d
+
     meets = np.zeros(len(mesh.vertices), dtype=bool)
     for plane in planes:
         meets |= plane.cuts(mesh.length)

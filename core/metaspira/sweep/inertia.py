@@ -12,7 +12,6 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
-import trimesh
 
 from metaspira.numbers.jets import Array
 from metaspira.numbers.quadrature import gauss_points
@@ -61,6 +60,8 @@ def moments_of(sweep: Sweep) -> Moments:
 
 def ground_area(sweep: Sweep) -> float:
     """By how much grinding its ends changes the surface of a swept shape, mm²."""
+    import trimesh
+
     if not ground_planes(sweep):
         return 0.0
     ground, whole = (trimesh.Trimesh(m.vertices, m.faces, process=False).area for m in _meshes(sweep))

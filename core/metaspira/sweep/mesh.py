@@ -11,7 +11,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-import manifold3d
 import numpy as np
 from numpy.typing import NDArray
 
@@ -353,6 +352,8 @@ def _cap_faces(
     sweep: Sweep, rings: tuple[Rings, ...], s: float, starts: list[int], row: int
 ) -> Indices:
     """Triangles of the end face at s; loop i's points of that row begin at starts[i] + row · k."""
+    import manifold3d
+
     place = np.array([s])
     polygons = []
     numbers = []

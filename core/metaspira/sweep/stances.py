@@ -15,14 +15,14 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
 from metaspira.numbers.jets import Array
-from metaspira.numbers.kind import Kind
+from metaspira.numbers.kind import Kind, Words, tag_of, three_digits, title_of
 from metaspira.numbers.vectors import cross
 from metaspira.paths import JoinedPath, Path, PathKind
 from metaspira.paths.base import NO_REACH
@@ -56,8 +56,19 @@ class Stand:
     turning: float = 0.0
 
 
-class Steady(Kind):
-    """Rolls as little as possible."""
+class StanceBase(Kind):
+    """How the section stands while it travels."""
+
+    def words(self, unit: str) -> str:
+        return f"{tag_of(type(self))}: {title_of(type(self))}"
+
+    def stand(self, path: Path, outer: float) -> Stand:
+        """How it stands on a path; `outer` is how far the section reaches along its first axis, mm. Raises RecipeError."""
+        raise NotImplementedError
+
+
+class Steady(StanceBase, title="as little roll as possible"):
+    """Rolls as little as possible; on a closed path it closes. The usual one on a path that runs around no axis."""
 
     kind: Literal["steady"]
 
@@ -65,8 +76,8 @@ class Steady(Kind):
         return _steady(path)
 
 
-class Outward(Kind):
-    """Faces away from the axis (of a winding: from its core)."""
+class Outward(StanceBase, title="faces away from the axis"):
+    """Faces away from the axis, on a winding away from its core. The usual one on a coil, a winding or a wrap."""
 
     kind: Literal["outward"]
 
@@ -90,7 +101,7 @@ class Outward(Kind):
         return _with_legs(path, lambda piece: _facing(piece, away))
 
 
-class Upright(Kind):
+class Upright(StanceBase, title="its up leans as little as it can"):
     """Its second axis leans as little as it can from the axis direction."""
 
     kind: Literal["upright"]
@@ -109,7 +120,7 @@ class Upright(Kind):
         return Stand(frames, lambda s: _level(path, s))
 
 
-class Plumb(Kind):
+class Plumb(StanceBase, title="its plane always holds the axis direction"):
     """Its plane always contains the axis direction."""
 
     kind: Literal["plumb"]
@@ -133,7 +144,7 @@ class Plumb(Kind):
         return Stand(frames, lambda s: _level(path, s))
 
 
-class Fixed(Kind):
+class Fixed(StanceBase, title="never turns"):
     """Never turns: parallel to itself, as it is at the start."""
 
     kind: Literal["fixed"]
@@ -149,13 +160,21 @@ class Fixed(Kind):
         return Stand(frames, np.ones_like)
 
 
-class Aimed(Kind):
+class Aimed(StanceBase, title="points at a second curve"):
     """Points at a second `curve`, at the same share of its true length. With `stretch` the section grows
     until it reaches that curve: in its width, or in both directions."""
 
     kind: Literal["aimed"]
     curve: PathKind
-    stretch: Literal["none", "width", "both"] = "none"
+    stretch: Annotated[
+        Literal["none", "width", "both"],
+        Words({"none": "no", "width": "its width", "both": "width and depth"}),
+    ] = Field(default="none", title="Stretch to reach the curve")
+
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        """The same; it points at the axis."""
+        return {"kind": "aimed", "curve": {"kind": "straight", "length": three_digits(size)}}
 
     def stand(self, path: Path, outer: float) -> Stand:
         other = self.curve.path("/stance/curve", NO_REACH)
@@ -195,11 +214,15 @@ class Aimed(Kind):
         )
 
 
-class Seated(Kind):
+class Seated(StanceBase, title="square to a turned body"):
     """Square to the surface of a turned `body` (of a wrap, its own where none is given)."""
 
     kind: Literal["seated"]
     body: TurnedBody | None = None
+
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        return {"kind": "seated", "body": {"diameter": three_digits(size / 2)}}
 
     def stand(self, path: Path, outer: float) -> Stand:
         surface: TurnedSurface | None = None
@@ -225,16 +248,21 @@ class Seated(Kind):
 
 
 StanceKind = Annotated[
-    Steady | Outward | Upright | Plumb | Fixed | Aimed | Seated, Field(discriminator="kind")
+    Outward | Steady | Upright | Plumb | Fixed | Aimed | Seated, Field(discriminator="kind")
 ]
+
+
+def usual_stance(path: PathKind) -> Outward | Steady:
+    """The stance on a path where none is named: outward where there is an axis to face away from."""
+    return Outward(kind="outward") if path.around_axis else Steady(kind="steady")
 
 
 def stand_of(path: Path, stance: StanceKind, plane: Literal["across", "axial"], outer: float) -> Stand:
     """The stance on a path; `outer` is how far the section reaches along its first axis, mm. A section
     given through the axis stands in the plane that contains it. Raises RecipeError."""
-    if plane == "across" or stance.kind == "plumb":
+    if plane == "across" or isinstance(stance, Plumb):
         return stance.stand(path, outer)
-    if path.coil is None or stance.kind != "outward" or isinstance(path, JoinedPath):
+    if path.coil is None or not isinstance(stance, Outward) or isinstance(path, JoinedPath):
         raise RecipeError(
             Problem(
                 "/section/plane",

@@ -5,84 +5,116 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import replace
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
 from metaspira.numbers.fields import Angle, Distance, Few, Length, Offset
-from metaspira.numbers.kind import Kind
+from metaspira.numbers.kind import Kind, Words, said, three_digits
 from metaspira.paths.turned import Profile as Outline
 from metaspira.problems import Fix, Problem, RecipeError
 from metaspira.threads.finding import MOST_CHARACTERS, read_thread
 from metaspira.threads.profile import Profile, flanked, free_form, profile_of
 from metaspira.threads.thread import Member, Side, Size, Thread
 
-State = Literal["basic", "middle", "max", "min"]
+State = Annotated[
+    Literal["basic", "middle", "max", "min"],
+    Words(
+        {
+            "basic": "basic size",
+            "middle": "middle of its limits",
+            "max": "largest diameters",
+            "min": "smallest diameters",
+        }
+    ),
+]
 
 
-class FlankForm(Kind):
+class FlankForm(Kind, title="its own, by flanks"):
     """A form with two straight flanks: angles from square to the axis, the width of its crest's flat, its
     height, and radii at crest and root."""
 
     kind: Literal["flanks"]
-    leading: Angle = 30.0
-    trailing: Angle = 30.0
+    leading: Angle = Field(default=30.0, title="Leading flank")
+    trailing: Angle = Field(default=30.0, title="Trailing flank")
     height: Length
-    crest: Distance = 0.0
+    crest: Distance = Field(default=0.0, title="Flat of the crest")
     crest_radius: Distance = 0.0
     root_radius: Distance = 0.0
 
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        """The same; `size` is the pitch."""
+        flanks = {"leading": 30, "trailing": 30}
+        return {
+            "kind": "flanks",
+            **flanks,
+            "height": three_digits(size / 2),
+            "crest": three_digits(size / 5),
+        }
 
-class PointForm(Kind):
+
+class PointForm(Kind, title="its own, by points"):
     """A form through points [z, r] in the axial plane over one pitch: r from its root, rising once."""
 
     kind: Literal["points"]
     points: tuple[tuple[Offset, Offset], ...] = Field(min_length=3, max_length=200)
 
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        """The same; `size` is the pitch."""
+        shares = ((0, 0), (0.25, 0.35), (0.55, 0.4), (0.8, 0))
+        return {"kind": "points", "points": [[three_digits(c * size) for c in p] for p in shares]}
+
 
 Form = Annotated[FlankForm | PointForm, Field(discriminator="kind")]
 
 
-class PlainEnd(Kind):
+class PlainEnd(Kind, title="cut square"):
     """The thread is cut square where it ends."""
 
     kind: Literal["plain"]
 
 
-class ChamferEnd(Kind):
+class ChamferEnd(Kind, title="a chamfer"):
     """A cone at the host's face: its angle from the axis, and its diameter there (past the root where none is
     given)."""
 
     kind: Literal["chamfer"]
-    angle: Angle = 45.0
-    diameter: Length | None = None
+    angle: Angle = Field(default=45.0, title="Angle from the axis")
+    diameter: Length | None = Field(default=None, title="Diameter at the face")
 
 
-class FadeEnd(Kind):
+class FadeEnd(Kind, title="a run-out"):
     """The thread runs out to its host's surface over a length along the axis, or over an angle of its turn."""
 
     kind: Literal["fade"]
-    length: Length | None = None
-    angle: Angle | None = None
+    length: Length | None = Field(default=None, title="Over a length")
+    angle: Angle | None = Field(default=None, title="or over an angle")
 
 
-class UndercutEnd(Kind):
+class UndercutEnd(Kind, title="an undercut"):
     """The thread ends in a groove of a width, flanked by cones of 45°."""
 
     kind: Literal["undercut"]
     width: Length
     diameter: Length | None = None
 
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        """The same; `size` is the pitch."""
+        return {"kind": "undercut", "width": three_digits(3 * size)}
 
-class BluntEnd(Kind):
+
+class BluntEnd(Kind, title="blunt, a full form at once"):
     """The thread begins with its full form at a plane through the axis, after a pilot of its root's diameter."""
 
     kind: Literal["blunt"]
-    pilot: Distance = 0.0
+    pilot: Distance = Field(default=0.0, title="Pilot before it")
 
 
 ThreadEnd = Annotated[
-    PlainEnd | ChamferEnd | FadeEnd | UndercutEnd | BluntEnd, Field(discriminator="kind")
+    ChamferEnd | FadeEnd | UndercutEnd | BluntEnd | PlainEnd, Field(discriminator="kind")
 ]
 
 
@@ -133,7 +165,7 @@ class AskedThread(Kind):
     """`designation`, or `form`, `diameter` (major) and `pitch` of one's own; `starts` and `hand` change either. `limits` are
     one's own; `size` is which of them is built, `allowance` opens it square to its surface. It runs from `at` over `length`, or to the host's end."""
 
-    designation: str | None = Field(None, min_length=1, max_length=MOST_CHARACTERS)
+    designation: str | None = Field(default=None, min_length=1, max_length=MOST_CHARACTERS)
     form: Form | None = None
     diameter: Length | None = None
     pitch: Length | None = None
@@ -147,6 +179,11 @@ class AskedThread(Kind):
     length: Length | None = None
     start: ThreadEnd | None = None
     end: ThreadEnd | None = None
+
+    def words(self, unit: str) -> str:
+        if self.designation:
+            return self.designation
+        return f"own form, ⌀ {said(self.diameter, unit)}, pitch {said(self.pitch, unit)}"
 
     def thread(self) -> Thread:
         """The thread's sizes. Raises RecipeError."""
@@ -275,43 +312,65 @@ def _largest(works: Callable[[float], bool], most: float) -> float:
     return low
 
 
-class RodHost(Kind):
+class RodHost(Kind, title="a rod"):
     """A rod; its own diameter where it is not threaded (the thread's crest where none is given), and a hole
     through it."""
 
     kind: Literal["rod"]
     length: Length
-    diameter: Length | None = None
-    hole: Length | None = None
+    diameter: Length | None = Field(default=None, title="Diameter beyond the thread")
+    hole: Length | None = Field(default=None, title="Hole through it")
+
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        return {"kind": "rod", "length": three_digits(2 * size)}
 
 
-class BoreHost(Kind):
+class BoreHost(Kind, title="a bore, with the body around it"):
     """A sleeve around a bore: its outside, round or of six flats, and the bore's own diameter where it is not
     threaded."""
 
     kind: Literal["bore"]
     length: Length
-    outside: Length | None = None
-    across_flats: Length | None = None
-    diameter: Length | None = None
+    diameter: Length | None = Field(default=None, title="Bore beyond the thread")
+    outside: Length | None = Field(default=None, title="Outside, round")
+    across_flats: Length | None = Field(default=None, title="Outside, across flats")
+
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        return {"kind": "bore", "length": three_digits(size)}
 
 
-class ConeHost(Kind):
+class ConeHost(Kind, title="a cone"):
     """A cone: its diameters at the start and at the end."""
 
     kind: Literal["cone"]
     length: Length
-    diameter: Length
-    end_diameter: Length
+    diameter: Length = Field(title="Diameter at the start")
+    end_diameter: Length = Field(title="Diameter at the end")
+
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        ends = {"diameter": three_digits(size), "end_diameter": three_digits(0.8 * size)}
+        return {"kind": "cone", "length": three_digits(2 * size), **ends}
 
 
-class TurnedHost(Kind):
+class TurnedHost(Kind, title="a turned body"):
     """A turned body: the outline of its surface, points [radius, height] from its foot up."""
 
     kind: Literal["turned"]
     profile: Outline
-    ease: Literal["straight", "smooth"] = "straight"
+    ease: Annotated[
+        Literal["straight", "smooth"],
+        Words({"straight": "straight between points", "smooth": "smooth through points"}),
+    ] = Field(default="straight", title="Its outline is")
     corner_radius: Distance = 0.0
+
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        shares = ((0.35, 0), (0.55, 0.4), (0.5, 0.9), (0.3, 1.3))
+        profile = [[three_digits(c * size) for c in point] for point in shares]
+        return {"kind": "turned", "profile": profile, "ease": "smooth"}
 
 
 Host = Annotated[RodHost | BoreHost | ConeHost | TurnedHost, Field(discriminator="kind")]

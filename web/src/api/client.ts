@@ -10,7 +10,15 @@ export type AnyRecipe = Recipe | ThreadRecipe;
 /** What is said of any part. */
 export type Said = Pick<
   Schemas["ReportOut"],
-  "verdict" | "figures" | "checks" | "why" | "searched" | "bodies" | "values" | "variables"
+  | "verdict"
+  | "figures"
+  | "checks"
+  | "why"
+  | "searched"
+  | "bodies"
+  | "values"
+  | "variables"
+  | "words"
 >;
 export type Report = Schemas["ReportOut"];
 export type Spring = Schemas["SpringOut"];
@@ -88,6 +96,17 @@ export async function answer<T>(
   const { data, error, response } = await call;
   if (error !== undefined || !response.ok) throw refusalOf(response.status, error);
   return data as T;
+}
+
+/** A sentence for each step of a recipe, whether or not it makes a part. */
+export function sentences(recipe: AnyRecipe, signal: AbortSignal): Promise<Record<string, string>> {
+  return answer(client.POST("/api/parts/words", { body: recipe, signal }));
+}
+
+/** A usual instance of a kind, by its name in the schema, about `size` across in the recipe's unit. */
+export async function usual<T extends object>(name: string, size: number): Promise<T> {
+  const query = { name, size };
+  return (await answer(client.GET("/api/parts/usual", { params: { query } }))) as T;
 }
 
 /** The part's preview as the bytes of a GLB file. */

@@ -8,17 +8,7 @@ import { useLook } from "../look/Look";
 import { VerdictMark, type VerdictWord } from "../look/Verdict";
 import { useDesk } from "../state/bench";
 import { useBench, usePartContext } from "./PartContext";
-import {
-  alongSentence,
-  checksSentence,
-  endsSentence,
-  fitSentence,
-  loadSentence,
-  pathSentence,
-  sectionSentence,
-  stanceSentence,
-  wiresSentence,
-} from "./sentences";
+import { checksSentence } from "./sentences";
 import { weighSentence } from "./expected";
 import { LoadStep } from "./spring/LoadStep";
 import { AlongStep } from "./steps/AlongStep";
@@ -44,62 +34,63 @@ export interface StepRow {
 
 /** The steps in the order of the work, each folded to the sentence that says what it holds. */
 export function Steps() {
-  const { recipe, part, unit } = usePartContext();
+  const { recipe, part } = usePartContext();
   const solid = useDesk((state) => state.solid);
+  const { words } = part;
   const steps: StepRow[] = [
     {
       id: "fit",
       title: "Fit",
-      sentence: fitSentence(recipe),
+      sentence: words.fit ?? "",
       body: <FitStep />,
       places: ["/fit", "/variables", "/unit"],
     },
     {
       id: "path",
       title: "Path",
-      sentence: pathSentence(recipe),
+      sentence: words.path ?? "",
       body: <PathStep />,
       places: ["/path"],
     },
     {
       id: "section",
       title: "Section",
-      sentence: sectionSentence(recipe),
+      sentence: words.section ?? "",
       body: <SectionStep />,
       places: ["/section"],
     },
     {
       id: "stance",
       title: "Stance",
-      sentence: stanceSentence(recipe),
+      sentence: words.stance ?? "",
       body: <StanceStep />,
       places: ["/stance"],
     },
     {
       id: "along",
       title: "Along the wire",
-      sentence: alongSentence(recipe),
+      sentence: words.along ?? "",
       body: <AlongStep />,
       places: ["/along"],
     },
     {
       id: "ends",
       title: "Span and ends",
-      sentence: endsSentence(recipe, part.report, unit),
+      sentence: words.ends ?? "",
       body: <EndsStep />,
       places: ["/ends", "/path/span", "/path/legs"],
     },
     {
       id: "wires",
       title: "Wires",
-      sentence: wiresSentence(recipe),
+      sentence: words.wires ?? "",
       body: <WiresStep />,
       places: ["/strands", "/wires"],
     },
     {
       id: "load",
       title: "Load",
-      sentence: loadSentence(recipe),
+      sentence: words.load ?? "",
       body: <LoadStep />,
       places: ["/spring"],
     },

@@ -4,14 +4,16 @@ import { useEffect, useRef, useState } from "react";
 import { digits, typedValue } from "../look/numbers";
 import { at } from "../state/pointer";
 import { useRecipe } from "../state/bench";
+import { specAt } from "../schema/schema";
+import { stepOf, unitOf } from "../schema/units";
 import { useBench } from "./PartContext";
 
 interface Props {
-  label: string;
   /** JSON pointer of the field in the recipe. */
   place: string;
+  /** Its title in the schema where it is left out; so are its unit, its step and whether it may be empty. */
+  label?: string;
   unit?: string;
-  /** The field may be left empty. */
   optional?: boolean;
   /** The step of the arrow keys and of the drag, in typed units. */
   step?: number;
@@ -30,10 +32,18 @@ const DENSE = { padding: "5px 4px", fontSize: "0.82rem" } as const;
  * a plain number; a formula shows what it comes to, and a fault shows where it is.
  */
 export function ValueField(props: Props) {
-  const { label, place, unit = "", optional = false, step = 0.1, text: isText = false } = props;
+  const { place } = props;
   const value = useRecipe((state) => at(state.recipe, place)) as number | string | undefined;
   const set = useRecipe((state) => state.set);
-  const { part } = useBench();
+  const { part, recipe, unit: length } = useBench();
+  const field = specAt(recipe, place);
+  const {
+    label = field.title,
+    unit = unitOf(field, length),
+    optional = field.optional,
+    step = stepOf(field),
+    text: isText = Boolean(field["x-formula"]),
+  } = props;
   const [draft, setDraft] = useState<string | null>(null);
   const drag = useRef<{ x: number; start: number } | null>(null);
   const text = draft ?? (value === undefined ? "" : String(value));

@@ -25,7 +25,7 @@ import {
   type Wish,
 } from "../api/client";
 import { Choice } from "../bench/Choice";
-import { SEATS } from "../bench/spring/LoadStep";
+import { choicesOf, fieldOf } from "../schema/schema";
 import { UNITS } from "../bench/steps/FitStep";
 import { FinderPage } from "./FinderPage";
 import { useLook } from "../look/Look";
@@ -52,11 +52,14 @@ const RANKS = [
 ] as const;
 
 /** From a space and two loads to the springs that do it, and from there to the bench. */
+type Seat = NonNullable<Wish["seat"]>;
+const SEATS = choicesOf(fieldOf("CompressionSpring", "seat"));
+
 export function SpringFinder() {
   const [typed, setTyped] = useState<Record<Place, string>>(FIRST);
   const [unit, setUnit] = useState<LengthUnit>("mm");
   const [rank, setRank] = useState<(typeof RANKS)[number][0]>("stress");
-  const [seat, setSeat] = useState<(typeof SEATS)[number][0]>("guided");
+  const [seat, setSeat] = useState<Seat>("guided");
   const [peened, setPeened] = useState(false);
   const [names, setNames] = useState<string[]>([]);
   const [onHand, setOnHand] = useState("");
@@ -165,7 +168,12 @@ export function SpringFinder() {
             label="shot-peened"
           />
         </Stack>
-        <Choice label="Its ends are" value={seat} options={SEATS} onChange={setSeat} />
+        <Choice
+          label="Its ends are"
+          value={seat}
+          options={SEATS}
+          onChange={(next) => setSeat(next as Seat)}
+        />
         <Typography variant="h3" component="h2">
           The wire
         </Typography>

@@ -711,6 +711,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/parts/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Words
+         * @description A sentence for each step of the work, also of a recipe that makes no part.
+         */
+        post: operations["api_parts_words"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/usual": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Usual
+         * @description A usual instance of a kind, by its name in the schema's `$defs`, about `size` across in a recipe's own unit.
+         */
+        get: operations["api_parts_usual_"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parts/schema": {
         parameters: {
             query?: never;
@@ -1627,7 +1667,7 @@ export interface components {
             forms: string[];
         };
         /**
-         * Aimed
+         * points at a second curve
          * @description Points at a second `curve`, at the same share of its true length. With `stretch` the section grows
          *     until it reaches that curve: in its width, or in both directions.
          */
@@ -1640,7 +1680,7 @@ export interface components {
             /** Curve */
             curve: components["schemas"]["Coil"] | components["schemas"]["Straight"] | components["schemas"]["Points"] | components["schemas"]["FormulaPath"] | components["schemas"]["Winding"] | components["schemas"]["Wrap"];
             /**
-             * Stretch
+             * Stretch to reach the curve
              * @default none
              * @enum {string}
              */
@@ -1656,14 +1696,23 @@ export interface components {
          *     the place within a blend, 0 to 1.
          */
         Along: {
+            /** Twist */
             twist?: components["schemas"]["AngleSchedule"] | null;
+            /** Size */
             size?: components["schemas"]["FactorSchedule"] | null;
+            /** Diameter */
             diameter?: components["schemas"]["LengthSchedule"] | null;
+            /** Perimeter */
             perimeter?: components["schemas"]["LengthSchedule"] | null;
+            /** Area */
             area?: components["schemas"]["AreaSchedule"] | null;
+            /** Width */
             width?: components["schemas"]["FactorSchedule"] | null;
+            /** Depth */
             depth?: components["schemas"]["FactorSchedule"] | null;
+            /** Tilt */
             tilt?: components["schemas"]["AngleSchedule"] | null;
+            /** Shape */
             shape?: components["schemas"]["FactorSchedule"] | null;
         };
         /**
@@ -1697,7 +1746,7 @@ export interface components {
             on?: boolean;
         };
         /**
-         * ArcLeg
+         * arc
          * @description A bend of `radius` through `angle`, towards `side`: a word, or an angle from outward to up.
          */
         ArcLeg: {
@@ -1711,7 +1760,8 @@ export interface components {
             /** Angle */
             angle: number | string;
             /**
-             * Side
+             * Bends
+             * @description of the axis, or an angle from outward to up
              * @default outward
              */
             side?: ("outward" | "inward" | "up" | "down") | (number | string);
@@ -1766,6 +1816,7 @@ export interface components {
             hand?: ("right" | "left") | null;
             /** Side */
             side?: ("external" | "internal") | null;
+            /** Limits */
             limits?: components["schemas"]["Limits"] | null;
             /**
              * Size
@@ -1786,23 +1837,23 @@ export interface components {
             /** Length */
             length?: (number | string) | null;
             /** Start */
-            start?: (components["schemas"]["PlainEnd"] | components["schemas"]["ChamferEnd"] | components["schemas"]["FadeEnd"] | components["schemas"]["UndercutEnd"] | components["schemas"]["BluntEnd"]) | null;
+            start?: (components["schemas"]["ChamferEnd"] | components["schemas"]["FadeEnd"] | components["schemas"]["UndercutEnd"] | components["schemas"]["BluntEnd"] | components["schemas"]["PlainEnd"]) | null;
             /** End */
-            end?: (components["schemas"]["PlainEnd"] | components["schemas"]["ChamferEnd"] | components["schemas"]["FadeEnd"] | components["schemas"]["UndercutEnd"] | components["schemas"]["BluntEnd"]) | null;
+            end?: (components["schemas"]["ChamferEnd"] | components["schemas"]["FadeEnd"] | components["schemas"]["UndercutEnd"] | components["schemas"]["BluntEnd"] | components["schemas"]["PlainEnd"]) | null;
         };
         /**
-         * Blend
+         * several that blend
          * @description Several sections that blend into each other along the wire, straight or smooth.
          */
         Blend: {
             /**
-             * Plane
+             * Given in the plane
              * @default across
              * @enum {string}
              */
             plane?: "across" | "axial";
             /**
-             * Rides At
+             * Rides at its
              * @default centre
              */
             rides_at?: ("centre" | "inside" | "outside") | [
@@ -1813,7 +1864,7 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
@@ -1827,7 +1878,7 @@ export interface components {
             /** Sections */
             sections: components["schemas"]["BlendAt"][];
             /**
-             * Ease
+             * From one to the next
              * @default straight
              * @enum {string}
              */
@@ -1838,18 +1889,19 @@ export interface components {
          * @description One section of a blend: its place, 0 to 1, and by how much its matching is turned by hand.
          */
         BlendAt: {
-            /** At */
+            /** At, 0 to 1 */
             at: number | string;
             /** Section */
             section: components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"];
             /**
-             * Turn
+             * Turned by hand
+             * @description of the whole way around
              * @default 0
              */
             turn?: number | string;
         };
         /**
-         * BluntEnd
+         * blunt, a full form at once
          * @description The thread begins with its full form at a plane through the axis, after a pilot of its root's diameter.
          */
         BluntEnd: {
@@ -1859,13 +1911,13 @@ export interface components {
              */
             kind: "blunt";
             /**
-             * Pilot
+             * Pilot before it
              * @default 0
              */
             pilot?: number | string;
         };
         /**
-         * BoreHost
+         * a bore, with the body around it
          * @description A sleeve around a bore: its outside, round or of six flats, and the bore's own diameter where it is not
          *     threaded.
          */
@@ -1877,15 +1929,15 @@ export interface components {
             kind: "bore";
             /** Length */
             length: number | string;
-            /** Outside */
-            outside?: (number | string) | null;
-            /** Across Flats */
-            across_flats?: (number | string) | null;
-            /** Diameter */
+            /** Bore beyond the thread */
             diameter?: (number | string) | null;
+            /** Outside, round */
+            outside?: (number | string) | null;
+            /** Outside, across flats */
+            across_flats?: (number | string) | null;
         };
         /**
-         * ChamferEnd
+         * a chamfer
          * @description A cone at the host's face: its angle from the axis, and its diameter there (past the root where none is
          *     given).
          */
@@ -1896,26 +1948,26 @@ export interface components {
              */
             kind: "chamfer";
             /**
-             * Angle
+             * Angle from the axis
              * @default 45
              */
             angle?: number | string;
-            /** Diameter */
+            /** Diameter at the face */
             diameter?: (number | string) | null;
         };
         /**
-         * Channel
+         * channel
          * @description A square channel that is open along the second axis: outside `width` and `depth`, and `wall`.
          */
         Channel: {
             /**
-             * Plane
+             * Given in the plane
              * @default across
              * @enum {string}
              */
             plane?: "across" | "axial";
             /**
-             * Rides At
+             * Rides at its
              * @default centre
              */
             rides_at?: ("centre" | "inside" | "outside") | [
@@ -1926,7 +1978,7 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
@@ -1937,9 +1989,15 @@ export interface components {
              * @enum {string}
              */
             kind: "channel";
-            /** Width */
+            /**
+             * Width
+             * @description outside
+             */
             width: number | string;
-            /** Depth */
+            /**
+             * Depth
+             * @description outside; open upward
+             */
             depth: number | string;
             /** Wall */
             wall: number | string;
@@ -1969,7 +2027,7 @@ export interface components {
             pitch?: (number | string) | null;
         };
         /**
-         * Coil
+         * coil
          * @description A coil around the z axis, by any two of turns, pitch and height (of the centre line).
          *
          *     With `closed` end turns the turns and the height are those of the whole coil, and the pitch is that
@@ -1978,6 +2036,7 @@ export interface components {
         Coil: {
             /** Span */
             span?: (components["schemas"]["SpanByShare"] | components["schemas"]["SpanByTurns"] | components["schemas"]["SpanByLength"]) | null;
+            /** Legs */
             legs?: components["schemas"]["Legs"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -1991,21 +2050,27 @@ export interface components {
              */
             hand?: "right" | "left";
             /**
-             * Start Angle
+             * Start angle
              * @default 0
              */
             start_angle?: number | string;
             /** Diameter */
             diameter: (number | string) | components["schemas"]["DiameterSchedule"];
             /**
-             * Diameter At
+             * Measured at
              * @default mean
              * @enum {string}
              */
             diameter_at?: "mean" | "outside" | "inside";
-            /** End Diameter */
+            /**
+             * End diameter
+             * @description measured at the same place
+             */
             end_diameter?: (number | string) | null;
-            /** Cone Angle */
+            /**
+             * Half angle
+             * @description positive widens as the cone rises
+             */
             cone_angle?: (number | string) | null;
             /** Turns */
             turns?: (number | string) | null;
@@ -2015,10 +2080,11 @@ export interface components {
             height?: (number | string) | null;
             /** Base */
             base?: (components["schemas"]["Oval"] | components["schemas"]["RoundedRectangle"]) | null;
+            /** Closed */
             closed?: components["schemas"]["ClosedTurns"] | null;
         };
         /**
-         * CompressionSpring
+         * compression
          * @description A spring that pushes: how its ends are held, whether it is shot-peened, its grade of tolerance (EN 15800), and the
          *     share of its force that it loses by relaxation, as the wire's maker gives it for stress, temperature and time.
          */
@@ -2033,7 +2099,7 @@ export interface components {
              * @default 20
              */
             temperature?: number | string;
-            /** Cycles */
+            /** Life, cycles */
             cycles?: (number | string) | null;
             /**
              * Points
@@ -2046,18 +2112,18 @@ export interface components {
              */
             kind: "compression";
             /**
-             * Seat
+             * Its ends are
              * @default guided
              * @enum {string}
              */
             seat?: "guided" | "fixed-hinged" | "hinged" | "fixed-sliding" | "free";
             /**
-             * Peened
+             * Shot-peened
              * @default false
              */
             peened?: boolean;
             /**
-             * Grade
+             * Tolerances
              * @default 2
              * @enum {integer}
              */
@@ -2069,7 +2135,7 @@ export interface components {
             relaxation?: number | string;
         };
         /**
-         * ConeHost
+         * a cone
          * @description A cone: its diameters at the start and at the end.
          */
         ConeHost: {
@@ -2080,9 +2146,9 @@ export interface components {
             kind: "cone";
             /** Length */
             length: number | string;
-            /** Diameter */
+            /** Diameter at the start */
             diameter: number | string;
-            /** End Diameter */
+            /** Diameter at the end */
             end_diameter: number | string;
         };
         /**
@@ -2146,7 +2212,7 @@ export interface components {
             middle?: (number | string) | null;
         };
         /**
-         * DomeEnd
+         * a dome
          * @description Rounded; the radius is that of a full dome where it is left out.
          */
         DomeEnd: {
@@ -2155,22 +2221,22 @@ export interface components {
              * @enum {string}
              */
             kind: "dome";
-            /** Radius */
+            /** Radius, or full */
             radius?: (number | string) | null;
         };
         /**
-         * Ellipse
+         * ellipse
          * @description An ellipse, `width` along the first axis and `height` along the second.
          */
         Ellipse: {
             /**
-             * Plane
+             * Given in the plane
              * @default across
              * @enum {string}
              */
             plane?: "across" | "axial";
             /**
-             * Rides At
+             * Rides at its
              * @default centre
              */
             rides_at?: ("centre" | "inside" | "outside") | [
@@ -2181,7 +2247,7 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
@@ -2192,13 +2258,19 @@ export interface components {
              * @enum {string}
              */
             kind: "ellipse";
-            /** Width */
+            /**
+             * Width, from the axis
+             * @description along the first axis
+             */
             width: number | string;
-            /** Height */
+            /**
+             * Height, along it
+             * @description along the second axis
+             */
             height: number | string;
         };
         /**
-         * EllipseHole
+         * ellipse
          * @description A hole of this shape.
          */
         EllipseHole: {
@@ -2218,9 +2290,15 @@ export interface components {
              * @enum {string}
              */
             kind: "ellipse";
-            /** Width */
+            /**
+             * Width, from the axis
+             * @description along the first axis
+             */
             width: number | string;
-            /** Height */
+            /**
+             * Height, along it
+             * @description along the second axis
+             */
             height: number | string;
         };
         /**
@@ -2229,23 +2307,32 @@ export interface components {
          */
         Ends: {
             /** Start */
-            start?: (components["schemas"]["FlatEnd"] | components["schemas"]["OpenEnd"] | components["schemas"]["DomeEnd"] | components["schemas"]["PointEnd"] | components["schemas"]["GroundEnd"]) | null;
+            start?: (components["schemas"]["FlatEnd"] | components["schemas"]["GroundEnd"] | components["schemas"]["DomeEnd"] | components["schemas"]["PointEnd"] | components["schemas"]["OpenEnd"]) | null;
             /** End */
-            end?: (components["schemas"]["FlatEnd"] | components["schemas"]["OpenEnd"] | components["schemas"]["DomeEnd"] | components["schemas"]["PointEnd"] | components["schemas"]["GroundEnd"]) | null;
+            end?: (components["schemas"]["FlatEnd"] | components["schemas"]["GroundEnd"] | components["schemas"]["DomeEnd"] | components["schemas"]["PointEnd"] | components["schemas"]["OpenEnd"]) | null;
         };
         /**
          * Expected
          * @description Expected values by the figures that they are of.
          */
         Expected: {
+            /** Mass */
             mass?: components["schemas"]["ExpectedMass"] | null;
+            /** Volume */
             volume?: components["schemas"]["ExpectedVolume"] | null;
+            /** Wire length */
             wire_length?: components["schemas"]["ExpectedLength"] | null;
+            /** Path length */
             path_length?: components["schemas"]["ExpectedLength"] | null;
+            /** Height */
             height?: components["schemas"]["ExpectedLength"] | null;
+            /** Overall height */
             overall_height?: components["schemas"]["ExpectedLength"] | null;
+            /** Outside diameter */
             outside_diameter?: components["schemas"]["ExpectedLength"] | null;
+            /** Inside diameter */
             inside_diameter?: components["schemas"]["ExpectedLength"] | null;
+            /** Min gap */
             min_gap?: components["schemas"]["ExpectedLength"] | null;
         };
         /**
@@ -2279,7 +2366,7 @@ export interface components {
             tolerance?: (number | string) | null;
         };
         /**
-         * ExtensionSpring
+         * extension
          * @description A spring that pulls; its hooks are the legs of its path. It opens beyond its initial tension.
          */
         ExtensionSpring: {
@@ -2293,7 +2380,7 @@ export interface components {
              * @default 20
              */
             temperature?: number | string;
-            /** Cycles */
+            /** Life, cycles */
             cycles?: (number | string) | null;
             /**
              * Points
@@ -2306,7 +2393,7 @@ export interface components {
              */
             kind: "extension";
             /**
-             * Initial Tension
+             * Initial tension
              * @default 0
              */
             initial_tension?: number | string;
@@ -2342,7 +2429,7 @@ export interface components {
             on?: boolean;
         };
         /**
-         * FadeEnd
+         * a run-out
          * @description The thread runs out to its host's surface over a length along the axis, or over an angle of its turn.
          */
         FadeEnd: {
@@ -2351,9 +2438,9 @@ export interface components {
              * @enum {string}
              */
             kind: "fade";
-            /** Length */
+            /** Over a length */
             length?: (number | string) | null;
-            /** Angle */
+            /** or over an angle */
             angle?: (number | string) | null;
         };
         /**
@@ -2380,13 +2467,13 @@ export interface components {
          *     reference `bodies`.
          */
         Fit: {
-            /** Bore */
+            /** Bore around it */
             bore?: (number | string) | null;
-            /** Rod */
+            /** Rod inside it */
             rod?: (number | string) | null;
             /** Length */
             length?: (number | string) | null;
-            /** Gap */
+            /** Air to keep */
             gap?: (number | string) | null;
             /**
              * Bodies
@@ -2395,7 +2482,7 @@ export interface components {
             bodies?: components["schemas"]["ReferenceBody"][];
         };
         /**
-         * Fixed
+         * never turns
          * @description Never turns: parallel to itself, as it is at the start.
          */
         Fixed: {
@@ -2406,7 +2493,7 @@ export interface components {
             kind: "fixed";
         };
         /**
-         * FlankForm
+         * its own, by flanks
          * @description A form with two straight flanks: angles from square to the axis, the width of its crest's flat, its
          *     height, and radii at crest and root.
          */
@@ -2417,35 +2504,35 @@ export interface components {
              */
             kind: "flanks";
             /**
-             * Leading
+             * Leading flank
              * @default 30
              */
             leading?: number | string;
             /**
-             * Trailing
+             * Trailing flank
              * @default 30
              */
             trailing?: number | string;
             /** Height */
             height: number | string;
             /**
-             * Crest
+             * Flat of the crest
              * @default 0
              */
             crest?: number | string;
             /**
-             * Crest Radius
+             * Crest radius
              * @default 0
              */
             crest_radius?: number | string;
             /**
-             * Root Radius
+             * Root radius
              * @default 0
              */
             root_radius?: number | string;
         };
         /**
-         * FlatEnd
+         * flat, across the wire
          * @description Cut flat in the plane of the section.
          */
         FlatEnd: {
@@ -2456,19 +2543,19 @@ export interface components {
             kind: "flat";
         };
         /**
-         * Flatted
+         * flatted round
          * @description Round with one flat that faces along the first axis; `flat` is the size across it, from the flat to
          *     the round side opposite, as a caliper measures it.
          */
         Flatted: {
             /**
-             * Plane
+             * Given in the plane
              * @default across
              * @enum {string}
              */
             plane?: "across" | "axial";
             /**
-             * Rides At
+             * Rides at its
              * @default centre
              */
             rides_at?: ("centre" | "inside" | "outside") | [
@@ -2479,7 +2566,7 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
@@ -2492,11 +2579,14 @@ export interface components {
             kind: "flatted";
             /** Diameter */
             diameter: number | string;
-            /** Flat */
+            /**
+             * Across the flat
+             * @description from the flat, which faces outward, to the round side opposite
+             */
             flat: number | string;
         };
         /**
-         * FormulaPath
+         * by formula
          * @description A curve by formulas of t, from `from` to `to`: x, y and z, or radius, angle and height.
          *
          *     A plain angle is in radians here, as in sin and cos.
@@ -2504,6 +2594,7 @@ export interface components {
         FormulaPath: {
             /** Span */
             span?: (components["schemas"]["SpanByShare"] | components["schemas"]["SpanByTurns"] | components["schemas"]["SpanByLength"]) | null;
+            /** Legs */
             legs?: components["schemas"]["Legs"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2518,34 +2609,37 @@ export interface components {
             z?: string | null;
             /** Radius */
             radius?: string | null;
-            /** Angle */
+            /**
+             * Angle
+             * @description in radians
+             */
             angle?: string | null;
             /** Height */
             height?: string | null;
             /**
-             * From
+             * t from
              * @default 0
              */
             from?: number | string;
             /**
-             * To
+             * t to
              * @default 1
              */
             to?: number | string;
         };
         /**
-         * Free
+         * free, by points or drawing
          * @description Any outline by `loops`: the outer one first, then holes; or one open line, which makes a skin.
          */
         Free: {
             /**
-             * Plane
+             * Given in the plane
              * @default across
              * @enum {string}
              */
             plane?: "across" | "axial";
             /**
-             * Rides At
+             * Rides at its
              * @default centre
              */
             rides_at?: ("centre" | "inside" | "outside") | [
@@ -2556,7 +2650,7 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
@@ -2567,7 +2661,10 @@ export interface components {
              * @enum {string}
              */
             kind: "free";
-            /** Loops */
+            /**
+             * Loops
+             * @description the outer one, then holes; or one open line
+             */
             loops: components["schemas"]["Loop"][];
         };
         /**
@@ -2580,8 +2677,9 @@ export interface components {
             /** Section */
             section: components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"];
             /** Stance */
-            stance?: (components["schemas"]["Steady"] | components["schemas"]["Outward"] | components["schemas"]["Upright"] | components["schemas"]["Plumb"] | components["schemas"]["Fixed"] | components["schemas"]["Aimed"] | components["schemas"]["Seated"]) | null;
+            stance?: (components["schemas"]["Outward"] | components["schemas"]["Steady"] | components["schemas"]["Upright"] | components["schemas"]["Plumb"] | components["schemas"]["Fixed"] | components["schemas"]["Aimed"] | components["schemas"]["Seated"]) | null;
             /**
+             * Along
              * @default {
              *       "twist": null,
              *       "size": null,
@@ -2596,12 +2694,14 @@ export interface components {
              */
             along?: components["schemas"]["Along"];
             /**
+             * Ends
              * @default {
              *       "start": null,
              *       "end": null
              *     }
              */
             ends?: components["schemas"]["Ends"];
+            /** Strands */
             strands?: components["schemas"]["Strands"] | null;
             /**
              * Name
@@ -2610,7 +2710,7 @@ export interface components {
             name?: string;
         };
         /**
-         * GroundEnd
+         * ground, square to the axis
          * @description Ground square to the axis: the wire ends at a plane across the z axis, `depth` into the wire from
          *     its outermost place (half the wire where it is left out).
          */
@@ -2620,11 +2720,11 @@ export interface components {
              * @enum {string}
              */
             kind: "ground";
-            /** Depth */
+            /** Depth, or half */
             depth?: (number | string) | null;
         };
         /**
-         * HookLeg
+         * hook
          * @description A hook: a bend of `bend_radius` away from the coil, `reach` straight on, and a loop.
          *
          *     `half-loop` and `full-loop` turn over the axis through 180° and 300°, `side-loop` turns through 300°
@@ -2642,12 +2742,15 @@ export interface components {
              * @default full-loop
              * @enum {string}
              */
-            form?: "half-loop" | "full-loop" | "side-loop";
-            /** Bend Radius */
+            form?: "full-loop" | "half-loop" | "side-loop";
+            /** Bend */
             bend_radius: number | string;
             /** Reach */
             reach?: (number | string) | null;
-            /** Radius */
+            /**
+             * Loop
+             * @description the coil’s where left out
+             */
             radius?: (number | string) | null;
         };
         /**
@@ -2702,6 +2805,7 @@ export interface components {
          */
         Limits: {
             /**
+             * External
              * @default {
              *       "major": null,
              *       "pitch": null,
@@ -2710,6 +2814,7 @@ export interface components {
              */
             external?: components["schemas"]["MemberLimits"];
             /**
+             * Internal
              * @default {
              *       "major": null,
              *       "pitch": null,
@@ -2719,18 +2824,18 @@ export interface components {
             internal?: components["schemas"]["MemberLimits"];
         };
         /**
-         * Lobed
+         * lobed
          * @description A round core with round lobes.
          */
         Lobed: {
             /**
-             * Plane
+             * Given in the plane
              * @default across
              * @enum {string}
              */
             plane?: "across" | "axial";
             /**
-             * Rides At
+             * Rides at its
              * @default centre
              */
             rides_at?: ("centre" | "inside" | "outside") | [
@@ -2741,7 +2846,7 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
@@ -2752,15 +2857,21 @@ export interface components {
              * @enum {string}
              */
             kind: "lobed";
-            /** Lobes */
+            /**
+             * Lobes
+             * @description 3 to 64
+             */
             lobes: number | string;
-            /** Core Diameter */
+            /**
+             * Core diameter
+             * @description of the circle on which the centres of the lobes lie
+             */
             core_diameter: number | string;
-            /** Lobe Diameter */
+            /** Lobe diameter */
             lobe_diameter: number | string;
         };
         /**
-         * LobedHole
+         * lobed
          * @description A hole of this shape.
          */
         LobedHole: {
@@ -2780,11 +2891,17 @@ export interface components {
              * @enum {string}
              */
             kind: "lobed";
-            /** Lobes */
+            /**
+             * Lobes
+             * @description 3 to 64
+             */
             lobes: number | string;
-            /** Core Diameter */
+            /**
+             * Core diameter
+             * @description of the circle on which the centres of the lobes lie
+             */
             core_diameter: number | string;
-            /** Lobe Diameter */
+            /** Lobe diameter */
             lobe_diameter: number | string;
         };
         /**
@@ -2834,7 +2951,7 @@ export interface components {
             at?: number | string;
             /** Outside */
             outside?: (number | string) | null;
-            /** Across Flats */
+            /** Across flats */
             across_flats?: (number | string) | null;
             /**
              * Size
@@ -2848,12 +2965,15 @@ export interface components {
          * @description One's own limits of a member's diameters; a diameter that is left out keeps its own.
          */
         MemberLimits: {
+            /** Major */
             major?: components["schemas"]["Deviations"] | null;
+            /** Pitch */
             pitch?: components["schemas"]["Deviations"] | null;
+            /** Minor */
             minor?: components["schemas"]["Deviations"] | null;
         };
         /**
-         * OpenEnd
+         * open
          * @description No face at the end: the surface stays open, and the part is a skin.
          */
         OpenEnd: {
@@ -2864,8 +2984,8 @@ export interface components {
             kind: "open";
         };
         /**
-         * Outward
-         * @description Faces away from the axis (of a winding: from its core).
+         * faces away from the axis
+         * @description Faces away from the axis, on a winding away from its core. The usual one on a coil, a winding or a wrap.
          */
         Outward: {
             /**
@@ -2875,7 +2995,7 @@ export interface components {
             kind: "outward";
         };
         /**
-         * Oval
+         * oval
          * @description An oval base: `depth` is its diameter in y, while the coil's diameter is the one in x.
          */
         Oval: {
@@ -2917,11 +3037,11 @@ export interface components {
              * @default own wire
              */
             name?: string;
-            /** Strength */
+            /** Least tensile strength */
             strength: number | string;
-            /** Shear Modulus */
+            /** G */
             shear_modulus: number | string;
-            /** Elastic Modulus */
+            /** E */
             elastic_modulus: number | string;
         };
         /**
@@ -2971,7 +3091,7 @@ export interface components {
             over?: "share" | "turns";
         };
         /**
-         * PlainEnd
+         * cut square
          * @description The thread is cut square where it ends.
          */
         PlainEnd: {
@@ -2982,7 +3102,7 @@ export interface components {
             kind: "plain";
         };
         /**
-         * Plumb
+         * its plane always holds the axis direction
          * @description Its plane always contains the axis direction.
          */
         Plumb: {
@@ -2993,7 +3113,7 @@ export interface components {
             kind: "plumb";
         };
         /**
-         * PointEnd
+         * a point
          * @description Pointed over a length.
          */
         PointEnd: {
@@ -3002,11 +3122,11 @@ export interface components {
              * @enum {string}
              */
             kind: "point";
-            /** Length */
+            /** Over */
             length: number | string;
         };
         /**
-         * PointForm
+         * its own, by points
          * @description A form through points [z, r] in the axial plane over one pitch: r from its root, rising once.
          */
         PointForm: {
@@ -3022,43 +3142,47 @@ export interface components {
             ][];
         };
         /**
-         * Points
+         * through points
          * @description A curve through `points` in space, in their order; `closed` joins the last to the first.
          */
         Points: {
             /** Span */
             span?: (components["schemas"]["SpanByShare"] | components["schemas"]["SpanByTurns"] | components["schemas"]["SpanByLength"]) | null;
+            /** Legs */
             legs?: components["schemas"]["Legs"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "points";
-            /** Points */
+            /**
+             * Points
+             * @description a list of `[x, y, z]`
+             */
             points: [
                 number | string,
                 number | string,
                 number | string
             ][];
             /**
-             * Closed
+             * Closed: the last point leads to the first
              * @default false
              */
             closed?: boolean;
         };
         /**
-         * Polygon
+         * polygon
          * @description A regular polygon with a flat facing along the first axis.
          */
         Polygon: {
             /**
-             * Plane
+             * Given in the plane
              * @default across
              * @enum {string}
              */
             plane?: "across" | "axial";
             /**
-             * Rides At
+             * Rides at its
              * @default centre
              */
             rides_at?: ("centre" | "inside" | "outside") | [
@@ -3069,7 +3193,7 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
@@ -3080,13 +3204,19 @@ export interface components {
              * @enum {string}
              */
             kind: "polygon";
-            /** Sides */
+            /**
+             * Sides
+             * @description 3 to 64
+             */
             sides: number | string;
-            /** Across Flats */
+            /**
+             * Across flats
+             * @description diameter of the circle inside it; a flat faces outward
+             */
             across_flats: number | string;
         };
         /**
-         * PolygonHole
+         * polygon
          * @description A hole of this shape.
          */
         PolygonHole: {
@@ -3106,9 +3236,15 @@ export interface components {
              * @enum {string}
              */
             kind: "polygon";
-            /** Sides */
+            /**
+             * Sides
+             * @description 3 to 64
+             */
             sides: number | string;
-            /** Across Flats */
+            /**
+             * Across flats
+             * @description diameter of the circle inside it; a flat faces outward
+             */
             across_flats: number | string;
         };
         /**
@@ -3141,6 +3277,7 @@ export interface components {
              * @default spring-steel
              */
             material?: ("spring-steel" | "stainless-steel" | "brass" | "phosphor-bronze" | "copper-beryllium" | "copper" | "aluminium" | "titanium" | "polyamide" | "polylactide" | "polyester" | "polypropylene" | "aramid" | "hemp" | "cotton" | "oak") | components["schemas"]["OwnMaterial"];
+            /** Finish */
             finish?: components["schemas"]["Finish"] | null;
             /**
              * Note
@@ -3148,6 +3285,7 @@ export interface components {
              */
             note?: string;
             /**
+             * Expected
              * @default {
              *       "mass": null,
              *       "volume": null,
@@ -3166,8 +3304,9 @@ export interface components {
             /** Section */
             section: components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Rectangle"] | components["schemas"]["Polygon"] | components["schemas"]["Ellipse"] | components["schemas"]["Flatted"] | components["schemas"]["Star"] | components["schemas"]["Lobed"] | components["schemas"]["Trough"] | components["schemas"]["Channel"] | components["schemas"]["Trapezoid"] | components["schemas"]["Free"] | components["schemas"]["Blend"];
             /** Stance */
-            stance?: (components["schemas"]["Steady"] | components["schemas"]["Outward"] | components["schemas"]["Upright"] | components["schemas"]["Plumb"] | components["schemas"]["Fixed"] | components["schemas"]["Aimed"] | components["schemas"]["Seated"]) | null;
+            stance?: (components["schemas"]["Outward"] | components["schemas"]["Steady"] | components["schemas"]["Upright"] | components["schemas"]["Plumb"] | components["schemas"]["Fixed"] | components["schemas"]["Aimed"] | components["schemas"]["Seated"]) | null;
             /**
+             * Along
              * @default {
              *       "twist": null,
              *       "size": null,
@@ -3182,14 +3321,17 @@ export interface components {
              */
             along?: components["schemas"]["Along"];
             /**
+             * Ends
              * @default {
              *       "start": null,
              *       "end": null
              *     }
              */
             ends?: components["schemas"]["Ends"];
+            /** Strands */
             strands?: components["schemas"]["Strands"] | null;
             /**
+             * Fit
              * @default {
              *       "bore": null,
              *       "rod": null,
@@ -3204,23 +3346,24 @@ export interface components {
              * @default []
              */
             wires?: components["schemas"]["FurtherWire"][];
+            /** Use */
             use?: components["schemas"]["Use"];
             /** Spring */
             spring?: (components["schemas"]["CompressionSpring"] | components["schemas"]["ExtensionSpring"] | components["schemas"]["TorsionSpring"] | components["schemas"]["SpiralSpring"]) | null;
         };
         /**
-         * Rectangle
+         * rectangle
          * @description A rectangle, its corners rounded by `corner_radius`.
          */
         Rectangle: {
             /**
-             * Plane
+             * Given in the plane
              * @default across
              * @enum {string}
              */
             plane?: "across" | "axial";
             /**
-             * Rides At
+             * Rides at its
              * @default centre
              */
             rides_at?: ("centre" | "inside" | "outside") | [
@@ -3231,7 +3374,7 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
@@ -3242,18 +3385,24 @@ export interface components {
              * @enum {string}
              */
             kind: "rectangle";
-            /** Width */
+            /**
+             * Width, from the axis
+             * @description along the first axis
+             */
             width: number | string;
-            /** Height */
+            /**
+             * Height, along it
+             * @description along the second axis
+             */
             height: number | string;
             /**
-             * Corner Radius
+             * Corner radius
              * @default 0
              */
             corner_radius?: number | string;
         };
         /**
-         * RectangleHole
+         * rectangle
          * @description A hole of this shape.
          */
         RectangleHole: {
@@ -3273,12 +3422,18 @@ export interface components {
              * @enum {string}
              */
             kind: "rectangle";
-            /** Width */
+            /**
+             * Width, from the axis
+             * @description along the first axis
+             */
             width: number | string;
-            /** Height */
+            /**
+             * Height, along it
+             * @description along the second axis
+             */
             height: number | string;
             /**
-             * Corner Radius
+             * Corner radius
              * @default 0
              */
             corner_radius?: number | string;
@@ -3294,6 +3449,7 @@ export interface components {
              * @default body
              */
             name?: string;
+            /** Mesh */
             mesh: components["schemas"]["Triangles"];
             /**
              * Error
@@ -3320,7 +3476,7 @@ export interface components {
             turn?: number | string;
         };
         /**
-         * RodHost
+         * a rod
          * @description A rod; its own diameter where it is not threaded (the thread's crest where none is given), and a hole
          *     through it.
          */
@@ -3332,24 +3488,24 @@ export interface components {
             kind: "rod";
             /** Length */
             length: number | string;
-            /** Diameter */
+            /** Diameter beyond the thread */
             diameter?: (number | string) | null;
-            /** Hole */
+            /** Hole through it */
             hole?: (number | string) | null;
         };
         /**
-         * Round
+         * round
          * @description Round wire.
          */
         Round: {
             /**
-             * Plane
+             * Given in the plane
              * @default across
              * @enum {string}
              */
             plane?: "across" | "axial";
             /**
-             * Rides At
+             * Rides at its
              * @default centre
              */
             rides_at?: ("centre" | "inside" | "outside") | [
@@ -3360,7 +3516,7 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
@@ -3375,7 +3531,7 @@ export interface components {
             diameter: number | string;
         };
         /**
-         * RoundHole
+         * round
          * @description A hole of this shape.
          */
         RoundHole: {
@@ -3399,7 +3555,7 @@ export interface components {
             diameter: number | string;
         };
         /**
-         * RoundedRectangle
+         * rounded rectangle
          * @description A rounded rectangle as base: the coil's diameter is its width in x, `depth` its width in y.
          */
         RoundedRectangle: {
@@ -3410,11 +3566,11 @@ export interface components {
             kind: "rectangle";
             /** Depth */
             depth: number | string;
-            /** Corner Radius */
+            /** Corners */
             corner_radius: number | string;
         };
         /**
-         * Seated
+         * square to a turned body
          * @description Square to the surface of a turned `body` (of a wrap, its own where none is given).
          */
         Seated: {
@@ -3423,6 +3579,7 @@ export interface components {
              * @enum {string}
              */
             kind: "seated";
+            /** Body */
             body?: components["schemas"]["TurnedBody"] | null;
         };
         /**
@@ -3483,7 +3640,7 @@ export interface components {
             to?: (number | string) | null;
         };
         /**
-         * SpiralSpring
+         * spiral
          * @description A flat strip that its arbor winds up; its outer end is clamped, or swivels on a pin.
          */
         SpiralSpring: {
@@ -3497,7 +3654,7 @@ export interface components {
              * @default 20
              */
             temperature?: number | string;
-            /** Cycles */
+            /** Life, cycles */
             cycles?: (number | string) | null;
             /**
              * Points
@@ -3510,25 +3667,25 @@ export interface components {
              */
             kind: "spiral";
             /**
-             * Outer
+             * Its outer end is
              * @default clamped
              * @enum {string}
              */
             outer?: "clamped" | "pinned";
         };
         /**
-         * Star
+         * star
          * @description A star with rounded tips and valleys.
          */
         Star: {
             /**
-             * Plane
+             * Given in the plane
              * @default across
              * @enum {string}
              */
             plane?: "across" | "axial";
             /**
-             * Rides At
+             * Rides at its
              * @default centre
              */
             rides_at?: ("centre" | "inside" | "outside") | [
@@ -3539,7 +3696,7 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
@@ -3550,20 +3707,24 @@ export interface components {
              * @enum {string}
              */
             kind: "star";
-            /** Points */
+            /**
+             * Points
+             * @description how many, 3 to 64; one faces outward
+             */
             points: number | string;
-            /** Outer Diameter */
+            /** Outer diameter */
             outer_diameter: number | string;
-            /** Inner Diameter */
+            /** Inner diameter */
             inner_diameter: number | string;
             /**
              * Fillet
+             * @description on tips and valleys
              * @default 0
              */
             fillet?: number | string;
         };
         /**
-         * StarHole
+         * star
          * @description A hole of this shape.
          */
         StarHole: {
@@ -3583,21 +3744,25 @@ export interface components {
              * @enum {string}
              */
             kind: "star";
-            /** Points */
+            /**
+             * Points
+             * @description how many, 3 to 64; one faces outward
+             */
             points: number | string;
-            /** Outer Diameter */
+            /** Outer diameter */
             outer_diameter: number | string;
-            /** Inner Diameter */
+            /** Inner diameter */
             inner_diameter: number | string;
             /**
              * Fillet
+             * @description on tips and valleys
              * @default 0
              */
             fillet?: number | string;
         };
         /**
-         * Steady
-         * @description Rolls as little as possible.
+         * as little roll as possible
+         * @description Rolls as little as possible; on a closed path it closes. The usual one on a path that runs around no axis.
          */
         Steady: {
             /**
@@ -3607,12 +3772,13 @@ export interface components {
             kind: "steady";
         };
         /**
-         * Straight
+         * straight
          * @description A straight piece of wire, `length` long, standing on the origin.
          */
         Straight: {
             /** Span */
             span?: (components["schemas"]["SpanByShare"] | components["schemas"]["SpanByTurns"] | components["schemas"]["SpanByLength"]) | null;
+            /** Legs */
             legs?: components["schemas"]["Legs"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3623,7 +3789,7 @@ export interface components {
             length: number | string;
         };
         /**
-         * StraightLeg
+         * straight
          * @description Straight on.
          */
         StraightLeg: {
@@ -3642,9 +3808,9 @@ export interface components {
          *     Without a lay they are the starts of a coil, spread evenly around its axis.
          */
         Strands: {
-            /** Count */
+            /** How many */
             count: number | string;
-            /** Lay */
+            /** Lay length */
             lay?: (number | string) | null;
             /** Radius */
             radius?: (number | string) | null;
@@ -3655,7 +3821,7 @@ export interface components {
              */
             hand?: "right" | "left";
             /**
-             * Core
+             * One in the middle
              * @default false
              */
             core?: boolean;
@@ -3690,6 +3856,7 @@ export interface components {
              * @default spring-steel
              */
             material?: ("spring-steel" | "stainless-steel" | "brass" | "phosphor-bronze" | "copper-beryllium" | "copper" | "aluminium" | "titanium" | "polyamide" | "polylactide" | "polyester" | "polypropylene" | "aramid" | "hemp" | "cotton" | "oak") | components["schemas"]["OwnMaterial"];
+            /** Finish */
             finish?: components["schemas"]["Finish"] | null;
             /**
              * Note
@@ -3697,6 +3864,7 @@ export interface components {
              */
             note?: string;
             /**
+             * Expected
              * @default {
              *       "mass": null,
              *       "volume": null,
@@ -3710,10 +3878,13 @@ export interface components {
              *     }
              */
             expected?: components["schemas"]["Expected"];
+            /** Thread */
             thread: components["schemas"]["AskedThread"];
             /** Host */
             host: components["schemas"]["RodHost"] | components["schemas"]["BoreHost"] | components["schemas"]["ConeHost"] | components["schemas"]["TurnedHost"];
+            /** Use */
             use?: components["schemas"]["ThreadUse"];
+            /** Mate */
             mate?: components["schemas"]["Mate"] | null;
         };
         /**
@@ -3723,14 +3894,14 @@ export interface components {
          */
         ThreadUse: {
             /**
-             * As
+             * The thread is
              * @default body
              * @enum {string}
              */
             as?: "body" | "ridge" | "groove";
         };
         /**
-         * TorsionSpring
+         * torsion
          * @description A spring that turns: its legs are wound towards each other, which closes it. They are held firmly where they leave the
          *     turns, or by their ends alone, so that they bend as well; whether it is shot-peened.
          */
@@ -3745,7 +3916,7 @@ export interface components {
              * @default 20
              */
             temperature?: number | string;
-            /** Cycles */
+            /** Life, cycles */
             cycles?: (number | string) | null;
             /**
              * Points
@@ -3758,30 +3929,30 @@ export interface components {
              */
             kind: "torsion";
             /**
-             * Held
+             * Its legs are
              * @default firmly
              * @enum {string}
              */
             held?: "firmly" | "ends";
             /**
-             * Peened
+             * Shot-peened
              * @default false
              */
             peened?: boolean;
         };
         /**
-         * Trapezoid
+         * trapezoid
          * @description A trapezoid: `base` below and `top` above, along the first axis, `height` along the second.
          */
         Trapezoid: {
             /**
-             * Plane
+             * Given in the plane
              * @default across
              * @enum {string}
              */
             plane?: "across" | "axial";
             /**
-             * Rides At
+             * Rides at its
              * @default centre
              */
             rides_at?: ("centre" | "inside" | "outside") | [
@@ -3792,7 +3963,7 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
@@ -3803,9 +3974,15 @@ export interface components {
              * @enum {string}
              */
             kind: "trapezoid";
-            /** Base */
+            /**
+             * Base
+             * @description below
+             */
             base: number | string;
-            /** Top */
+            /**
+             * Top
+             * @description above
+             */
             top: number | string;
             /** Height */
             height: number | string;
@@ -3829,20 +4006,20 @@ export interface components {
             ][];
         };
         /**
-         * Trough
+         * half-round trough
          * @description A half-round trough that is open along the second axis: outside `width`, outside `depth`, `wall`.
          *
          *     Deeper than half its width it has straight sides; shallower, its bottom is a flatter arc.
          */
         Trough: {
             /**
-             * Plane
+             * Given in the plane
              * @default across
              * @enum {string}
              */
             plane?: "across" | "axial";
             /**
-             * Rides At
+             * Rides at its
              * @default centre
              */
             rides_at?: ("centre" | "inside" | "outside") | [
@@ -3853,7 +4030,7 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
@@ -3864,26 +4041,32 @@ export interface components {
              * @enum {string}
              */
             kind: "trough";
-            /** Width */
+            /**
+             * Width
+             * @description outside
+             */
             width: number | string;
-            /** Depth */
+            /**
+             * Depth
+             * @description outside; open upward
+             */
             depth: number | string;
             /** Wall */
             wall: number | string;
         };
         /**
-         * Tube
+         * tube
          * @description A round tube: outside diameter and wall.
          */
         Tube: {
             /**
-             * Plane
+             * Given in the plane
              * @default across
              * @enum {string}
              */
             plane?: "across" | "axial";
             /**
-             * Rides At
+             * Rides at its
              * @default centre
              */
             rides_at?: ("centre" | "inside" | "outside") | [
@@ -3894,7 +4077,7 @@ export interface components {
              * Holes
              * @default []
              */
-            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
+            holes?: (components["schemas"]["RoundHole"] | components["schemas"]["RectangleHole"] | components["schemas"]["PolygonHole"] | components["schemas"]["EllipseHole"] | components["schemas"]["StarHole"] | components["schemas"]["LobedHole"])[];
             /**
              * Paint
              * @default []
@@ -3905,7 +4088,10 @@ export interface components {
              * @enum {string}
              */
             kind: "tube";
-            /** Diameter */
+            /**
+             * Diameter
+             * @description outside
+             */
             diameter: number | string;
             /** Wall */
             wall: number | string;
@@ -3927,19 +4113,19 @@ export interface components {
                 number | string
             ])[] | null;
             /**
-             * Ease
+             * Outline of the body
              * @default straight
              * @enum {string}
              */
             ease?: "straight" | "smooth";
             /**
-             * Corner Radius
+             * Corner radius
              * @default 0
              */
             corner_radius?: number | string;
         };
         /**
-         * TurnedHost
+         * a turned body
          * @description A turned body: the outline of its surface, points [radius, height] from its foot up.
          */
         TurnedHost: {
@@ -3948,7 +4134,10 @@ export interface components {
              * @enum {string}
              */
             kind: "turned";
-            /** Profile */
+            /**
+             * Profile
+             * @description a list of `[radius, height]` or `[radius, height, bulge]`
+             */
             profile: ([
                 number | string,
                 number | string
@@ -3958,13 +4147,13 @@ export interface components {
                 number | string
             ])[];
             /**
-             * Ease
+             * Its outline is
              * @default straight
              * @enum {string}
              */
             ease?: "straight" | "smooth";
             /**
-             * Corner Radius
+             * Corner radius
              * @default 0
              */
             corner_radius?: number | string;
@@ -3980,7 +4169,7 @@ export interface components {
             torque?: (number | string) | null;
         };
         /**
-         * UndercutEnd
+         * an undercut
          * @description The thread ends in a groove of a width, flanked by cones of 45°.
          */
         UndercutEnd: {
@@ -3995,7 +4184,7 @@ export interface components {
             diameter?: (number | string) | null;
         };
         /**
-         * Upright
+         * its up leans as little as it can
          * @description Its second axis leans as little as it can from the axis direction.
          */
         Upright: {
@@ -4023,12 +4212,13 @@ export interface components {
             wall?: ("kept" | "scaled") | null;
         };
         /**
-         * Winding
+         * winding around a path
          * @description A coil around another path at `radius`, by its turns or by its pitch along that path.
          */
         Winding: {
             /** Span */
             span?: (components["schemas"]["SpanByShare"] | components["schemas"]["SpanByTurns"] | components["schemas"]["SpanByLength"]) | null;
+            /** Legs */
             legs?: components["schemas"]["Legs"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -4037,11 +4227,14 @@ export interface components {
             kind: "winding";
             /** Around */
             around: components["schemas"]["Coil"] | components["schemas"]["Straight"] | components["schemas"]["Points"] | components["schemas"]["FormulaPath"] | components["schemas"]["Winding"] | components["schemas"]["Wrap"];
-            /** Radius */
+            /** Radius around the core */
             radius: number | string;
             /** Turns */
             turns?: (number | string) | null;
-            /** Pitch */
+            /**
+             * Pitch
+             * @description along the core
+             */
             pitch?: (number | string) | null;
             /**
              * Hand
@@ -4050,11 +4243,14 @@ export interface components {
              */
             hand?: "right" | "left";
             /**
-             * Start Angle
+             * Start angle
              * @default 0
              */
             start_angle?: number | string;
-            /** Core */
+            /**
+             * Core wire, if shown
+             * @description diameter of a round core along the other path, built with the winding
+             */
             core?: (number | string) | null;
         };
         /**
@@ -4068,20 +4264,24 @@ export interface components {
             force?: (number | string) | null;
         };
         /**
-         * Wrap
+         * wrap on a turned body
          * @description A coil on a turned body, by its `profile`, and by turns or by a pitch that is even `along` the
          *     outline or the axis. `offset` moves the path off the surface; left out, the section lies on it.
          */
         Wrap: {
             /** Span */
             span?: (components["schemas"]["SpanByShare"] | components["schemas"]["SpanByTurns"] | components["schemas"]["SpanByLength"]) | null;
+            /** Legs */
             legs?: components["schemas"]["Legs"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "wrap";
-            /** Profile */
+            /**
+             * Profile
+             * @description a list of `[radius, height]` or `[radius, height, bulge]`
+             */
             profile: ([
                 number | string,
                 number | string
@@ -4091,13 +4291,13 @@ export interface components {
                 number | string
             ])[];
             /**
-             * Ease
+             * Outline of the body
              * @default straight
              * @enum {string}
              */
             ease?: "straight" | "smooth";
             /**
-             * Corner Radius
+             * Corner radius
              * @default 0
              */
             corner_radius?: number | string;
@@ -4106,12 +4306,15 @@ export interface components {
             /** Pitch */
             pitch?: (number | string) | null;
             /**
-             * Along
+             * Even along
              * @default profile
              * @enum {string}
              */
             along?: "profile" | "axis";
-            /** Offset */
+            /**
+             * Off the surface
+             * @description left out, the section lies on the body
+             */
             offset?: (number | string) | null;
             /**
              * Hand
@@ -4120,7 +4323,7 @@ export interface components {
              */
             hand?: "right" | "left";
             /**
-             * Start Angle
+             * Start angle
              * @default 0
              */
             start_angle?: number | string;
@@ -4303,6 +4506,10 @@ export interface components {
             };
             /** Variables */
             variables: components["schemas"]["VariableOut"][];
+            /** Words */
+            words: {
+                [key: string]: string;
+            };
             spring: components["schemas"]["SpringOut"] | null;
             strip: components["schemas"]["StripOut"];
             section: components["schemas"]["SectionOut"];
@@ -4736,6 +4943,7 @@ export interface components {
              * @default spring-steel
              */
             material?: ("spring-steel" | "stainless-steel" | "brass" | "phosphor-bronze" | "copper-beryllium" | "copper" | "aluminium" | "titanium" | "polyamide" | "polylactide" | "polyester" | "polypropylene" | "aramid" | "hemp" | "cotton" | "oak") | components["schemas"]["OwnMaterial"];
+            /** Finish */
             finish?: components["schemas"]["Finish"] | null;
             /**
              * Note
@@ -4743,6 +4951,7 @@ export interface components {
              */
             note?: string;
             /**
+             * Expected
              * @default {
              *       "mass": null,
              *       "volume": null,
@@ -4791,7 +5000,7 @@ export interface components {
              */
             wires?: string[];
             /**
-             * On Hand
+             * On hand
              * @default []
              */
             on_hand?: (number | string)[];
@@ -5014,6 +5223,10 @@ export interface components {
             };
             /** Variables */
             variables: components["schemas"]["VariableOut"][];
+            /** Words */
+            words: {
+                [key: string]: string;
+            };
             thread: components["schemas"]["ThreadViewOut"];
         };
         /** ThreadViewOut */
@@ -5288,7 +5501,10 @@ export interface components {
             /** Reasons */
             reasons: string[];
         };
-        /** SurveyOut */
+        /**
+         * SurveyOut
+         * @description `found` is what is known of the first points while the survey runs, and of all once it is done.
+         */
         SurveyOut: {
             /**
              * Id
@@ -6720,6 +6936,75 @@ export interface operations {
                 "application/json": components["schemas"]["NewVariableName"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_parts_words: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recipe"] | components["schemas"]["ThreadRecipe"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_parts_usual_: {
+        parameters: {
+            query: {
+                name: string;
+                size: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

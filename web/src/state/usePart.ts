@@ -1,7 +1,15 @@
 /** The part that a recipe makes, kept up with every edit; the last good one stays where one fails. */
 
 import { useEffect, useRef, useState } from "react";
-import { check, preview, Refusal, type AnyRecipe, type Problem, type Said } from "../api/client";
+import {
+  check,
+  preview,
+  Refusal,
+  sentences,
+  type AnyRecipe,
+  type Problem,
+  type Said,
+} from "../api/client";
 import { Pump } from "./pump";
 
 export interface PartState<R extends Said = Said, T extends AnyRecipe = AnyRecipe> {
@@ -9,6 +17,8 @@ export interface PartState<R extends Said = Said, T extends AnyRecipe = AnyRecip
   report: R | null;
   /** The recipe that `report` speaks of. */
   reported: T | null;
+  /** A sentence for each step of the work, also where the recipe makes no part. */
+  words: Record<string, string>;
   problems: Problem[];
   busy: boolean;
   offline: boolean;
@@ -27,6 +37,7 @@ const EMPTY: PartState = {
   glb: null,
   report: null,
   reported: null,
+  words: {},
   problems: [],
   busy: false,
   offline: false,
@@ -50,6 +61,11 @@ export function usePart(
       if (error instanceof Refusal) update({ problems: error.problems, offline: false });
       else if (!abort.signal.aborted) update({ offline: true });
     };
+    const say = (wanted: AnyRecipe) =>
+      sentences(wanted, abort.signal).then(
+        (words) => update({ words }),
+        () => undefined,
+      );
     const mesh = new Pump<Wish>(async (wanted) => {
       const glb = await preview(wanted.recipe, abort.signal, wanted.chordError, wanted.at);
       update({ glb, offline: false });
@@ -59,7 +75,8 @@ export function usePart(
       update({ busy: true });
       try {
         const report = await check(wanted, false, abort.signal);
-        update({ report, reported: wanted, problems: [], offline: false });
+        const { words } = report;
+        update({ report, reported: wanted, words, problems: [], offline: false });
         if (report.verdict === "clear" || !isLatest()) return;
         remedies = new AbortController();
         const { signal } = remedies;
@@ -70,6 +87,9 @@ export function usePart(
             () => undefined,
           );
         }, REMEDY_DELAY_MS);
+      } catch (error) {
+        if (error instanceof Refusal && isLatest()) void say(wanted);
+        throw error;
       } finally {
         update({ busy: false });
       }

@@ -102,14 +102,14 @@ export function Curve({ found, column, unit, picked, onPick }: ChartProps) {
             strokeWidth={1.5}
           />
         ))}
-        {across.map((value, k) => (
+        {across.slice(0, found.verdicts.length).map((value, k) => (
           <PointMark
             key={value}
             x={x(value)}
             y={values[k] == null ? HIGH - BOTTOM : y(values[k]!)}
             verdict={found.verdicts[k] as VerdictWord}
             index={k}
-            count={across.length}
+            count={found.verdicts.length}
             steps={{ ArrowLeft: -1, ArrowRight: 1 }}
             picked={picked === k}
             reached={k === (picked ?? 0)}

@@ -51,8 +51,10 @@ function SurveyOf({ design }: { design: Design }) {
         client.POST("/api/surveys/{survey_id}/cancel", { params: { path: { survey_id: id } } }),
       ),
   });
-  const found = survey?.found ?? null;
-  const columns = found ? columnsOf(found) : [];
+  const known = survey?.found ?? null;
+  const columns = known ? columnsOf(known) : [];
+  const done = survey?.state === "done";
+  const found = done || columns.length ? known : null;
   const column = columns.find((one) => one.key === shown) ?? columns[0] ?? NO_COLUMN;
   const running = start.isPending || (key !== null && isRunning(survey));
   const trouble = unusable?.message ?? start.error?.message ?? survey?.error;
@@ -85,9 +87,11 @@ function SurveyOf({ design }: { design: Design }) {
                 options={columns.map((one) => [one.key, one.title] as const)}
                 onChange={setShown}
               />
-              <Button variant="outlined" href={`/api/surveys/${key}/table`} download>
-                Table as CSV
-              </Button>
+              {done && (
+                <Button variant="outlined" href={`/api/surveys/${key}/table`} download>
+                  Table as CSV
+                </Button>
+              )}
             </>
           )}
         </>
@@ -96,7 +100,7 @@ function SurveyOf({ design }: { design: Design }) {
         found &&
         (picked === null ? (
           <Typography variant="body2" color="text.secondary">
-            Choose a point to see all its figures, and to take its values. {counted(found)}
+            Choose a point to see all its figures, and to take its values. {counted(found, done)}
           </Typography>
         ) : (
           <Picked design={design} found={found} point={picked} unit={unit} />
@@ -136,10 +140,11 @@ function Empty() {
   );
 }
 
-function counted(found: NonNullable<Survey["found"]>): string {
+function counted(found: NonNullable<Survey["found"]>, done: boolean): string {
   const clear = found.verdicts.filter((verdict) => verdict === "clear").length;
   const first = found.verdicts.indexOf("clear");
-  if (first < 0) return `None of the ${found.verdicts.length} points is clear.`;
+  const of = `${found.verdicts.length} points${done ? "" : " so far"}`;
+  if (first < 0) return `None of the ${of} is clear.`;
   const at = pointAt(found, first).map((value) => digits(value, 6));
-  return `${clear} of ${found.verdicts.length} points are clear, the first at ${at.join(", ")}.`;
+  return `${clear} of ${of} are clear, the first at ${at.join(", ")}.`;
 }

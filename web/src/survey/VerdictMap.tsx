@@ -41,7 +41,8 @@ export function VerdictMap({ found, column, unit, picked, onPick }: ChartProps) 
         {up.map((a, row) =>
           along.map((b, place) => {
             const point = row * along.length + place;
-            const verdict = found.verdicts[point] as VerdictWord;
+            const verdict = found.verdicts[point] as VerdictWord | undefined;
+            if (!verdict) return null;
             const value = values[point];
             const label = `${rising!.words} ${digits(a, 6)}, ${going!.words} ${digits(b, 6)}: ${
               value == null ? "" : digits(value)

@@ -10,7 +10,7 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from scipy.optimize import minimize
+import scipy
 from shapely import LineString, Point, Polygon, distance, get_coordinates, linestrings
 
 from metaspira.checks.check import Check, Verdict, Window
@@ -145,7 +145,7 @@ def in_space(outside: Profile, inside: Profile, lead: float) -> float:
 
     found = apart(_GRID[:, None], _GRID[None, :])
     best, i, j = np.unravel_index(np.argmin(found), found.shape)
-    refined = minimize(
+    refined = scipy.optimize.minimize(
         lambda t: float(apart(t[:1, None], t[None, 1:], int(best))[0, 0]),
         [_GRID[i], _GRID[j]],
         bounds=[(0, 1), (0, 1)],

@@ -1,26 +1,18 @@
 import FormControlLabel from "@mui/material/FormControlLabel";
 import Stack from "@mui/material/Stack";
 import Switch from "@mui/material/Switch";
+import type { Recipe } from "../../api/client";
 import { MM } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
 import { usePartContext } from "../PartContext";
 import { PitchTriangle } from "../PitchTriangle";
 import { ValueField } from "../ValueField";
-import type { Path } from "./kinds";
+import { ChoiceField, KindChoice, KindFields } from "./KindFields";
 import { ScheduleFields } from "./ScheduleFields";
 
-type Coil = Extract<Path, { kind: "coil" }>;
+type Coil = Extract<Recipe["path"], { kind: "coil" }>;
 
-const HANDS = [
-  ["right", "right"],
-  ["left", "left"],
-] as const;
-const PLACES = [
-  ["mean", "mean"],
-  ["outside", "outside"],
-  ["inside", "inside"],
-] as const;
 const SHAPES = [
   ["none", "a cylinder"],
   ["end", "a cone, by its end diameter"],
@@ -32,11 +24,6 @@ const SHAPES = [
   ["horn", "a horn"],
   ["points", "a diameter by points"],
   ["formula", "a diameter by formula"],
-] as const;
-const BASES = [
-  ["round", "round"],
-  ["oval", "oval"],
-  ["rectangle", "rounded rectangle"],
 ] as const;
 const PITCHES = [
   ["even", "even"],
@@ -64,13 +51,8 @@ export function CoilFields({ place, path }: Props) {
   return (
     <>
       <Stack direction="row" spacing={1}>
-        {!varied && <ValueField label="Diameter" place={`${place}/diameter`} unit={unit} />}
-        <Choice
-          label="Measured at"
-          value={path.diameter_at ?? "mean"}
-          options={PLACES}
-          onChange={(v) => set(`${place}/diameter_at`, v)}
-        />
+        {!varied && <ValueField place={`${place}/diameter`} />}
+        <ChoiceField place={`${place}/diameter_at`} />
       </Stack>
       <Stack direction="row" spacing={1}>
         <Choice
@@ -82,19 +64,19 @@ export function CoilFields({ place, path }: Props) {
           }
         />
         {path.end_diameter != null && (
-          <ValueField label="End diameter" place={`${place}/end_diameter`} unit={unit} />
+          <ValueField place={`${place}/end_diameter`} optional={false} />
         )}
         {path.cone_angle != null && (
-          <ValueField label="Half angle" place={`${place}/cone_angle`} unit="°" step={0.5} />
+          <ValueField place={`${place}/cone_angle`} step={0.5} optional={false} />
         )}
       </Stack>
       {typeof path.diameter === "object" && path.diameter.shape && (
         <Stack direction="row" spacing={1}>
-          <ValueField label="Start" place={`${place}/diameter/from`} unit={unit} />
+          <ValueField label="Start" place={`${place}/diameter/from`} optional={false} />
           {path.diameter.middle != null && (
-            <ValueField label="Middle" place={`${place}/diameter/middle`} unit={unit} />
+            <ValueField label="Middle" place={`${place}/diameter/middle`} optional={false} />
           )}
-          <ValueField label="End" place={`${place}/diameter/to`} unit={unit} />
+          <ValueField label="End" place={`${place}/diameter/to`} optional={false} />
         </Stack>
       )}
       {typeof path.diameter === "object" && !path.diameter.shape && (
@@ -156,35 +138,16 @@ export function CoilFields({ place, path }: Props) {
         />
       )}
       <Stack direction="row" spacing={1}>
-        <Choice
-          label="Hand"
-          value={path.hand ?? "right"}
-          options={HANDS}
-          onChange={(v) => set(`${place}/hand`, v)}
-        />
-        <ValueField label="Start angle" place={`${place}/start_angle`} unit="°" step={5} optional />
+        <ChoiceField place={`${place}/hand`} />
+        <ValueField place={`${place}/start_angle`} />
       </Stack>
-      <Stack direction="row" spacing={1}>
-        <Choice
-          label="Base"
-          value={path.base?.kind ?? "round"}
-          options={BASES}
-          onChange={(kind) =>
-            set(
-              `${place}/base`,
-              kind === "round"
-                ? undefined
-                : kind === "oval"
-                  ? { kind, depth: round(diameter * 1.6) }
-                  : { kind, depth: round(diameter * 1.6), corner_radius: round(diameter * 0.25) },
-            )
-          }
-        />
-        {path.base && <ValueField label="Depth" place={`${place}/base/depth`} unit={unit} />}
-        {path.base?.kind === "rectangle" && (
-          <ValueField label="Corners" place={`${place}/base/corner_radius`} unit={unit} />
-        )}
-      </Stack>
+      <KindChoice
+        label="Base"
+        place={`${place}/base`}
+        size={diameter}
+        without={["round", "round"]}
+      />
+      {path.base && <KindFields place={`${place}/base`} />}
       {pitch === "even" && (
         <FormControlLabel
           label="Closed end turns, wound to touch"

@@ -1,10 +1,8 @@
 import Button from "@mui/material/Button";
-import FormControlLabel from "@mui/material/FormControlLabel";
 import Stack from "@mui/material/Stack";
-import Switch from "@mui/material/Switch";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
-import { readCurve } from "../../api/client";
+import { useState, type ComponentType } from "react";
+import { readCurve, usual, type Recipe } from "../../api/client";
 import { useRecipe } from "../../state/bench";
 import { at } from "../../state/pointer";
 import { digits, lengthText, MM } from "../../look/numbers";
@@ -14,9 +12,17 @@ import { ValueField } from "../ValueField";
 import { CoilFields } from "./CoilFields";
 import { DrawingButton } from "./DrawingButton";
 import { FileButton } from "./FileButton";
-import { newPath, PATH_KINDS, type Path } from "./kinds";
+import { ChoiceField, KindChoice, KindFields, SwitchField } from "./KindFields";
 import { PlanView } from "./PlanView";
 import { Rows } from "./Rows";
+
+type Path = Recipe["path"];
+
+interface EditorProps<K extends Path["kind"]> {
+  place: string;
+  path: Extract<Path, { kind: K }>;
+  size: number;
+}
 
 interface Props {
   /** JSON pointer of the path. */
@@ -24,44 +30,18 @@ interface Props {
   label: string;
   /** About how large a new path is, in the recipe's unit. */
   size: number;
-  /** Called with the new kind, after the path has changed. */
-  onKind?: (kind: Path["kind"]) => void;
+  /** Takes the new path in place of setting it. */
+  onNew?: (fresh: object | undefined, kind: string) => void;
 }
 
-const HANDS = [
-  ["right", "right"],
-  ["left", "left"],
-] as const;
-const EASES = [
-  ["straight", "straight, corners rounded"],
-  ["smooth", "smooth"],
-] as const;
-
-/** A path: its kind and its numbers. */
-export function PathFields({ place, label, size, onKind }: Props) {
-  const { unit } = usePartContext();
+/** A path: its kind, its numbers, and what is drawn of some kinds. */
+export function PathFields({ place, label, size, onNew }: Props) {
   const path = useRecipe((state) => at(state.recipe, place)) as Path;
-  const set = useRecipe((state) => state.set);
+  const Editor = EDITORS[path.kind];
   return (
     <Stack spacing={1.5}>
-      <Choice
-        label={label}
-        value={path.kind}
-        options={PATH_KINDS}
-        onChange={(kind) => {
-          if (kind === path.kind) return;
-          if (onKind) onKind(kind);
-          else set(place, newPath(kind, size));
-        }}
-      />
-      {path.kind === "coil" && <CoilFields place={place} path={path} />}
-      {path.kind === "straight" && (
-        <ValueField label="Length" place={`${place}/length`} unit={unit} step={1} />
-      )}
-      {path.kind === "points" && <PointsFields place={place} path={path} />}
-      {path.kind === "formula" && <FormulaFields place={place} path={path} size={size} />}
-      {path.kind === "winding" && <WindingFields place={place} path={path} size={size} />}
-      {path.kind === "wrap" && <WrapFields place={place} path={path} size={size} />}
+      <KindChoice label={label} place={place} size={size} {...(onNew && { onNew })} />
+      {Editor ? <Editor place={place} path={path} size={size} /> : <KindFields place={place} />}
     </Stack>
   );
 }
@@ -97,10 +77,9 @@ function PathFromFile({ place }: { place: string }) {
   );
 }
 
-function PointsFields(props: { place: string; path: Extract<Path, { kind: "points" }> }) {
+function PointsFields(props: EditorProps<"points">) {
   const { place, path } = props;
   const { unit, part } = usePartContext();
-  const set = useRecipe((state) => state.set);
   const bends = place === "/path" ? (part.report?.points ?? []) : [];
   const reach = part.report?.section.across?.[0]
     ?.map(([u, v]) => Math.hypot(u ?? 0, v ?? 0))
@@ -109,16 +88,7 @@ function PointsFields(props: { place: string; path: Extract<Path, { kind: "point
     <>
       <PlanView place={`${place}/points`} closed={path.closed ?? false} />
       <PathFromFile place={place} />
-      <FormControlLabel
-        label="Closed: the last point leads to the first"
-        control={
-          <Switch
-            size="small"
-            checked={path.closed ?? false}
-            onChange={(_, on) => set(`${place}/closed`, on)}
-          />
-        }
-      />
+      <SwitchField place={`${place}/closed`} />
       <Rows
         title="Points"
         place={`${place}/points`}
@@ -157,13 +127,8 @@ function following(rows: readonly (number | string)[][]): number[] {
   return [0, 1, 2].map((k) => Number((2 * number(last[k]) - number(before[k])).toPrecision(6)));
 }
 
-function FormulaFields(props: {
-  place: string;
-  path: Extract<Path, { kind: "formula" }>;
-  size: number;
-}) {
+function FormulaFields(props: EditorProps<"formula">) {
   const { place, path, size } = props;
-  const { unit } = usePartContext();
   const set = useRecipe((state) => state.set);
   const round = path.radius != null;
   const names = round ? (["radius", "angle", "height"] as const) : (["x", "y", "z"] as const);
@@ -193,13 +158,12 @@ function FormulaFields(props: {
           key={name}
           label={name === "angle" ? "angle of t, in radians" : `${name} of t`}
           place={`${place}/${name}`}
-          unit={name === "angle" ? "rad" : unit}
-          text
+          optional={false}
         />
       ))}
       <Stack direction="row" spacing={1}>
-        <ValueField label="t from" place={`${place}/from`} step={1} optional />
-        <ValueField label="t to" place={`${place}/to`} step={1} optional />
+        <ValueField place={`${place}/from`} step={1} />
+        <ValueField place={`${place}/to`} step={1} />
       </Stack>
     </>
   );
@@ -207,7 +171,7 @@ function FormulaFields(props: {
 
 /** Turns or pitch, one of them. */
 function TurnsOrPitch({ place, pitchOf }: { place: string; pitchOf: string }) {
-  const { unit, part } = usePartContext();
+  const { part } = usePartContext();
   const path = useRecipe((state) => at(state.recipe, place)) as {
     turns?: unknown;
     pitch?: unknown;
@@ -232,51 +196,28 @@ function TurnsOrPitch({ place, pitchOf }: { place: string; pitchOf: string }) {
         onChange={swap}
       />
       {byTurns ? (
-        <ValueField label="Turns" place={`${place}/turns`} step={1} />
+        <ValueField place={`${place}/turns`} step={1} optional={false} />
       ) : (
-        <ValueField label="Pitch" place={`${place}/pitch`} unit={unit} />
+        <ValueField place={`${place}/pitch`} optional={false} />
       )}
     </Stack>
   );
 }
 
-function HandAndStart({ place, hand }: { place: string; hand: "right" | "left" | undefined }) {
-  const set = useRecipe((state) => state.set);
-  return (
-    <Stack direction="row" spacing={1}>
-      <Choice
-        label="Hand"
-        value={hand ?? "right"}
-        options={HANDS}
-        onChange={(v) => set(`${place}/hand`, v)}
-      />
-      <ValueField label="Start angle" place={`${place}/start_angle`} unit="°" step={5} optional />
-    </Stack>
-  );
-}
-
-function WindingFields(props: {
-  place: string;
-  path: Extract<Path, { kind: "winding" }>;
-  size: number;
-}) {
-  const { place, path, size } = props;
-  const { unit } = usePartContext();
+function WindingFields({ place, path, size }: EditorProps<"winding">) {
   const set = useRecipe((state) => state.set);
   return (
     <>
       <TurnsOrPitch place={place} pitchOf="the core" />
-      <Stack direction="row" spacing={1}>
-        <ValueField label="Radius around the core" place={`${place}/radius`} unit={unit} />
-        <ValueField label="Core wire, if shown" place={`${place}/core`} unit={unit} optional />
-      </Stack>
-      <HandAndStart place={place} hand={path.hand} />
+      <KindFields place={place} except={["turns", "pitch"]} />
       <Stack sx={{ borderLeft: 2, borderColor: "divider", pl: 1 }} spacing={1}>
         <PathFields place={`${place}/around`} label="Wound around" size={size * 2} />
-        {path.around.kind !== "winding" && (
+        {path.around.kind !== path.kind && (
           <Button
             variant="text"
-            onClick={() => set(`${place}/around`, { ...newPath("winding", size * 2) })}
+            onClick={() =>
+              void usual("Winding", size * 2).then((fresh) => set(`${place}/around`, fresh))
+            }
           >
             Nest: wind around a winding
           </Button>
@@ -286,50 +227,25 @@ function WindingFields(props: {
   );
 }
 
-function WrapFields(props: { place: string; path: Extract<Path, { kind: "wrap" }>; size: number }) {
-  const { place, path, size } = props;
-  const { unit } = usePartContext();
-  const set = useRecipe((state) => state.set);
+function WrapFields({ place, path, size }: EditorProps<"wrap">) {
   return (
     <>
       <TurnsOrPitch place={place} pitchOf={path.along === "axis" ? "the axis" : "the outline"} />
-      <Stack direction="row" spacing={1}>
-        <Choice
-          label="Even along"
-          value={path.along ?? "profile"}
-          options={[
-            ["profile", "the outline"],
-            ["axis", "the axis"],
-          ]}
-          onChange={(v) => set(`${place}/along`, v)}
-        />
-        <ValueField label="Off the surface" place={`${place}/offset`} unit={unit} optional />
-      </Stack>
-      <HandAndStart place={place} hand={path.hand} />
-      <ProfileFields place={place} ease={path.ease} size={size} />
+      <KindFields place={place} except={["turns", "pitch", "ease", "corner_radius"]} />
+      <ProfileFields place={place} size={size} />
     </>
   );
 }
 
 /** The outline of a turned body: points of radius and height, or a drawing. */
-export function ProfileFields(props: {
-  place: string;
-  ease: "straight" | "smooth" | undefined;
-  size: number;
-}) {
-  const { place, ease, size } = props;
+export function ProfileFields({ place, size }: { place: string; size: number }) {
   const { unit } = usePartContext();
   const set = useRecipe((state) => state.set);
   return (
     <>
       <Stack direction="row" spacing={1}>
-        <Choice
-          label="Outline of the body"
-          value={ease ?? "straight"}
-          options={EASES}
-          onChange={(v) => set(`${place}/ease`, v)}
-        />
-        <ValueField label="Corner radius" place={`${place}/corner_radius`} unit={unit} optional />
+        <ChoiceField place={`${place}/ease`} />
+        <ValueField place={`${place}/corner_radius`} />
       </Stack>
       <DrawingButton
         label="Read the outline from a DXF or SVG"
@@ -359,3 +275,12 @@ export function ProfileFields(props: {
     </>
   );
 }
+
+/** What the paths are edited by that more than numbers make: a drawing, or one thing in place of another. */
+const EDITORS = {
+  coil: CoilFields,
+  points: PointsFields,
+  formula: FormulaFields,
+  winding: WindingFields,
+  wrap: WrapFields,
+} as Record<string, ComponentType<{ place: string; path: Path; size: number }> | undefined>;

@@ -2,15 +2,17 @@ import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import type { ReactNode } from "react";
+import { usual, type Recipe } from "../../api/client";
 import { useRecipe } from "../../state/bench";
 import { at } from "../../state/pointer";
-import { Choice } from "../Choice";
 import { usePartContext } from "../PartContext";
 import { ValueField } from "../ValueField";
 import { DrawingButton } from "./DrawingButton";
-import { FieldRows } from "./FieldRows";
-import { newSection, SECTION_FIELDS, SECTION_KINDS, type Section } from "./kinds";
+import { Choice } from "../Choice";
+import { ChoiceField, KindChoice, KindFields } from "./KindFields";
 import { Rows } from "./Rows";
+
+type Section = Recipe["section"];
 
 interface Props {
   /** JSON pointer of the section. */
@@ -18,40 +20,29 @@ interface Props {
   /** About how wide a new section is, in the recipe's unit. */
   size: number;
   label: string;
-  /** The kinds that may be chosen here; every one where it is left out. */
-  only?: readonly Section["kind"][];
 }
 
-const HOLES = ["round", "rectangle", "polygon", "ellipse", "star", "lobed"] as const;
-const PLAIN = SECTION_KINDS.map(([kind]) => kind).filter((kind) => kind !== "blend");
-
-const EASES = [
-  ["straight", "straight"],
-  ["smooth", "smooth"],
-] as const;
-
-/** A section: its kind, its numbers, and what only some kinds have. */
-export function SectionFields({ place, size, label, only }: Props) {
+/** A section: its kind, its numbers, and what is drawn of some kinds. */
+export function SectionFields({ place, size, label }: Props) {
   const section = useRecipe((state) => at(state.recipe, place)) as Section;
   const set = useRecipe((state) => state.set);
   return (
     <Stack spacing={1.25}>
-      <Choice
+      <KindChoice
         label={label}
-        value={section.kind}
-        options={SECTION_KINDS.filter(([kind]) => !only || only.includes(kind))}
-        onChange={(kind) =>
-          kind !== section.kind &&
+        place={place}
+        size={size}
+        onNew={(fresh) =>
           set(place, {
-            ...newSection(kind, size),
+            ...fresh,
             ...(section.plane && { plane: section.plane }),
             ...(section.rides_at && { rides_at: section.rides_at }),
           })
         }
       />
-      <FieldRows fields={SECTION_FIELDS[section.kind]} place={place} />
-      {section.kind === "free" && <Loops place={place} size={size} section={section} />}
-      {section.kind === "blend" && <BlendList place={place} size={size} section={section} />}
+      <KindFields place={place} />
+      {"loops" in section && <Loops place={place} size={size} section={section} />}
+      {"sections" in section && <BlendList place={place} size={size} section={section} />}
     </Stack>
   );
 }
@@ -64,6 +55,7 @@ export function SectionExtras({ place, size }: { place: string; size: number }) 
   const holes = section.holes ?? [];
   const paint = section.paint ?? [];
   const edges = part.report?.section.edges.length ?? 0;
+  const drawn = "loops" in section || "sections" in section;
   return (
     <Stack spacing={1.25}>
       {holes.map((_, index) => (
@@ -81,7 +73,6 @@ export function SectionExtras({ place, size }: { place: string; size: number }) 
             place={`${place}/holes/${index}`}
             size={size / 3}
             label="Shape of the hole"
-            only={HOLES}
           />
           <Stack direction="row" spacing={1}>
             <ValueField
@@ -137,20 +128,19 @@ export function SectionExtras({ place, size }: { place: string; size: number }) 
         </Stack>
       ))}
       <Stack direction="row" spacing={1}>
-        {section.kind !== "free" && section.kind !== "blend" && (
+        {!drawn && (
           <Button
             variant="text"
             onClick={() =>
-              set(`${place}/holes`, [
-                ...holes,
-                { ...newSection("round", size / 3), centre: [0, 0] },
-              ])
+              void usual("RoundHole", size / 3).then((hole) =>
+                set(`${place}/holes`, [...holes, { ...hole, centre: [0, 0] }]),
+              )
             }
           >
             Add a hole
           </Button>
         )}
-        {section.kind !== "blend" && (
+        {!("sections" in section) && (
           <Button
             variant="text"
             onClick={() =>
@@ -229,12 +219,7 @@ function Loops(props: {
             }
           >
             <Stack direction="row" spacing={1}>
-              <Choice
-                label="Between the points"
-                value={loop.ease ?? "straight"}
-                options={EASES}
-                onChange={(ease) => set(`${here}/ease`, ease)}
-              />
+              <ChoiceField place={`${here}/ease`} label="Between the points" />
               {index === 0 && (
                 <Choice
                   label="Is"
@@ -284,12 +269,6 @@ function BlendList(props: {
   const stations = section.sections;
   return (
     <Stack spacing={1.25}>
-      <Choice
-        label="From one to the next"
-        value={section.ease ?? "straight"}
-        options={EASES}
-        onChange={(ease) => set(`${place}/ease`, ease)}
-      />
       {stations.map((_, index) => (
         <Group
           key={index}
@@ -306,39 +285,30 @@ function BlendList(props: {
         >
           <Stack direction="row" spacing={1}>
             <ValueField
-              label="At, 0 to 1"
               name={`Place of section ${index + 1}`}
               place={`${place}/sections/${index}/at`}
-              step={0.05}
             />
             <ValueField
-              label="Turned by hand"
               name={`Turn of section ${index + 1}`}
               place={`${place}/sections/${index}/turn`}
-              unit="°"
-              step={5}
-              optional
             />
           </Stack>
-          <SectionFields
-            place={`${place}/sections/${index}/section`}
-            size={size}
-            label="Shape"
-            only={PLAIN}
-          />
+          <SectionFields place={`${place}/sections/${index}/section`} size={size} label="Shape" />
         </Group>
       ))}
       <Button
         variant="text"
-        onClick={() => {
-          const last = Number(stations[stations.length - 1]?.at ?? 1);
-          const before = Number(stations[stations.length - 2]?.at ?? 0);
-          set(`${place}/sections`, [
-            ...stations.slice(0, -1),
-            { at: (before + last) / 2, section: newSection("round", size) },
-            ...stations.slice(-1),
-          ]);
-        }}
+        onClick={() =>
+          void usual("Round", size).then((fresh) => {
+            const last = Number(stations[stations.length - 1]?.at ?? 1);
+            const before = Number(stations[stations.length - 2]?.at ?? 0);
+            set(`${place}/sections`, [
+              ...stations.slice(0, -1),
+              { at: (before + last) / 2, section: fresh },
+              ...stations.slice(-1),
+            ]);
+          })
+        }
       >
         Add a section between
       </Button>

@@ -1,21 +1,21 @@
 import Autocomplete from "@mui/material/Autocomplete";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import FormControlLabel from "@mui/material/FormControlLabel";
 import Stack from "@mui/material/Stack";
-import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { answer, client, keepFile, type Spring } from "../../api/client";
+import { answer, client, keepFile, usual, type Spring } from "../../api/client";
 import { useLook } from "../../look/Look";
 import { MM, digits, lengthText } from "../../look/numbers";
 import { FIGURES_TABLE } from "../../look/tables";
+import { kindName, kindsAt, ownFields } from "../../schema/schema";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
 import { usePartContext } from "../PartContext";
 import { ValueField } from "../ValueField";
+import { KindFields } from "../forms/KindFields";
 import { ForceDiagram } from "./ForceDiagram";
 import {
   TOLD,
@@ -29,31 +29,10 @@ import {
 } from "./words";
 import { LifeDiagram } from "./LifeDiagram";
 
-export const SEATS = [
-  ["guided", "both fixed and led"],
-  ["fixed-hinged", "one fixed, one hinged"],
-  ["hinged", "both hinged"],
-  ["fixed-sliding", "fixed, the other slides"],
-  ["free", "fixed, the other free"],
-] as const;
-
-const OUTER = [
-  ["clamped", "clamped"],
-  ["pinned", "swivels on a pin"],
-] as const;
-
-const HELD = [
-  ["firmly", "held firmly"],
-  ["ends", "held by their ends alone"],
-] as const;
-
-const GRADES = [
-  ["1", "grade 1, close"],
-  ["2", "grade 2, medium"],
-  ["3", "grade 3, wide"],
-] as const;
-
 const OWN = "a wire of its own";
+
+/** The fields that stand with its life. */
+const LIFE = ["peened", "grade", "relaxation"];
 
 /** The kinds whose sums a model stands beside. */
 const COMPARED = ["compression", "spiral"];
@@ -67,45 +46,20 @@ export function LoadStep() {
   return (
     <Stack spacing={1.5}>
       <WireChoice asked={recipe.spring} />
-      {recipe.spring.kind === "compression" ? (
-        <Choice
-          label="Its ends are"
-          value={recipe.spring.seat ?? "guided"}
-          options={SEATS}
-          onChange={(seat) => set("/spring/seat", seat)}
-        />
-      ) : (
-        recipe.spring.kind === "extension" && (
-          <ValueField
-            label="Initial tension"
-            place="/spring/initial_tension"
-            unit="N"
-            step={1}
-            optional
-          />
-        )
-      )}
-      {recipe.spring.kind === "torsion" && (
-        <Choice
-          label="Its legs are"
-          value={recipe.spring.held ?? "firmly"}
-          options={HELD}
-          onChange={(held) => set("/spring/held", held)}
-        />
-      )}
-      {recipe.spring.kind === "spiral" && (
-        <Choice
-          label="Its outer end is"
-          value={recipe.spring.outer ?? "clamped"}
-          options={OUTER}
-          onChange={(outer) => set("/spring/outer", outer)}
-        />
-      )}
+      <KindFields place="/spring" except={["points", ...LIFE]} />
       <Points asked={recipe.spring} spring={spring ?? null} />
       {spring && <ForceDiagram spring={spring} />}
       {spring && <Limits spring={spring} />}
-      <LifeFields asked={recipe.spring} />
-      <ValueField label="Temperature" place="/spring/temperature" unit="°C" step={5} optional />
+      <Stack direction="row" spacing={1}>
+        <ValueField place="/spring/cycles" step={100000} />
+        <ValueField place="/spring/temperature" step={5} />
+      </Stack>
+      <KindFields
+        place="/spring"
+        except={ownFields(recipe, "/spring")
+          .map(({ key }) => key)
+          .filter((key) => !LIFE.includes(key))}
+      />
       {spring?.life && <LifeDiagram life={spring.life} />}
       {spring && <Sheets />}
       {spring && COMPARED.includes(spring.kind) && !recipe.wires?.length && (
@@ -119,66 +73,28 @@ export function LoadStep() {
   );
 }
 
-function LifeFields({ asked }: { asked: Asked }) {
-  const set = useRecipe((state) => state.set);
-  return (
-    <>
-      <Stack direction="row" spacing={1}>
-        <ValueField label="Life, cycles" place="/spring/cycles" unit="" step={100000} optional />
-        {(asked.kind === "compression" || asked.kind === "torsion") && (
-          <FormControlLabel
-            sx={{ width: "100%" }}
-            control={
-              <Switch
-                size="small"
-                checked={asked.peened ?? false}
-                onChange={(_, on) => set("/spring/peened", on || undefined)}
-              />
-            }
-            label="shot-peened"
-          />
-        )}
-      </Stack>
-      {asked.kind === "compression" && (
-        <Stack direction="row" spacing={1}>
-          <Choice
-            label="Tolerances"
-            value={String(asked.grade ?? 2) as "1" | "2" | "3"}
-            options={GRADES}
-            onChange={(grade) => set("/spring/grade", Number(grade))}
-          />
-          <ValueField label="Relaxation" place="/spring/relaxation" unit="%" step={0.5} optional />
-        </Stack>
-      )}
-    </>
-  );
-}
-
 function NoLoad() {
   const { part, recipe, unit } = usePartContext();
   const set = useRecipe((state) => state.set);
   const height = (part.report?.figures.overall_height ?? 0) / MM[unit];
   const wire = recipe.material === "stainless-steel" ? "EN 10270-3 1.4310 NS" : "EN 10270-1 SH";
-  const share = (of: number) => ({ length: Number((of * height).toPrecision(3)) });
-  const kinds = [
-    ["a compression", "compression", [share(0.9), share(0.7)]],
-    ["an extension", "extension", [share(1.1), share(1.3)]],
-    ["a torsion", "torsion", [{ angle: 30 }, { angle: 60 }]],
-    ["a spiral", "spiral", [{ angle: 90 }, { angle: 180 }]],
-  ] as const;
+  const take = async (kind: string) => {
+    const fresh = await usual<object>(kindName(recipe, "/spring", kind), height || 20);
+    set("/spring", { ...fresh, wire });
+  };
   return (
     <Stack spacing={1.5}>
       <Typography variant="body2">
         Say that this coil is a spring, and its forces, stresses and limits are worked out as you
         draw.
       </Typography>
-      {kinds.map(([words, kind, points], index) => (
+      {kindsAt(recipe, "/spring").map(([kind, title], index) => (
         <Button
           key={kind}
           variant={index === 0 ? "contained" : "outlined"}
-          onClick={() => set("/spring", { kind, wire, points })}
+          onClick={() => void take(kind)}
         >
-          It is {words} spring
+          It is {/^[aeiou]/.test(title) ? "an" : "a"} {title} spring
         </Button>
       ))}
     </Stack>
@@ -230,15 +146,10 @@ function WireChoice({ asked }: { asked: Asked }) {
       />
       {own && (
         <>
-          <ValueField
-            label="Least tensile strength"
-            place="/spring/wire/strength"
-            unit="MPa"
-            step={10}
-          />
+          <ValueField place="/spring/wire/strength" step={10} />
           <Stack direction="row" spacing={1}>
-            <ValueField label="G" place="/spring/wire/shear_modulus" unit="MPa" step={100} />
-            <ValueField label="E" place="/spring/wire/elastic_modulus" unit="MPa" step={100} />
+            <ValueField place="/spring/wire/shear_modulus" step={100} />
+            <ValueField place="/spring/wire/elastic_modulus" step={100} />
           </Stack>
         </>
       )}

@@ -1,22 +1,13 @@
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
-import type { Recipe } from "../../api/client";
 import { lengthText, typedLength } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
+import { KindChoice, KindFields } from "../forms/KindFields";
 import { LegsFields } from "../forms/LegsFields";
 import { usePartContext } from "../PartContext";
 import { ValueField } from "../ValueField";
 
-type End = NonNullable<NonNullable<Recipe["ends"]>["start"]>;
-
-const KINDS = [
-  ["flat", "flat, across the wire"],
-  ["ground", "ground, square to the axis"],
-  ["dome", "a dome"],
-  ["point", "a point"],
-  ["open", "open"],
-] as const satisfies readonly (readonly [End["kind"], string])[];
 const SPANS = [
   ["whole", "the whole path"],
   ["share", "by shares, 0 to 1"],
@@ -48,18 +39,8 @@ export function EndsStep() {
       />
       {span && (
         <Stack direction="row" spacing={1}>
-          <ValueField
-            label="From"
-            place="/path/span/from"
-            unit={span.by === "length" ? unit : ""}
-            optional
-          />
-          <ValueField
-            label="To, or the end"
-            place="/path/span/to"
-            unit={span.by === "length" ? unit : ""}
-            optional
-          />
+          <ValueField place="/path/span/from" />
+          <ValueField label="To, or the end" place="/path/span/to" optional />
         </Stack>
       )}
       <EndFields end="start" />
@@ -77,26 +58,17 @@ export function EndsStep() {
 
 function EndFields({ end }: { end: "start" | "end" }) {
   const { recipe, part, unit } = usePartContext();
-  const set = useRecipe((state) => state.set);
-  const long = typedLength((part.report?.figures.outside_diameter ?? 20) / 4, unit, 2);
-  const kind = recipe.ends?.[end]?.kind ?? (recipe.use?.as === "skin" ? "open" : "flat");
+  const place = `/ends/${end}`;
+  const bare = recipe.use?.as === "skin" ? "open" : "flat";
   return (
     <Stack direction="row" spacing={1}>
-      <Choice
+      <KindChoice
         label={end === "start" ? "The start is" : "The end is"}
-        value={kind}
-        options={KINDS}
-        onChange={(next) =>
-          set(`/ends/${end}`, next === "point" ? { kind: next, length: long } : { kind: next })
-        }
+        place={place}
+        size={typedLength((part.report?.figures.outside_diameter ?? 20) / 4, unit, 2)}
+        without={[bare, bare]}
       />
-      {kind === "dome" && (
-        <ValueField label="Radius, or full" place={`/ends/${end}/radius`} unit={unit} optional />
-      )}
-      {kind === "ground" && (
-        <ValueField label="Depth, or half" place={`/ends/${end}/depth`} unit={unit} optional />
-      )}
-      {kind === "point" && <ValueField label="Over" place={`/ends/${end}/length`} unit={unit} />}
+      {recipe.ends?.[end] && <KindFields place={place} />}
     </Stack>
   );
 }

@@ -23,12 +23,12 @@ export function FitStep() {
     <Stack spacing={1.5}>
       <Choice label="Unit" value={unit} options={UNITS} onChange={(v) => set("/unit", v)} />
       <Stack direction="row" spacing={1}>
-        <ValueField label="Bore around it" place="/fit/bore" unit={unit} optional />
-        <ValueField label="Rod inside it" place="/fit/rod" unit={unit} optional />
+        <ValueField place="/fit/bore" />
+        <ValueField place="/fit/rod" />
       </Stack>
       <Stack direction="row" spacing={1}>
-        <ValueField label="Length" place="/fit/length" unit={unit} optional />
-        <ValueField label="Air to keep" place="/fit/gap" unit={unit} optional />
+        <ValueField place="/fit/length" />
+        <ValueField place="/fit/gap" />
       </Stack>
       <ReferenceBodies />
       <TextField

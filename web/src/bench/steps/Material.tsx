@@ -1,39 +1,11 @@
 import Stack from "@mui/material/Stack";
 import TextField from "@mui/material/TextField";
+import { choicesOf, specAt } from "../../schema/schema";
 import { useRecipe } from "../../state/bench";
 import type { AnyRecipe } from "../../api/client";
 import { Choice } from "../Choice";
 import { useBench } from "../PartContext";
 import { ValueField } from "../ValueField";
-
-const MATERIALS = [
-  ["spring-steel", "Spring steel"],
-  ["stainless-steel", "Stainless steel"],
-  ["brass", "Brass"],
-  ["phosphor-bronze", "Phosphor bronze"],
-  ["copper-beryllium", "Copper beryllium"],
-  ["copper", "Copper"],
-  ["aluminium", "Aluminium"],
-  ["titanium", "Titanium"],
-  ["polyamide", "Polyamide 12"],
-  ["polylactide", "Polylactide"],
-  ["polyester", "Polyester"],
-  ["polypropylene", "Polypropylene"],
-  ["aramid", "Aramid"],
-  ["hemp", "Hemp"],
-  ["cotton", "Cotton"],
-  ["oak", "Oak"],
-] as const;
-
-const FINISHES = [
-  ["none", "as it is"],
-  ["polished", "polished"],
-  ["blackened", "blackened"],
-  ["zinc", "zinc plated"],
-  ["nickel", "nickel plated"],
-  ["painted", "painted"],
-  ["powder", "powder coated"],
-] as const;
 
 const COATS = new Set(["zinc", "nickel", "painted", "powder"]);
 
@@ -48,7 +20,10 @@ export function Material() {
       <Choice
         label="Material"
         value={own ? "own" : (material as string)}
-        options={[...MATERIALS, ["own", "one of my own"]]}
+        options={[
+          ...choicesOf(specAt({ ...recipe, material: "" }, "/material")),
+          ["own", "one of my own"],
+        ]}
         onChange={(name) =>
           set(
             "/material",
@@ -80,7 +55,7 @@ export function Material() {
 }
 
 function Finish({ finish }: { finish: AnyRecipe["finish"] }) {
-  const { unit } = useBench();
+  const { recipe, unit } = useBench();
   const set = useRecipe((state) => state.set);
   const painted = finish?.kind === "painted" || finish?.kind === "powder";
   const coated = finish && COATS.has(finish.kind);
@@ -89,7 +64,7 @@ function Finish({ finish }: { finish: AnyRecipe["finish"] }) {
       <Choice
         label="Finish"
         value={finish?.kind ?? "none"}
-        options={FINISHES}
+        options={[["none", "as it is"], ...choicesOf(specAt(recipe, "/finish/kind"))]}
         onChange={(kind) => set("/finish", kind === "none" ? undefined : { kind })}
       />
       {coated && (

@@ -1,11 +1,9 @@
 import type { Recipe } from "../../api/client";
 import { MM } from "../../look/numbers";
+import { kindAt } from "../../schema/schema";
 import { useRecipe } from "../../state/bench";
-import { newPath, type PathKind } from "../forms/kinds";
 import { PathFields } from "../forms/PathFields";
 import { usePartContext } from "../PartContext";
-
-const AROUND_AN_AXIS = new Set<PathKind>(["coil", "winding", "wrap"]);
 
 /** The curve that the wire follows. */
 export function PathStep() {
@@ -17,19 +15,20 @@ export function PathStep() {
       place="/path"
       label="Kind"
       size={size}
-      onKind={(kind) => change<Recipe>((old) => withPath(old, kind, size))}
+      onNew={(fresh) => change<Recipe>((old) => withPath(old, fresh as Recipe["path"]))}
     />
   );
 }
 
-/** The recipe on a path of another kind, in a stance that the path has. */
-function withPath(old: Recipe, kind: PathKind, size: number): Recipe {
-  const path =
-    kind === "straight" ? { kind, length: Number((size * 4).toPrecision(3)) } : newPath(kind, size);
-  const stance: Recipe["stance"] = {
-    kind: kind === "wrap" ? "seated" : AROUND_AN_AXIS.has(kind) ? "outward" : "steady",
+/** The recipe on another path, in the stance that is usual there. */
+function withPath(old: Recipe, path: Recipe["path"]): Recipe {
+  const kind = kindAt(old, "/path", path.kind)["x-stance"]!;
+  const next: Recipe = {
+    ...old,
+    path,
+    stance: { kind },
+    section: { ...old.section, plane: "across" },
   };
-  const next: Recipe = { ...old, path, stance, section: { ...old.section, plane: "across" } };
-  if (!AROUND_AN_AXIS.has(kind) && next.strands && next.strands.lay == null) delete next.strands;
+  if (kind === "steady" && next.strands && next.strands.lay == null) delete next.strands;
   return next;
 }

@@ -5,14 +5,11 @@ import { MM, lengthText, type LengthUnit } from "../../look/numbers";
 import { useLook } from "../../look/Look";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
+import { ChoiceField } from "../forms/KindFields";
 import { SectionExtras, SectionFields } from "../forms/SectionFields";
 import { usePartContext } from "../PartContext";
 import { ValueField } from "../ValueField";
 
-const PLANES = [
-  ["across", "across the wire"],
-  ["axial", "through the axis"],
-] as const;
 const RIDES = [
   ["centre", "centre"],
   ["inside", "inside"],
@@ -32,12 +29,7 @@ export function SectionStep() {
     <Stack spacing={1.5}>
       <SectionFields place="/section" size={size} label="Shape" />
       <Stack direction="row" spacing={1}>
-        <Choice
-          label="Given in the plane"
-          value={section.plane ?? "across"}
-          options={PLANES}
-          onChange={(v) => set("/section/plane", v)}
-        />
+        <ChoiceField place="/section/plane" />
         <Choice
           label="Rides at its"
           value={offset ? "offset" : rides}
@@ -47,8 +39,8 @@ export function SectionStep() {
       </Stack>
       {offset && (
         <Stack direction="row" spacing={1}>
-          <ValueField label="Offset outward" place="/section/rides_at/0" unit={unit} />
-          <ValueField label="Offset upward" place="/section/rides_at/1" unit={unit} />
+          <ValueField label="Offset outward" place="/section/rides_at/0" />
+          <ValueField label="Offset upward" place="/section/rides_at/1" />
         </Stack>
       )}
       {part.report && <Planes />}

@@ -4,28 +4,27 @@ import Radio from "@mui/material/Radio";
 import RadioGroup from "@mui/material/RadioGroup";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
+import { usual } from "../../api/client";
 import { MM } from "../../look/numbers";
+import { kindAt, kindName, kindsAt } from "../../schema/schema";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
-import { newPath } from "../forms/kinds";
+import { ChoiceField } from "../forms/KindFields";
 import { PathFields, ProfileFields } from "../forms/PathFields";
 import { usePartContext } from "../PartContext";
-import { STANCES, stanceOf, type StanceKind } from "../sentences";
 import { ValueField } from "../ValueField";
 
 /** How the section stands while it travels; a few sections are drawn along the path meanwhile. */
 export function StanceStep() {
   const { recipe, part, unit } = usePartContext();
   const set = useRecipe((state) => state.set);
-  const kind = stanceOf(recipe);
+  const usually = kindAt(recipe, "/path", recipe.path.kind)["x-stance"] === "steady";
+  const kind = recipe.stance?.kind ?? (usually ? "steady" : "outward");
   const size = (part.report?.figures.outside_diameter ?? 20) / MM[unit];
-  const take = (next: StanceKind) => {
-    if (next === "aimed") {
-      const coil = newPath("coil", size * 1.4);
-      set("/stance", { kind: next, curve: coil });
-    } else if (next === "seated" && recipe.path.kind !== "wrap") {
-      set("/stance", { kind: next, body: { diameter: Number((size / 2).toPrecision(3)) } });
-    } else set("/stance", { kind: next });
+  const take = async (next: string) => {
+    const fresh = await usual<object>(kindName(recipe, "/stance", next), size);
+    const own = recipe.path.kind === "wrap" && next === "seated";
+    set("/stance", own ? { kind: next } : fresh);
   };
   return (
     <Stack spacing={1}>
@@ -33,9 +32,9 @@ export function StanceStep() {
         <RadioGroup
           aria-label="Stance"
           value={kind}
-          onChange={(event) => take(event.target.value as StanceKind)}
+          onChange={(event) => void take(event.target.value)}
         >
-          {Object.entries(STANCES).map(([name, text]) => (
+          {kindsAt(recipe, "/stance").map(([name, text]) => (
             <FormControlLabel
               key={name}
               value={name}
@@ -51,16 +50,7 @@ export function StanceStep() {
       </FormControl>
       {recipe.stance?.kind === "aimed" && (
         <Stack spacing={1.25} sx={{ borderLeft: 2, borderColor: "divider", pl: 1 }}>
-          <Choice
-            label="Stretch to reach the curve"
-            value={recipe.stance.stretch ?? "none"}
-            options={[
-              ["none", "no"],
-              ["width", "its width"],
-              ["both", "width and depth"],
-            ]}
-            onChange={(v) => set("/stance/stretch", v)}
-          />
+          <ChoiceField place="/stance/stretch" />
           <PathFields place="/stance/curve" label="Aimed at" size={size * 1.4} />
         </Stack>
       )}
@@ -89,12 +79,12 @@ export function StanceStep() {
             }
           />
           {recipe.stance.body.profile ? (
-            <ProfileFields place="/stance/body" ease={recipe.stance.body.ease} size={size} />
+            <ProfileFields place="/stance/body" size={size} />
           ) : (
             <ValueField
               label="Diameter of the cylinder"
               place="/stance/body/diameter"
-              unit={unit}
+              optional={false}
             />
           )}
         </Stack>

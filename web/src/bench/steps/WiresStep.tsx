@@ -1,21 +1,17 @@
 import Button from "@mui/material/Button";
-import FormControlLabel from "@mui/material/FormControlLabel";
 import Stack from "@mui/material/Stack";
-import Switch from "@mui/material/Switch";
 import Typography from "@mui/material/Typography";
+import { usual, type Recipe } from "../../api/client";
 import { MM } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
-import { newPath } from "../forms/kinds";
+import { ChoiceField, SwitchField } from "../forms/KindFields";
 import { PathFields } from "../forms/PathFields";
 import { Group, SectionFields } from "../forms/SectionFields";
 import { usePartContext } from "../PartContext";
 import { ValueField } from "../ValueField";
 
-const HANDS = [
-  ["right", "right"],
-  ["left", "left"],
-] as const;
+type Rise = Pick<Extract<Recipe["path"], { kind: "coil" }>, "turns" | "pitch" | "height">;
 
 /** Strands laid around the path, the starts of a coil, and further wires such as an inner coil. */
 export function WiresStep() {
@@ -29,6 +25,20 @@ export function WiresStep() {
   const layOf = () => Number((8 * wire).toPrecision(2));
   const coil = recipe.path.kind === "coil";
   const kind = !strands ? "one" : strands.lay == null ? "starts" : "rope";
+  const addWire = async () => {
+    const around = inside * 0.7;
+    const [coil, section] = await Promise.all([
+      usual<Recipe["path"]>("Coil", around),
+      usual<Recipe["section"]>("Round", wire * 0.6),
+    ]);
+    const own = recipe.path.kind === "coil" && typeof recipe.path.diameter !== "object";
+    const hand = "hand" in recipe.path && recipe.path.hand === "left" ? "right" : "left";
+    const beside = { ...coil, diameter_at: "mean", hand } as Recipe["path"];
+    const { turns, pitch, height } = recipe.path as Rise;
+    const name = wires.length ? `wire ${wires.length + 2}` : "inner coil";
+    const path = own ? { ...recipe.path, ...beside, turns, pitch, height } : coil;
+    set("/wires", [...wires, { name, path, section }]);
+  };
   return (
     <Stack spacing={1.5}>
       <Choice
@@ -50,34 +60,15 @@ export function WiresStep() {
       />
       {strands && (
         <Stack direction="row" spacing={1}>
-          <ValueField label="How many" place="/strands/count" step={1} />
-          {strands.lay != null && (
-            <ValueField label="Lay length" place="/strands/lay" unit={unit} />
-          )}
-          {strands.lay != null && (
-            <ValueField label="Radius" place="/strands/radius" unit={unit} optional />
-          )}
+          <ValueField place="/strands/count" />
+          {strands.lay != null && <ValueField place="/strands/lay" optional={false} />}
+          {strands.lay != null && <ValueField place="/strands/radius" />}
         </Stack>
       )}
       {strands && strands.lay != null && (
         <Stack direction="row" spacing={1}>
-          <Choice
-            label="Lay"
-            value={strands.hand ?? "right"}
-            options={HANDS}
-            onChange={(v) => set("/strands/hand", v)}
-          />
-          <FormControlLabel
-            label="One in the middle"
-            sx={{ width: "100%" }}
-            control={
-              <Switch
-                size="small"
-                checked={strands.core ?? false}
-                onChange={(_, on) => set("/strands/core", on)}
-              />
-            }
-          />
+          <ChoiceField place="/strands/hand" label="Lay" />
+          <SwitchField place="/strands/core" />
         </Stack>
       )}
       {wires.map((_, index) => (
@@ -95,27 +86,7 @@ export function WiresStep() {
           <SectionFields place={`/wires/${index}/section`} label="Its section" size={wire * 0.7} />
         </Group>
       ))}
-      <Button
-        variant="text"
-        onClick={() =>
-          set("/wires", [
-            ...wires,
-            {
-              name: wires.length ? `wire ${wires.length + 2}` : "inner coil",
-              path:
-                recipe.path.kind === "coil" && typeof recipe.path.diameter !== "object"
-                  ? {
-                      ...recipe.path,
-                      diameter: Number((inside * 0.7).toPrecision(3)),
-                      diameter_at: "mean",
-                      hand: recipe.path.hand === "left" ? "right" : "left",
-                    }
-                  : newPath("coil", inside * 0.7),
-              section: { kind: "round", diameter: Number((wire * 0.6).toPrecision(2)) },
-            },
-          ])
-        }
-      >
+      <Button variant="text" onClick={() => void addWire()}>
         Add a further wire, such as an inner coil
       </Button>
       {part.report && part.report.bodies.length > 1 && (

@@ -4,12 +4,13 @@ import Stack from "@mui/material/Stack";
 import TextField from "@mui/material/TextField";
 import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
-import { answer, client, type ThreadRecipe } from "../../api/client";
+import { answer, client, usual, type ThreadRecipe } from "../../api/client";
 import { MM, typedLength } from "../../look/numbers";
+import { kindName, kindsAt } from "../../schema/schema";
 import { useDesk, useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
 import { weighSentence } from "../expected";
-import { FieldRows } from "../forms/FieldRows";
+import { ChoiceField, KindChoice, KindFields } from "../forms/KindFields";
 import { Rows } from "../forms/Rows";
 import { useThreadContext } from "../PartContext";
 import { checksSentence } from "../sentences";
@@ -20,17 +21,6 @@ import { SolidStep } from "../steps/SolidStep";
 import { Variables } from "../steps/Variables";
 import { WeighStep } from "../steps/WeighStep";
 import { ValueField } from "../ValueField";
-import {
-  END_FIELDS,
-  ENDS,
-  FORM_FIELDS,
-  HOST_FIELDS,
-  HOSTS,
-  newHost,
-  STATES,
-  USES,
-  type End,
-} from "./kinds";
 import { SavedForms } from "./SavedForms";
 import { GaugingTable, SizesTable } from "./SizesTable";
 
@@ -38,32 +28,33 @@ import { GaugingTable, SizesTable } from "./SizesTable";
 export function ThreadSteps() {
   const { recipe, part } = useThreadContext();
   const solid = useDesk((state) => state.solid);
+  const { words } = part;
   const steps: StepRow[] = [
     {
       id: "thread",
       title: "Thread",
-      sentence: threadSentence(recipe),
+      sentence: words.thread ?? "",
       body: <ThreadStep />,
       places: ["/thread/designation", "/thread/form", "/thread/diameter", "/thread/pitch"],
     },
     {
       id: "host",
       title: "Host",
-      sentence: hostSentence(recipe),
+      sentence: words.host ?? "",
       body: <HostStep />,
       places: ["/host", "/use", "/unit", "/thread/side"],
     },
     {
       id: "ends",
       title: "Where it runs, and ends",
-      sentence: endsSentence(recipe),
+      sentence: words.ends ?? "",
       body: <RunStep />,
       places: ["/thread/at", "/thread/length", "/thread/start", "/thread/end"],
     },
     {
       id: "mate",
       title: "Size and mate",
-      sentence: mateSentence(recipe),
+      sentence: words.mate ?? "",
       body: <MateStep />,
       places: ["/mate", "/thread/size", "/thread/allowance"],
     },
@@ -100,37 +91,11 @@ export function ThreadSteps() {
   return <StepList steps={steps} />;
 }
 
-function threadSentence({ thread }: ThreadRecipe): string {
-  if (thread.designation) return thread.designation;
-  return `own form, ⌀ ${thread.diameter}, pitch ${thread.pitch}`;
-}
-
-function hostSentence({ host, use }: ThreadRecipe): string {
-  const kind = HOSTS.find(([key]) => key === host.kind)![1];
-  const becomes = USES.find(([key]) => key === (use?.as ?? "body"))![1];
-  return `${kind}, ${becomes}`;
-}
-
-function endsSentence({ thread }: ThreadRecipe): string {
-  const from = thread.at ? `from ${thread.at}` : "from the face";
-  const over = thread.length ? `over ${thread.length}` : "to the end";
-  const ends = [thread.start, thread.end].map((end) => word(end));
-  return `${from} ${over}; ${ends.join(" and ")}`;
-}
-
-function mateSentence({ thread, mate }: ThreadRecipe): string {
-  const size = STATES.find(([key]) => key === (thread.size ?? "basic"))![1];
-  return `${size}${mate ? ", with its mate" : ""}`;
-}
-
 /** A row that goes on as the last two rows do. */
 function after(rows: readonly (number | string)[][]): (number | string)[] {
   const [before, last] = [rows.at(-2) ?? [0, 0], rows.at(-1) ?? [1, 1]];
   return last.map((value, k) => Number((2 * Number(value) - Number(before[k])).toPrecision(6)));
 }
-
-const word = (end: End | null | undefined) =>
-  ENDS.find(([key]) => key === (end?.kind ?? "usual"))![1];
 
 function ThreadStep() {
   const { recipe, part, unit } = useThreadContext();
@@ -139,57 +104,37 @@ function ThreadStep() {
   const own = !recipe.thread.designation;
   const formKind = recipe.thread.form?.kind ?? "flanks";
   const kind = own ? formKind : "standard";
-  const to = (next: string) =>
+  const to = async (next: string) => {
+    const standard = part.report?.thread.standard;
+    const pitch = recipe.thread.pitch ?? typedLength(standard?.pitch ?? 3, unit, 6);
+    const form =
+      next === "standard"
+        ? undefined
+        : await usual<NonNullable<ThreadRecipe["thread"]["form"]>>(
+            kindName(recipe, "/thread/form", next),
+            Number(pitch),
+          );
     change<ThreadRecipe>((old) => {
-      const { designation, form, diameter, pitch, starts, ...rest } = old.thread;
-      void [designation, form, starts];
-      if (next === "standard") return { ...old, thread: { designation: "M10", ...rest } };
-      const standard = part.report?.thread.standard;
-      const d = diameter ?? typedLength(standard?.external.major.basic ?? 20, unit, 6);
-      const p = pitch ?? typedLength(standard?.pitch ?? 3, unit, 6);
-      const step = Number(p);
-      const size = (share: number) => Number((step * share).toPrecision(3));
-      return {
-        ...old,
-        thread: {
-          ...rest,
-          diameter: d,
-          pitch: p,
-          form:
-            next === "points"
-              ? {
-                  kind: "points",
-                  points: [
-                    [0, 0],
-                    [size(0.25), size(0.35)],
-                    [size(0.55), size(0.4)],
-                    [size(0.8), 0],
-                  ],
-                }
-              : { kind: "flanks", leading: 30, trailing: 30, height: size(0.5), crest: size(0.2) },
-        },
-      };
+      const rest = { ...old.thread };
+      for (const key of ["designation", "form", "diameter", "pitch", "starts"] as const)
+        delete rest[key];
+      if (!form) return { ...old, thread: { designation: "M10", ...rest } };
+      const diameter =
+        old.thread.diameter ?? typedLength(standard?.external.major.basic ?? 20, unit, 6);
+      return { ...old, thread: { ...rest, diameter, pitch, form } };
     });
+  };
   return (
     <Stack spacing={1.5}>
       <Choice
         label="Its form is"
         value={kind}
-        options={[
-          ["standard", "a standard's"],
-          ["flanks", "its own, by flanks"],
-          ["points", "its own, by points"],
-        ]}
-        onChange={to}
+        options={[["standard", "a standard's"], ...kindsAt(recipe, "/thread/form")]}
+        onChange={(next) => void to(next)}
       />
       {!own && <Designation />}
       <Stack direction="row" spacing={1}>
-        <ValueField
-          label={own ? "Starts" : "Starts, if others"}
-          place="/thread/starts"
-          step={1}
-          optional
-        />
+        <ValueField label={own ? "Starts" : "Starts, if others"} place="/thread/starts" />
         <Choice
           label="Hand"
           value={recipe.thread.hand ?? "named"}
@@ -204,10 +149,10 @@ function ThreadStep() {
       {own && (
         <>
           <Stack direction="row" spacing={1}>
-            <ValueField label="Major diameter" place="/thread/diameter" unit={unit} />
-            <ValueField label="Pitch" place="/thread/pitch" unit={unit} />
+            <ValueField label="Major diameter" place="/thread/diameter" optional={false} />
+            <ValueField place="/thread/pitch" optional={false} />
           </Stack>
-          {formKind === "flanks" && <FieldRows fields={FORM_FIELDS} place="/thread/form" />}
+          <KindFields place="/thread/form" />
           {formKind === "points" && (
             <Rows
               title="Points"
@@ -276,47 +221,31 @@ function HostStep() {
   return (
     <Stack spacing={1.5}>
       <Choice label="Unit" value={unit} options={UNITS} onChange={(v) => set("/unit", v)} />
-      <Choice
+      <KindChoice
         label="On or in"
-        value={host.kind}
-        options={HOSTS}
-        onChange={(kind) =>
+        place="/host"
+        size={size}
+        onNew={(host) =>
           change<ThreadRecipe>((old) => {
-            const turned = kind === "cone" || kind === "turned";
+            const turned = !("length" in host!) || "end_diameter" in host!;
             const as = turned && (old.use?.as ?? "body") === "body" ? "groove" : old.use?.as;
-            return { ...old, host: newHost(kind, size), ...(as && { use: { as } }) };
+            return { ...old, host: host as ThreadRecipe["host"], ...(as && { use: { as } }) };
           })
         }
       />
-      <Choice
-        label="The thread is"
-        value={recipe.use?.as ?? "body"}
-        options={USES}
-        onChange={(as) => set("/use", { as })}
-      />
-      <FieldRows fields={HOST_FIELDS[host.kind]} place="/host" />
-      {host.kind === "turned" && (
-        <>
-          <Choice
-            label="Its outline is"
-            value={host.ease ?? "straight"}
-            options={[
-              ["straight", "straight between points"],
-              ["smooth", "smooth through points"],
-            ]}
-            onChange={(ease) => set("/host/ease", ease)}
-          />
-          <Rows
-            title="Outline"
-            place="/host/profile"
-            least={2}
-            next={after}
-            columns={[
-              { label: "radius", unit },
-              { label: "height", unit },
-            ]}
-          />
-        </>
+      <ChoiceField place="/use/as" />
+      <KindFields place="/host" />
+      {"profile" in host && (
+        <Rows
+          title="Outline"
+          place="/host/profile"
+          least={2}
+          next={after}
+          columns={[
+            { label: "radius", unit },
+            { label: "height", unit },
+          ]}
+        />
       )}
       <Variables />
     </Stack>
@@ -324,12 +253,11 @@ function HostStep() {
 }
 
 function RunStep() {
-  const { unit } = useThreadContext();
   return (
     <Stack spacing={1.5}>
       <Stack direction="row" spacing={1}>
-        <ValueField label="Begins at" place="/thread/at" unit={unit} optional />
-        <ValueField label="Length, or to the end" place="/thread/length" unit={unit} optional />
+        <ValueField label="Begins at" place="/thread/at" />
+        <ValueField label="Length, or to the end" place="/thread/length" />
       </Stack>
       <EndFields end="start" />
       <EndFields end="end" />
@@ -339,27 +267,16 @@ function RunStep() {
 
 function EndFields({ end }: { end: "start" | "end" }) {
   const { recipe, part, unit } = useThreadContext();
-  const set = useRecipe((state) => state.set);
-  const kind = recipe.thread[end]?.kind ?? "usual";
-  const pitch = part.report?.figures.pitch ?? 2;
+  const place = `/thread/${end}`;
   return (
     <Stack spacing={1}>
-      <Choice
+      <KindChoice
         label={end === "start" ? "The start is" : "The end is"}
-        value={kind}
-        options={ENDS}
-        onChange={(next) =>
-          set(
-            `/thread/${end}`,
-            next === "usual"
-              ? undefined
-              : next === "undercut"
-                ? { kind: next, width: typedLength(3 * pitch, unit, 3) }
-                : { kind: next },
-          )
-        }
+        place={place}
+        size={typedLength(part.report?.figures.pitch ?? 2, unit, 3)}
+        without={["usual", "as usual"]}
       />
-      {kind !== "usual" && <FieldRows fields={END_FIELDS[kind]} place={`/thread/${end}`} />}
+      {recipe.thread[end] && <KindFields place={place} />}
     </Stack>
   );
 }
@@ -370,12 +287,7 @@ function MateStep() {
   const size = (part.report?.figures.major_diameter ?? 20) / MM[unit];
   return (
     <Stack spacing={1.5}>
-      <Choice
-        label="Built at"
-        value={recipe.thread.size ?? "basic"}
-        options={STATES}
-        onChange={(state) => set("/thread/size", state)}
-      />
+      <ChoiceField label="Built at" place="/thread/size" />
       <ValueField
         label="Opened for printing or casting by"
         place="/thread/allowance"
@@ -398,12 +310,7 @@ function MateStep() {
             <ValueField label="Length of the mate" place="/mate/length" unit={unit} />
             <ValueField label="It stands at" place="/mate/at" unit={unit} optional />
           </Stack>
-          <Choice
-            label="The mate is built at"
-            value={recipe.mate.size ?? "basic"}
-            options={STATES}
-            onChange={(state) => set("/mate/size", state)}
-          />
+          <ChoiceField label="The mate is built at" place="/mate/size" />
           {recipe.host.kind === "rod" && (
             <Stack direction="row" spacing={1}>
               <ValueField label="Outside, round" place="/mate/outside" unit={unit} optional />

@@ -1,4 +1,4 @@
-"""A recipe beside another, or held against a body from a file."""
+"""A recipe beside another, or a body from a file."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from rich.console import Console
 from rich.table import Table
 
 from metaspira.checks import report_on
-from metaspira.cli.common import MARKS, Commands
+from metaspira.cli.common import MARKS
 from metaspira.comparing import FigureChange, changes, check_changes, figure_changes
 from metaspira.holding import held_against
 from metaspira.part import make_part
@@ -22,17 +22,15 @@ from metaspira.references.reading import BODIES, bodies_in
 from metaspira.solids.outside import plain_suffix
 
 
-def add_to(commands: Commands) -> None:
-    """Add the command."""
-    parser = commands.add_parser("compare", help="a recipe beside another, or a body from a file")
+def add_to(parser: argparse.ArgumentParser) -> None:
+    """Add its arguments."""
     parser.add_argument("before", type=FilePath, help="a recipe, or a body: " + ", ".join(BODIES))
     parser.add_argument("after", type=FilePath, help="a recipe")
     parser.add_argument("--unit", help="of a body whose file does not say: mm, cm, m or in")
     parser.add_argument("--json", action="store_true")
-    parser.set_defaults(run=_compare)
 
 
-def _compare(options: argparse.Namespace) -> int:
+def run(options: argparse.Namespace) -> int:
     if plain_suffix(options.before.suffix) in BODIES:
         return _hold(options)
     files = (options.before, options.after)

@@ -1,28 +1,24 @@
-"""The section as a drawing."""
+"""The section as a drawing, across and through the axis."""
 
 from __future__ import annotations
 
 import argparse
 from pathlib import Path as FilePath
 
-from metaspira.cli.common import Commands, demand_suffix, unwritable
+from metaspira.cli.common import demand_suffix, unwritable
 from metaspira.formats.outlines import OUTLINES, write_outline
 from metaspira.part import make_part
 from metaspira.problems import RecipeError
 from metaspira.recipe.reading import read_recipe_file
 
 
-def add_to(commands: Commands) -> None:
-    """Add the command."""
-    parser = commands.add_parser(
-        "outline", help="the section as a drawing, across and through the axis"
-    )
+def add_to(parser: argparse.ArgumentParser) -> None:
+    """Add its arguments."""
     parser.add_argument("file", type=FilePath)
     parser.add_argument("-o", "--output", type=FilePath, required=True, help="a drawing, .dxf or .svg")
-    parser.set_defaults(run=_outline)
 
 
-def _outline(options: argparse.Namespace) -> int:
+def run(options: argparse.Namespace) -> int:
     output: FilePath = options.output
     demand_suffix(output, OUTLINES)
     part = make_part(read_recipe_file(options.file))

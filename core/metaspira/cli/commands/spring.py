@@ -1,19 +1,19 @@
-"""Rate, loads, stresses and limits of a spring, and its data sheet."""
+"""Rate, loads, stresses and limits of a spring."""
 
 from __future__ import annotations
 
 import argparse
-import json
 from datetime import date
 from pathlib import Path as FilePath
+from typing import Any
 
 from rich.console import Console
 from rich.table import Table
 
-from metaspira.checks import worst
+from metaspira.checks import Check, worst
 from metaspira.checks.check import WHOLE
 from metaspira.checks.springs import spring_checks_of
-from metaspira.cli.common import Commands, demand_suffix, show_checks, write
+from metaspira.cli.common import Told, demand_suffix, first_reason, show_checks, tell, write
 from metaspira.part import Part, make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import read_recipe_file
@@ -23,34 +23,42 @@ from metaspira.spring_views import spring_view
 from metaspira.springs.compared import compared
 
 
-def add_to(commands: Commands) -> None:
-    """Add the command."""
-    spring = commands.add_parser("spring", help="rate, loads, stresses and limits of a spring")
-    spring.add_argument("file", type=FilePath)
-    spring.add_argument("-o", "--output", type=FilePath, help="a data sheet, .html or .pdf")
-    spring.add_argument("--json", action="store_true")
-    spring.set_defaults(run=_spring)
+def add_to(parser: argparse.ArgumentParser) -> None:
+    """Add its arguments."""
+    parser.add_argument("files", type=FilePath, nargs="+", metavar="file")
+    parser.add_argument("-o", "--output", type=FilePath, help="a data sheet, .html or .pdf")
+    parser.add_argument("--json", action="store_true")
 
 
-def _spring(options: argparse.Namespace) -> int:
-    part = make_part(read_recipe_file(options.file))
+def run(options: argparse.Namespace) -> int:
+    """Tell of one file or of several."""
+    if options.output is not None and len(options.files) > 1:
+        raise RecipeError(Problem("-o", "a data sheet is of one recipe", "name one file"))
+    return tell(options.files, lambda file: _told(file, options.output), options.json)
+
+
+def _told(file: FilePath, output: FilePath | None) -> Told:
+    part = make_part(read_recipe_file(file))
     told = spring_view(part) if isinstance(part, Part) else None
     if told is None:
-        raise RecipeError(
-            Problem("/spring", "the recipe says nothing of a spring", "add “spring” with its kind and working points")
-        )  # fmt: skip
+        remedy = "add “spring” with its kind and working points"
+        raise RecipeError(Problem("/spring", "the recipe says nothing of a spring", remedy))
     assert isinstance(part, Part)
-    if options.output is not None:
-        demand_suffix(options.output, list(SHEETS))
-        write(options.output, SHEETS[options.output.suffix](spring_sheet(part, date.today())))
+    if output is not None:
+        demand_suffix(output, list(SHEETS))
+        write(output, SHEETS[output.suffix](spring_sheet(part, date.today())))
     checks = [check(part, WHOLE) for check in spring_checks_of(part).values()]
     verdict = worst([check.verdict for check in checks])
-    if options.json:
+
+    def answer() -> dict[str, Any]:
         beams = None if part.spring is None else compared(part.spring)
         told["beams"] = None if beams is None else vars(beams)
-        answer = {"verdict": verdict, **told, "checks": [check.as_dict() for check in checks]}
-        print(json.dumps(answer, ensure_ascii=False, indent=1))
-        return 1 if verdict == "stop" else 0
+        return {"verdict": verdict, **told, "checks": [check.as_dict() for check in checks]}
+
+    return Told(answer, verdict, lambda: _show(told, checks), first_reason(checks, verdict))
+
+
+def _show(told: dict[str, Any], checks: list[Check]) -> None:
     console = Console()
     figures = Table("figure", "value", "unit", "source", box=None)
     for figure in told["figures"]:
@@ -66,4 +74,3 @@ def _spring(options: argparse.Namespace) -> int:
         )
     console.print(loads)
     show_checks(console, checks)
-    return 1 if verdict == "stop" else 0

@@ -1,4 +1,4 @@
-"""Everything for every recipe of a folder."""
+"""Check, and make files of, every recipe in a folder."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from rich.console import Console
 from rich.table import Table
 
 from metaspira.checks import report_on, worst
-from metaspira.cli.common import MARKS, Commands, progress_bar
+from metaspira.cli.common import MARKS, first_reason, progress_bar
 from metaspira.coiling.table import coiling_table, csv_of
 from metaspira.drawings import DRAWINGS, drawing_of
 from metaspira.formats import FORMATS
@@ -61,19 +61,17 @@ MAKERS: dict[str, Maker] = {
 """What is made of a recipe, by the end of the file's name."""
 
 
-def add_to(commands: Commands) -> None:
-    """Add the command."""
-    parser = commands.add_parser("batch", help="check, and make files of, every recipe in a folder")
+def add_to(parser: argparse.ArgumentParser) -> None:
+    """Add its arguments."""
     parser.add_argument("folder", type=FilePath)
     parser.add_argument("--to", nargs="+", default=[], metavar="WHAT", help=", ".join(MAKERS))
     parser.add_argument(
         "-o", "--output", type=FilePath, help="the folder for the files (default: the recipes')"
     )
     parser.add_argument("--json", action="store_true")
-    parser.set_defaults(run=_batch)
 
 
-def _batch(options: argparse.Namespace) -> int:
+def run(options: argparse.Namespace) -> int:
     folder: FilePath = options.folder
     output: FilePath = options.output or folder
     wrong = next((what for what in options.to if what not in MAKERS), None)
@@ -120,7 +118,7 @@ def _one(file: FilePath, output: FilePath, wanted: list[str]) -> dict[str, Any]:
     except RecipeError as error:
         return {**row, "why": error.problems[0].line()}
     row["verdict"] = report.verdict
-    row["why"] = next((c.why for c in report.checks if c.verdict == report.verdict != "clear"), "")
+    row["why"] = first_reason(report.checks, report.verdict)
     if report.verdict == "stop":
         return row
     stem = file.name.removesuffix(_ENDING)

@@ -10,21 +10,18 @@ from pathlib import Path as FilePath
 from rich.console import Console
 from rich.table import Table
 
-from metaspira.cli.common import Commands
 from metaspira.part import make_part
 from metaspira.recipe.reading import read_recipe_file
 from metaspira.weighing import weigh
 
 
-def add_to(commands: Commands) -> None:
-    """Add the command."""
-    parser = commands.add_parser("weigh", help="mass, surface, box, centre of mass and inertia")
+def add_to(parser: argparse.ArgumentParser) -> None:
+    """Add its arguments."""
     parser.add_argument("file", type=FilePath)
     parser.add_argument("--json", action="store_true")
-    parser.set_defaults(run=_weigh)
 
 
-def _weigh(options: argparse.Namespace) -> int:
+def run(options: argparse.Namespace) -> int:
     found = weigh(make_part(read_recipe_file(options.file)))
     if options.json:
         print(json.dumps(asdict(found), ensure_ascii=False, indent=1))

@@ -1,4 +1,4 @@
-"""The coiling table, and the simulated devices."""
+"""The coiling table of a wire former, tried on a simulated one."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from pathlib import Path as FilePath
 from rich.console import Console
 from rich.table import Table
 
-from metaspira.cli.common import Commands, demand_suffix, write
+from metaspira.cli.common import demand_suffix, write
 from metaspira.coiling.table import coiling_table, csv_of
 from metaspira.devices.former import SIMULATED, designed, wind
 from metaspira.part import Part, make_part
@@ -17,11 +17,8 @@ from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import read_recipe_file
 
 
-def add_to(commands: Commands) -> None:
-    """Add the command."""
-    parser = commands.add_parser(
-        "coil", help="the coiling table of a wire former, tried on a simulated one"
-    )
+def add_to(parser: argparse.ArgumentParser) -> None:
+    """Add its arguments."""
     parser.add_argument("file", type=FilePath)
     parser.add_argument("-o", "--output", type=FilePath, help="the table, .csv")
     parser.add_argument("--seed", type=int, default=1, help="of the simulated former's scatter")
@@ -29,10 +26,9 @@ def add_to(commands: Commands) -> None:
         "--scatter", type=float, default=0.02, help="standard deviation of the flow stress, a share"
     )
     parser.add_argument("--json", action="store_true")
-    parser.set_defaults(run=_coil)
 
 
-def _coil(options: argparse.Namespace) -> int:
+def run(options: argparse.Namespace) -> int:
     if options.output is not None:
         demand_suffix(options.output, [".csv"])
     if not 0 <= options.scatter <= 0.2 or options.seed < 0:

@@ -1,4 +1,4 @@
-"""The loops of a drawing, as a section."""
+"""The loops of a DXF or SVG drawing, as a section."""
 
 from __future__ import annotations
 
@@ -7,21 +7,18 @@ import json
 import sys
 from pathlib import Path as FilePath
 
-from metaspira.cli.common import Commands
 from metaspira.formats.drawing import MAX_BYTES as MAX_DRAWING
 from metaspira.formats.drawing import read_drawing
 from metaspira.problems import Problem, RecipeError
 
 
-def add_to(commands: Commands) -> None:
-    """Add the command."""
-    section = commands.add_parser("section", help="the loops of a DXF or SVG drawing, as a section")
-    section.add_argument("file", type=FilePath)
-    section.add_argument("--unit", choices=("mm", "cm", "m", "in"), help="where the drawing has none")
-    section.set_defaults(run=_section)
+def add_to(parser: argparse.ArgumentParser) -> None:
+    """Add its arguments."""
+    parser.add_argument("file", type=FilePath)
+    parser.add_argument("--unit", choices=("mm", "cm", "m", "in"), help="where the drawing has none")
 
 
-def _section(options: argparse.Namespace) -> int:
+def run(options: argparse.Namespace) -> int:
     file: FilePath = options.file
     try:
         data = file.read_bytes()[: MAX_DRAWING + 1]

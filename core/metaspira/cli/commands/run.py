@@ -1,4 +1,4 @@
-"""Inputs that move between values, with all checks at each frame."""
+"""Inputs that move, all checks at each frame, an animation."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from pathlib import Path as FilePath
 from rich.console import Console
 from rich.table import Table
 
-from metaspira.cli.common import MARKS, Commands, demand_suffix, progress_bar, write
+from metaspira.cli.common import MARKS, demand_suffix, progress_bar, write
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import Recipe
 from metaspira.recipe.reading import read_recipe_file
@@ -28,9 +28,8 @@ MAKERS = {".glb": glb_of, ".webp": _video, ".zip": _pictures}
 """The animation, the video or the pictures of a run, by the end of the file's name."""
 
 
-def add_to(commands: Commands) -> None:
-    """Add the command."""
-    parser = commands.add_parser("run", help="inputs that move, all checks at each frame, an animation")
+def add_to(parser: argparse.ArgumentParser) -> None:
+    """Add its arguments."""
     parser.add_argument("file", type=FilePath)
     parser.add_argument(
         "--move",
@@ -43,10 +42,9 @@ def add_to(commands: Commands) -> None:
     parser.add_argument("--seconds", type=float, default=4.0)
     parser.add_argument("-o", "--output", type=FilePath, help=", ".join(MAKERS))
     parser.add_argument("--json", action="store_true")
-    parser.set_defaults(run=_run)
 
 
-def _run(options: argparse.Namespace) -> int:
+def run(options: argparse.Namespace) -> int:
     if options.output is not None:
         demand_suffix(options.output, list(MAKERS))
     tracks = [_track(text) for text in options.move]

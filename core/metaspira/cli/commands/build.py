@@ -1,0 +1,27 @@
+"""Check, build, prove and write a recipe's solid."""
+
+from __future__ import annotations
+
+import argparse
+from pathlib import Path as FilePath
+
+from metaspira.processes import warm
+
+
+def add_to(parser: argparse.ArgumentParser) -> None:
+    """Add its arguments."""
+    parser.add_argument("file", type=FilePath)
+    parser.add_argument("-o", "--output", type=FilePath, required=True)
+    parser.add_argument("--chord-error", type=float, help="of meshes, in mm")
+    parser.add_argument("--json", action="store_true")
+
+
+def run(options: argparse.Namespace) -> int:
+    """Do it, while another process loads what its children need."""
+    warm(
+        "metaspira.solids.child",
+        *(["metaspira.formats.step"] if options.output.suffix == ".step" else []),
+    )
+    from metaspira.cli.building import built
+
+    return built(options)

@@ -1,0 +1,38 @@
+"""Round wire."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from metaspira.numbers.fields import Length
+from metaspira.numbers.kind import said, three_digits
+from metaspira.sections.kinds.base import HoleBase, SectionBase, Shape
+from metaspira.sections.outline import Outline, ellipse
+
+
+class _Round(Shape, title="round"):
+    """Round wire."""
+
+    listed = 1
+    kind: Literal["round"]
+    diameter: Length
+
+    @classmethod
+    def usual(cls, size: float) -> dict[str, Any]:
+        return {"kind": "round", "diameter": three_digits(size)}
+
+    def words(self, unit: str) -> str:
+        return f"round ⌀ {said(self.diameter, unit)}"
+
+    def shape(self, place: str) -> Outline:
+        return ellipse(self.diameter, self.diameter)
+
+
+class Round(_Round, SectionBase):
+    """Round wire."""
+
+    by_diameter = True
+
+
+class RoundHole(_Round, HoleBase):
+    """A hole of this shape."""

@@ -1,0 +1,136 @@
+import FormControlLabel from "@mui/material/FormControlLabel";
+import Stack from "@mui/material/Stack";
+import Switch from "@mui/material/Switch";
+import Typography from "@mui/material/Typography";
+import { useState, type ReactNode } from "react";
+import { usual } from "../../api/client";
+import { choicesOf, kindName, kindsAt, ownFields, specAt, type Field } from "../../schema/schema";
+import { useRecipe } from "../../state/bench";
+import { at } from "../../state/pointer";
+import { Choice } from "../Choice";
+import { ValueField } from "../ValueField";
+
+interface KindProps {
+  /** JSON pointer of what is of one of several kinds. */
+  place: string;
+  label: string;
+  /** About how large a new one is, in the recipe's unit. */
+  size: number;
+  /** The kinds that may be chosen here; every one where it is left out. */
+  only?: readonly string[];
+  /** What it is where nothing stands there, as an option of its own or one of the kinds. */
+  without?: readonly [word: string, title: string];
+  /** Takes the new one in place of the one that is there; undefined where there is to be none. */
+  onNew?: (fresh: object | undefined, kind: string) => void;
+}
+
+/** The kind of something, chosen among all that the schema has there. */
+export function KindChoice({ place, label, size, only, without, onNew }: KindProps) {
+  const recipe = useRecipe((state) => state.recipe)!;
+  const set = useRecipe((state) => state.set);
+  const [trouble, setTrouble] = useState("");
+  const kinds = kindsAt(recipe, place).filter(([kind]) => !only || only.includes(kind));
+  const known = without && kinds.some(([kind]) => kind === without[0]);
+  const options = without && !known ? [without, ...kinds] : kinds;
+  const value = (at(recipe, place) as { kind: string } | undefined)?.kind ?? without?.[0] ?? "";
+  const take = async (kind: string) => {
+    if (kind === value) return;
+    const put = onNew ?? ((fresh: object | undefined) => set(place, fresh));
+    setTrouble("");
+    if (kind === without?.[0] && !known) return put(undefined, kind);
+    try {
+      put(await usual(kindName(recipe, place, kind), size), kind);
+    } catch {
+      setTrouble("The server did not answer; choose again.");
+    }
+  };
+  return (
+    <Stack sx={{ width: "100%" }}>
+      <Choice label={label} value={value} options={options} onChange={(kind) => void take(kind)} />
+      {trouble && (
+        <Typography variant="caption" color="error" role="alert">
+          {trouble}
+        </Typography>
+      )}
+    </Stack>
+  );
+}
+
+/** A choice of a few words, as the schema has them. */
+export function ChoiceField({ place, label }: { place: string; label?: string }) {
+  const recipe = useRecipe((state) => state.recipe)!;
+  const set = useRecipe((state) => state.set);
+  const field = specAt(recipe, place);
+  const typed = at(recipe, place) ?? field.default ?? "";
+  return (
+    <Choice
+      label={label ?? field.title ?? ""}
+      value={String(typed)}
+      options={choicesOf(field)}
+      onChange={(next) =>
+        set(
+          place,
+          field.enum!.find((one) => String(one) === next),
+        )
+      }
+    />
+  );
+}
+
+/** Yes or no. */
+export function SwitchField({ place }: { place: string }) {
+  const recipe = useRecipe((state) => state.recipe)!;
+  const set = useRecipe((state) => state.set);
+  const field = specAt(recipe, place);
+  return (
+    <FormControlLabel
+      label={field.title}
+      sx={{ width: "100%" }}
+      control={
+        <Switch
+          size="small"
+          checked={Boolean(at(recipe, place) ?? field.default)}
+          onChange={(_, on) => set(place, on || undefined)}
+        />
+      }
+    />
+  );
+}
+
+function fieldFor(field: Field, place: string): ReactNode {
+  if (field["x-quantity"] || field["x-formula"])
+    return <ValueField key={field.key} place={place} />;
+  if (field.enum) return <ChoiceField key={field.key} place={place} />;
+  if (field.type === "boolean") return <SwitchField key={field.key} place={place} />;
+  return null;
+}
+
+interface FieldsProps {
+  /** JSON pointer of something of one of several kinds. */
+  place: string;
+  /** The fields that an editor of their own has. */
+  except?: readonly string[];
+}
+
+/** The longest words of a choice that half a row holds. */
+const MOST_LETTERS = 18;
+
+/** The fields that a kind has of its own, two in a row: all but lists and what is made of further kinds. */
+export function KindFields({ place, except = [] }: FieldsProps) {
+  const recipe = useRecipe((state) => state.recipe)!;
+  const rows: ReactNode[][] = [];
+  let open = false;
+  for (const field of ownFields(recipe, place)) {
+    const shown = !except.includes(field.key) && fieldFor(field, `${place}/${field.key}`);
+    if (!shown) continue;
+    const wide = choicesOf(field).some(([, words]) => words.length > MOST_LETTERS);
+    if (open && !wide) rows.at(-1)!.push(shown);
+    else rows.push([shown]);
+    open = !open && !wide;
+  }
+  return rows.map((row, index) => (
+    <Stack key={index} direction="row" spacing={1}>
+      {row}
+    </Stack>
+  ));
+}
