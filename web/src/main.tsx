@@ -5,15 +5,27 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { Gate } from "./api/session";
-import { BenchPage } from "./bench/BenchPage";
+import { later } from "./look/Later";
 import { Look } from "./look/Look";
-import { ComparePage } from "./compare/ComparePage";
-import { Finder } from "./finder/Finder";
-import { SpringFinder } from "./finder/SpringFinder";
-import { SurveyPage } from "./survey/SurveyPage";
-import { WorkshopPage } from "./workshop/WorkshopPage";
-import { RunPage } from "./run/RunPage";
+import { Opening } from "./look/Opening";
 import { Shelf } from "./shelf/Shelf";
+
+const BenchPage = later(() => import("./bench/BenchPage").then((m) => m.BenchPage), <Opening />);
+const ComparePage = later(
+  () => import("./compare/ComparePage").then((m) => m.ComparePage),
+  <Opening />,
+);
+const SurveyPage = later(
+  () => import("./survey/SurveyPage").then((m) => m.SurveyPage),
+  <Opening />,
+);
+const RunPage = later(() => import("./run/RunPage").then((m) => m.RunPage), <Opening />);
+const WorkshopPage = later(
+  () => import("./workshop/WorkshopPage").then((m) => m.WorkshopPage),
+  <Opening />,
+);
+const Finder = later(() => import("./finder/Finder").then((m) => m.Finder));
+const SpringFinder = later(() => import("./finder/SpringFinder").then((m) => m.SpringFinder));
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 1000 } } });
 

@@ -11,6 +11,7 @@ import { useEffect, useMemo } from "react";
 import { useNavigate } from "react-router";
 import { useStore } from "zustand";
 import { isThreaded, type AnyRecipe, type Design } from "../api/client";
+import { later } from "../look/Later";
 import type { LengthUnit } from "../look/numbers";
 import { PageHeader } from "../look/PageHeader";
 import { useDesk, useRecipe } from "../state/bench";
@@ -19,12 +20,13 @@ import { usePart } from "../state/usePart";
 import { FiguresRail } from "./FiguresRail";
 import { PartProvider } from "./PartContext";
 import { LengthSlider } from "./spring/LengthSlider";
-import { Steps } from "./Steps";
 import { ThreadProfile } from "./thread/ThreadProfile";
-import { ThreadSteps } from "./thread/ThreadSteps";
 import { Trouble } from "./Trouble";
-import { View3D } from "./View3D";
 import { WireStrip } from "./WireStrip";
+
+const View3D = later(() => import("./View3D").then((m) => m.View3D));
+const Steps = later(() => import("./Steps").then((m) => m.Steps));
+const ThreadSteps = later(() => import("./thread/ThreadSteps").then((m) => m.ThreadSteps));
 
 const SAVED: Record<Saving["state"], string> = {
   saved: "saved",

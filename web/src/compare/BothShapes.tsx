@@ -1,3 +1,4 @@
+import { later } from "../look/Later";
 import Box from "@mui/material/Box";
 import Stack from "@mui/material/Stack";
 import ToggleButton from "@mui/material/ToggleButton";
@@ -5,8 +6,9 @@ import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import { useMemo, useState } from "react";
 import { around } from "../bench/Camera";
 import { CutView, type Through } from "./CutView";
-import { Overlay3D } from "./Overlay3D";
 import { AFTER, BEFORE, usePieces, type Shown, type Source } from "./sources";
+
+const Overlay3D = later(() => import("./Overlay3D").then((m) => m.Overlay3D));
 
 interface Props {
   before: Source;

@@ -11,15 +11,17 @@ import { BesideBench, DesignPage } from "../beside/BesideBench";
 import { JobStatus } from "../beside/JobStatus";
 import { useInputs } from "../beside/useInputs";
 import { Choice } from "../bench/Choice";
+import { later } from "../look/Later";
 import { digits, shown, type LengthUnit } from "../look/numbers";
 import { FIGURES_TABLE } from "../look/tables";
 import { VerdictLabel } from "../look/Verdict";
-import { Player } from "./Player";
 
 interface Track {
   input: string;
   values: number[];
 }
+
+const Player = later(() => import("./Player").then((m) => m.Player));
 
 /** Inputs that move over time, played with all checks at each frame, and kept as an animation. */
 export function RunPage() {

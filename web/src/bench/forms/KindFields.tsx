@@ -24,34 +24,61 @@ interface KindProps {
   onNew?: (fresh: object | undefined, kind: string) => void;
 }
 
+/** The kind that is chosen at a place, shown at once while a usual one of it is fetched, and what to do to change it. */
+export function useKind(
+  place: string,
+  size: number,
+  usually: string,
+  put: (fresh: object, kind: string) => void,
+) {
+  const recipe = useRecipe((state) => state.recipe)!;
+  const [coming, setComing] = useState<string | null>(null);
+  const [trouble, setTrouble] = useState(false);
+  const kind = (at(recipe, place) as { kind: string } | undefined)?.kind ?? usually;
+  const take = async (next: string) => {
+    if (next === kind) return;
+    setComing(next);
+    setTrouble(false);
+    try {
+      put(await usual(kindName(recipe, place, next), size), next);
+    } catch {
+      setTrouble(true);
+    }
+    setComing(null);
+  };
+  return { kind: coming ?? kind, take, trouble };
+}
+
+/** Said where a kind could not be had. */
+export function KindTrouble() {
+  return (
+    <Typography variant="caption" color="error" role="alert">
+      The server did not answer; choose again.
+    </Typography>
+  );
+}
+
 /** The kind of something, chosen among all that the schema has there. */
 export function KindChoice({ place, label, size, only, without, onNew }: KindProps) {
   const recipe = useRecipe((state) => state.recipe)!;
   const set = useRecipe((state) => state.set);
-  const [trouble, setTrouble] = useState("");
-  const kinds = kindsAt(recipe, place).filter(([kind]) => !only || only.includes(kind));
-  const known = without && kinds.some(([kind]) => kind === without[0]);
+  const put = onNew ?? ((fresh: object | undefined) => set(place, fresh));
+  const { kind, take, trouble } = useKind(place, size, without?.[0] ?? "", put);
+  const kinds = kindsAt(recipe, place).filter(([one]) => !only || only.includes(one));
+  const known = without && kinds.some(([one]) => one === without[0]);
   const options = without && !known ? [without, ...kinds] : kinds;
-  const value = (at(recipe, place) as { kind: string } | undefined)?.kind ?? without?.[0] ?? "";
-  const take = async (kind: string) => {
-    if (kind === value) return;
-    const put = onNew ?? ((fresh: object | undefined) => set(place, fresh));
-    setTrouble("");
-    if (kind === without?.[0] && !known) return put(undefined, kind);
-    try {
-      put(await usual(kindName(recipe, place, kind), size), kind);
-    } catch {
-      setTrouble("The server did not answer; choose again.");
-    }
-  };
   return (
     <Stack sx={{ width: "100%" }}>
-      <Choice label={label} value={value} options={options} onChange={(kind) => void take(kind)} />
-      {trouble && (
-        <Typography variant="caption" color="error" role="alert">
-          {trouble}
-        </Typography>
-      )}
+      <Choice
+        label={label}
+        value={kind}
+        options={options}
+        onChange={(next) => {
+          if (next === without?.[0] && !known) put(undefined, next);
+          else void take(next);
+        }}
+      />
+      {trouble && <KindTrouble />}
     </Stack>
   );
 }

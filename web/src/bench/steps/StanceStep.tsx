@@ -4,12 +4,11 @@ import Radio from "@mui/material/Radio";
 import RadioGroup from "@mui/material/RadioGroup";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
-import { usual } from "../../api/client";
 import { MM } from "../../look/numbers";
-import { kindAt, kindName, kindsAt } from "../../schema/schema";
+import { kindAt, kindsAt } from "../../schema/schema";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
-import { ChoiceField } from "../forms/KindFields";
+import { ChoiceField, KindTrouble, useKind } from "../forms/KindFields";
 import { PathFields, ProfileFields } from "../forms/PathFields";
 import { usePartContext } from "../PartContext";
 import { ValueField } from "../ValueField";
@@ -19,13 +18,16 @@ export function StanceStep() {
   const { recipe, part, unit } = usePartContext();
   const set = useRecipe((state) => state.set);
   const usually = kindAt(recipe, "/path", recipe.path.kind)["x-stance"] === "steady";
-  const kind = recipe.stance?.kind ?? (usually ? "steady" : "outward");
   const size = (part.report?.figures.outside_diameter ?? 20) / MM[unit];
-  const take = async (next: string) => {
-    const fresh = await usual<object>(kindName(recipe, "/stance", next), size);
-    const own = recipe.path.kind === "wrap" && next === "seated";
-    set("/stance", own ? { kind: next } : fresh);
-  };
+  const { kind, take, trouble } = useKind(
+    "/stance",
+    size,
+    usually ? "steady" : "outward",
+    (fresh, next) => {
+      const own = recipe.path.kind === "wrap" && next === "seated";
+      set("/stance", own ? { kind: next } : fresh);
+    },
+  );
   return (
     <Stack spacing={1}>
       <FormControl>
@@ -48,6 +50,7 @@ export function StanceStep() {
           ))}
         </RadioGroup>
       </FormControl>
+      {trouble && <KindTrouble />}
       {recipe.stance?.kind === "aimed" && (
         <Stack spacing={1.25} sx={{ borderLeft: 2, borderColor: "divider", pl: 1 }}>
           <ChoiceField place="/stance/stretch" />
