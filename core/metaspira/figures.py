@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
@@ -13,13 +14,15 @@ from metaspira.strands import touching_lay
 
 @dataclass(frozen=True)
 class Why:
-    """What stands behind a figure."""
+    """What stands behind a figure. `rail`: whether it stands beside the part always, only where there is one, or never; in the
+    order in which the figures stand here."""
 
     title: str
     unit: str
     formula: str
     inputs: str
     source: str
+    rail: Literal["always", "there", "never"] = "always"
 
 
 WHY = {
@@ -30,12 +33,58 @@ WHY = {
         "path, section centroid (ū, v̄), stance",
         "length of the line through the sections' centroids, by Gauss–Legendre quadrature",
     ),
+    "min_gap": Why(
+        "Smallest gap",
+        "mm",
+        "min |x(s₁) − x(s₂)| − r(s₁) − r(s₂), s₁ and s₂ not neighbours",
+        "path, section, stance, twist, size",
+        "doubly critical self-distance, Gonzalez and Maddocks, PNAS 96 (1999)",
+    ),
+    "outside_diameter": Why(
+        "Outside diameter", "mm", "2 · max √(x² + y²)", "path, section, stance", "over the surface"
+    ),
+    "inside_diameter": Why(
+        "Inside diameter", "mm", "2 · min √(x² + y²)", "path, section, stance", "over the surface"
+    ),
+    "overall_height": Why(
+        "Overall height", "mm", "max z − min z", "path, section, stance", "over the surface"
+    ),
+    "height": Why(
+        "Height", "mm", "turns · pitch", "two of turns, pitch, height", "rise of the centre line"
+    ),
+    "turns": Why("Turns", "", "height / pitch", "two of turns, pitch, height", "as typed or solved"),
+    "pitch": Why(
+        "Pitch", "mm", "height / turns", "two of turns, pitch, height", "rise of the centre line a turn"
+    ),
+    "lead_angle": Why(
+        "Lead angle", "°", "atan(p / (π D))", "pitch, mean diameter at the start", "unrolled coil"
+    ),
+    "strand_radius": Why(
+        "Strands from the path",
+        "mm",
+        "as typed, or min over φ of √(2a² (1 − cos(2π/N + φ)) + (L φ / 2π)²) = wire",
+        "strands, lay, wire",
+        "distance of two helices; Olsen and Bohr, Theor. Chem. Acc. 125 (2010)",
+        rail="there",
+    ),
+    "touching_lay": Why(
+        "Lay at which they touch",
+        "mm",
+        "the L at which that distance is the wire's diameter",
+        "strands, their radius, wire",
+        "on a straight path; Olsen and Bohr, Theor. Chem. Acc. 125 (2010)",
+        rail="there",
+    ),
     "path_length": Why(
         "Path length",
         "mm",
         "∫ |x′(θ)| dθ; on a cylinder turns · √((π D)² + p²)",
         "diameter, turns, pitch, taper",
         "arc length, by adaptive Gauss–Legendre quadrature to 1e-14",
+        rail="never",
+    ),
+    "min_bend_radius": Why(
+        "Tightest bend", "mm", "1 / max |d²x/ds²|", "path", "curvature; on a helix r (1 + (p/2πr)²)"
     ),
     "section_area": Why(
         "Section area", "mm²", "∮ u dv", "section", "Green's theorem on the exact outline"
@@ -48,49 +97,6 @@ WHY = {
         "integral of the sweep's Jacobian (Pappus–Guldin where the frame is constant)",
     ),
     "mass": Why("Mass", "g", "volume · density", "volume, material", "density from memory"),
-    "turns": Why("Turns", "", "height / pitch", "two of turns, pitch, height", "as typed or solved"),
-    "pitch": Why(
-        "Pitch", "mm", "height / turns", "two of turns, pitch, height", "rise of the centre line a turn"
-    ),
-    "height": Why(
-        "Height", "mm", "turns · pitch", "two of turns, pitch, height", "rise of the centre line"
-    ),
-    "min_gap": Why(
-        "Smallest gap",
-        "mm",
-        "min |x(s₁) − x(s₂)| − r(s₁) − r(s₂), s₁ and s₂ not neighbours",
-        "path, section, stance, twist, size",
-        "doubly critical self-distance, Gonzalez and Maddocks, PNAS 96 (1999)",
-    ),
-    "min_bend_radius": Why(
-        "Tightest bend", "mm", "1 / max |d²x/ds²|", "path", "curvature; on a helix r (1 + (p/2πr)²)"
-    ),
-    "outside_diameter": Why(
-        "Outside diameter", "mm", "2 · max √(x² + y²)", "path, section, stance", "over the surface"
-    ),
-    "inside_diameter": Why(
-        "Inside diameter", "mm", "2 · min √(x² + y²)", "path, section, stance", "over the surface"
-    ),
-    "overall_height": Why(
-        "Overall height", "mm", "max z − min z", "path, section, stance", "over the surface"
-    ),
-    "strand_radius": Why(
-        "Strands from the path",
-        "mm",
-        "as typed, or min over φ of √(2a² (1 − cos(2π/N + φ)) + (L φ / 2π)²) = wire",
-        "strands, lay, wire",
-        "distance of two helices; Olsen and Bohr, Theor. Chem. Acc. 125 (2010)",
-    ),
-    "touching_lay": Why(
-        "Lay at which they touch",
-        "mm",
-        "the L at which that distance is the wire's diameter",
-        "strands, their radius, wire",
-        "on a straight path; Olsen and Bohr, Theor. Chem. Acc. 125 (2010)",
-    ),
-    "lead_angle": Why(
-        "Lead angle", "°", "atan(p / (π D))", "pitch, mean diameter at the start", "unrolled coil"
-    ),
 }
 
 
@@ -107,7 +113,7 @@ def figures_of(part: Part, min_gap: float | None, bend_radius: float | None) -> 
     width, _, depth, _ = sweep.scale(np.zeros(1))
     strand_radius, lay = _strands(part)
     area, _, _ = sweep.section.moments(sweep.changes.shape.value(np.zeros(1)))
-    return {
+    found = {
         "wire_length": sweep.wire_length,
         "path_length": part.path.length,
         "section_area": float(area[0] * width[0] * depth[0]),
@@ -127,6 +133,7 @@ def figures_of(part: Part, min_gap: float | None, bend_radius: float | None) -> 
         if coil
         else None,
     }
+    return {name: found[name] for name in WHY}
 
 
 def _strands(part: Part) -> tuple[float | None, float | None]:

@@ -13,34 +13,34 @@ from metaspira.threaded import ThreadedPart
 from metaspira.threads.gauging import drill, stress_area
 
 THREAD_WHY = {
-    "turns": Why("Full turns", "", "full length / lead", "length, ends, lead", "as laid out"),
-    "pitch": Why("Pitch", "mm", "crest to crest along the axis", "designation or form", "the standard, or as typed"),
-    "lead": Why("Lead", "mm", "pitch · starts", "pitch, starts", "definition"),
-    "lead_angle": Why("Lead angle", "°", "atan(lead / (π d₂))", "lead, pitch diameter", "unrolled screw"),
     "major_diameter": Why("Major diameter", "mm", "as built", "designation, size, allowance", "the standard, or as typed"),
-    "pitch_diameter": Why("Pitch diameter", "mm", "as built", "designation, size", "the standard, or as typed"),
+    "pitch_diameter": Why("Pitch diameter", "mm", "as built", "designation, size", "the standard, or as typed", rail="there"),
     "minor_diameter": Why("Minor diameter", "mm", "as built", "designation, size, allowance", "the standard, or as typed"),
+    "wire_length": Why("Wire length", "mm", "", "", "a thread has no wire", rail="never"),
     "min_gap": Why(
         "Air to its mate", "mm", "least distance of the profiles · cos(lead angle)", "both profiles",
         "measured in the axial plane",
     ),
-    "path_length": Why(
-        "Thread length", "mm", "turns · √((π d₂)² + lead²) · starts", "full length, pitch diameter", "helix at the pitch diameter"
-    ),
-    "section_area": Why(
-        "Ridge area", "mm²", "∫ (r − r root) dz over a pitch", "profile", "exact on the profile's lines and arcs"
-    ),
-    "stress_area": Why("Stress area", "mm²", "π/4 ((d₂ + d₃)/2)²; unified π/4 (D − 0.9743 P)²", "basic sizes", "ISO 898-1; ASME B1.1"),
-    "drill": Why("Hole to drill", "mm", "the drill nearest to d − P, within D₁", "basic sizes, limits", "common practice, no source"),
     "outside_diameter": Why("Outside diameter", "mm", "2 · max r", "host, thread", "over the surface"),
     "inside_diameter": Why("Inside diameter", "mm", "2 · min r of the hole", "host, thread", "over the surface"),
     "height": Why("Height", "mm", "max z − min z", "host", "over the surface"),
+    "turns": Why("Full turns", "", "full length / lead", "length, ends, lead", "as laid out"),
+    "pitch": Why("Pitch", "mm", "crest to crest along the axis", "designation or form", "the standard, or as typed"),
+    "lead": Why("Lead", "mm", "pitch · starts", "pitch, starts", "definition"),
+    "lead_angle": Why("Lead angle", "°", "atan(lead / (π d₂))", "lead, pitch diameter", "unrolled screw"),
+    "path_length": Why(
+        "Thread length", "mm", "turns · √((π d₂)² + lead²) · starts", "full length, pitch diameter", "helix at the pitch diameter"
+    ),
+    "stress_area": Why("Stress area", "mm²", "π/4 ((d₂ + d₃)/2)²; unified π/4 (D − 0.9743 P)²", "basic sizes", "ISO 898-1; ASME B1.1", rail="there"),
+    "drill": Why("Hole to drill", "mm", "the drill nearest to d − P, within D₁", "basic sizes, limits", "common practice, no source", rail="there"),
+    "min_bend_radius": Why("Tightest bend", "mm", "", "", "a thread has no wire", rail="never"),
+    "section_area": Why(
+        "Ridge area", "mm²", "∫ (r − r root) dz over a pitch", "profile", "exact on the profile's lines and arcs"
+    ),
     "volume": Why(
         "Volume", "mm³", "∫ π/P ∮ r² dz dh", "profile, host, ends", "area of the transverse section, integrated along the axis"
     ),
     "mass": Why("Mass", "g", "volume · density", "volume, material", "density from memory"),
-    "wire_length": Why("Wire length", "mm", "", "", "a thread has no wire"),
-    "min_bend_radius": Why("Tightest bend", "mm", "", "", "a thread has no wire"),
 }  # fmt: skip
 
 
@@ -61,7 +61,7 @@ def threaded_figures(part: ThreadedPart, air: float | None) -> dict[str, float |
     first, _ = profile.moments(profile.held(np.array([-1e9]), np.array([1e9])))
     middle = member.pitch.at(part.recipe.thread.size)
     holed = len(body.loops) > 1
-    return {
+    found = {
         "wire_length": None,
         "path_length": turns
         * math.hypot(math.pi * thread.external.pitch.basic, thread.lead)
@@ -84,6 +84,7 @@ def threaded_figures(part: ThreadedPart, air: float | None) -> dict[str, float |
         "stress_area": None if thread.family == "own" or on_host else stress_area(thread),
         "drill": None if thread.family == "own" or on_host else drill(thread),
     }
+    return {name: found[name] for name in THREAD_WHY}
 
 
 @lru_cache(maxsize=16)

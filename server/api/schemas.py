@@ -68,6 +68,7 @@ class WhyOut(Schema):
     formula: str
     inputs: str
     source: str
+    rail: Literal["always", "there", "never"]
 
 
 class StripOut(Schema):
@@ -447,8 +448,11 @@ class ProfilesOut(Schema):
 
 
 class StandardOut(Schema):
+    """A standard's thread, and a recipe of each of its members."""
+
     standard: ThreadOut
     profiles: ProfilesOut
+    recipes: dict[Literal["external", "internal"], dict[str, Any]]
 
 
 class ThreadViewOut(ProfilesOut):

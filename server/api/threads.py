@@ -7,6 +7,7 @@ from typing import Any
 from django.http import HttpRequest
 from metaspira.part import make_part
 from metaspira.problems import Problem, RecipeError
+from metaspira.recipe.kinds import usual_thread
 from metaspira.recipe.model import ThreadRecipe
 from metaspira.recipe.sentences import sentences
 from metaspira.thread_views import profiles, thread_view
@@ -26,11 +27,13 @@ router = Router()
 
 @router.get("", response={200: StandardOut, 422: Problems}, auth=MEMBER)
 def read(request: HttpRequest, designation: str) -> dict[str, Any]:
-    """The thread that a designation names: sizes, limits, gauging and profiles, in mm and degrees."""
+    """The thread that a designation names: sizes, limits, gauging and profiles, in mm and degrees; and a recipe
+    of each of its members."""
     thread = read_thread(designation, "/designation")
     return {
         "standard": as_dict(thread),
         "profiles": profiles(thread, AskedThread(designation=designation)),
+        "recipes": {side: usual_thread(thread, side) for side in thread.sides},
     }
 
 

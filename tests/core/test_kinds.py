@@ -6,18 +6,19 @@ import sys
 from pathlib import Path
 
 import pytest
-from metaspira.checks import report_on
+from metaspira.checks import report_on, why_of
 from metaspira.numbers.kind import Kind, tag_of, title_of
 from metaspira.part import make_part
 from metaspira.paths.base import PathBase
 from metaspira.problems import RecipeError
-from metaspira.recipe.kinds import kinds, usual
+from metaspira.recipe.kinds import kinds, usual, usual_thread
 from metaspira.recipe.model import json_schema
 from metaspira.recipe.reading import read_recipe
 from metaspira.recipe.sentences import sentences
 from metaspira.sections.kinds import Blend
 from metaspira.sections.kinds.base import HoleBase, SectionBase
 from metaspira.sweep.stances import StanceBase
+from metaspira.threads.finding import read_thread
 
 ROOT = Path(__file__).parents[2]
 MM = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4}
@@ -206,3 +207,25 @@ def test_sentences_say_what_is_typed():
 def test_a_blend_is_no_part_of_a_blend():
     plain = json_schema()["$defs"]["BlendAt"]["properties"]["section"]["discriminator"]["mapping"]
     assert set(plain) == {tag_of(kinds()[n]) for n in of(SectionBase)} - {tag_of(Blend)}
+
+
+@pytest.mark.parametrize(
+    "designation", ["M10", "1/4-20 UNC", "G 1/2", "1/2-14 NPT", "Tr40x7", "R 3/4", "Rp 1/2", "2 BA"]
+)
+def test_a_thread_gets_usual_parts_that_work(designation):
+    thread = read_thread(designation)
+    assert thread.sides == {"R 3/4": ("external",), "Rp 1/2": ("internal",)}.get(
+        designation, ("external", "internal")
+    )
+    for side in thread.sides:
+        recipe = usual_thread(thread, side)
+        part = make_part(read_recipe(recipe))
+        assert part.side == side
+        assert report_on(part, False).verdict != "stop"
+        assert recipe["unit"] == ("in" if thread.inch else "mm")
+
+
+def test_figures_stand_in_the_order_of_what_stands_behind_them():
+    for data in (recipe("mm"), usual_thread(read_thread("M10"), "external")):
+        report = report_on(make_part(read_recipe(data)), False)
+        assert list(report.figures) == list(why_of(report.part))

@@ -155,8 +155,8 @@ class Winding(PathBase, title="winding around a path"):
     start_angle: Angle = 0.0
     core: Length | None = Field(
         default=None,
-        title="Core wire, if shown",
-        description="diameter of a round core along the other path, built with the winding",
+        title="Core wire",
+        description="diameter of a round core along the other path, shown and built with the winding",
     )
 
     @classmethod

@@ -7,8 +7,10 @@ from functools import cache
 from typing import Any, get_args
 
 from metaspira.numbers.kind import Kind
+from metaspira.numbers.measure import unit as unit_of
 from metaspira.problems import Problem, RecipeError, nearest
-from metaspira.recipe.model import Recipe, ThreadRecipe
+from metaspira.recipe.model import FORMAT, Recipe, ThreadRecipe
+from metaspira.threads.thread import Side, Thread
 
 
 @cache
@@ -47,3 +49,21 @@ def usual(name: str, size: float) -> dict[str, Any]:
             Problem("/size", f"a size of {size:g} is out of range", "use 0.000001 to 1000000")
         )
     return kinds()[name].usual(size)
+
+
+def usual_thread(thread: Thread, side: Side) -> dict[str, Any]:
+    """The recipe of a thread on a rod or in a bore that suits its size; in inches where its standard is."""
+    unit = "in" if thread.inch else "mm"
+    diameter = thread.external.major.basic / unit_of(unit).value
+    length = float(f"{diameter * (2.5 if side == 'external' and not thread.taper else 1):.2g}")
+    outside = float(f"{1.6 * diameter:.2g}")
+    rod, bore = {"kind": "rod", "length": length}, {"kind": "bore", "length": length}
+    return {
+        "format": FORMAT,
+        "name": thread.designation,
+        "unit": unit,
+        "thread": {"designation": thread.designation},
+        "host": rod if side == "external" else {**bore, "outside": outside},
+        "use": {"as": "body"},
+        "material": "spring-steel",
+    }

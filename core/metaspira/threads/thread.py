@@ -114,6 +114,11 @@ class Thread:
         """At the pitch diameter, radians."""
         return math.atan2(self.lead, math.pi * self.external.pitch.basic)
 
+    @property
+    def sides(self) -> tuple[Side, ...]:
+        """The members that it may be."""
+        return (self.side,) if self.side else ("external", "internal")
+
     def member(self, side: Side) -> Member:
         return self.external if side == "external" else self.internal
 

@@ -4,61 +4,26 @@ import Popover from "@mui/material/Popover";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { isThreaded, type Said } from "../api/client";
+import type { Said } from "../api/client";
 import { shown } from "../look/numbers";
 import { VerdictLabel, VerdictMark } from "../look/Verdict";
 import { useBench } from "./PartContext";
 import { apart, expectation } from "./expected";
 
-const ORDER = [
-  "major_diameter",
-  "pitch_diameter",
-  "minor_diameter",
-  "wire_length",
-  "min_gap",
-  "outside_diameter",
-  "inside_diameter",
-  "overall_height",
-  "height",
-  "turns",
-  "pitch",
-  "lead",
-  "lead_angle",
-  "strand_radius",
-  "touching_lay",
-  "path_length",
-  "stress_area",
-  "drill",
-  "min_bend_radius",
-  "section_area",
-  "volume",
-  "mass",
-];
-
-const ONLY_WHERE_THERE = new Set([
-  "strand_radius",
-  "touching_lay",
-  "pitch_diameter",
-  "drill",
-  "stress_area",
-]);
-const OF_WIRES = ["wire_length", "min_bend_radius"];
-const OF_THREADS = ["path_length", "lead"];
-
-function shownHere(report: Said, name: string): boolean {
-  return (
-    Boolean(report.why[name]) &&
-    name in report.figures &&
-    (report.figures[name] !== null || !ONLY_WHERE_THERE.has(name))
-  );
+/** The figures that stand beside the part, in their order. */
+function shownHere(report: Said): string[] {
+  return Object.entries(report.why)
+    .filter(
+      ([name, { rail }]) => rail === "always" || (rail === "there" && report.figures[name] != null),
+    )
+    .map(([name]) => name);
 }
 
 /** The verdict and the figures, always in sight; each figure says where it comes from. */
 export function FiguresRail() {
-  const { part, recipe, unit } = useBench();
+  const { part, unit } = useBench();
   const [asked, setAsked] = useState<{ name: string; anchor: HTMLElement } | null>(null);
   const report = part.report;
-  const hidden = isThreaded(recipe) ? OF_WIRES : OF_THREADS;
   const verdict = part.problems.length ? "unusable" : report?.verdict;
   const why = asked && report?.why[asked.name];
   return (
@@ -67,7 +32,7 @@ export function FiguresRail() {
         {verdict && <VerdictLabel verdict={verdict} big />}
       </Box>
       {report &&
-        ORDER.filter((name) => !hidden.includes(name) && shownHere(report, name)).map((name) => {
+        shownHere(report).map((name) => {
           const { title, unit: base } = report.why[name]!;
           const figure = shown(report.figures[name] ?? null, base, unit);
           const expected = expectation(report, name);

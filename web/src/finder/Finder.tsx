@@ -42,8 +42,8 @@ export function Finder() {
   const standard = found.error ? null : (found.data?.standard ?? null);
   const own = standard?.side ?? side;
   const take = useMutation({
-    mutationFn: (thread: Standard) =>
-      answer(client.POST("/api/designs", { body: { recipe: recipeOf(thread, own) } })),
+    mutationFn: (recipe: Record<string, unknown>) =>
+      answer(client.POST("/api/designs", { body: { recipe } })),
     onSuccess: (design) => navigate(`/designs/${design.id}`),
   });
   return (
@@ -98,7 +98,7 @@ export function Finder() {
               <Button
                 variant="contained"
                 disabled={take.isPending}
-                onClick={() => take.mutate(standard)}
+                onClick={() => take.mutate(found.data!.recipes[own]!)}
               >
                 Put it on the bench
               </Button>
@@ -319,24 +319,3 @@ const signed = (value: number) => (value > 0 ? `+${digits(value, 3)}` : digits(v
 
 const pitchText = (pitch: number, inch: boolean) =>
   inch ? `${digits(MM.in / pitch)} / in` : `${digits(pitch)} mm`;
-
-/** A design of a thread on a rod or in a bore that suits its size. */
-function recipeOf(thread: Standard, side: Side) {
-  const unit = thread.inch ? "in" : "mm";
-  const scale = MM[unit];
-  const diameter = thread.external.major.basic / scale;
-  const round = (value: number) => Number(value.toPrecision(2));
-  const long = thread.taper ? 1 : side === "external" ? 2.5 : 1;
-  return {
-    format: "metaspira/1",
-    name: thread.designation,
-    unit,
-    thread: { designation: thread.designation },
-    host:
-      side === "external"
-        ? { kind: "rod", length: round(long * diameter) }
-        : { kind: "bore", length: round(long * diameter), outside: round(1.6 * diameter) },
-    use: { as: "body" },
-    material: "spring-steel",
-  } as Record<string, unknown>;
-}

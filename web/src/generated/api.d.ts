@@ -903,7 +903,8 @@ export interface paths {
         };
         /**
          * Read
-         * @description The thread that a designation names: sizes, limits, gauging and profiles, in mm and degrees.
+         * @description The thread that a designation names: sizes, limits, gauging and profiles, in mm and degrees; and a recipe
+         *     of each of its members.
          */
         get: operations["api_threads_read"];
         put?: never;
@@ -4248,8 +4249,8 @@ export interface components {
              */
             start_angle?: number | string;
             /**
-             * Core wire, if shown
-             * @description diameter of a round core along the other path, built with the winding
+             * Core wire
+             * @description diameter of a round core along the other path, shown and built with the winding
              */
             core?: (number | string) | null;
         };
@@ -4644,6 +4645,11 @@ export interface components {
             inputs: string;
             /** Source */
             source: string;
+            /**
+             * Rail
+             * @enum {string}
+             */
+            rail: "always" | "there" | "never";
         };
         /** SliceOut */
         SliceOut: {
@@ -5102,10 +5108,19 @@ export interface components {
             /** Min */
             min: number | null;
         };
-        /** StandardOut */
+        /**
+         * StandardOut
+         * @description A standard's thread, and a recipe of each of its members.
+         */
         StandardOut: {
             standard: components["schemas"]["ThreadOut"];
             profiles: components["schemas"]["ProfilesOut"];
+            /** Recipes */
+            recipes: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
         };
         /**
          * ThreadOut
