@@ -43,3 +43,39 @@ def test_two_inputs_make_a_map_and_a_long_survey_is_stopped(bench):
     page.get_by_role("textbox", name="First input, Steps").fill("3000")
     page.get_by_role("button", name="Try them all").click()
     expect(page.get_by_role("alert")).to_contain_text("2500")
+
+
+def test_coming_back_to_the_bench_saves_nothing(bench):
+    page = bench
+    expect(page.get_by_test_id("saved")).to_have_text("saved, revision 1")
+    page.get_by_role("button", name="Survey", exact=True).click()
+    page.get_by_role("button", name="Try them all").wait_for()
+    page.go_back()
+    figure(page, "wire_length").wait_for()
+    expect(page.get_by_test_id("saved")).to_have_text("saved, revision 1")
+    expect(page.get_by_role("button", name="Undo")).to_be_disabled()
+
+
+def test_points_are_shown_as_they_are_tried(bench):
+    """With a server that is slow to tell that it is done, what is known stands on the page."""
+    page = bench
+    page.get_by_role("button", name="Survey", exact=True).click()
+    page.get_by_role("button", name="Try them all").click()
+    page.get_by_role("link", name="Table as CSV").wait_for()
+    whole = page.get_by_role("group", name="over").get_by_role("button").count()
+
+    def half(route):
+        told = route.fetch().json()
+        found = told["found"]
+        if found:
+            for column in (*found["figures"].values(), *found["checks"].values()):
+                column["values"] = column["values"][:5]
+            found["verdicts"] = found["verdicts"][:5]
+        route.fulfill(json={**told, "state": "running", "progress": 0.5})
+
+    page.route("**/api/surveys/*", half)
+    page.get_by_role("button", name="Try them all").click()
+    expect(page.get_by_text("5 points so far")).to_be_visible()
+    expect(page.get_by_role("group", name="over").get_by_role("button")).to_have_count(5)
+    expect(page.get_by_role("link", name="Table as CSV")).to_have_count(0)
+    assert whole > 5

@@ -7,7 +7,7 @@ import DialogTitle from "@mui/material/DialogTitle";
 import InputBase from "@mui/material/InputBase";
 import Typography from "@mui/material/Typography";
 import visuallyHidden from "@mui/utils/visuallyHidden";
-import { useEffect, useMemo } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import { useStore } from "zustand";
 import { isThreaded, type AnyRecipe, type Design } from "../api/client";
@@ -38,7 +38,9 @@ const SAVED: Record<Saving["state"], string> = {
 
 /** Where one design is worked on: steps left, the part in the middle, figures right, the wire below. */
 export function Bench({ design }: { design: Design }) {
-  const recipe = useRecipe((state) => state.recipe);
+  const [opened, setOpened] = useState<Design | null>(null);
+  const onBench = useRecipe((state) => state.recipe);
+  const recipe = opened === design ? onBench : null;
   const load = useRecipe((state) => state.load);
   const set = useRecipe((state) => state.set);
   const { undo, redo, clear } = useRecipe.temporal.getState();
@@ -54,6 +56,7 @@ export function Bench({ design }: { design: Design }) {
     tellSolid(null);
     useDesk.getState().showChordError(null);
     useDesk.getState().press(null, null);
+    setOpened(design);
   }, [design, load, clear, setCursor, tellSolid]);
   useUndoKeys(undo, redo);
   const chordError = useDesk((state) => state.chordError);
