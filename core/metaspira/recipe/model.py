@@ -73,7 +73,10 @@ class Document(Kind):
 
     format: Literal["metaspira/1"]
     name: str = Field(default="Unnamed", max_length=120)
-    unit: Literal["mm", "cm", "m", "in"] = "mm"
+    unit: Annotated[
+        Literal["mm", "cm", "m", "in"],
+        Words({"mm": "millimetres", "cm": "centimetres", "m": "metres", "in": "inches"}),
+    ] = "mm"
     variables: dict[Name, Value] = Field(default_factory=dict, max_length=200)
     material: MaterialChoice | OwnMaterial = "spring-steel"
     finish: Finish | None = None

@@ -26,7 +26,6 @@ import {
 } from "../api/client";
 import { Choice } from "../bench/Choice";
 import { choicesOf, fieldOf } from "../schema/schema";
-import { UNITS } from "../bench/steps/FitStep";
 import { FinderPage } from "./FinderPage";
 import { useLook } from "../look/Look";
 import { digits, lengthText, typedValue, type LengthUnit } from "../look/numbers";
@@ -53,6 +52,7 @@ const RANKS = [
 
 /** From a space and two loads to the springs that do it, and from there to the bench. */
 type Seat = NonNullable<Wish["seat"]>;
+const UNITS = choicesOf(fieldOf("Recipe", "unit"));
 const SEATS = choicesOf(fieldOf("CompressionSpring", "seat"));
 
 export function SpringFinder() {
@@ -143,7 +143,12 @@ export function SpringFinder() {
           The space
         </Typography>
         <Stack direction="row" spacing={1}>
-          <Choice label="Unit" value={unit} options={UNITS} onChange={setUnit} />
+          <Choice
+            label="Unit"
+            value={unit}
+            options={UNITS}
+            onChange={(next) => setUnit(next as LengthUnit)}
+          />
           {field("Air to keep", "/gap", unit)}
         </Stack>
         <Stack direction="row" spacing={1}>

@@ -2,7 +2,7 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import Stack from "@mui/material/Stack";
 import Switch from "@mui/material/Switch";
 import Typography from "@mui/material/Typography";
-import { useState, type ReactNode } from "react";
+import { useRef, useState, type ReactNode } from "react";
 import { usual } from "../../api/client";
 import { choicesOf, kindName, kindsAt, ownFields, specAt, type Field } from "../../schema/schema";
 import { useRecipe } from "../../state/bench";
@@ -16,35 +16,38 @@ interface KindProps {
   label: string;
   /** About how large a new one is, in the recipe's unit. */
   size: number;
-  /** The kinds that may be chosen here; every one where it is left out. */
-  only?: readonly string[];
   /** What it is where nothing stands there, as an option of its own or one of the kinds. */
   without?: readonly [word: string, title: string];
   /** Takes the new one in place of the one that is there; undefined where there is to be none. */
   onNew?: (fresh: object | undefined, kind: string) => void;
 }
 
-/** The kind that is chosen at a place, shown at once while a usual one of it is fetched, and what to do to change it. */
+/** The kind that is chosen at a place, shown at once while a usual one of it is fetched, and what to do to change it; `none`
+ * is the word that nothing stands there. */
 export function useKind(
   place: string,
   size: number,
   usually: string,
-  put: (fresh: object, kind: string) => void,
+  put: (fresh: object | undefined, kind: string) => void,
+  none?: string,
 ) {
   const recipe = useRecipe((state) => state.recipe)!;
   const [coming, setComing] = useState<string | null>(null);
   const [trouble, setTrouble] = useState(false);
+  const asked = useRef(0);
   const kind = (at(recipe, place) as { kind: string } | undefined)?.kind ?? usually;
   const take = async (next: string) => {
-    if (next === kind) return;
-    setComing(next);
+    const turn = ++asked.current;
+    const here = next === kind || next === none;
+    setComing(here ? null : next);
     setTrouble(false);
-    try {
-      put(await usual(kindName(recipe, place, next), size), next);
-    } catch {
-      setTrouble(true);
-    }
+    if (next !== kind && next === none) put(undefined, next);
+    if (here) return;
+    const fresh = await usual(kindName(recipe, place, next), size).catch(() => null);
+    if (turn !== asked.current) return;
     setComing(null);
+    setTrouble(!fresh);
+    if (fresh) put(fresh, next);
   };
   return { kind: coming ?? kind, take, trouble };
 }
@@ -59,25 +62,18 @@ export function KindTrouble() {
 }
 
 /** The kind of something, chosen among all that the schema has there. */
-export function KindChoice({ place, label, size, only, without, onNew }: KindProps) {
+export function KindChoice({ place, label, size, without, onNew }: KindProps) {
   const recipe = useRecipe((state) => state.recipe)!;
   const set = useRecipe((state) => state.set);
   const put = onNew ?? ((fresh: object | undefined) => set(place, fresh));
-  const { kind, take, trouble } = useKind(place, size, without?.[0] ?? "", put);
-  const kinds = kindsAt(recipe, place).filter(([one]) => !only || only.includes(one));
+  const kinds = kindsAt(recipe, place);
   const known = without && kinds.some(([one]) => one === without[0]);
+  const none = known ? undefined : without?.[0];
+  const { kind, take, trouble } = useKind(place, size, without?.[0] ?? "", put, none);
   const options = without && !known ? [without, ...kinds] : kinds;
   return (
     <Stack sx={{ width: "100%" }}>
-      <Choice
-        label={label}
-        value={kind}
-        options={options}
-        onChange={(next) => {
-          if (next === without?.[0] && !known) put(undefined, next);
-          else void take(next);
-        }}
-      />
+      <Choice label={label} value={kind} options={options} onChange={(next) => void take(next)} />
       {trouble && <KindTrouble />}
     </Stack>
   );

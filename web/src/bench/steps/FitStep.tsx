@@ -2,26 +2,19 @@ import Stack from "@mui/material/Stack";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useRecipe } from "../../state/bench";
-import { Choice } from "../Choice";
+import { ChoiceField } from "../forms/KindFields";
 import { usePartContext } from "../PartContext";
 import { ValueField } from "../ValueField";
 import { ReferenceBodies } from "./ReferenceBodies";
 import { Variables } from "./Variables";
 
-export const UNITS = [
-  ["mm", "millimetres"],
-  ["cm", "centimetres"],
-  ["m", "metres"],
-  ["in", "inches"],
-] as const;
-
 /** The space, the mating parts and the unit. */
 export function FitStep() {
-  const { recipe, unit } = usePartContext();
+  const { recipe } = usePartContext();
   const set = useRecipe((state) => state.set);
   return (
     <Stack spacing={1.5}>
-      <Choice label="Unit" value={unit} options={UNITS} onChange={(v) => set("/unit", v)} />
+      <ChoiceField place="/unit" />
       <Stack direction="row" spacing={1}>
         <ValueField place="/fit/bore" />
         <ValueField place="/fit/rod" />

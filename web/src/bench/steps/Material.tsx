@@ -1,6 +1,6 @@
 import Stack from "@mui/material/Stack";
 import TextField from "@mui/material/TextField";
-import { choicesOf, specAt } from "../../schema/schema";
+import { choicesOf, fieldOf } from "../../schema/schema";
 import { useRecipe } from "../../state/bench";
 import type { AnyRecipe } from "../../api/client";
 import { Choice } from "../Choice";
@@ -20,10 +20,7 @@ export function Material() {
       <Choice
         label="Material"
         value={own ? "own" : (material as string)}
-        options={[
-          ...choicesOf(specAt({ ...recipe, material: "" }, "/material")),
-          ["own", "one of my own"],
-        ]}
+        options={[...choicesOf(fieldOf("Recipe", "material")), ["own", "one of my own"]]}
         onChange={(name) =>
           set(
             "/material",
@@ -55,7 +52,7 @@ export function Material() {
 }
 
 function Finish({ finish }: { finish: AnyRecipe["finish"] }) {
-  const { recipe, unit } = useBench();
+  const { unit } = useBench();
   const set = useRecipe((state) => state.set);
   const painted = finish?.kind === "painted" || finish?.kind === "powder";
   const coated = finish && COATS.has(finish.kind);
@@ -64,7 +61,7 @@ function Finish({ finish }: { finish: AnyRecipe["finish"] }) {
       <Choice
         label="Finish"
         value={finish?.kind ?? "none"}
-        options={[["none", "as it is"], ...choicesOf(specAt(recipe, "/finish/kind"))]}
+        options={[["none", "as it is"], ...choicesOf(fieldOf("Finish", "kind"))]}
         onChange={(kind) => set("/finish", kind === "none" ? undefined : { kind })}
       />
       {coated && (

@@ -16,7 +16,6 @@ import { useThreadContext } from "../PartContext";
 import { checksSentence } from "../sentences";
 import { StepList, type StepRow } from "../Steps";
 import { ChecksStep } from "../steps/ChecksStep";
-import { UNITS } from "../steps/FitStep";
 import { SolidStep } from "../steps/SolidStep";
 import { Variables } from "../steps/Variables";
 import { WeighStep } from "../steps/WeighStep";
@@ -214,13 +213,12 @@ function Designation() {
 
 function HostStep() {
   const { recipe, part, unit } = useThreadContext();
-  const set = useRecipe((state) => state.set);
   const change = useRecipe((state) => state.change);
   const size = (part.report?.figures.major_diameter ?? 20) / MM[unit];
   const { host } = recipe;
   return (
     <Stack spacing={1.5}>
-      <Choice label="Unit" value={unit} options={UNITS} onChange={(v) => set("/unit", v)} />
+      <ChoiceField place="/unit" />
       <KindChoice
         label="On or in"
         place="/host"
