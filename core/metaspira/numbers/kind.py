@@ -11,7 +11,7 @@ import pkgutil
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from types import ModuleType
-from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Union
+from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Union, get_args
 
 from pydantic import BaseModel, ConfigDict, Field, GetJsonSchemaHandler
 from pydantic.fields import ComputedFieldInfo, FieldInfo
@@ -105,13 +105,14 @@ def modules_of(package: ModuleType) -> None:
 
 
 def kinds_of(base: type[Kind]) -> list[type[Kind]]:
-    """The kinds that are derived from a base, in the order in which they are offered."""
+    """The kinds that are derived from a base and have a word of their own, in the order in which they are offered."""
     found: dict[type[Kind], None] = {}
     waiting = [base]
     while waiting:
         kind = waiting.pop(0)
         waiting += kind.__subclasses__()
-        if "kind" in kind.model_fields and not kind.__name__.startswith("_"):
+        field = kind.model_fields.get("kind")
+        if field and get_args(field.annotation) and not kind.__name__.startswith("_"):
             found[kind] = None
     return sorted(found, key=lambda kind: kind.listed)
 

@@ -4,19 +4,16 @@ from __future__ import annotations
 
 import itertools
 import math
-from typing import Any, Literal
+from typing import Literal
 
 import numpy as np
-from pydantic import Field
 
-from metaspira.numbers.fields import Length
-from metaspira.numbers.kind import said, three_digits
-from metaspira.sections.kinds.base import SectionBase
 from metaspira.sections.kinds.corners import arcs, demand_most
+from metaspira.sections.kinds.walled import Walled
 from metaspira.sections.outline import Outline, arc, line
 
 
-class Trough(SectionBase, title="half-round trough"):
+class Trough(Walled, title="half-round trough"):
     """A half-round trough that is open along the second axis: outside `width`, outside `depth`, `wall`.
 
     Deeper than half its width it has straight sides; shallower, its bottom is a flatter arc.
@@ -24,21 +21,6 @@ class Trough(SectionBase, title="half-round trough"):
 
     listed = 9
     kind: Literal["trough"]
-    width: Length = Field(description="outside")
-    depth: Length = Field(description="outside; open upward")
-    wall: Length
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        return {
-            "kind": "trough",
-            "width": three_digits(size),
-            "depth": three_digits(0.6 * size),
-            "wall": three_digits(0.1 * size),
-        }
-
-    def words(self, unit: str) -> str:
-        return f"trough {said(self.width, unit)} × {said(self.depth, unit)}"
 
     def shape(self, place: str) -> Outline:
         w, d, t = self.width / 2, self.depth, self.wall
