@@ -65,9 +65,8 @@ def spread(
     try:
         futures = [pool.submit(_work, one) for one in given]
         for future in futures:
-            while not wait([future], timeout=_ASK_SECONDS).done:
-                if cancelled():
-                    raise Cancelled
+            while not cancelled() and not wait([future], timeout=_ASK_SECONDS).done:
+                pass
             if cancelled():
                 raise Cancelled
             yield future.result()

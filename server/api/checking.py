@@ -9,8 +9,24 @@ from designs.verdicts import being_checked, remember
 from django.http import HttpRequest
 from metaspira.checks import Report, report_on
 from metaspira.part import AnyPart
+from metaspira.recipe.sentences import sentences
+from metaspira.views import field_values, variables_of
 
 _REMEDY_SECONDS = 4.0
+
+
+def said(report: Report) -> dict[str, Any]:
+    """What is said of any part."""
+    part = report.part
+    return {
+        **report.as_dict(),
+        "figures": report.figures,
+        "gap_range": report.gap_range,
+        "bodies": [body.name for body in part.bodies],
+        "values": field_values(part),
+        "variables": variables_of(part),
+        "words": sentences(part.typed),
+    }
 
 
 def reported(request: HttpRequest, part: AnyPart, remedies: bool) -> Report:

@@ -26,21 +26,19 @@ from metaspira.solids.outside import MOST_BYTES as MOST_BODY
 from metaspira.spring_views import spring_view
 from metaspira.trying import Input, inputs_of
 from metaspira.views import (
-    field_values,
     guides,
     point_bends,
     ribs,
     section_planes,
     slice_at,
     strip,
-    variables_of,
 )
 from metaspira.weighing import weigh
 from ninja import Body, File, Form, Router
 from ninja.files import UploadedFile
 from people.permissions import MEMBER
 
-from api.checking import reported
+from api.checking import reported, said
 from api.downloads import download, gives
 from api.schemas import (
     AroundWish,
@@ -97,18 +95,12 @@ def check(
     part = make_part(recipe)
     report = reported(request, part, remedies)
     return {
-        **report.as_dict(),
-        "figures": report.figures,
-        "gap_range": report.gap_range,
+        **said(report),
         "strip": strip(report),
         "section": section_planes(part),
         "ribs": ribs(part),
         "guides": guides(part),
         "points": point_bends(part),
-        "bodies": [body.name for body in part.bodies],
-        "values": field_values(part),
-        "variables": variables_of(part),
-        "words": sentences(part.typed),
         "spring": spring_view(part),
     }
 

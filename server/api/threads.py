@@ -9,17 +9,15 @@ from metaspira.part import make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.kinds import usual_thread
 from metaspira.recipe.model import ThreadRecipe
-from metaspira.recipe.sentences import sentences
 from metaspira.thread_views import profiles, thread_view
 from metaspira.threads.asked import AskedThread
 from metaspira.threads.finding import Candidate, measured, nearest_threads, read_thread
 from metaspira.threads.gauging import as_dict
 from metaspira.threads.thread import Side
-from metaspira.views import field_values, variables_of
 from ninja import Body, Router
 from people.permissions import MEMBER
 
-from api.checking import reported
+from api.checking import reported, said
 from api.schemas import CandidateOut, Problems, StandardOut, ThreadReportOut, ThreadRowOut
 
 router = Router()
@@ -60,17 +58,7 @@ def measured_(
 def check(request: HttpRequest, recipe: Body[ThreadRecipe], remedies: bool = True) -> dict[str, Any]:
     """Figures and checks of a threaded part; `remedies=false` leaves the search for remedies out."""
     part = make_part(recipe)
-    report = reported(request, part, remedies)
-    return {
-        **report.as_dict(),
-        "figures": report.figures,
-        "gap_range": report.gap_range,
-        "thread": thread_view(part),
-        "bodies": [body.name for body in part.bodies],
-        "values": field_values(part),
-        "variables": variables_of(part),
-        "words": sentences(part.typed),
-    }
+    return {**said(reported(request, part, remedies)), "thread": thread_view(part)}
 
 
 def _candidate(found: Candidate) -> dict[str, Any]:

@@ -39,12 +39,13 @@ def build(asked: dict[str, Any], desk: Desk) -> dict[str, Any]:
 def survey(asked: dict[str, Any], desk: Desk) -> dict[str, Any]:
     """Try `recipe` over the ranges `over`."""
     over = [Over.model_validate(one) for one in asked["over"]]
-    recipe = read_recipe(asked["recipe"])
-
-    def show(found: surveying.Survey) -> None:
-        desk.show(found.as_dict)
-
-    return surveying.survey(recipe, over, desk.progress, desk.cancelled, show).as_dict()
+    return surveying.survey(
+        read_recipe(asked["recipe"]),
+        over,
+        desk.progress,
+        desk.cancelled,
+        lambda found: desk.show(found.as_dict),
+    ).as_dict()
 
 
 def run(asked: dict[str, Any], desk: Desk) -> dict[str, Any]:

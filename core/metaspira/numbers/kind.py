@@ -7,6 +7,7 @@ each field with a title of its own where its name does not say enough. All of it
 from __future__ import annotations
 
 import importlib
+import itertools
 import pkgutil
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
@@ -16,6 +17,8 @@ from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Union, get_args
 from pydantic import BaseModel, ConfigDict, Field, GetJsonSchemaHandler
 from pydantic.fields import ComputedFieldInfo, FieldInfo
 from pydantic_core import CoreSchema
+
+from metaspira.numbers.fields import Quantity
 
 
 def _title(name: str, field: FieldInfo | ComputedFieldInfo) -> str:
@@ -36,8 +39,15 @@ class Kind(BaseModel):
 
     @classmethod
     def usual(cls, size: float) -> dict[str, Any]:
-        """A usual instance about `size` across, as a recipe types it in its own unit."""
-        return {"kind": tag_of(cls)}
+        """A usual instance about `size` across, as a recipe types it in its own unit; of what belongs to a thread, `size` is
+        the pitch."""
+        found = {
+            field.alias or name: usual.at(size, field)
+            for name, field in cls.model_fields.items()
+            for usual in field.metadata
+            if isinstance(usual, Usual)
+        }
+        return {"kind": tag_of(cls), **found}
 
     def words(self, unit: str) -> str:
         """What it is, in a few words, with its own values as they are typed in a recipe in `unit`."""
@@ -57,6 +67,20 @@ class Words:
         self, schema: CoreSchema, handler: GetJsonSchemaHandler
     ) -> dict[str, Any]:
         return {**handler(schema), "x-words": {str(key): words for key, words in self.of.items()}}
+
+
+@dataclass(frozen=True)
+class Usual:
+    """What a field of a usual instance holds: of a length its share of the size, of anything else the value."""
+
+    value: float
+
+    def at(self, size: float, field: FieldInfo) -> float:
+        """As it is typed in an instance of that size."""
+        members = (getattr(one, "__metadata__", ()) for one in get_args(field.annotation))
+        specs = itertools.chain(field.metadata, *members)
+        length = any(isinstance(one, Quantity) and one.kind == "length" for one in specs)
+        return three_digits(self.value * size) if length else self.value
 
 
 def title_of(kind: type[BaseModel]) -> str:
@@ -81,11 +105,6 @@ def choice_words(kind: type[BaseModel], name: str, value: Any) -> str:
     """What a choice of a field is called."""
     words = next((m for m in kind.model_fields[name].metadata if isinstance(m, Words)), None)
     return words.of.get(value, str(value)) if words else str(value)
-
-
-def turns_or_pitch(turns: Any, pitch: Any, unit: str) -> str:
-    """How closely something is wound."""
-    return f"{said(turns)} turns" if turns is not None else f"pitch {said(pitch, unit)}"
 
 
 def counted(number: int, one: str) -> str:

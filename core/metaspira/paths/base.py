@@ -12,7 +12,7 @@ from pydantic_core import CoreSchema
 
 from metaspira.numbers.fields import Angle, Distance, Length, Quantity
 from metaspira.numbers.jets import Array
-from metaspira.numbers.kind import Kind, Words, counted, three_digits
+from metaspira.numbers.kind import Kind, Usual, Words, counted, said
 from metaspira.paths.path import CurvePath, JoinedPath, Path, SpanOfPath
 from metaspira.paths.transport import square_to
 from metaspira.problems import Fix, Problem, RecipeError
@@ -29,6 +29,11 @@ At = Annotated[float, Quantity("number", 0.0, 1e6)]
 AtLength = Annotated[float, Quantity("length", 0.0, 1e9)]
 
 _SIDES = {"outward": 0.0, "up": 90.0, "inward": 180.0, "down": 270.0}
+
+
+def turns_or_pitch(turns: Any, pitch: Any, unit: str) -> str:
+    """How closely something is wound."""
+    return f"{said(turns)} turns" if turns is not None else f"pitch {said(pitch, unit)}"
 
 
 class SpanByShare(Kind):
@@ -62,19 +67,15 @@ class StraightLeg(Kind, title="straight"):
     """Straight on."""
 
     kind: Literal["straight"]
-    length: Length
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        return {"kind": "straight", "length": three_digits(2 * size)}
+    length: Annotated[Length, Usual(2)]
 
 
 class ArcLeg(Kind, title="arc"):
     """A bend of `radius` through `angle`, towards `side`: a word, or an angle from outward to up."""
 
     kind: Literal["arc"]
-    radius: Length
-    angle: Annotated[float, Quantity("angle", 1e-6, 4 * math.pi)]
+    radius: Annotated[Length, Usual(1)]
+    angle: Annotated[float, Quantity("angle", 1e-6, 4 * math.pi), Usual(90)]
     side: (
         Annotated[
             Literal["outward", "inward", "up", "down"],
@@ -84,10 +85,6 @@ class ArcLeg(Kind, title="arc"):
     ) = Field(
         default="outward", title="Bends", description="of the axis, or an angle from outward to up"
     )
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        return {"kind": "arc", "radius": three_digits(size), "angle": 90, "side": "outward"}
 
 
 class HookLeg(Kind, title="hook"):
@@ -109,13 +106,9 @@ class HookLeg(Kind, title="hook"):
             }
         ),
     ] = "full-loop"
-    bend_radius: Length = Field(title="Bend")
+    bend_radius: Annotated[Length, Usual(1)] = Field(title="Bend")
     reach: Distance | None = None
     radius: Length | None = Field(default=None, title="Loop", description="the coil’s where left out")
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        return {"kind": "hook", "bend_radius": three_digits(size)}
 
 
 Leg = Annotated[StraightLeg | ArcLeg | HookLeg, Field(discriminator="kind")]
@@ -154,11 +147,8 @@ class PathBase(Kind):
         legs = len(self.legs.start) + len(self.legs.end) if self.legs else 0
         return self.words(unit) + (f", {counted(legs, 'leg')}" if legs else "")
 
-    around_axis: ClassVar[bool] = False
-    """It runs around an axis, so that a section can face outward."""
-
     stance: ClassVar[str] = "steady"
-    """The stance that a section usually takes on it."""
+    """The stance that a section is given on a new one; steady where it runs around no axis."""
 
     def curve(self, place: str, reach: Reach) -> Path:
         """The whole curve of a resolved path, without span and legs. Raises RecipeError below `place`."""

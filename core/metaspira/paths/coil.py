@@ -22,7 +22,7 @@ from pydantic import Field
 
 from metaspira.numbers.fields import Angle, AnyLength, Distance, Length, Quantity, Turns
 from metaspira.numbers.jets import Array, Jet, cos, exp, sin_cos
-from metaspira.numbers.kind import Kind, said, three_digits
+from metaspira.numbers.kind import Kind, Usual, said
 from metaspira.numbers.quadrature import RunningIntegral
 from metaspira.paths.base import PathBase, Reach
 from metaspira.paths.path import CoilFacts, CurvePath, Path, Stations, radial
@@ -145,11 +145,7 @@ class Oval(Kind, title="oval"):
     """An oval base: `depth` is its diameter in y, while the coil's diameter is the one in x."""
 
     kind: Literal["oval"]
-    depth: Length
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        return {"kind": "oval", "depth": three_digits(1.6 * size)}
+    depth: Annotated[Length, Usual(1.6)]
 
     def outline(
         self, diameter: float, turns: float, hand: int, start: float, place: str
@@ -167,13 +163,8 @@ class RoundedRectangle(Kind, title="rounded rectangle"):
     """A rounded rectangle as base: the coil's diameter is its width in x, `depth` its width in y."""
 
     kind: Literal["rectangle"]
-    depth: Length
-    corner_radius: Length = Field(title="Corners")
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        corners = three_digits(size / 4)
-        return {"kind": "rectangle", "depth": three_digits(1.6 * size), "corner_radius": corners}
+    depth: Annotated[Length, Usual(1.6)]
+    corner_radius: Annotated[Length, Usual(0.25)] = Field(title="Corners")
 
     def outline(
         self, diameter: float, turns: float, hand: int, start: float, place: str
@@ -281,27 +272,21 @@ class Coil(PathBase, title="coil"):
     """
 
     listed = 1
-    around_axis = True
     stance = "outward"
     kind: Literal["coil"]
     hand: Literal["right", "left"] = "right"
     start_angle: Angle = 0.0
-    diameter: Length | DiameterSchedule
+    diameter: Annotated[Length | DiameterSchedule, Usual(1)]
     diameter_at: Literal["mean", "outside", "inside"] = Field(default="mean", title="Measured at")
     end_diameter: Length | None = Field(default=None, description="measured at the same place")
     cone_angle: Angle | None = Field(
         default=None, title="Half angle", description="positive widens as the cone rises"
     )
-    turns: Turns | None = None
-    pitch: Distance | PitchSchedule | None = None
+    turns: Annotated[Turns | None, Usual(6)] = None
+    pitch: Annotated[Distance | PitchSchedule | None, Usual(0.4)] = None
     height: Distance | None = None
     base: Oval | RoundedRectangle | None = Field(default=None, discriminator="kind")
     closed: ClosedTurns | None = None
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        pitch = three_digits(0.4 * size)
-        return {"kind": "coil", "diameter": three_digits(size), "turns": 6, "pitch": pitch}
 
     def words(self, unit: str) -> str:
         varies = isinstance(self.diameter, DiameterSchedule)

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Annotated, Literal
 
 import numpy as np
 
 from metaspira.numbers.fields import Length
 from metaspira.numbers.jets import Array
-from metaspira.numbers.kind import said, three_digits
+from metaspira.numbers.kind import Usual, said
 from metaspira.paths.base import PathBase, Reach
 from metaspira.paths.path import CurvePath, Path
 
@@ -38,11 +38,7 @@ class Straight(PathBase, title="straight"):
 
     listed = 2
     kind: Literal["straight"]
-    length: Length
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        return {"kind": "straight", "length": three_digits(4 * size)}
+    length: Annotated[Length, Usual(4)]
 
     def words(self, unit: str) -> str:
         return f"straight, {said(self.length, unit)}"

@@ -17,10 +17,10 @@ from pydantic import Field
 
 from metaspira.numbers.fields import Angle, Length, Turns
 from metaspira.numbers.jets import Array, Jet, sin_cos
-from metaspira.numbers.kind import three_digits, turns_or_pitch
+from metaspira.numbers.kind import three_digits
 from metaspira.numbers.once import cached_property
 from metaspira.numbers.vectors import cross, dots
-from metaspira.paths.base import NO_REACH, PathBase, Reach, turns_of
+from metaspira.paths.base import NO_REACH, PathBase, Reach, turns_of, turns_or_pitch
 from metaspira.paths.coil import Coil
 from metaspira.paths.path import CurvePath, Path, Stations
 from metaspira.paths.transport import Transport, square_to
@@ -144,7 +144,6 @@ class Winding(PathBase, title="winding around a path"):
     """A coil around another path at `radius`, by its turns or by its pitch along that path."""
 
     listed = 5
-    around_axis = True
     stance = "outward"
     kind: Literal["winding"]
     around: PathKind

@@ -18,9 +18,9 @@ from pydantic import Field
 
 from metaspira.numbers.fields import Angle, Distance, Length, Offset, Turns
 from metaspira.numbers.jets import Array, Jet, sin_cos
-from metaspira.numbers.kind import Words, three_digits, turns_or_pitch
+from metaspira.numbers.kind import Words, three_digits
 from metaspira.numbers.once import cached_property
-from metaspira.paths.base import PathBase, Reach, turns_of
+from metaspira.paths.base import PathBase, Reach, turns_of, turns_or_pitch
 from metaspira.paths.path import CoilFacts, CurvePath, Path
 from metaspira.paths.turned import OffsetCurve, OutlineEase, Profile, TurnedSurface, outline_path
 from metaspira.problems import Fix, Problem, RecipeError
@@ -91,7 +91,6 @@ class Wrap(PathBase, title="wrap on a turned body"):
     outline or the axis. `offset` moves the path off the surface; left out, the section lies on it."""
 
     listed = 6
-    around_axis = True
     stance = "seated"
     kind: Literal["wrap"]
     profile: Profile

@@ -1,4 +1,4 @@
-"""Every kind that a recipe may hold, by the name under which its schema is published."""
+"""Every kind that a recipe may hold, by the name under which its schema is published, and what a new one begins as."""
 
 from __future__ import annotations
 

@@ -11,14 +11,14 @@ A dome of the radius of a round wire is a half ball.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 import numpy as np
 from pydantic import Field
 
 from metaspira.numbers.fields import Length
 from metaspira.numbers.jets import Array
-from metaspira.numbers.kind import Kind, three_digits
+from metaspira.numbers.kind import Kind, Usual
 from metaspira.problems import Fix, Problem, RecipeError
 
 _CLAMP = 1e-7
@@ -47,11 +47,7 @@ class PointEnd(Kind, title="a point"):
     """Pointed over a length."""
 
     kind: Literal["point"]
-    length: Length = Field(title="Over")
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        return {"kind": "point", "length": three_digits(size)}
+    length: Annotated[Length, Usual(1)] = Field(title="Over")
 
 
 class GroundEnd(Kind, title="ground, square to the axis"):

@@ -254,7 +254,7 @@ StanceKind = Annotated[
 
 def usual_stance(path: PathKind) -> Outward | Steady:
     """The stance on a path where none is named: outward where there is an axis to face away from."""
-    return Outward(kind="outward") if path.around_axis else Steady(kind="steady")
+    return Steady(kind="steady") if path.stance == "steady" else Outward(kind="outward")
 
 
 def stand_of(path: Path, stance: StanceKind, plane: Literal["across", "axial"], outer: float) -> Stand:

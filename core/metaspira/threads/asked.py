@@ -10,7 +10,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from metaspira.numbers.fields import Angle, Distance, Few, Length, Offset
-from metaspira.numbers.kind import Kind, Words, said, three_digits
+from metaspira.numbers.kind import Kind, Usual, Words, said, three_digits
 from metaspira.paths.turned import Profile as Outline
 from metaspira.problems import Fix, Problem, RecipeError
 from metaspira.threads.finding import MOST_CHARACTERS, read_thread
@@ -35,23 +35,12 @@ class FlankForm(Kind, title="its own, by flanks"):
     height, and radii at crest and root."""
 
     kind: Literal["flanks"]
-    leading: Angle = Field(default=30.0, title="Leading flank")
-    trailing: Angle = Field(default=30.0, title="Trailing flank")
-    height: Length
-    crest: Distance = Field(default=0.0, title="Flat of the crest")
+    leading: Annotated[Angle, Usual(30)] = Field(default=30.0, title="Leading flank")
+    trailing: Annotated[Angle, Usual(30)] = Field(default=30.0, title="Trailing flank")
+    height: Annotated[Length, Usual(0.5)]
+    crest: Annotated[Distance, Usual(0.2)] = Field(default=0.0, title="Flat of the crest")
     crest_radius: Distance = 0.0
     root_radius: Distance = 0.0
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        """The same; `size` is the pitch."""
-        flanks = {"leading": 30, "trailing": 30}
-        return {
-            "kind": "flanks",
-            **flanks,
-            "height": three_digits(size / 2),
-            "crest": three_digits(size / 5),
-        }
 
 
 class PointForm(Kind, title="its own, by points"):
@@ -97,13 +86,8 @@ class UndercutEnd(Kind, title="an undercut"):
     """The thread ends in a groove of a width, flanked by cones of 45°."""
 
     kind: Literal["undercut"]
-    width: Length
+    width: Annotated[Length, Usual(3)]
     diameter: Length | None = None
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        """The same; `size` is the pitch."""
-        return {"kind": "undercut", "width": three_digits(3 * size)}
 
 
 class BluntEnd(Kind, title="blunt, a full form at once"):
@@ -317,13 +301,9 @@ class RodHost(Kind, title="a rod"):
     through it."""
 
     kind: Literal["rod"]
-    length: Length
+    length: Annotated[Length, Usual(2)]
     diameter: Length | None = Field(default=None, title="Diameter beyond the thread")
     hole: Length | None = Field(default=None, title="Hole through it")
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        return {"kind": "rod", "length": three_digits(2 * size)}
 
 
 class BoreHost(Kind, title="a bore, with the body around it"):
@@ -331,28 +311,19 @@ class BoreHost(Kind, title="a bore, with the body around it"):
     threaded."""
 
     kind: Literal["bore"]
-    length: Length
+    length: Annotated[Length, Usual(1)]
     diameter: Length | None = Field(default=None, title="Bore beyond the thread")
     outside: Length | None = Field(default=None, title="Outside, round")
     across_flats: Length | None = Field(default=None, title="Outside, across flats")
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        return {"kind": "bore", "length": three_digits(size)}
 
 
 class ConeHost(Kind, title="a cone"):
     """A cone: its diameters at the start and at the end."""
 
     kind: Literal["cone"]
-    length: Length
-    diameter: Length = Field(title="Diameter at the start")
-    end_diameter: Length = Field(title="Diameter at the end")
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        ends = {"diameter": three_digits(size), "end_diameter": three_digits(0.8 * size)}
-        return {"kind": "cone", "length": three_digits(2 * size), **ends}
+    length: Annotated[Length, Usual(2)]
+    diameter: Annotated[Length, Usual(1)] = Field(title="Diameter at the start")
+    end_diameter: Annotated[Length, Usual(0.8)] = Field(title="Diameter at the end")
 
 
 class TurnedHost(Kind, title="a turned body"):

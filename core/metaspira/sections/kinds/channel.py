@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 import numpy as np
 
+from metaspira.numbers.fields import Length
+from metaspira.numbers.kind import Usual
 from metaspira.sections.kinds.corners import demand_most
 from metaspira.sections.kinds.walled import Walled
 from metaspira.sections.outline import Outline, polygon
@@ -16,6 +18,7 @@ class Channel(Walled, title="channel"):
 
     listed = 10
     kind: Literal["channel"]
+    wall: Annotated[Length, Usual(0.12)]
 
     def shape(self, place: str) -> Outline:
         w, d, t = self.width / 2, self.depth / 2, self.wall

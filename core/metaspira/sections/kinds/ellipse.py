@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
 from metaspira.numbers.fields import Length
-from metaspira.numbers.kind import said, three_digits
+from metaspira.numbers.kind import Usual, said
 from metaspira.sections.kinds.base import HoleBase, SectionBase, Shape
 from metaspira.sections.outline import Outline, ellipse
 
@@ -17,12 +17,12 @@ class _Ellipse(Shape, title="ellipse"):
 
     listed = 5
     kind: Literal["ellipse"]
-    width: Length = Field(title="Width, from the axis", description="along the first axis")
-    height: Length = Field(title="Height, along it", description="along the second axis")
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        return {"kind": "ellipse", "width": three_digits(size), "height": three_digits(size)}
+    width: Annotated[Length, Usual(1)] = Field(
+        title="Width, from the axis", description="along the first axis"
+    )
+    height: Annotated[Length, Usual(1)] = Field(
+        title="Height, along it", description="along the second axis"
+    )
 
     def words(self, unit: str) -> str:
         return f"ellipse {said(self.width, unit)} × {said(self.height, unit)}"

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from typing import Any, Literal
+from typing import Annotated, Literal
 
 import numpy as np
 from pydantic import Field
 
 from metaspira.numbers.fields import Length
-from metaspira.numbers.kind import said, three_digits
+from metaspira.numbers.kind import Usual, said
 from metaspira.sections.kinds.base import SectionBase
 from metaspira.sections.kinds.corners import arcs, demand_most
 from metaspira.sections.outline import Outline, line
@@ -21,15 +21,11 @@ class Flatted(SectionBase, title="flatted round"):
 
     listed = 6
     kind: Literal["flatted"]
-    diameter: Length
-    flat: Length = Field(
+    diameter: Annotated[Length, Usual(1)]
+    flat: Annotated[Length, Usual(0.8)] = Field(
         title="Across the flat",
         description="from the flat, which faces outward, to the round side opposite",
     )
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        return {"kind": "flatted", "diameter": three_digits(size), "flat": three_digits(0.8 * size)}
 
     def words(self, unit: str) -> str:
         return f"flatted round ⌀ {said(self.diameter, unit)}"

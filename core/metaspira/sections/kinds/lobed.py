@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from typing import Any, Literal
+from typing import Annotated, Literal
 
 import numpy as np
 from pydantic import Field
 
 from metaspira.numbers.fields import Count, Length
-from metaspira.numbers.kind import said, three_digits
+from metaspira.numbers.kind import Usual, said
 from metaspira.sections.kinds.base import HoleBase, SectionBase, Shape
 from metaspira.sections.kinds.corners import arcs, demand_most
 from metaspira.sections.outline import Edge, Outline
@@ -20,18 +20,11 @@ class _Lobed(Shape, title="lobed"):
 
     listed = 8
     kind: Literal["lobed"]
-    lobes: Count = Field(description="3 to 64")
-    core_diameter: Length = Field(description="of the circle on which the centres of the lobes lie")
-    lobe_diameter: Length
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        return {
-            "kind": "lobed",
-            "lobes": 3,
-            "core_diameter": three_digits(0.55 * size),
-            "lobe_diameter": three_digits(0.45 * size),
-        }
+    lobes: Annotated[Count, Usual(3)] = Field(description="3 to 64")
+    core_diameter: Annotated[Length, Usual(0.55)] = Field(
+        description="of the circle on which the centres of the lobes lie"
+    )
+    lobe_diameter: Annotated[Length, Usual(0.45)]
 
     def words(self, unit: str) -> str:
         return f"{said(self.lobes)} lobes on ⌀ {said(self.core_diameter, unit)}"

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from typing import Any, Literal
+from typing import Annotated, Literal
 
 import numpy as np
 from pydantic import Field
 
 from metaspira.numbers.fields import Count, Length
-from metaspira.numbers.kind import said, three_digits
+from metaspira.numbers.kind import Usual, said
 from metaspira.sections.kinds.base import HoleBase, SectionBase, Shape
 from metaspira.sections.outline import Outline, polygon
 
@@ -22,12 +22,10 @@ class _Polygon(Shape, title="polygon"):
 
     listed = 4
     kind: Literal["polygon"]
-    sides: Count = Field(description="3 to 64")
-    across_flats: Length = Field(description="diameter of the circle inside it; a flat faces outward")
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        return {"kind": "polygon", "sides": 6, "across_flats": three_digits(size)}
+    sides: Annotated[Count, Usual(6)] = Field(description="3 to 64")
+    across_flats: Annotated[Length, Usual(1)] = Field(
+        description="diameter of the circle inside it; a flat faces outward"
+    )
 
     def words(self, unit: str) -> str:
         return f"{said(self.sides)} sides, {said(self.across_flats, unit)} across flats"

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Annotated, Literal
 
 import numpy as np
 from pydantic import Field
 
 from metaspira.numbers.fields import Distance, Length
-from metaspira.numbers.kind import said, three_digits
+from metaspira.numbers.kind import Usual, said
 from metaspira.problems import Fix, Problem, RecipeError
 from metaspira.sections.kinds.base import HoleBase, SectionBase, Shape
 from metaspira.sections.outline import Edge, Outline, line, polygon, quarter
@@ -19,13 +19,13 @@ class _Rectangle(Shape, title="rectangle"):
 
     listed = 3
     kind: Literal["rectangle"]
-    width: Length = Field(title="Width, from the axis", description="along the first axis")
-    height: Length = Field(title="Height, along it", description="along the second axis")
+    width: Annotated[Length, Usual(1)] = Field(
+        title="Width, from the axis", description="along the first axis"
+    )
+    height: Annotated[Length, Usual(1)] = Field(
+        title="Height, along it", description="along the second axis"
+    )
     corner_radius: Distance = 0.0
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        return {"kind": "rectangle", "width": three_digits(size), "height": three_digits(size)}
 
     def words(self, unit: str) -> str:
         return f"rectangle {said(self.width, unit)} × {said(self.height, unit)}"

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Annotated, Literal
 
 from metaspira.numbers.fields import Length
-from metaspira.numbers.kind import said, three_digits
+from metaspira.numbers.kind import Usual, said
 from metaspira.sections.kinds.base import HoleBase, SectionBase, Shape
 from metaspira.sections.outline import Outline, ellipse
 
@@ -15,11 +15,7 @@ class _Round(Shape, title="round"):
 
     listed = 1
     kind: Literal["round"]
-    diameter: Length
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        return {"kind": "round", "diameter": three_digits(size)}
+    diameter: Annotated[Length, Usual(1)]
 
     def words(self, unit: str) -> str:
         return f"round ⌀ {said(self.diameter, unit)}"

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from typing import Any, Literal
+from typing import Annotated, Literal
 
 import numpy as np
 from pydantic import Field
 
 from metaspira.numbers.fields import Count, Distance, Length
-from metaspira.numbers.kind import said, three_digits
+from metaspira.numbers.kind import Usual, said
 from metaspira.sections.kinds.base import HoleBase, SectionBase, Shape
 from metaspira.sections.kinds.corners import demand_most, rounded_polygon
 from metaspira.sections.outline import Outline, polygon
@@ -21,20 +21,10 @@ class _Star(Shape, title="star"):
 
     listed = 7
     kind: Literal["star"]
-    points: Count = Field(description="how many, 3 to 64; one faces outward")
-    outer_diameter: Length
-    inner_diameter: Length
-    fillet: Distance = Field(default=0.0, description="on tips and valleys")
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        return {
-            "kind": "star",
-            "points": 5,
-            "outer_diameter": three_digits(size),
-            "inner_diameter": three_digits(0.6 * size),
-            "fillet": three_digits(0.04 * size),
-        }
+    points: Annotated[Count, Usual(5)] = Field(description="how many, 3 to 64; one faces outward")
+    outer_diameter: Annotated[Length, Usual(1)]
+    inner_diameter: Annotated[Length, Usual(0.6)]
+    fillet: Annotated[Distance, Usual(0.04)] = Field(default=0.0, description="on tips and valleys")
 
     def words(self, unit: str) -> str:
         return f"star of {said(self.points)}, ⌀ {said(self.outer_diameter, unit)}"

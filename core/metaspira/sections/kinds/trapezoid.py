@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Annotated, Literal
 
 import numpy as np
 from pydantic import Field
 
 from metaspira.numbers.fields import Length
-from metaspira.numbers.kind import said, three_digits
+from metaspira.numbers.kind import Usual, said
 from metaspira.sections.kinds.base import SectionBase
 from metaspira.sections.outline import Outline, polygon
 
@@ -18,18 +18,9 @@ class Trapezoid(SectionBase, title="trapezoid"):
 
     listed = 11
     kind: Literal["trapezoid"]
-    base: Length = Field(description="below")
-    top: Length = Field(description="above")
-    height: Length
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        return {
-            "kind": "trapezoid",
-            "base": three_digits(size),
-            "top": three_digits(0.6 * size),
-            "height": three_digits(0.8 * size),
-        }
+    base: Annotated[Length, Usual(1)] = Field(description="below")
+    top: Annotated[Length, Usual(0.6)] = Field(description="above")
+    height: Annotated[Length, Usual(0.8)]
 
     def words(self, unit: str) -> str:
         return f"trapezoid {said(self.base, unit)} to {said(self.top, unit)}"

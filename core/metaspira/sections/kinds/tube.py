@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any, Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
 from metaspira.numbers.fields import Length
-from metaspira.numbers.kind import said, three_digits
+from metaspira.numbers.kind import Usual, said
 from metaspira.sections.kinds.base import SectionBase
 from metaspira.sections.kinds.corners import demand_most
 from metaspira.sections.outline import Outline, ellipse
@@ -20,12 +20,8 @@ class Tube(SectionBase, title="tube"):
     listed = 2
     by_diameter = True
     kind: Literal["tube"]
-    diameter: Length = Field(description="outside")
-    wall: Length
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        return {"kind": "tube", "diameter": three_digits(size), "wall": three_digits(0.15 * size)}
+    diameter: Annotated[Length, Usual(1)] = Field(description="outside")
+    wall: Annotated[Length, Usual(0.15)]
 
     def words(self, unit: str) -> str:
         return f"tube ⌀ {said(self.diameter, unit)}, wall {said(self.wall, unit)}"

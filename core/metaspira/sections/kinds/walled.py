@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Annotated
 
 from pydantic import Field
 
 from metaspira.numbers.fields import Length
-from metaspira.numbers.kind import said, tag_of, three_digits
+from metaspira.numbers.kind import Usual, said
 from metaspira.sections.kinds.base import SectionBase
 
 
@@ -15,14 +15,9 @@ class Walled(SectionBase):
     """Open along the second axis: outside `width` and `depth`, and `wall`."""
 
     kind: str
-    width: Length = Field(description="outside")
-    depth: Length = Field(description="outside; open upward")
-    wall: Length
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        sizes = {"width": size, "depth": 0.6 * size, "wall": 0.1 * size}
-        return {"kind": tag_of(cls), **{key: three_digits(value) for key, value in sizes.items()}}
+    width: Annotated[Length, Usual(1)] = Field(description="outside")
+    depth: Annotated[Length, Usual(0.6)] = Field(description="outside; open upward")
+    wall: Annotated[Length, Usual(0.1)]
 
     def words(self, unit: str) -> str:
         return f"{self.kind} {said(self.width, unit)} × {said(self.depth, unit)}"

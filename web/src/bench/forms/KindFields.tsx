@@ -1,3 +1,4 @@
+import Button from "@mui/material/Button";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import Stack from "@mui/material/Stack";
 import Switch from "@mui/material/Switch";
@@ -22,12 +23,12 @@ interface KindProps {
   onNew?: (fresh: object | undefined, kind: string) => void;
 }
 
-/** The kind that is chosen at a place, shown at once while a usual one of it is fetched, and what to do to change it; `none`
- * is the word that nothing stands there. */
+/** The kind that is chosen at a place where `now` stands, shown at once while a usual one of it is fetched, and what to do to
+ * change it; `none` is the word that nothing stands there. */
 export function useKind(
   place: string,
   size: number,
-  usually: string,
+  now: string,
   put: (fresh: object | undefined, kind: string) => void,
   none?: string,
 ) {
@@ -35,13 +36,12 @@ export function useKind(
   const [coming, setComing] = useState<string | null>(null);
   const [trouble, setTrouble] = useState(false);
   const asked = useRef(0);
-  const kind = (at(recipe, place) as { kind: string } | undefined)?.kind ?? usually;
   const take = async (next: string) => {
     const turn = ++asked.current;
-    const here = next === kind || next === none;
+    const here = next === now || next === none;
     setComing(here ? null : next);
     setTrouble(false);
-    if (next !== kind && next === none) put(undefined, next);
+    if (next !== now && next === none) put(undefined, next);
     if (here) return;
     const fresh = await usual(kindName(recipe, place, next), size).catch(() => null);
     if (turn !== asked.current) return;
@@ -49,7 +49,7 @@ export function useKind(
     setTrouble(!fresh);
     if (fresh) put(fresh, next);
   };
-  return { kind: coming ?? kind, take, trouble };
+  return { kind: coming ?? now, take, trouble };
 }
 
 /** Said where a kind could not be had. */
@@ -61,6 +61,33 @@ export function KindTrouble() {
   );
 }
 
+interface ButtonProps {
+  /** Under which name the schema has the kind. */
+  name: string;
+  size: number;
+  onNew: (fresh: object) => void;
+  variant?: "text" | "outlined" | "contained";
+  children: ReactNode;
+}
+
+/** A button that hands over a new one of a kind. */
+export function KindButton({ name, size, onNew, variant = "text", children }: ButtonProps) {
+  const [trouble, setTrouble] = useState(false);
+  const make = async () => {
+    const fresh = await usual(name, size).catch(() => null);
+    setTrouble(!fresh);
+    if (fresh) onNew(fresh);
+  };
+  return (
+    <>
+      <Button variant={variant} onClick={() => void make()}>
+        {children}
+      </Button>
+      {trouble && <KindTrouble />}
+    </>
+  );
+}
+
 /** The kind of something, chosen among all that the schema has there. */
 export function KindChoice({ place, label, size, without, onNew }: KindProps) {
   const recipe = useRecipe((state) => state.recipe)!;
@@ -69,7 +96,8 @@ export function KindChoice({ place, label, size, without, onNew }: KindProps) {
   const kinds = kindsAt(recipe, place);
   const known = without && kinds.some(([one]) => one === without[0]);
   const none = known ? undefined : without?.[0];
-  const { kind, take, trouble } = useKind(place, size, without?.[0] ?? "", put, none);
+  const now = (at(recipe, place) as { kind: string } | undefined)?.kind ?? without?.[0] ?? "";
+  const { kind, take, trouble } = useKind(place, size, now, put, none);
   const options = without && !known ? [without, ...kinds] : kinds;
   return (
     <Stack sx={{ width: "100%" }}>

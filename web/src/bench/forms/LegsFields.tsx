@@ -1,13 +1,12 @@
-import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
-import { usual, type Recipe } from "../../api/client";
+import type { Recipe } from "../../api/client";
 import { kindName, kindsAt } from "../../schema/schema";
 import { useRecipe } from "../../state/bench";
 import { typedLength } from "../../look/numbers";
 import { at } from "../../state/pointer";
 import { usePartContext } from "../PartContext";
-import { KindFields } from "./KindFields";
+import { KindButton, KindFields } from "./KindFields";
 import { Group } from "./SectionFields";
 
 type Legs = NonNullable<Recipe["path"]["legs"]>;
@@ -22,10 +21,6 @@ export function LegsFields({ end }: { end: "start" | "end" }) {
   const size = typedLength((part.report?.figures.outside_diameter ?? 20) / 4, unit, 2);
   const kinds = kindsAt(recipe, `${place}/0`);
   const titles = Object.fromEntries(kinds);
-  const add = (kind: string) =>
-    void usual(kindName(recipe, `${place}/0`, kind), size).then((leg) =>
-      set(place, [...legs, leg]),
-    );
   return (
     <Stack spacing={1}>
       <Typography variant="h3" component="h3">
@@ -47,9 +42,14 @@ export function LegsFields({ end }: { end: "start" | "end" }) {
         {kinds
           .filter(([kind]) => kind !== "hook" || legs.length === 0)
           .map(([kind, title]) => (
-            <Button key={kind} variant="text" onClick={() => add(kind)}>
+            <KindButton
+              key={kind}
+              name={kindName(recipe, `${place}/0`, kind)}
+              size={size}
+              onNew={(leg) => set(place, [...legs, leg])}
+            >
               Add {title}
-            </Button>
+            </KindButton>
           ))}
       </Stack>
     </Stack>

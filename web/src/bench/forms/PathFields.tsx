@@ -1,8 +1,7 @@
-import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useState, type ComponentType } from "react";
-import { readCurve, usual, type Recipe } from "../../api/client";
+import { readCurve, type Recipe } from "../../api/client";
 import { useRecipe } from "../../state/bench";
 import { at } from "../../state/pointer";
 import { digits, lengthText, MM } from "../../look/numbers";
@@ -12,7 +11,7 @@ import { ValueField } from "../ValueField";
 import { CoilFields } from "./CoilFields";
 import { DrawingButton } from "./DrawingButton";
 import { FileButton } from "./FileButton";
-import { ChoiceField, KindChoice, KindFields, SwitchField } from "./KindFields";
+import { ChoiceField, KindButton, KindChoice, KindFields, SwitchField } from "./KindFields";
 import { PlanView } from "./PlanView";
 import { Rows } from "./Rows";
 
@@ -213,14 +212,13 @@ function WindingFields({ place, path, size }: EditorProps<"winding">) {
       <Stack sx={{ borderLeft: 2, borderColor: "divider", pl: 1 }} spacing={1}>
         <PathFields place={`${place}/around`} label="Wound around" size={size * 2} />
         {path.around.kind !== path.kind && (
-          <Button
-            variant="text"
-            onClick={() =>
-              void usual("Winding", size * 2).then((fresh) => set(`${place}/around`, fresh))
-            }
+          <KindButton
+            name="Winding"
+            size={size * 2}
+            onNew={(fresh) => set(`${place}/around`, fresh)}
           >
             Nest: wind around a winding
-          </Button>
+          </KindButton>
         )}
       </Stack>
     </>

@@ -2,14 +2,14 @@ import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import type { ReactNode } from "react";
-import { usual, type Recipe } from "../../api/client";
+import type { Recipe } from "../../api/client";
 import { useRecipe } from "../../state/bench";
 import { at } from "../../state/pointer";
 import { usePartContext } from "../PartContext";
 import { ValueField } from "../ValueField";
 import { DrawingButton } from "./DrawingButton";
 import { Choice } from "../Choice";
-import { ChoiceField, KindChoice, KindFields } from "./KindFields";
+import { ChoiceField, KindButton, KindChoice, KindFields } from "./KindFields";
 import { Rows } from "./Rows";
 
 type Section = Recipe["section"];
@@ -129,16 +129,13 @@ export function SectionExtras({ place, size }: { place: string; size: number }) 
       ))}
       <Stack direction="row" spacing={1}>
         {!drawn && (
-          <Button
-            variant="text"
-            onClick={() =>
-              void usual("RoundHole", size / 3).then((hole) =>
-                set(`${place}/holes`, [...holes, { ...hole, centre: [0, 0] }]),
-              )
-            }
+          <KindButton
+            name="RoundHole"
+            size={size / 3}
+            onNew={(hole) => set(`${place}/holes`, [...holes, { ...hole, centre: [0, 0] }])}
           >
             Add a hole
-          </Button>
+          </KindButton>
         )}
         {!("sections" in section) && (
           <Button
@@ -296,22 +293,21 @@ function BlendList(props: {
           <SectionFields place={`${place}/sections/${index}/section`} size={size} label="Shape" />
         </Group>
       ))}
-      <Button
-        variant="text"
-        onClick={() =>
-          void usual("Round", size).then((fresh) => {
-            const last = Number(stations[stations.length - 1]?.at ?? 1);
-            const before = Number(stations[stations.length - 2]?.at ?? 0);
-            set(`${place}/sections`, [
-              ...stations.slice(0, -1),
-              { at: (before + last) / 2, section: fresh },
-              ...stations.slice(-1),
-            ]);
-          })
-        }
+      <KindButton
+        name="Round"
+        size={size}
+        onNew={(fresh) => {
+          const last = Number(stations[stations.length - 1]?.at ?? 1);
+          const before = Number(stations[stations.length - 2]?.at ?? 0);
+          set(`${place}/sections`, [
+            ...stations.slice(0, -1),
+            { at: (before + last) / 2, section: fresh },
+            ...stations.slice(-1),
+          ]);
+        }}
       >
         Add a section between
-      </Button>
+      </KindButton>
     </Stack>
   );
 }

@@ -6,7 +6,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { answer, client, keepFile, usual, type Spring } from "../../api/client";
+import { answer, client, keepFile, type Spring } from "../../api/client";
 import { useLook } from "../../look/Look";
 import { MM, digits, lengthText } from "../../look/numbers";
 import { FIGURES_TABLE } from "../../look/tables";
@@ -15,7 +15,7 @@ import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
 import { usePartContext } from "../PartContext";
 import { ValueField } from "../ValueField";
-import { KindFields } from "../forms/KindFields";
+import { KindButton, KindFields } from "../forms/KindFields";
 import { ForceDiagram } from "./ForceDiagram";
 import {
   TOLD,
@@ -78,10 +78,6 @@ function NoLoad() {
   const set = useRecipe((state) => state.set);
   const height = (part.report?.figures.overall_height ?? 0) / MM[unit];
   const wire = recipe.material === "stainless-steel" ? "EN 10270-3 1.4310 NS" : "EN 10270-1 SH";
-  const take = async (kind: string) => {
-    const fresh = await usual<object>(kindName(recipe, "/spring", kind), height || 20);
-    set("/spring", { ...fresh, wire });
-  };
   return (
     <Stack spacing={1.5}>
       <Typography variant="body2">
@@ -89,13 +85,15 @@ function NoLoad() {
         draw.
       </Typography>
       {kindsAt(recipe, "/spring").map(([kind, title], index) => (
-        <Button
+        <KindButton
           key={kind}
+          name={kindName(recipe, "/spring", kind)}
+          size={height || 20}
           variant={index === 0 ? "contained" : "outlined"}
-          onClick={() => void take(kind)}
+          onNew={(fresh) => set("/spring", { ...fresh, wire })}
         >
           It is {/^[aeiou]/.test(title) ? "an" : "a"} {title} spring
-        </Button>
+        </KindButton>
       ))}
     </Stack>
   );

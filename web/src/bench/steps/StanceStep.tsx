@@ -22,7 +22,7 @@ export function StanceStep() {
   const { kind, take, trouble } = useKind(
     "/stance",
     size,
-    usually ? "steady" : "outward",
+    recipe.stance?.kind ?? (usually ? "steady" : "outward"),
     (fresh, next) => {
       const own = recipe.path.kind === "wrap" && next === "seated";
       set("/stance", own ? { kind: next } : fresh);

@@ -1,11 +1,12 @@
 import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
+import { useState } from "react";
 import { usual, type Recipe } from "../../api/client";
 import { MM } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
-import { ChoiceField, SwitchField } from "../forms/KindFields";
+import { ChoiceField, KindTrouble, SwitchField } from "../forms/KindFields";
 import { PathFields } from "../forms/PathFields";
 import { Group, SectionFields } from "../forms/SectionFields";
 import { usePartContext } from "../PartContext";
@@ -22,15 +23,19 @@ export function WiresStep() {
   const figures = part.report?.figures;
   const wire = Math.sqrt(((figures?.section_area ?? 4) * 4) / Math.PI) / MM[unit];
   const inside = (figures?.inside_diameter ?? 20) / MM[unit];
+  const [trouble, setTrouble] = useState(false);
   const layOf = () => Number((8 * wire).toPrecision(2));
   const coil = recipe.path.kind === "coil";
   const kind = !strands ? "one" : strands.lay == null ? "starts" : "rope";
   const addWire = async () => {
     const around = inside * 0.7;
-    const [coil, section] = await Promise.all([
+    const found = await Promise.all([
       usual<Recipe["path"]>("Coil", around),
       usual<Recipe["section"]>("Round", wire * 0.6),
-    ]);
+    ]).catch(() => null);
+    setTrouble(!found);
+    if (!found) return;
+    const [coil, section] = found;
     const own = recipe.path.kind === "coil" && typeof recipe.path.diameter !== "object";
     const hand = "hand" in recipe.path && recipe.path.hand === "left" ? "right" : "left";
     const beside = { ...coil, diameter_at: "mean", hand } as Recipe["path"];
@@ -89,6 +94,7 @@ export function WiresStep() {
       <Button variant="text" onClick={() => void addWire()}>
         Add a further wire, such as an inner coil
       </Button>
+      {trouble && <KindTrouble />}
       {part.report && part.report.bodies.length > 1 && (
         <Typography variant="body2" color="text.secondary">
           {part.report.bodies.length} bodies: {part.report.bodies.slice(0, 8).join(", ")}

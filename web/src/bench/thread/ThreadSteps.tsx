@@ -4,13 +4,13 @@ import Stack from "@mui/material/Stack";
 import TextField from "@mui/material/TextField";
 import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
-import { answer, client, usual, type ThreadRecipe } from "../../api/client";
+import { answer, client, type ThreadRecipe } from "../../api/client";
 import { MM, typedLength } from "../../look/numbers";
-import { kindName, kindsAt } from "../../schema/schema";
+import { kindsAt } from "../../schema/schema";
 import { useDesk, useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
 import { weighSentence } from "../expected";
-import { ChoiceField, KindChoice, KindFields } from "../forms/KindFields";
+import { ChoiceField, KindChoice, KindFields, KindTrouble, useKind } from "../forms/KindFields";
 import { Rows } from "../forms/Rows";
 import { useThreadContext } from "../PartContext";
 import { checksSentence } from "../sentences";
@@ -22,6 +22,8 @@ import { WeighStep } from "../steps/WeighStep";
 import { ValueField } from "../ValueField";
 import { SavedForms } from "./SavedForms";
 import { GaugingTable, SizesTable } from "./SizesTable";
+
+type Form = NonNullable<ThreadRecipe["thread"]["form"]>;
 
 /** The steps of a threaded part in the order of the work. */
 export function ThreadSteps() {
@@ -102,17 +104,9 @@ function ThreadStep() {
   const set = useRecipe((state) => state.set);
   const own = !recipe.thread.designation;
   const formKind = recipe.thread.form?.kind ?? "flanks";
-  const kind = own ? formKind : "standard";
-  const to = async (next: string) => {
-    const standard = part.report?.thread.standard;
-    const pitch = recipe.thread.pitch ?? typedLength(standard?.pitch ?? 3, unit, 6);
-    const form =
-      next === "standard"
-        ? undefined
-        : await usual<NonNullable<ThreadRecipe["thread"]["form"]>>(
-            kindName(recipe, "/thread/form", next),
-            Number(pitch),
-          );
+  const standard = part.report?.thread.standard;
+  const pitch = recipe.thread.pitch ?? typedLength(standard?.pitch ?? 3, unit, 6);
+  const put = (form: object | undefined) =>
     change<ThreadRecipe>((old) => {
       const rest = { ...old.thread };
       for (const key of ["designation", "form", "diameter", "pitch", "starts"] as const)
@@ -120,17 +114,19 @@ function ThreadStep() {
       if (!form) return { ...old, thread: { designation: "M10", ...rest } };
       const diameter =
         old.thread.diameter ?? typedLength(standard?.external.major.basic ?? 20, unit, 6);
-      return { ...old, thread: { ...rest, diameter, pitch, form } };
+      return { ...old, thread: { ...rest, diameter, pitch, form: form as Form } };
     });
-  };
+  const now = own ? formKind : "standard";
+  const { kind, take, trouble } = useKind("/thread/form", Number(pitch), now, put, "standard");
   return (
     <Stack spacing={1.5}>
       <Choice
         label="Its form is"
         value={kind}
         options={[["standard", "a standard's"], ...kindsAt(recipe, "/thread/form")]}
-        onChange={(next) => void to(next)}
+        onChange={(next) => void take(next)}
       />
+      {trouble && <KindTrouble />}
       {!own && <Designation />}
       <Stack direction="row" spacing={1}>
         <ValueField label={own ? "Starts" : "Starts, if others"} place="/thread/starts" />
