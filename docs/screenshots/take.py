@@ -71,7 +71,8 @@ def surveyed(page: Page) -> None:
     page.get_by_role("combobox", name="Second input").click()
     page.get_by_role("option", name="variable wire").click()
     page.get_by_role("button", name="Try them all").click()
-    page.get_by_role("group", name="by pitch").get_by_role("button").nth(250).click(timeout=60_000)
+    page.get_by_role("link", name="Table as CSV").wait_for(timeout=120_000)
+    page.get_by_role("group", name="by pitch").get_by_role("button").nth(250).click()
 
 
 def wound(page: Page) -> None:
