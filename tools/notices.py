@@ -1,5 +1,6 @@
-"""The notices of what Metaspira is made with: `python tools/notices.py` writes THIRD-PARTY.md and sbom.json (CycloneDX 1.5);
-with --check it changes nothing, and fails where they are not as they should be, or where a licence is not on the list."""
+"""The notices of what Metaspira is made with: `python tools/notices.py` writes THIRD-PARTY.md and sbom.json
+(CycloneDX 1.5); with --check it changes nothing, and fails where they are not as they should be, or where a
+licence is not on the list."""
 
 from __future__ import annotations
 
@@ -14,7 +15,7 @@ ROOT = Path(__file__).resolve().parents[1]
 ALLOWED = {
     "0BSD", "Apache Software License", "Apache-2.0", "Apache-2.0 WITH LLVM-exception", "Artistic License", "BlueOak-1.0.0", "BSD License",
     "BSD-2-Clause", "BSD-3-Clause", "BSD-derived (http://www.repoze.org/LICENSE.txt)", "CC-BY-4.0", "CC0-1.0", "ISC", "MIT", "MIT License",
-    "MIT-CMU", "MPL-2.0", "Mozilla Public License 2.0 (MPL 2.0)", "OFL-1.1", "PSF-2.0", "Python-2.0", "Zlib", "Zope Public License",
+    "MIT-CMU", "MPL-2.0", "Python Software Foundation License", "Mozilla Public License 2.0 (MPL 2.0)", "OFL-1.1", "PSF-2.0", "Python-2.0", "Zlib", "Zope Public License",
 }  # fmt: skip
 _UNSAID = {"huey": "MIT", "webgl-constants": "MIT"}
 """Licences that stand in the package's own files but not in its metadata."""

@@ -1,4 +1,5 @@
-"""Materials and finishes: what they weigh, look and yield like. All values are from memory, common handbook values."""
+"""Materials and finishes: what they weigh, look and yield like. All values are from memory, common handbook
+values."""
 
 from __future__ import annotations
 
@@ -21,6 +22,7 @@ MaterialName = Literal[
     "copper-beryllium",
     "copper",
     "aluminium",
+    "nickel-alloy",
     "titanium",
     "polyamide",
     "polylactide",
@@ -36,8 +38,8 @@ FinishKind = Literal["polished", "blackened", "zinc", "nickel", "painted", "powd
 
 
 class OwnMaterial(Kind):
-    """A material of one's own: density in g/cm³; modulus of elasticity and flow stress in bending, MPa, where it is
-    wound cold."""
+    """A material of one's own: density in g/cm³; modulus of elasticity and flow stress in bending, MPa, where
+    it is wound cold."""
 
     name: str = Field(min_length=1, max_length=80)
     density: Annotated[float, Field(gt=0, le=30, allow_inf_nan=False)]
@@ -48,8 +50,9 @@ class OwnMaterial(Kind):
 
 @dataclass(frozen=True)
 class Material:
-    """`density` in g/mm³; `colour` is how it is painted, sRGB; `modulus` of elasticity and `flow` stress in bending of
-    wire drawn hard, MPa, None where it is not bent cold; `shine` is how metallic and how rough it looks, 0 to 1."""
+    """`density` in g/mm³; `colour` is how it is painted, sRGB; `modulus` of elasticity and `flow` stress in
+    bending of wire drawn hard, MPa, None where it is not bent cold; `shine` is how metallic and how rough it
+    looks, 0 to 1."""
 
     name: str
     density: float
@@ -61,7 +64,8 @@ class Material:
 
 @dataclass(frozen=True)
 class Coat:
-    """A finish: its look, and the density of what is laid on, g/mm³; no colour where the material's is seen."""
+    """A finish: its look, and the density of what is laid on, g/mm³; no colour where the material's is
+    seen."""
 
     words: str
     colour: str | None
@@ -86,6 +90,7 @@ MATERIALS: dict[MaterialName, Material] = {
     "copper-beryllium": Material("Copper beryllium", 8.25e-3, "#bf8a4a", 120000.0, 1000.0),
     "copper": Material("Copper", 8.96e-3, "#b8693d", 120000.0, 300.0),
     "aluminium": Material("Aluminium", 2.7e-3, "#b9bdc1", 70000.0, 180.0),
+    "nickel-alloy": Material("Nickel alloy X-750", 8.28e-3, "#a7a69f", 214000.0, 1400.0),
     "titanium": Material("Titanium", 4.5e-3, "#9a9791", 110000.0, 850.0),
     "polyamide": Material("Polyamide 12", 1.01e-3, "#d8d2c4", shine=(0.0, 0.6)),
     "polylactide": Material("Polylactide", 1.24e-3, "#d0c4a8", shine=(0.0, 0.6)),

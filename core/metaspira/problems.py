@@ -65,7 +65,7 @@ def parts_of(place: str) -> list[str]:
 
 
 def nearest(word: str, known: Iterable[str]) -> str | None:
-    """The known word most like `word`, if any is like it at all. Of a long one its beginning is compared: the cost grows with its
-    square."""
+    """The known word most like `word`, if any is like it at all. Of a long one its beginning is compared: the
+    cost grows with its square."""
     found = difflib.get_close_matches(word[:_COMPARED].lower(), list(known), n=1, cutoff=0.5)
     return found[0] if found else None

@@ -16,6 +16,9 @@ from typing import Any, TypeVar
 
 from metaspira.problems import Cancelled, Interrupted
 
+Progress = Callable[[float, str], None]
+"""Is told the share that is done, and the step."""
+
 A = TypeVar("A")
 R = TypeVar("R")
 
@@ -25,8 +28,8 @@ _ASK_SECONDS = 0.2
 
 
 def step_back() -> None:
-    """In a child: leave the processor to whoever waits for an answer, and end when the parent ends. Linux shares processors
-    between sessions first, so the child gets one of its own."""
+    """In a child: leave the processor to whoever waits for an answer, and end when the parent ends. Linux
+    shares processors between sessions first, so the child gets one of its own."""
     with contextlib.suppress(OSError):
         os.setsid()
     os.nice(_NICE)
@@ -37,14 +40,16 @@ def step_back() -> None:
 
 
 def children(*loaded: str) -> ForkServerContext:
-    """What child processes are made by. `loaded`: the modules that the first asker has loaded once for all; others load in the child."""
+    """What child processes are made by. `loaded`: the modules that the first asker has loaded once for all;
+    others load in the child."""
     context = multiprocessing.get_context("forkserver")
     context.set_forkserver_preload(list(loaded))
     return context
 
 
 def warm(*loaded: str) -> None:
-    """Let the modules that child processes need be loaded meanwhile, in the process that they are forked from."""
+    """Let the modules that child processes need be loaded meanwhile, in the process that they are forked
+    from."""
     children(*loaded)
     forkserver.ensure_running()
 
@@ -52,7 +57,8 @@ def warm(*loaded: str) -> None:
 def spread(
     work: Callable[[A], R], given: Sequence[A], cancelled: Callable[[], bool], loaded: str
 ) -> Iterator[R]:
-    """What `work` makes of each of what is given, in that order, on every processor; `loaded` is the module that it is of.
+    """What `work` makes of each of what is given, in that order, on every processor; `loaded` is the module
+    that it is of.
     Raises what the work raises, Cancelled, and Interrupted where a child was stopped."""
     count = min(len(os.sched_getaffinity(0)), len(given))
     if count < 2:

@@ -116,9 +116,7 @@ def linearly(start: float, end: float) -> Varying:
 
     def jet(t: Array, order: int) -> Jet:
         zero = np.zeros_like(t)
-        return Jet(
-            [start + (end - start) * t, zero + (end - start), *([zero] * (order - 1))][: order + 1]
-        )
+        return Jet([start + (end - start) * t, zero + (end - start), *([zero] * (order - 1))][: order + 1])
 
     return Varying(jet, pieces=1)
 
@@ -177,9 +175,7 @@ class Schedule(Kind, Generic[V, F]):
         ]
         if len(ways) != 1:
             given = " and ".join(ways) if ways else "nothing"
-            raise RecipeError(
-                Problem(place, f"it is given by {given}", f"use one of {', '.join(_WAYS)}")
-            )
+            raise RecipeError(Problem(place, f"it is given by {given}", f"use one of {', '.join(_WAYS)}"))
         if self.total is not None:
             return linearly(0.0, self.total)  # type: ignore[arg-type]
         if self.points is not None:

@@ -47,13 +47,9 @@ class Strands(Kind):
         """Each strand's name and path, for wires of `diameter` mm. Raises RecipeError below `place`."""
         count = int(self.count)
         if self.lay is None:
-            return [
-                (f"start {k + 1}", start) for k, start in enumerate(self._starts(path, count, place))
-            ]
+            return [(f"start {k + 1}", start) for k, start in enumerate(self._starts(path, count, place))]
         radius = self.laid_radius(diameter, place)
-        bend = float(
-            np.linalg.norm(path.derivatives(path.stations_by_turning(48, 65), 2)[2], axis=1).max()
-        )
+        bend = float(np.linalg.norm(path.derivatives(path.stations_by_turning(48, 65), 2)[2], axis=1).max())
         if radius * bend >= 1:
             raise RecipeError(
                 Problem(
@@ -67,8 +63,7 @@ class Strands(Kind):
         turns = path.length / self.lay
         hand = 1 if self.hand == "right" else -1
         strands: list[tuple[str, Path]] = [
-            (f"strand {k + 1}", wound(path, radius, turns, hand, _TURN * k / count))
-            for k in range(count)
+            (f"strand {k + 1}", wound(path, radius, turns, hand, _TURN * k / count)) for k in range(count)
         ]
         return [*strands, ("core strand", path)] if self.core else strands
 
@@ -82,7 +77,10 @@ class Strands(Kind):
             raise RecipeError(
                 Problem(
                     f"{place}/lay",
-                    f"{count} wires of {diameter:.4g} mm do not fit beside each other in a lay of {lay:.4g} mm",
+                    (
+                        f"{count} wires of {diameter:.4g} mm do not fit beside each other in a lay of "
+                        f"{lay:.4g} mm"
+                    ),
                     f"use {works:g} mm or more",
                     Fix(f"{place}/lay", f"{works:g} mm"),
                 )

@@ -39,19 +39,20 @@ def follow(path):
 
 report = json.loads(ask("/api/parts/check", RECIPE))
 print(
-    f"{report['verdict']}: {report['figures']['wire_length']:.2f} mm of wire, {report['figures']['mass']:.2f} g"
+    f"{report['verdict']}: {report['figures']['wire_length']:.2f} mm of wire, "
+    f"{report['figures']['mass']:.2f} g"
 )
 
 over = [{"input": "/path/pitch", "low": 1.5, "high": 5, "count": 8}]
-survey = json.loads(ask("/api/surveys", {"recipe": RECIPE, "over": over}))
-found = follow(f"/api/surveys/{survey['id']}")["found"]
+survey = json.loads(ask("/api/jobs", {"kind": "survey", "recipe": RECIPE, "over": over}))
+found = follow(f"/api/jobs/{survey['id']}")["found"]
 for pitch, verdict in zip(found["steps"][0], found["verdicts"], strict=True):
     print(f"  pitch {pitch:g}: {verdict}")
 
 design = json.loads(ask("/api/designs", {"recipe": RECIPE}))
 build = json.loads(ask(f"/api/designs/{design['id']}/builds", {"formats": [".step"]}))
-done = follow(f"/api/builds/{build['id']}")
+done = follow(f"/api/jobs/{build['id']}")
 print(f"{done['state']}: off the predicted volume by {done['proofs']['.step']['relative_error']:.1e}")
 with open("spring.step", "wb") as file:
-    file.write(ask(f"/api/builds/{build['id']}/files/step"))
+    file.write(ask(f"/api/jobs/{build['id']}/files/step"))
 print("spring.step is written")

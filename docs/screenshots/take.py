@@ -19,9 +19,7 @@ from tests.browser.conftest import QUIET  # noqa: E402
 from tests.browser.test_bench import built_step, open_step  # noqa: E402
 
 ADDRESS = "http://127.0.0.1:8000"
-DRAWN = (
-    "[...document.images].every(i => i.getBoundingClientRect().top > innerHeight || i.naturalWidth > 0)"
-)
+DRAWN = "[...document.images].every(i => i.getBoundingClientRect().top > innerHeight || i.naturalWidth > 0)"
 
 
 class View(NamedTuple):

@@ -16,16 +16,14 @@ from ninja.errors import HttpError, ValidationError
 from ninja.parser import Parser
 from people.permissions import Refused, closed, nothing
 
-from api.builds import router as builds
 from api.comparing import router as comparing
 from api.designs import router as designs
+from api.jobs import router as jobs
 from api.library import router as library
 from api.parts import router as parts
 from api.people import session, sharing, tokens
-from api.runs import router as runs
 from api.shelf import router as shelf
 from api.springs import router as springs
-from api.surveys import router as surveys
 from api.threads import router as threads
 from api.workshop import router as workshop
 
@@ -33,17 +31,15 @@ _BODY_NAMES = ("trial", "recipe", "body", "wish", "pair")
 
 
 class _StrictParser(Parser):
-    """JSON as RFC 8259 has it: numbers that are finite, text that is Unicode, nesting that can be walked; kept beside the
-    request, as `typed`."""
+    """JSON as RFC 8259 has it: numbers that are finite, text that is Unicode, nesting that can be walked;
+    kept beside the request, as `typed`."""
 
     def parse_body(self, request: HttpRequest) -> Any:
         request.typed = read_json(request.body)  # type: ignore[attr-defined]
         return request.typed  # type: ignore[attr-defined]
 
 
-api = NinjaAPI(
-    title="Metaspira", version=__version__, docs_url=None, auth=closed, parser=_StrictParser()
-)
+api = NinjaAPI(title="Metaspira", version=__version__, docs_url=None, auth=closed, parser=_StrictParser())
 api.add_router("/designs", designs, tags=["designs"])
 api.add_router("/designs", sharing, tags=["people"])
 api.add_router("/session", session, tags=["people"])
@@ -55,9 +51,7 @@ api.add_router("/springs", springs, tags=["springs"])
 api.add_router("/threads", threads, tags=["threads"])
 api.add_router("/library", library, tags=["library"])
 api.add_router("/workshop", workshop, tags=["workshop"])
-api.add_router("/builds", builds, tags=["builds"])
-api.add_router("/runs", runs, tags=["runs"])
-api.add_router("/surveys", surveys, tags=["surveys"])
+api.add_router("/jobs", jobs, tags=["jobs"])
 
 
 def _refusal(request: HttpRequest, problems: list[Problem], status: int, **more: Any) -> HttpResponse:

@@ -8,9 +8,10 @@ from typing import Any
 from designs.verdicts import being_checked, remember
 from django.http import HttpRequest
 from metaspira.checks import Report, report_on
-from metaspira.part import AnyPart
+from metaspira.outputs import listing
+from metaspira.parts import AnyPart
 from metaspira.recipe.sentences import sentences
-from metaspira.views import field_values, variables_of
+from metaspira.views.wound import field_values, variables_of
 
 _REMEDY_SECONDS = 4.0
 
@@ -26,11 +27,13 @@ def said(report: Report) -> dict[str, Any]:
         "values": field_values(part),
         "variables": variables_of(part),
         "words": sentences(part.typed),
+        "outputs": listing(part),
     }
 
 
 def reported(request: HttpRequest, part: AnyPart, remedies: bool) -> Report:
-    """Figures and checks of a part. The search for remedies ends where the client has left, and after some seconds."""
+    """Figures and checks of a part. The search for remedies ends where the client has left, and after some
+    seconds."""
     typed: dict[str, Any] = request.typed  # type: ignore[attr-defined]
     left = request.META.get("waitress.client_disconnected", lambda: False)
     until = time.monotonic() + _REMEDY_SECONDS

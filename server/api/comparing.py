@@ -9,12 +9,12 @@ from typing import Any
 
 from django.http import HttpRequest
 from metaspira.checks import Report, report_on
-from metaspira.comparing import changes, check_changes, figure_changes
-from metaspira.holding import held_against
-from metaspira.part import part_of
+from metaspira.formats.bodies import bodies_in
+from metaspira.formats.outside import MOST_BYTES
+from metaspira.parts import part_of
 from metaspira.problems import Problem, RecipeError
-from metaspira.references.reading import bodies_in
-from metaspira.solids.outside import MOST_BYTES
+from metaspira.studies.body import held_against
+from metaspira.studies.compare import changes, check_changes, figure_changes
 from ninja import File, Form, Router
 from ninja.files import UploadedFile
 from people.permissions import MEMBER
@@ -26,7 +26,8 @@ router = Router()
 
 @router.post("", response=ComparisonOut, auth=MEMBER)
 def compare(request: HttpRequest, pair: Pair) -> dict[str, Any]:
-    """What was changed from one recipe to another, in words; the figures and checks that it changed, where both can be used."""
+    """What was changed from one recipe to another, in words; the figures and checks that it changed, where
+    both can be used."""
     reports = [_report(recipe) for recipe in (pair.before, pair.after)]
     usable = [report for report in reports if isinstance(report, Report)]
     both = len(usable) == 2
@@ -34,9 +35,7 @@ def compare(request: HttpRequest, pair: Pair) -> dict[str, Any]:
         "changes": [vars(change) for change in changes(pair.before, pair.after)],
         "figures": [vars(row) for row in figure_changes(*usable)] if both else [],
         "checks": [vars(row) for row in check_changes(*usable)] if both else [],
-        "verdicts": [
-            report.verdict if isinstance(report, Report) else "unusable" for report in reports
-        ],
+        "verdicts": [report.verdict if isinstance(report, Report) else "unusable" for report in reports],
         "problems": [problem for report in reports if isinstance(report, list) for problem in report],
     }
 
@@ -45,8 +44,9 @@ def compare(request: HttpRequest, pair: Pair) -> dict[str, Any]:
 def compare_body(
     request: HttpRequest, file: File[UploadedFile], recipe: Form[str], unit: Form[str] = ""
 ) -> dict[str, Any]:
-    """A recipe (JSON) held against a body from an STL, GLB, 3MF or STEP file, both where they stand: the figures of both, and how far
-    each reaches beyond the other. `unit` is that of a file which does not say its own."""
+    """A recipe (JSON) held against a body from an STL, GLB, 3MF or STEP file, both where they stand: the
+    figures of both, and how far each reaches beyond the other. `unit` is that of a file which does not say
+    its own."""
     try:
         typed = json.loads(recipe)
     except ValueError:

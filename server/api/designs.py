@@ -14,7 +14,7 @@ from django.http import HttpRequest, HttpResponse
 from django.utils.text import slugify
 from metaspira import __version__
 from metaspira.formats.picture import picture
-from metaspira.part import part_of
+from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 from ninja import Field, Router, Status
 from people.access import asker, own, visible
@@ -58,9 +58,7 @@ def gone(request: HttpRequest) -> list[Design]:
     return services.gone(visible(request))
 
 
-@router.delete(
-    "/{uuid:design_id}/forever", response={204: None, 404: Problems, 422: Problems}, auth=OWNER
-)
+@router.delete("/{uuid:design_id}/forever", response={204: None, 404: Problems, 422: Problems}, auth=OWNER)
 def purge(request: HttpRequest, design_id: uuid.UUID) -> Status[None]:
     """Destroy a design that was taken off the shelf, with its revisions, builds and files."""
     services.purge(design_id)
@@ -73,25 +71,19 @@ def read(request: HttpRequest, design_id: uuid.UUID) -> dict[str, Any]:
     return DesignOut.of(services.head(design_id))
 
 
-@router.put(
-    "/{uuid:design_id}", response={200: DesignOut, 404: Problems, 409: ConflictOut}, auth=EDITOR
-)
+@router.put("/{uuid:design_id}", response={200: DesignOut, 404: Problems, 409: ConflictOut}, auth=EDITOR)
 def save(request: HttpRequest, design_id: uuid.UUID, body: Save) -> dict[str, Any]:
     """A new revision on top of `based_on`; refused where another was saved meanwhile."""
     return DesignOut.of(services.save(design_id, body.recipe, body.based_on))
 
 
-@router.put(
-    "/{uuid:design_id}/name", response={200: ShelfItem, 404: Problems, 409: ConflictOut}, auth=EDITOR
-)
+@router.put("/{uuid:design_id}/name", response={200: ShelfItem, 404: Problems, 409: ConflictOut}, auth=EDITOR)
 def rename(request: HttpRequest, design_id: uuid.UUID, body: Rename) -> dict[str, Any]:
     """Give a design another name."""
     return ShelfItem.of(services.rename(design_id, body.name))
 
 
-@router.post(
-    "/{uuid:design_id}/copy", response={201: DesignOut, 404: Problems}, auth=InDesign(changes=True)
-)
+@router.post("/{uuid:design_id}/copy", response={201: DesignOut, 404: Problems}, auth=InDesign(changes=True))
 def duplicate(request: HttpRequest, design_id: uuid.UUID) -> Status[dict[str, Any]]:
     """A new design that starts as this one."""
     made = services.duplicate(design_id)
@@ -115,7 +107,7 @@ def restore(request: HttpRequest, design_id: uuid.UUID) -> dict[str, Any]:
 @router.get(
     "/{uuid:design_id}/recipe",
     response={404: Problems},
-    openapi_extra=gives("The recipe", ".json"),
+    openapi_extra=gives("The recipe", "application/json"),
     auth=InDesign(recorded=True),
 )
 def recipe(request: HttpRequest, design_id: uuid.UUID) -> HttpResponse:
@@ -123,12 +115,10 @@ def recipe(request: HttpRequest, design_id: uuid.UUID) -> HttpResponse:
     revision = services.head(design_id)
     name = slugify(revision.design.name) or "part"
     text = json.dumps(revision.recipe, ensure_ascii=False, indent=2)
-    return download(text, f"{name}.spira.json")
+    return download(text, f"{name}.spira.json", "application/json")
 
 
-@router.get(
-    "/{uuid:design_id}/revisions", response={200: list[RevisionOut], 404: Problems}, auth=READER
-)
+@router.get("/{uuid:design_id}/revisions", response={200: list[RevisionOut], 404: Problems}, auth=READER)
 def revisions(
     request: HttpRequest,
     design_id: uuid.UUID,
@@ -139,9 +129,7 @@ def revisions(
     return services.revisions(design_id, before, limit)
 
 
-@router.get(
-    "/{uuid:design_id}/revisions/{int:number}", response={200: DesignOut, 404: Problems}, auth=READER
-)
+@router.get("/{uuid:design_id}/revisions/{int:number}", response={200: DesignOut, 404: Problems}, auth=READER)
 def revision(request: HttpRequest, design_id: uuid.UUID, number: int) -> dict[str, Any]:
     """A design as it was at one revision."""
     return DesignOut.of(services.living(design_id).revisions.get(number=number))
@@ -163,12 +151,8 @@ def revision_picture(request: HttpRequest, design_id: uuid.UUID, number: int) ->
     return HttpResponse(image, content_type="image/png", headers=headers)
 
 
-@router.post(
-    "/{uuid:design_id}/builds", response={202: BuildOut, 404: Problems, 422: Problems}, auth=EDITOR
-)
-def build(
-    request: HttpRequest, design_id: uuid.UUID, body: Wanted | None = None
-) -> Status[dict[str, Any]]:
+@router.post("/{uuid:design_id}/builds", response={202: BuildOut, 404: Problems, 422: Problems}, auth=EDITOR)
+def build(request: HttpRequest, design_id: uuid.UUID, body: Wanted | None = None) -> Status[dict[str, Any]]:
     """Start building the newest revision's solid and files."""
     wanted = body or Wanted()
     made = request_build(design_id, wanted.formats, wanted.chord_error, asker(request))

@@ -3,29 +3,27 @@
 from __future__ import annotations
 
 from pathlib import PurePath
-from typing import Any, Literal
+from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from django.utils import timezone
-from metaspira.drawings import DRAWINGS, drawing_of
-from metaspira.fitting import fitted
+from metaspira.formats.bodies import read_body
 from metaspira.formats.curves import MOST_BYTES as MOST_CURVE
 from metaspira.formats.curves import read_path
 from metaspira.formats.drawing import MAX_BYTES, read_drawing
 from metaspira.formats.glb import preview_glb
-from metaspira.formats.lines import lines_of
-from metaspira.formats.outlines import outline_of
-from metaspira.part import Part, make_part
+from metaspira.formats.outside import MOST_BYTES as MOST_BODY
+from metaspira.outputs import made, outputs
+from metaspira.parts import Part, make_part
+from metaspira.parts.weight import Weight, weigh
 from metaspira.recipe.kinds import usual
 from metaspira.recipe.model import AnyRecipe, Recipe, json_schema
 from metaspira.recipe.sentences import sentences
 from metaspira.recipe.variables import renamed
 from metaspira.references.asked import ReferenceBody
-from metaspira.references.reading import read_body
-from metaspira.solids.outside import MOST_BYTES as MOST_BODY
-from metaspira.spring_views import spring_view
-from metaspira.trying import Input, inputs_of
-from metaspira.views import (
+from metaspira.studies.fit_around import fitted
+from metaspira.studies.inputs import Input, inputs_of
+from metaspira.views.springs import spring_view
+from metaspira.views.wound import (
     guides,
     point_bends,
     ribs,
@@ -33,10 +31,9 @@ from metaspira.views import (
     slice_at,
     strip,
 )
-from metaspira.weighing import weigh
 from ninja import Body, File, Form, Router
 from ninja.files import UploadedFile
-from people.permissions import MEMBER
+from people.permissions import MEMBER, Rule
 
 from api.checking import reported, said
 from api.downloads import download, gives
@@ -44,12 +41,10 @@ from api.schemas import (
     AroundWish,
     CurveOut,
     DrawingOut,
-    InputOut,
     NewVariableName,
     Problems,
     ReportOut,
     SliceOut,
-    WeightOut,
 )
 
 router = Router()
@@ -122,16 +117,16 @@ def drawing(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = ""
 
 @router.post("/body", response={200: ReferenceBody, 422: Problems}, auth=MEMBER)
 def body(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -> ReferenceBody:
-    """A reference body from an STL, GLB, 3MF or STEP file, made light enough to stand in a recipe's `fit.bodies`. `unit`
-    is that of a file which does not say its own."""
+    """A reference body from an STL, GLB, 3MF or STEP file, made light enough to stand in a recipe's
+    `fit.bodies`. `unit` is that of a file which does not say its own."""
     name = PurePath(file.name or "body")
     return read_body(file.read(MOST_BODY + 1), name.suffix, unit or None, name.stem)
 
 
 @router.post("/curve", response={200: CurveOut, 422: Problems}, auth=MEMBER)
 def curve(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -> dict[str, Any]:
-    """A path through points, in mm, from a CSV table, a DXF or SVG drawing, or the edges of a STEP file. `unit` is that of
-    a file which does not say its own."""
+    """A path through points, in mm, from a CSV table, a DXF or SVG drawing, or the edges of a STEP file.
+    `unit` is that of a file which does not say its own."""
     found = read_path(file.read(MOST_CURVE + 1), PurePath(file.name or "").suffix, unit or None)
     return vars(found)
 
@@ -142,56 +137,27 @@ def fit_around(request: HttpRequest, wish: AroundWish) -> dict[str, float]:
     return fitted(make_part(wish.recipe), wish.air)
 
 
-@router.post("/weigh", response={200: WeightOut, 422: Problems}, auth=MEMBER)
+@router.post("/weigh", response={200: Weight, 422: Problems}, auth=MEMBER)
 def weight(request: HttpRequest, recipe: Body[AnyRecipe]) -> dict[str, Any]:
     """Mass, surface, box, centre of mass and inertia of a part."""
     return vars(weigh(make_part(recipe)))
 
 
 @router.post(
-    "/line",
+    "/files/{str:key}",
     response={422: Problems},
-    openapi_extra=gives("The path", ".csv", ".dxf", ".svg"),
-    auth=MEMBER,
+    openapi_extra=gives("The file", *(one.media for one in outputs().values() if not one.built)),
+    auth=Rule(arguments=frozenset({"key"})),
 )
-def line(
-    request: HttpRequest, recipe: Body[Recipe], suffix: Literal[".csv", ".dxf", ".svg"] = ".csv"
-) -> HttpResponse:
-    """The paths of a part as a file to keep: a table, a drawing in space and unrolled, or a front view with the unrolled
-    line."""
-    text, _ = lines_of(make_part(recipe), suffix)
-    return download(text, f"path{suffix}")
+def file(request: HttpRequest, recipe: Body[AnyRecipe], key: str) -> HttpResponse:
+    """A file of a part that needs no build, by its key, such as path.csv; the checks' answer lists all
+    `outputs`."""
+    output = made(key)
+    data, _ = output.bytes_of(make_part(recipe))
+    return download(data, key, output.media)
 
 
-@router.post(
-    "/outline",
-    response={422: Problems},
-    openapi_extra=gives("The section", ".dxf", ".svg"),
-    auth=MEMBER,
-)
-def outline(
-    request: HttpRequest, recipe: Body[Recipe], suffix: Literal[".dxf", ".svg"] = ".dxf"
-) -> HttpResponse:
-    """The section of a part at its start as a drawing, across the wire and, on a coil, through the axis."""
-    text, _ = outline_of(make_part(recipe), suffix)
-    return download(text, f"section{suffix}")
-
-
-@router.post(
-    "/sheet",
-    response={422: Problems},
-    openapi_extra=gives("The drawing", ".pdf", ".svg", ".dxf"),
-    auth=MEMBER,
-)
-def sheet(
-    request: HttpRequest, recipe: Body[AnyRecipe], suffix: Literal[".pdf", ".svg", ".dxf"] = ".pdf"
-) -> HttpResponse:
-    """A dimensioned drawing of a part: front, top, section, detail of an end, title block."""
-    data = DRAWINGS[suffix](drawing_of(make_part(recipe), timezone.localdate()))
-    return download(data, f"drawing{suffix}")
-
-
-@router.post("/inputs", response={200: list[InputOut], 422: Problems}, auth=MEMBER)
+@router.post("/inputs", response={200: list[Input], 422: Problems}, auth=MEMBER)
 def inputs(request: HttpRequest, recipe: Body[AnyRecipe]) -> list[Input]:
     """Every input of a recipe that holds a number, in the order of the recipe: what a survey can go over."""
     return list(inputs_of(make_part(recipe)).values())
@@ -211,7 +177,8 @@ def words(request: HttpRequest, recipe: Body[AnyRecipe]) -> dict[str, str]:
 
 @router.get("/usual", response={200: dict[str, Any], 422: Problems}, auth=MEMBER)
 def usual_(request: HttpRequest, name: str, size: float) -> dict[str, Any]:
-    """A usual instance of a kind, by its name in the schema's `$defs`, about `size` across in a recipe's own unit."""
+    """A usual instance of a kind, by its name in the schema's `$defs`, about `size` across in a recipe's own
+    unit."""
     return usual(name, size)
 
 

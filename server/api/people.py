@@ -1,4 +1,5 @@
-"""Team mode: signing in, sharing, tokens, and what was changed. In the default mode there is nobody to sign in."""
+"""Team mode: signing in, sharing, tokens, and what was changed. In the default mode there is nobody to sign
+in."""
 
 from __future__ import annotations
 
@@ -47,7 +48,8 @@ def _session(request: HttpRequest) -> dict[str, Any]:
 
 @session.get("", response=SessionOut, auth=Anybody())
 def read(request: HttpRequest) -> dict[str, Any]:
-    """Whether this is a team's Metaspira, who is signed in, and the mark to send as X-CSRFToken with every change."""
+    """Whether this is a team's Metaspira, who is signed in, and the mark to send as X-CSRFToken with every
+    change."""
     return _session(request)
 
 
@@ -130,7 +132,8 @@ def deeds(
     before: Annotated[int | None, Field(ge=1)] = None,
     limit: Annotated[int, Field(ge=1, le=200)] = 12,
 ) -> list[Deed]:
-    """What was changed of a design and by whom, the latest first: `limit` deeds, from the one `before` another on."""
+    """What was changed of a design and by whom, the latest first: `limit` deeds, from the one `before`
+    another on."""
     found = Deed.objects.filter(design=design_id).order_by("-pk")
     return list((found if before is None else found.filter(pk__lt=before))[:limit])
 

@@ -4,49 +4,57 @@ from __future__ import annotations
 
 import uuid
 from datetime import datetime
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from builds.models import Build, usual_formats
 from designs.models import Revision
 from jobs.models import Job
 from jobs.services import place_of, shown_of
+from metaspira.checks.check import Remedy
+from metaspira.devices.tester import Reading
+from metaspira.formats.drawing import Fault
+from metaspira.outputs import built
+from metaspira.parts.figures import Why
+from metaspira.problems import Problem
 from metaspira.recipe.model import Recipe
 from metaspira.references.asked import ReferenceBody
-from metaspira.running import Track
-from metaspira.surveying import Over
+from metaspira.springs.limits import Limit
+from metaspira.springs.standard import Rules
+from metaspira.studies.body import Apart
+from metaspira.studies.compare import CheckChange, FigureChange
+from metaspira.studies.find_spring.search import Blocking, Found
+from metaspira.studies.inputs import Input
+from metaspira.studies.run import Track
+from metaspira.studies.survey import Over
+from metaspira.studies.survey import Survey as FoundSurvey
+from metaspira.threads.gauging import Gauged
+from metaspira.views.springs import SpringFigure
 from ninja import Field, Schema
-from surveys.models import RunThrough, Survey
+from surveys.models import Survey
 
 Verdict = Literal["clear", "watch", "stop"]
-
-
-class FixOut(Schema):
-    input: str
-    value: float | str | dict[str, Any]
-
-
-class ProblemOut(Schema):
-    place: str
-    reason: str
-    remedy: str
-    fix: FixOut | None
 
 
 class Problems(Schema):
     """Why a request was refused: place (JSON pointer), reason and remedy of each fault."""
 
-    problems: list[ProblemOut]
+    problems: list[Problem]
 
 
 class ConflictOut(Problems):
     head: int
 
 
-class RemedyOut(Schema):
-    input: str
-    value: float | str | list[float] | dict[str, Any]
-    text: str
-    cost: str = ""
+class OutputOut(Schema):
+    """A file that the part can become, by its key; `built` says that it is a build's, `misfit` why the part
+    cannot."""
+
+    key: str
+    what: str
+    title: str
+    suffix: str
+    built: bool
+    misfit: Problem | None
 
 
 class CheckOut(Schema):
@@ -59,16 +67,7 @@ class CheckOut(Schema):
     where: list[list[float]]
     points: list[list[float]]
     why: str
-    remedies: list[RemedyOut]
-
-
-class WhyOut(Schema):
-    title: str
-    unit: str
-    formula: str
-    inputs: str
-    source: str
-    rail: Literal["always", "there", "never"]
+    remedies: list[Remedy]
 
 
 class StripOut(Schema):
@@ -121,15 +120,9 @@ class SliceOut(Schema):
     segments: list[list[list[float]]]
 
 
-class FaultOut(Schema):
-    what: str
-    text: str
-    points: list[list[float]]
-
-
 class DrawingOut(Schema):
     loops: list[dict[str, Any]]
-    faults: list[FaultOut]
+    faults: list[Fault]
 
 
 class VariableOut(Schema):
@@ -138,19 +131,21 @@ class VariableOut(Schema):
 
 
 class SaidOut(Schema):
-    """Figures and checks as on the command line; `values` is what each number field comes to, `gap_range` the interval that
-    holds the smallest gap for certain, mm; `words` a sentence for each step of the work."""
+    """Figures and checks as on the command line; `values` is what each number field comes to, `gap_range` the
+    interval that holds the smallest gap for certain, mm; `words` a sentence for each step of the work,
+    `outputs` every file."""
 
     verdict: Verdict
     figures: dict[str, float | None]
     gap_range: tuple[float, float] | None = None
     checks: list[CheckOut]
-    why: dict[str, WhyOut]
+    why: dict[str, Why]
     searched: bool
     bodies: list[str]
     values: dict[str, float]
     variables: list[VariableOut]
     words: dict[str, str]
+    outputs: list[OutputOut]
 
 
 class LoadOut(Schema):
@@ -168,25 +163,6 @@ class LoadOut(Schema):
     left: float
     utilisation: float
     energy: float
-    open_turns: float | None = None
-
-
-class SpringFigureOut(Schema):
-    key: str
-    title: str
-    value: float | None
-    unit: str
-    formula: str
-    inputs: str
-    source: str
-
-
-class LimitOut(Schema):
-    """How much of a limit is used, 1 for all of it."""
-
-    id: str
-    title: str
-    use: float
 
 
 class LifeOut(Schema):
@@ -207,12 +183,10 @@ class MarkOut(Schema):
     verdict: Verdict
 
 
-class SpringOut(Schema):
-    """A spring in mm, degrees, N, N mm and MPa; `units` are those of place and effort, `first` and `last` the places
+class WorkedOut(Schema):
+    """What a spring does, by one model, in mm, degrees, N, N mm and MPa; `first` and `last` are the places
     between which it is drawn, `curve` points of place and effort; `least_length` keeps the least gaps."""
 
-    kind: Literal["compression", "extension", "torsion", "spiral"]
-    units: list[str]
     rate: float
     index: float
     free_length: float | None
@@ -223,22 +197,24 @@ class SpringOut(Schema):
     loads: list[LoadOut]
     buckling: float | None
     frequency: float | None
-    figures: list[SpringFigureOut]
     curve: list[list[float]]
+
+
+class SpringOut(WorkedOut):
+    """A spring; `units` are those of place and effort. Of one that pushes also by which rules its figures
+    are, in words, and why where others were asked for; and the same by the contact of its drawn turns, where
+    its figures are a standard's."""
+
+    kind: Literal["compression", "extension", "torsion", "spiral"]
+    units: list[str]
+    rules: Rules | None
+    rules_words: str
+    rules_why: str
+    as_drawn: WorkedOut | None
+    figures: list[SpringFigure]
     marks: list[MarkOut]
-    limits: list[LimitOut]
+    limits: list[Limit]
     life: LifeOut | None
-
-
-class ComparedOut(Schema):
-    """Rate, and MPa under an effort of 1, in the units of the effort and of the rate."""
-
-    rate: float
-    stress: float
-    closed_rate: float
-    closed_stress: float
-    why: str
-    units: tuple[str, str]
 
 
 class Pair(Schema):
@@ -253,43 +229,21 @@ class ChangeOut(Schema):
     words: str
 
 
-class FigureChangeOut(Schema):
-    name: str
-    title: str
-    unit: str
-    before: float | None
-    after: float | None
-
-
-class CheckChangeOut(Schema):
-    id: str
-    title: str
-    before: str | None
-    after: str | None
-
-
 class ComparisonOut(Schema):
     changes: list[ChangeOut]
-    figures: list[FigureChangeOut]
-    checks: list[CheckChangeOut]
+    figures: list[FigureChange]
+    checks: list[CheckChange]
     verdicts: tuple[str, str]
-    problems: list[ProblemOut]
-
-
-class ApartOut(Schema):
-    """How far one surface reaches out of the other at the most, mm, and where."""
-
-    distance: float
-    at: tuple[float, float, float]
+    problems: list[Problem]
 
 
 class HeldOut(Schema):
-    """A body from a file (before) and a part (after): their figures, how far each reaches beyond the other, and the body
-    made light."""
+    """A body from a file (before) and a part (after): their figures, how far each reaches beyond the other,
+    and the body made light."""
 
-    figures: list[FigureChangeOut]
-    part_beyond: ApartOut
-    body_beyond: ApartOut
+    figures: list[FigureChange]
+    part_beyond: Apart
+    body_beyond: Apart
     closed: bool
     body: ReferenceBody
 
@@ -307,43 +261,15 @@ class WireOut(Schema):
     source: str
 
 
-class FoundSpringOut(Schema):
-    """A spring that was found, mm, g and MPa, with the limit that it uses most and the share that it uses."""
-
-    wire: str
-    thickness: float
-    diameter: float
-    turns: float
-    height: float
-    mass: float
-    stress: float
-    limit: str
-    use: float
-    on_hand: bool
-    recipe: dict[str, Any]
-
-
 class FoundSpringsOut(Schema):
-    """The rate (N/mm) and the free length (mm) that both loads set, and the springs that have them."""
+    """The rate that both loads set (N/mm, or N mm/°), the springs that have them, and how many were tried;
+    where there is none, the nearest one and what is in the way."""
 
-    free_length: float
     rate: float
-    springs: list[FoundSpringOut]
-    nearest: FoundSpringOut | None
-
-
-class WeightOut(Schema):
-    """g, mm³, mm², mm and g mm²; no centre and no inertia of a skin; the coat of a finish is not in the mass."""
-
-    mass: float
-    volume: float
-    surface: float
-    low: list[float]
-    high: list[float]
-    centre: list[float] | None
-    inertia: list[list[float]] | None
-    principal: list[float] | None
-    coat: float | None
+    springs: list[Found]
+    tried: int
+    nearest: Found | None
+    blocking: list[Blocking]
 
 
 class NewVariableName(Schema):
@@ -363,17 +289,14 @@ class ReportOut(SaidOut):
     points: list[PointOut]
 
 
-class ThreadRowOut(Schema):
+class CandidateOut(Schema):
+    """A thread, and how far a measured one is off it: mm, mm, and both in one figure."""
+
     designation: str
     family: str
     diameter: float
     pitch: float
     inch: bool
-
-
-class CandidateOut(ThreadRowOut):
-    """How far a measured thread is off this one: mm, mm, and both in one figure."""
-
     diameter_off: float
     pitch_off: float
     off: float
@@ -390,15 +313,6 @@ class MemberOut(Schema):
     major: SizeOut
     pitch: SizeOut
     minor: SizeOut
-
-
-class GaugedOut(Schema):
-    key: str
-    title: str
-    value: float | None
-    unit: str
-    formula: str
-    source: str
 
 
 class InchOut(Schema):
@@ -432,7 +346,7 @@ class ThreadOut(Schema):
     external: MemberOut
     internal: MemberOut
     stress_area: float
-    gauging: list[GaugedOut]
+    gauging: list[Gauged]
     go: dict[str, GoOut]
     sources: dict[str, str]
     inch: InchOut | None = None
@@ -464,7 +378,8 @@ class ThreadViewOut(ProfilesOut):
 
 
 class CurveOut(Schema):
-    """Points in mm; how far the path through them runs from the file's curve at the most, mm; how many curves it holds."""
+    """Points in mm; how far the path through them runs from the file's curve at the most, mm; how many curves
+    it holds."""
 
     points: list[tuple[float, float, float]]
     closed: bool
@@ -538,8 +453,8 @@ class TokenMade(TokenOut):
 
 
 class TakenInOut(Schema):
-    """Names of the designs that are new here, that got further revisions, that were here already, and that are kept
-    beside another one since their revisions differ; and of the forms that are new."""
+    """Names of the designs that are new here, that got further revisions, that were here already, and that
+    are kept beside another one since their revisions differ; and of the forms that are new."""
 
     added: list[str]
     continued: list[str]
@@ -657,10 +572,15 @@ class JobOut(Schema):
     place: int | None
 
     @staticmethod
+    def of(job: Job) -> dict[str, Any]:
+        """What is told of a job of its kind."""
+        raise NotImplementedError
+
+    @staticmethod
     def followed(job: Job) -> dict[str, Any]:
         """`place` counts a waiting job among those that wait."""
         place = place_of(job)
-        told = {name: getattr(job, name) for name in JobOut.model_fields if name != "place"}
+        told = {name: getattr(job, name) for name in ("kind", *JobOut.model_fields) if name != "place"}
         waits = place is not None and place > 1 and job.step == "waiting"
         return {
             **told,
@@ -670,50 +590,25 @@ class JobOut(Schema):
 
 
 class WantedSurvey(Schema):
+    kind: Literal["survey"]
     recipe: dict[str, Any]
     over: list[Over]
-
-
-class InputOut(Schema):
-    place: str
-    words: str
-    unit: str
-    value: float
-    whole: bool
-
-
-class ColumnOut(Schema):
-    title: str
-    unit: str
-    values: list[float | None]
-
-
-class CheckColumnOut(ColumnOut):
-    verdicts: list[Literal["clear", "watch", "stop"] | None]
-
-
-class FoundOut(Schema):
-    """Points run through the last input's steps first."""
-
-    inputs: list[InputOut]
-    steps: list[list[float]]
-    figures: dict[str, ColumnOut]
-    checks: dict[str, CheckColumnOut]
-    verdicts: list[Literal["clear", "watch", "stop", "unusable"]]
-    reasons: list[str]
 
 
 class SurveyOut(JobOut):
     """`found` is what is known of the first points while the survey runs, and of all once it is done."""
 
-    found: FoundOut | None
+    kind: Literal["survey"]
+    found: FoundSurvey | None
 
     @staticmethod
-    def of(survey: Survey) -> dict[str, Any]:
-        return {**JobOut.followed(survey), "found": survey.result or shown_of(survey)}
+    def of(job: Job) -> dict[str, Any]:
+        assert isinstance(job, Survey)
+        return {**JobOut.followed(job), "found": job.result or shown_of(job)}
 
 
 class WantedRun(Schema):
+    kind: Literal["run"]
     recipe: dict[str, Any]
     tracks: list[Track]
     frames: int = 40
@@ -729,22 +624,27 @@ class FrameOut(Schema):
 
 
 class RanOut(Schema):
-    inputs: list[InputOut]
+    inputs: list[Input]
     seconds: float
     frames: list[FrameOut]
     clash: int | None
 
 
 class RunOut(JobOut):
+    kind: Literal["run"]
     run: RanOut | None
 
     @staticmethod
-    def of(run: RunThrough) -> dict[str, Any]:
-        return {**JobOut.followed(run), "run": run.result.get("run")}
+    def of(job: Job) -> dict[str, Any]:
+        return {**JobOut.followed(job), "run": job.result.get("run")}
+
+
+AnyWanted = Annotated[WantedSurvey | WantedRun, Field(discriminator="kind")]
 
 
 class CoilingOut(Schema):
-    """Rows of feed, diameter and pitch settings, free diameter and pitch, mm; what springback was reckoned by, MPa."""
+    """Rows of feed, diameter and pitch settings, free diameter and pitch, mm; what springback was reckoned
+    by, MPa."""
 
     rows: list[list[float]]
     count: int
@@ -775,37 +675,39 @@ class WoundOut(Schema):
     recipe: dict[str, Any]
 
 
-class ReadingOut(Schema):
-    length: float
-    going: float
-    back: float
-    reckoned: float
-
-
 class LoadTestOut(Schema):
     simulated: str
-    readings: list[ReadingOut]
+    readings: list[Reading]
     rate: float
     reckoned_rate: float
 
 
 class BuildFile(Schema):
     suffix: str
+    title: str
     bytes: int
 
 
 class BuildOut(JobOut):
+    kind: Literal["build"]
     revision: int
     proofs: dict[str, ProofOut]
     files: list[BuildFile]
 
     @staticmethod
-    def of(build: Build) -> dict[str, Any]:
-        sizes = build.result.get("sizes", {})
-        files = [{"suffix": suffix, "bytes": size} for suffix, size in sizes.items()]
+    def of(job: Job) -> dict[str, Any]:
+        assert isinstance(job, Build)
+        known = built()
+        files = [
+            {"suffix": suffix, "title": known[suffix].title, "bytes": size}
+            for suffix, size in job.result.get("sizes", {}).items()
+        ]
         return {
-            **JobOut.followed(build),
-            "revision": build.revision.number,
-            "proofs": build.result.get("proofs", {}),
+            **JobOut.followed(job),
+            "revision": job.revision.number,
+            "proofs": job.result.get("proofs", {}),
             "files": files,
         }
+
+
+AnyJobOut = Annotated[BuildOut | SurveyOut | RunOut, Field(discriminator="kind")]

@@ -19,16 +19,16 @@ from api.schemas import Problems, TakenInOut
 router = Router()
 
 
-@router.get("/archive", openapi_extra=gives("The archive", ".zip"), auth=Rule(recorded=True))
+@router.get("/archive", openapi_extra=gives("The archive", "application/zip"), auth=Rule(recorded=True))
 def keep(request: HttpRequest) -> HttpResponse:
     """Every design with all its revisions, and the library of forms, as one ZIP."""
-    return download(archive(visible(request)), "metaspira-shelf.zip")
+    return download(archive(visible(request)), "metaspira-shelf.zip", "application/zip")
 
 
 @router.post("/archive", response={200: TakenInOut, 422: Problems}, auth=MAKER)
 def bring_in(request: HttpRequest, file: File[UploadedFile]) -> dict[str, Any]:
-    """Put what an archive holds on the shelf. What is here stays: a design goes on where the archive has further
-    revisions of it, and stands beside it where they differ."""
+    """Put what an archive holds on the shelf. What is here stays: a design goes on where the archive has
+    further revisions of it, and stands beside it where they differ."""
     who = Asker(
         visible(request),
         editable(request),

@@ -2,23 +2,22 @@
 
 from __future__ import annotations
 
-from datetime import date
-from typing import Any, Literal
+from typing import Any
 
-from django.http import HttpRequest, HttpResponse
-from metaspira.part import make_part
+from django.http import HttpRequest
+from metaspira.parts import make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import Recipe
-from metaspira.sheets import SHEETS
-from metaspira.sheets.spring import spring_sheet
-from metaspira.springs.compared import compared
-from metaspira.springs.finding import Wish, find_springs
+from metaspira.springs.compared import Compared, compared
+from metaspira.springs.compression import Compression
+from metaspira.springs.exact import Exact, exact_of
+from metaspira.springs.extension import Extension
 from metaspira.springs.wire import SpringWire, wires
+from metaspira.studies.find_spring import Wish, find_springs
 from ninja import Body, Router
 from people.permissions import MEMBER
 
-from api.downloads import download, gives
-from api.schemas import ComparedOut, FoundSpringsOut, Problems, WireOut
+from api.schemas import FoundSpringsOut, Problems, WireOut
 
 router = Router()
 
@@ -31,52 +30,43 @@ def spring_wires(request: HttpRequest) -> list[SpringWire]:
 
 @router.post("/find", response={200: FoundSpringsOut, 422: Problems}, auth=MEMBER)
 def find(request: HttpRequest, wish: Body[Wish]) -> dict[str, Any]:
-    """The compression springs that push with two forces at two lengths in a space, each with its recipe, the best
-    first; or the one that is nearest to it."""
+    """The springs that do what is wished, each with its recipe, the best first; or the one that is nearest to
+    it, and which limits are in the way."""
     answer = find_springs(wish)
-    return {
-        "free_length": answer.wish.free_length,
-        "rate": answer.wish.rate,
-        "springs": [{**vars(found), "recipe": found.recipe(answer.wish)} for found in answer.springs],
-        "nearest": None
-        if answer.nearest is None
-        else {**vars(answer.nearest), "recipe": answer.nearest.recipe(answer.wish)},
-    }
+    return {**vars(answer), "rate": answer.wish.rate}
 
 
-@router.post(
-    "/sheet",
-    response={422: Problems},
-    openapi_extra=gives("The data sheet", ".html", ".pdf"),
-    auth=MEMBER,
-)
-def sheet(
-    request: HttpRequest, recipe: Body[Recipe], suffix: Literal[".html", ".pdf"] = ".pdf"
-) -> HttpResponse:
-    """The data sheet of a spring as a file to keep."""
-    part = make_part(recipe)
-    if part.spring is None:
-        raise RecipeError(
-            Problem(
-                "/spring", "the recipe says nothing of a spring", "say on the bench how it is loaded"
-            )
-        )
-    data = SHEETS[suffix](spring_sheet(part, date.today()))
-    return download(data, f"data-sheet{suffix}")
-
-
-@router.post("/beams", response={200: ComparedOut, 422: Problems}, auth=MEMBER)
+@router.post("/beams", response={200: Compared, 422: Problems}, auth=MEMBER)
 def beams(request: HttpRequest, recipe: Body[Recipe]) -> dict[str, Any]:
-    """Rate and stress of a spring beside its closed sums: by a finite-element model of beams, or by the elastica of
-    a spiral's strip."""
+    """Rate and stress of a spring beside its closed sums: by a finite-element model of beams, or by the
+    elastica of a spiral's strip."""
     part = make_part(recipe)
     found = None if part.spring is None else compared(part.spring)
     if found is None:
         raise RecipeError(
             Problem(
                 "/spring/kind",
-                "a model stands beside the sums of single springs that push, of up to 60 turns, and of spirals",
+                (
+                    "a model stands beside the sums of single springs that push, of up to 60 turns, and "
+                    "of spirals"
+                ),
                 "compare one of those",
             )
         )
     return vars(found)
+
+
+@router.post("/exact", response={200: Exact, 422: Problems}, auth=MEMBER)
+def exact(request: HttpRequest, recipe: Body[Recipe]) -> Exact:
+    """Rate and greatest stresses of a spring that pushes or pulls by the exact elasticity of its turns, and
+    the shear over its section."""
+    part = make_part(recipe)
+    if not isinstance(part.spring, Compression | Extension):
+        raise RecipeError(
+            Problem(
+                "/spring/kind",
+                "exact elasticity is here for single springs that push or pull",
+                "ask it of one of those",
+            )
+        )
+    return exact_of(part.spring, part.sweep.section.first)

@@ -5,28 +5,29 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import HttpRequest
-from metaspira.part import make_part
+from metaspira.parts import make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.kinds import usual_thread
 from metaspira.recipe.model import ThreadRecipe
-from metaspira.thread_views import profiles, thread_view
 from metaspira.threads.asked import AskedThread
-from metaspira.threads.finding import Candidate, measured, nearest_threads, read_thread
+from metaspira.threads.family import Row
 from metaspira.threads.gauging import as_dict
+from metaspira.threads.lookup import Candidate, measured, nearest_threads, read_thread
 from metaspira.threads.thread import Side
+from metaspira.views.threads import profiles, thread_view
 from ninja import Body, Router
 from people.permissions import MEMBER
 
 from api.checking import reported, said
-from api.schemas import CandidateOut, Problems, StandardOut, ThreadReportOut, ThreadRowOut
+from api.schemas import CandidateOut, Problems, StandardOut, ThreadReportOut
 
 router = Router()
 
 
 @router.get("", response={200: StandardOut, 422: Problems}, auth=MEMBER)
 def read(request: HttpRequest, designation: str) -> dict[str, Any]:
-    """The thread that a designation names: sizes, limits, gauging and profiles, in mm and degrees; and a recipe
-    of each of its members."""
+    """The thread that a designation names: sizes, limits, gauging and profiles, in mm and degrees; and a
+    recipe of each of its members."""
     thread = read_thread(designation, "/designation")
     return {
         "standard": as_dict(thread),
@@ -35,7 +36,7 @@ def read(request: HttpRequest, designation: str) -> dict[str, Any]:
     }
 
 
-@router.get("/nearest", response=list[ThreadRowOut], auth=MEMBER)
+@router.get("/nearest", response=list[Row], auth=MEMBER)
 def nearest(request: HttpRequest, text: str) -> list[dict[str, Any]]:
     """The threads of the series that are written most like a text, the likest first."""
     return [vars(row) for row in nearest_threads(text[:60], 12)]

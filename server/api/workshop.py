@@ -4,18 +4,17 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest
 from metaspira.checks import why_of
-from metaspira.coiling.table import coiling_table, csv_of
+from metaspira.coiling.table import coiling_table
 from metaspira.devices import former, tester
-from metaspira.part import Part, make_part
+from metaspira.parts import Part, make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import Recipe
 from metaspira.springs.working import Axial
 from ninja import Body, Router
 from people.permissions import MEMBER
 
-from api.downloads import download, gives
 from api.schemas import CoilingOut, LoadTestOut, Problems, Trial, WoundOut
 
 router = Router()
@@ -37,14 +36,6 @@ def coiling(request: HttpRequest, recipe: Body[Recipe]) -> dict[str, Any]:
     }
 
 
-@router.post(
-    "/coiling/table", response={422: Problems}, openapi_extra=gives("All rows", ".csv"), auth=MEMBER
-)
-def table(request: HttpRequest, recipe: Body[Recipe]) -> HttpResponse:
-    """The coiling table as CSV."""
-    return download(csv_of(coiling_table(make_part(recipe))), "coiling-table.csv")
-
-
 @router.post("/wind", response={200: WoundOut, 422: Problems}, auth=MEMBER)
 def wind(request: HttpRequest, trial: Trial) -> dict[str, Any]:
     """Wind a part on the simulated former, by its coiling table alone, and measure it beside the design."""
@@ -54,11 +45,17 @@ def wind(request: HttpRequest, trial: Trial) -> dict[str, Any]:
     return {
         "simulated": former.SIMULATED,
         "figures": [
-            {"name": name, "title": why[name].title, "unit": why[name].unit, "design": meant[name], "measured": value}
+            {
+                "name": name,
+                "title": why[name].title,
+                "unit": why[name].unit,
+                "design": meant[name],
+                "measured": value,
+            }
             for name, value in wound.figures.items()
         ],
         "recipe": wound.as_recipe(part),
-    }  # fmt: skip
+    }
 
 
 @router.post("/load", response={200: LoadTestOut, 422: Problems}, auth=MEMBER)
@@ -67,8 +64,10 @@ def load(request: HttpRequest, trial: Trial) -> dict[str, Any]:
     part = make_part(trial.recipe)
     if not isinstance(part, Part) or not isinstance(part.spring, Axial):
         raise RecipeError(
-            Problem("/spring", "the part is no spring along its axis", "say in Load what kind of spring it is")
-        )  # fmt: skip
+            Problem(
+                "/spring", "the part is no spring along its axis", "say in Load what kind of spring it is"
+            )
+        )
     found = tester.load_test(part.spring, trial.seed, trial.scatter)
     return {
         "simulated": tester.SIMULATED,

@@ -4,6 +4,7 @@ from typing import Any
 
 from designs.models import Revision
 from django.db import models
+from django.utils.text import slugify
 from jobs.models import Job
 
 USUAL_FORMATS = (".step", ".stl", ".glb")
@@ -14,14 +15,18 @@ def usual_formats() -> list[str]:
 
 
 class Build(Job):
-    """One build of a revision in `formats` (suffixes), meshes within `chord_error` mm (null: the usual). Its result
-    holds by suffix the `proofs`, the stored `files` and their `sizes` in bytes."""
+    """One build of a revision in `formats` (suffixes), meshes within `chord_error` mm (null: the usual). Its
+    result holds by suffix the `proofs`, the stored `files` and their `sizes` in bytes."""
 
     kind = "build"
 
     revision = models.ForeignKey(Revision, on_delete=models.CASCADE, related_name="builds")
     formats = models.JSONField(default=usual_formats)
     chord_error = models.FloatField(null=True, default=None)
+
+    @property
+    def title(self) -> str:
+        return slugify(self.revision.design.name) or "part"
 
     @property
     def asked(self) -> dict[str, Any]:

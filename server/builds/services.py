@@ -7,10 +7,10 @@ from collections.abc import Sequence
 
 from designs.services import head
 from jobs.services import start
-from metaspira.formats import FORMATS
-from metaspira.part import part_of
+from metaspira.outputs import built
+from metaspira.outputs.building import LEAST_CHORD_ERROR, MOST_CHORD_ERROR
+from metaspira.parts import part_of
 from metaspira.problems import Problem, RecipeError
-from metaspira.solids.building import LEAST_CHORD_ERROR, MOST_CHORD_ERROR
 
 from builds.models import USUAL_FORMATS, Build
 
@@ -37,10 +37,11 @@ def request_build(
 
 
 def _demand(formats: Sequence[str], chord_error: float | None) -> None:
-    wrong = next((name for name in formats if name not in FORMATS), None)
+    known = built()
+    wrong = next((name for name in formats if name not in known), None)
     if wrong is not None or not formats:
         given = f"“{wrong}” is not a format made here" if wrong else "no format is asked for"
-        raise RecipeError(Problem("/formats", given, f"use {', '.join(FORMATS)}"))
+        raise RecipeError(Problem("/formats", given, f"use {', '.join(known)}"))
     if chord_error is not None and not LEAST_CHORD_ERROR <= chord_error <= MOST_CHORD_ERROR:
         raise RecipeError(
             Problem("/chord_error", f"a chord error of {chord_error:g} mm is out of range", "use 0.01")

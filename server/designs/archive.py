@@ -1,7 +1,9 @@
-"""A whole shelf as one file, out and in: a ZIP of a list, shelf.json, a recipe a revision, and each mesh that recipes name by
-its digest. Nothing is lost either way. Archives whose recipes hold their meshes themselves are taken in as well.
+"""A whole shelf as one file, out and in: a ZIP of a list, shelf.json, a recipe a revision, and each mesh that
+recipes name by its digest. Nothing is lost either way. Archives whose recipes hold their meshes themselves
+are taken in as well.
 
-Nothing of an archive is unpacked to disk, and only what its list names is read; a child process with limits reads it first.
+Nothing of an archive is unpacked to disk, and only what its list names is read; a child process with limits
+reads it first.
 """
 
 from __future__ import annotations
@@ -19,7 +21,7 @@ from django.db import transaction
 from django.db.models import QuerySet
 from library.models import ThreadForm
 from library.services import keep_form
-from metaspira.solids.limited import limited
+from metaspira.formats.limited import limited
 
 from designs.archived import (
     FORMAT,
@@ -48,8 +50,9 @@ _SECONDS, _MEMORY = 20, 450 * 2**20
 
 @dataclass
 class TakenIn:
-    """What became of an archive: names of the designs that are new here, that got further revisions, that were here
-    already, and that are kept beside another one since their revisions differ; and of the forms that are new."""
+    """What became of an archive: names of the designs that are new here, that got further revisions, that
+    were here already, and that are kept beside another one since their revisions differ; and of the forms
+    that are new."""
 
     added: list[str] = field(default_factory=list)
     continued: list[str] = field(default_factory=list)
@@ -59,14 +62,13 @@ class TakenIn:
 
 
 def archive(designs: QuerySet[Design]) -> bytes:
-    """Designs with every revision, what was taken off the shelf too, and the library of forms. Raises RecipeError
-    where that is more than could be taken in again."""
+    """Designs with every revision, what was taken off the shelf too, and the library of forms. Raises
+    RecipeError where that is more than could be taken in again."""
     data = io.BytesIO()
     with zipfile.ZipFile(data, "w", zipfile.ZIP_DEFLATED) as file:
         written = [_written(design, file) for design in designs.order_by("created", "pk")]
         forms = [
-            {"name": form.name, "unit": form.unit, "thread": form.thread}
-            for form in ThreadForm.objects.all()
+            {"name": form.name, "unit": form.unit, "thread": form.thread} for form in ThreadForm.objects.all()
         ]
         for mesh in Mesh.objects.filter(digest__in=_named_by(designs)).iterator(_AT_ONCE):
             file.writestr(mesh_name(mesh.digest), json.dumps(mesh.triangles))
@@ -80,8 +82,8 @@ def archive(designs: QuerySet[Design]) -> bytes:
 
 @dataclass(frozen=True)
 class Asker:
-    """Who brings an archive in: the designs that they may read, and change; what is told of each design that is new, and of
-    each that got revisions; and what they are called in the library."""
+    """Who brings an archive in: the designs that they may read, and change; what is told of each design that
+    is new, and of each that got revisions; and what they are called in the library."""
 
     known: QuerySet[Design]
     editable: QuerySet[Design]
@@ -91,8 +93,8 @@ class Asker:
 
 
 def take_in(data: bytes, asker: Asker) -> TakenIn:
-    """Put what an archive holds on the shelf, all of it or nothing. A design that the asker may not change comes in as a
-    copy. Verdicts are found anew, whatever the archive says. Raises RecipeError."""
+    """Put what an archive holds on the shelf, all of it or nothing. A design that the asker may not change
+    comes in as a copy. Verdicts are found anew, whatever the archive says. Raises RecipeError."""
     limited(_SECONDS, _MEMORY, examine, data)
     with opened(data) as reader:
         told = listed(reader)
@@ -119,9 +121,7 @@ def _taken(told: Listed, verdicts: list[_Verdict], reader: Reader, asker: Asker)
     taken = TakenIn()
     here: set[str] = set()
     for design, verdict in zip(told.designs, verdicts, strict=True):
-        recipes = [
-            _put_meshes(reader, *recipe_in(reader, revision), here) for revision in design.revisions
-        ]
+        recipes = [_put_meshes(reader, *recipe_in(reader, revision), here) for revision in design.revisions]
         what, key = _put(design, recipes, verdict, asker)
         getattr(taken, what).append(name_of(recipes[-1]))
         if what in ("added", "beside"):
@@ -179,9 +179,7 @@ def _back(here: Design, kept: ListedDesign) -> bool:
     return True
 
 
-def _create(
-    kept: ListedDesign, key: uuid.UUID, recipes: list[dict[str, Any]], verdict: _Verdict
-) -> None:
+def _create(kept: ListedDesign, key: uuid.UUID, recipes: list[dict[str, Any]], verdict: _Verdict) -> None:
     design = Design.objects.create(pk=key, deleted=kept.deleted)
     _append(design, kept, recipes, verdict, 0)
     Design.objects.filter(pk=key).update(created=kept.created)

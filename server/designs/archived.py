@@ -1,6 +1,7 @@
 """A kept shelf as it comes from outside: its list, its members, and how much they may hold.
 
-No database is needed here, so that a child process can read all of an archive before anything is done with it.
+No database is needed here, so that a child process can read all of an archive before anything is done with
+it.
 """
 
 from __future__ import annotations
@@ -90,9 +91,7 @@ class Reader:
         try:
             return read_json(text)
         except RecipeError as error:
-            raise refused(
-                f"“{name[:80]}”: {error.problems[0].reason}", "keep the shelf again"
-            ) from None
+            raise refused(f"“{name[:80]}”: {error.problems[0].reason}", "keep the shelf again") from None
 
     def mesh(self, digest: str) -> dict[str, Any]:
         """A mesh by its digest, which it is held against."""
@@ -123,9 +122,7 @@ def listed(reader: Reader) -> Listed:
     except ValidationError as error:
         fault = error.errors()[0]
         where = "/".join(str(part) for part in fault["loc"])
-        raise refused(
-            f"{LIST} is not right at {where}: {fault['msg']}", "keep the shelf again"
-        ) from None
+        raise refused(f"{LIST} is not right at {where}: {fault['msg']}", "keep the shelf again") from None
     seen: set[str] = set()
     for design in told.designs:
         numbers = [revision.number for revision in design.revisions]
@@ -138,9 +135,7 @@ def listed(reader: Reader) -> Listed:
     return told
 
 
-def recipe_in(
-    reader: Reader, revision: ListedRevision
-) -> tuple[dict[str, Any], dict[str, dict[str, Any]]]:
+def recipe_in(reader: Reader, revision: ListedRevision) -> tuple[dict[str, Any], dict[str, dict[str, Any]]]:
     """A recipe that names its meshes, and the meshes that it brought itself."""
     recipe = reader.json(revision.recipe, MOST_RECIPE_BYTES)
     if not isinstance(recipe, dict):

@@ -29,7 +29,8 @@ class Mesh(models.Model):
 
 
 class Revision(models.Model):
-    """A design as it was typed at one time, with what was found of it; `kept` is its recipe, the meshes by their digests."""
+    """A design as it was typed at one time, with what was found of it; `kept` is its recipe, the meshes by
+    their digests."""
 
     design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()
@@ -40,9 +41,7 @@ class Revision(models.Model):
 
     class Meta:
         ordering = ("number",)
-        constraints = (
-            models.UniqueConstraint(fields=("design", "number"), name="one_revision_a_number"),
-        )
+        constraints = (models.UniqueConstraint(fields=("design", "number"), name="one_revision_a_number"),)
 
     @cached_property
     def recipe(self) -> dict[str, Any]:

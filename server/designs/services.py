@@ -108,9 +108,7 @@ def purge(design_id: uuid.UUID) -> None:
     if design.deleted is None:
         raise RecipeError(Problem("", "the design is on the shelf", "take it off first"))
     for related in Revision._meta.related_objects:
-        jobs: Any = related.related_model._default_manager.filter(
-            **{f"{related.field.name}__design": design}
-        )
+        jobs: Any = related.related_model._default_manager.filter(**{f"{related.field.name}__design": design})
         for job in jobs:
             forget(job)
     design.delete()
@@ -128,8 +126,8 @@ def head(design_id: uuid.UUID) -> Revision:
 
 
 def revisions(design_id: uuid.UUID, before: int | None = None, most: int = 100) -> list[Revision]:
-    """The last revisions of a design, or the last before one, `most` of them, the first one first; of those that nobody has
-    looked at yet, some of the last get their verdicts. Raises Design.DoesNotExist."""
+    """The last revisions of a design, or the last before one, `most` of them, the first one first; of those
+    that nobody has looked at yet, some of the last get their verdicts. Raises Design.DoesNotExist."""
     design = living(design_id)
     asked = design.revisions.filter(number__lt=design.head + 1 if before is None else before)
     found = list(asked.defer("kept").order_by("-number")[:most])[::-1]
@@ -140,15 +138,14 @@ def revisions(design_id: uuid.UUID, before: int | None = None, most: int = 100) 
 
 
 def shelf(search: str, known: QuerySet[Design]) -> list[Revision]:
-    """The newest revision of each of the `known` designs on the shelf whose name holds `search`, newest first."""
+    """The newest revision of each of the `known` designs on the shelf whose name holds `search`, newest
+    first."""
     designs = known.filter(deleted=None, name__icontains=search)
     heads = Revision.objects.filter(design__in=designs, number=F("design__head"))
     return list(heads.select_related("design").defer("kept").order_by("-design__updated"))
 
 
-def _append(
-    design: Design, recipe: dict[str, Any], verdict: str, wire_length: float | None
-) -> Revision:
+def _append(design: Design, recipe: dict[str, Any], verdict: str, wire_length: float | None) -> Revision:
     design.head += 1
     design.name = name_of(recipe)
     design.save()

@@ -12,7 +12,7 @@ from typing import Any
 from django.core.cache import caches
 from metaspira import __version__
 from metaspira.checks import Report, verdict_of
-from metaspira.part import part_of
+from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 
 UNUSABLE = "unusable"

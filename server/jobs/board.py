@@ -29,7 +29,8 @@ class Told:
 
 @dataclass(frozen=True)
 class Ended:
-    """What came of a job: `result` where it is done, `error` where it failed, neither where it was cancelled."""
+    """What came of a job: `result` where it is done, `error` where it failed, neither where it was
+    cancelled."""
 
     attempt: int
     state: str

@@ -7,14 +7,14 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
 
-from metaspira import surveying
 from metaspira.checks import report_on
-from metaspira.part import part_of
+from metaspira.outputs.building import build_files, demand_clear
+from metaspira.parts import part_of
 from metaspira.recipe.model import Recipe
 from metaspira.recipe.reading import read_recipe
-from metaspira.running import Track, glb_of, pictures_of, run_through, video_of, zip_of
-from metaspira.solids.building import BuildError, build_files
-from metaspira.surveying import Over
+from metaspira.studies.run import Track, glb_of, pictures_of, run_through, video_of, zip_of
+from metaspira.studies.survey import Over
+from metaspira.studies.survey import survey as survey_of
 
 from jobs.board import Desk
 from jobs.files import keep
@@ -24,10 +24,7 @@ def build(asked: dict[str, Any], desk: Desk) -> dict[str, Any]:
     """Check, build and prove the solid of `recipe` in `formats`, meshes within `chord_error` mm."""
     desk.progress(0.0, "checking")
     part = part_of(asked["recipe"])
-    report = report_on(part, with_remedies=False)
-    if report.verdict == "stop":
-        stops = ", ".join(check.title for check in report.checks if check.verdict == "stop")
-        raise BuildError(f"a check says stop ({stops}); take its remedy, then build")
+    demand_clear(report_on(part, with_remedies=False))
     with TemporaryDirectory(prefix="metaspira-") as folder:
         drafts = [Path(folder) / f"part{suffix}" for suffix in asked["formats"]]
         proofs = build_files(part, drafts, asked["chord_error"], desk.progress, desk.cancelled)
@@ -39,7 +36,7 @@ def build(asked: dict[str, Any], desk: Desk) -> dict[str, Any]:
 def survey(asked: dict[str, Any], desk: Desk) -> dict[str, Any]:
     """Try `recipe` over the ranges `over`."""
     over = [Over.model_validate(one) for one in asked["over"]]
-    return surveying.survey(
+    return survey_of(
         read_recipe(asked["recipe"]),
         over,
         desk.progress,
@@ -65,9 +62,7 @@ def run(asked: dict[str, Any], desk: Desk) -> dict[str, Any]:
         ".zip": zip_of(images),
         ".webp": video_of(images, asked["seconds"]),
     }
-    files = {
-        suffix: keep(desk.key, desk.attempt, f"run{suffix}", data) for suffix, data in made.items()
-    }
+    files = {suffix: keep(desk.key, desk.attempt, f"run{suffix}", data) for suffix, data in made.items()}
     return {"run": film.run.as_dict(), "files": files}
 
 

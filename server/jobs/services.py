@@ -10,14 +10,13 @@ from typing import Any, TypeVar
 
 from django.conf import settings
 from django.core.cache import cache
-from django.core.files import File
 from django.utils import timezone
 from huey.contrib.djhuey import HUEY
 from metaspira.problems import Problem, RecipeError
 from redis.exceptions import RedisError
 
 from jobs import board
-from jobs.files import drop, kept
+from jobs.files import drop
 from jobs.models import Job, kinds_of_job
 
 SILENT = timedelta(seconds=10)
@@ -38,14 +37,12 @@ _J = TypeVar("_J", bound=Job)
 
 
 def start(job: _J) -> _J:
-    """Hand a job to the workers, after those of people who have fewer under way. Raises RecipeError where this person has as
-    many as may be."""
+    """Hand a job to the workers, after those of people who have fewer under way. Raises RecipeError where
+    this person has as many as may be."""
     job.turn = sum(1 for other in _under_way() if other.asked_by == job.asked_by)
     if job.turn >= settings.MOST_JOBS:
         raise RecipeError(
-            Problem(
-                "", f"{job.turn} jobs of yours are under way", "wait until one has ended, or stop one"
-            )
+            Problem("", f"{job.turn} jobs of yours are under way", "wait until one has ended, or stop one")
         )
     job.attempt, job.beat_seen = 1, timezone.now()
     job.save()
@@ -76,9 +73,13 @@ def _under_way() -> list[Job]:
 
 
 def looked_after(kind: type[_J], key: uuid.UUID) -> _J:
+    """The job of that key as it is now. Raises DoesNotExist."""
+    return as_it_is(kind._default_manager.get(pk=key))
+
+
+def as_it_is(job: _J) -> _J:
     """A job as it is now: what its worker told is written down, and where the worker was lost it is handed to
-    another one, MOST_ATTEMPTS times at the most. Raises DoesNotExist."""
-    job = kind._default_manager.get(pk=key)
+    another one, MOST_ATTEMPTS times at the most."""
     if job.state not in Job.ACTIVE:
         return job
     if job.step == UNREACHED:
@@ -119,15 +120,6 @@ def shown_of(job: Job) -> dict[str, Any] | None:
     return None
 
 
-def opened(kind: type[_J], key: uuid.UUID, suffix: str) -> tuple[_J, File[bytes]]:
-    """A job with its file of one suffix, open. Raises DoesNotExist where there is none."""
-    job = looked_after(kind, key)
-    files = job.result.get("files", {})
-    if suffix not in files:
-        raise kind.DoesNotExist
-    return job, kept().open(files[suffix])
-
-
 def forget(job: Job) -> None:
     """Take out a job that has ended, with its files."""
     for attempt in range(1, job.attempt + 1):
@@ -137,13 +129,13 @@ def forget(job: Job) -> None:
     job.delete()
 
 
-def cancel(kind: type[_J], key: uuid.UUID) -> _J:
-    """Stop a job that waits or runs; one that is finished stays as it is. Raises DoesNotExist."""
+def cancel(job: _J) -> _J:
+    """Stop a job that waits or runs; one that is finished stays as it is."""
     with contextlib.suppress(*UNREACHABLE):
-        board.want_cancel(str(key))
-    waiting = kind._default_manager.filter(pk=key, state=Job.State.QUEUED, beat=0)
+        board.want_cancel(str(job.pk))
+    waiting = type(job)._default_manager.filter(pk=job.pk, state=Job.State.QUEUED, beat=0)
     waiting.update(state=Job.State.CANCELLED, step="cancelled", finished=timezone.now())
-    return looked_after(kind, key)
+    return looked_after(type(job), job.pk)
 
 
 def _handed(job: _J) -> _J:
@@ -176,9 +168,7 @@ def _again(job: _J) -> _J:
         error = f"its worker was stopped {job.attempt} times; try again with fewer turns"
         return _close(job, board.Ended(job.attempt, "failed", {}, error))
     mine = type(job)._default_manager.filter(pk=job.pk, attempt=job.attempt, state__in=Job.ACTIVE)
-    taken = mine.update(
-        attempt=job.attempt + 1, beat=0, beat_seen=timezone.now(), state=Job.State.QUEUED
-    )
+    taken = mine.update(attempt=job.attempt + 1, beat=0, beat_seen=timezone.now(), state=Job.State.QUEUED)
     job.refresh_from_db()
     if taken:
         _hand_over(job)

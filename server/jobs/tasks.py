@@ -3,6 +3,7 @@
 from typing import Any
 
 from huey.contrib.djhuey import on_startup, task
+from metaspira.outputs.building import LOADED
 from metaspira.processes import warm
 
 from jobs.working import work
@@ -11,7 +12,7 @@ from jobs.working import work
 @on_startup()  # type: ignore[untyped-decorator]
 def ready() -> None:
     """Load once, for all the processes that work on jobs, what they need: the kernel above all."""
-    warm("metaspira.solids.child", "metaspira.formats.step", "metaspira.surveying")
+    warm(*LOADED, "metaspira.studies.survey")
 
 
 @task()  # type: ignore[untyped-decorator]

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+from metaspira.outputs.building import BuildError
 from metaspira.problems import Cancelled, Interrupted, RecipeError
-from metaspira.solids.building import BuildError
 
 from jobs import board
 from jobs.board import Desk, Ended
@@ -14,8 +14,8 @@ from jobs.kinds import KINDS
 
 
 def work(kind: str, key: str, attempt: int, asked: dict[str, Any]) -> None:
-    """Do a job and tell what came of it; nothing where it has ended already, or where this worker is stopped, so that another
-    one takes it up."""
+    """Do a job and tell what came of it; nothing where it has ended already, or where this worker is stopped,
+    so that another one takes it up."""
     if board.ended(key) is not None:
         return
     desk = Desk(key, attempt)

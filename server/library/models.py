@@ -6,8 +6,8 @@ from django.db import models
 
 
 class ThreadForm(models.Model):
-    """A thread form under a name: the keys `form`, `diameter`, `pitch` and `starts` of a recipe's thread, as they
-    were typed, in `unit`; `made_by` a person of the team."""
+    """A thread form under a name: the keys `form`, `diameter`, `pitch` and `starts` of a recipe's thread, as
+    they were typed, in `unit`; `made_by` a person of the team."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     name = models.CharField(max_length=120, unique=True)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 from typing import Any
 
-from metaspira.part import part_of
+from metaspira.parts import part_of
 from metaspira.problems import Problem, RecipeError
 
 from library.models import ThreadForm
@@ -20,8 +20,8 @@ def forms() -> list[ThreadForm]:
 
 
 def keep_form(name: str, unit: str, thread: dict[str, Any], made_by: str) -> ThreadForm:
-    """Keep a form under a name; one of the same maker that is there is put in its place. Raises RecipeError where it makes
-    no thread by itself, or where the name is empty or somebody else's."""
+    """Keep a form under a name; one of the same maker that is there is put in its place. Raises RecipeError
+    where it makes no thread by itself, or where the name is empty or somebody else's."""
     name = name.strip()[:120]
     if not name:
         raise RecipeError(Problem("/name", "the form has no name", "give it one"))
@@ -38,9 +38,7 @@ def keep_form(name: str, unit: str, thread: dict[str, Any], made_by: str) -> Thr
     if ThreadForm.objects.count() >= _MOST:
         raise RecipeError(Problem("", f"the library keeps {_MOST} forms", "take one out first"))
     if ThreadForm.objects.filter(name=name).exclude(made_by=made_by).exists():
-        raise RecipeError(
-            Problem("/name", f"“{name}” is somebody else's form", "keep it under another name")
-        )
+        raise RecipeError(Problem("/name", f"“{name}” is somebody else's form", "keep it under another name"))
     form, _ = ThreadForm.objects.update_or_create(
         name=name, defaults={"unit": unit, "thread": kept, "made_by": made_by}
     )

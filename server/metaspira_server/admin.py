@@ -1,6 +1,8 @@
-"""Django's administration of people, deeds, jobs and storage, at /admin/ for those who may, in team mode alone.
+"""Django's administration of people, deeds, jobs and storage, at /admin/ for those who may, in team mode
+alone.
 
-One signs in as everywhere else, so that tries are counted there too; what is changed is written down as a deed.
+One signs in as everywhere else, so that tries are counted there too; what is changed is written down as a
+deed.
 """
 
 from __future__ import annotations
@@ -50,9 +52,7 @@ class Administration(AdminSite):
             raise Http404
         return redirect("/")
 
-    def index(
-        self, request: HttpRequest, extra_context: dict[str, Any] | None = None
-    ) -> TemplateResponse:
+    def index(self, request: HttpRequest, extra_context: dict[str, Any] | None = None) -> TemplateResponse:
         sizes = [(name, f"{size / 1e6:.1f} MB") for name, size in disk_use().items()]
         return super().index(request, {**(extra_context or {}), "disk_use": sizes})
 
@@ -107,7 +107,7 @@ class Jobs(OnlyRead):
     @action(description="Stop these")
     def stop(self, request: HttpRequest, jobs: QuerySet[Job]) -> None:
         for job in jobs:
-            cancel(type(job), job.pk)
+            cancel(job)
 
     def delete_model(self, request: HttpRequest, obj: Job) -> None:
         forget(obj)

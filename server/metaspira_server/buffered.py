@@ -1,6 +1,8 @@
-"""Gunicorn's worker that hands a request on once all of it is there, so that clients which send slowly hold up nobody.
+"""Gunicorn's worker that hands a request on once all of it is there, so that clients which send slowly hold
+up nobody.
 
-Gunicorn forks, watches and ends the workers; waitress reads the requests of each in one loop and answers them in threads.
+Gunicorn forks, watches and ends the workers; waitress reads the requests of each in one loop and answers them
+in threads.
 """
 
 from __future__ import annotations

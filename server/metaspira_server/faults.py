@@ -1,5 +1,5 @@
-"""What goes wrong in the machine, told in the API's shape: a database that is locked, full or read-only, a queue that does
-not answer; and whatever nobody thought of."""
+"""What goes wrong in the machine, told in the API's shape: a database that is locked, full or read-only, a
+queue that does not answer; and whatever nobody thought of."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""At most so many threads of a process wait for the database's one writer, so that some are always left for readers."""
+"""At most so many threads of a process wait for the database's one writer, so that some are always left for
+readers."""
 
 from __future__ import annotations
 
@@ -23,7 +24,8 @@ class Busy(OperationalError):
 
 
 def passed(execute: Callable[..., Any], sql: str, params: Any, many: bool, context: Any) -> Any:
-    """Run a statement; one that may have to wait for the writer only where a place to wait in is free. Raises Busy."""
+    """Run a statement; one that may have to wait for the writer only where a place to wait in is free. Raises
+    Busy."""
     if context["connection"].in_atomic_block or not _WRITES.match(sql):
         return execute(sql, params, many, context)
     if not _places.acquire(blocking=False):

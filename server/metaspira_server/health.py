@@ -1,4 +1,5 @@
-"""Whether the server lives, whether it can work, and how much it holds: for supervisors, proxies and Prometheus."""
+"""Whether the server lives, whether it can work, and how much it holds: for supervisors, proxies and
+Prometheus."""
 
 from __future__ import annotations
 

@@ -1,7 +1,7 @@
 """The whole data as one file, while people work: out and in.
 
-The database goes through SQLite's own backup, which takes what was committed at one moment (its main file copied alone
-lacks what stands in the write-ahead log). Files of jobs are written once and never changed.
+The database goes through SQLite's own backup, which takes what was committed at one moment (its main file
+copied alone lacks what stands in the write-ahead log). Files of jobs are written once and never changed.
 """
 
 from __future__ import annotations
@@ -20,7 +20,8 @@ class NoBackup(Exception):
 
 
 def back_up(data: Path, out: Path) -> None:
-    """The data of a folder as a tar file, readable by its owner alone; written beside it first and then put in its place."""
+    """The data of a folder as a tar file, readable by its owner alone; written beside it first and then put
+    in its place."""
     draft = out.with_name(f".{out.name}.part")
     with tempfile.TemporaryDirectory(prefix="metaspira-") as folder:
         copy = Path(folder) / _DATABASE
@@ -35,8 +36,8 @@ def back_up(data: Path, out: Path) -> None:
 
 
 def restore(data: Path, source: Path) -> None:
-    """Put a backup in the place of a folder's data, whole or not at all; a server that runs goes on with it. Raises
-    NoBackup."""
+    """Put a backup in the place of a folder's data, whole or not at all; a server that runs goes on with it.
+    Raises NoBackup."""
     with tempfile.TemporaryDirectory(prefix="metaspira-", dir=data) as name:
         folder = Path(name)
         try:

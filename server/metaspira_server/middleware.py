@@ -1,4 +1,5 @@
-"""Requests from other sites, and too large ones, are refused; every answer tells the browser what it may load."""
+"""Requests from other sites, and too large ones, are refused; every answer tells the browser what it may
+load."""
 
 import logging
 import time
@@ -15,9 +16,14 @@ _POLICY = (
     "connect-src 'self' blob: data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
 )
 _FORWARDING = (
-    "HTTP_FORWARDED", "HTTP_SCRIPT_NAME", "HTTP_X_FORWARDED_FOR", "HTTP_X_FORWARDED_HOST", "HTTP_X_FORWARDED_PORT",
-    "HTTP_X_FORWARDED_PROTO", "HTTP_X_REAL_IP",
-)  # fmt: skip
+    "HTTP_FORWARDED",
+    "HTTP_SCRIPT_NAME",
+    "HTTP_X_FORWARDED_FOR",
+    "HTTP_X_FORWARDED_HOST",
+    "HTTP_X_FORWARDED_PORT",
+    "HTTP_X_FORWARDED_PROTO",
+    "HTTP_X_REAL_IP",
+)
 
 _log = logging.getLogger("metaspira_server.requests")
 
@@ -88,7 +94,8 @@ def bounded(get_response: Ask) -> Ask:
 
 
 class LocalPlainGZip(GZipMiddleware):
-    """Packs answers, but not a preview for a browser on this machine: packing one takes three times as long as making it."""
+    """Packs answers, but not a preview for a browser on this machine: packing one takes three times as long
+    as making it."""
 
     def process_response(self, request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
         here = (

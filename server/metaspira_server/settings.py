@@ -7,18 +7,19 @@ METASPIRA_TEAM   1: people sign in, designs have owners; people are added by `ma
 METASPIRA_RATE   requests a minute and person (default 6000: a bench asks often)
 METASPIRA_HTTPS  1 behind a proxy that speaks HTTPS: cookies and addresses for it alone, and HSTS
 METASPIRA_PROXIES
-                 addresses of the proxies whose forwarding headers are believed, comma-separated (default: none; with HTTPS
-                 that of this machine)
+                 addresses of the proxies whose forwarding headers are believed, comma-separated (default:
+                 none; with HTTPS that of this machine)
 METASPIRA_KEEP_DELETED, METASPIRA_KEEP_JOBS
-                 days after which designs off the shelf (default 90) and ended jobs with their files (30) are taken out
+                 days after which designs off the shelf (default 90) and ended jobs with their files (30) are
+                 taken out
 METASPIRA_MOST_JOBS
                  how many jobs of one person may wait or run at a time (default 100)
-REDIS_URL        moves the tasks to any number of machines, each of which runs `manage.py run_huey`; they share this
-                 address and the storage below, and need no database
+REDIS_URL        moves the tasks to any number of machines, each of which runs `manage.py run_huey`; they
+                 share this address and the storage below, and need no database
 METASPIRA_LOGS   json: a line of JSON for each request and each fault, on standard error
 METASPIRA_STORAGE, METASPIRA_STORAGE_OPTIONS
-                 class (dotted) of the Django storage for built files and its options as JSON (default: a folder,
-                 METASPIRA_DATA/builds)
+                 class (dotted) of the Django storage for built files and its options as JSON (default: a
+                 folder, METASPIRA_DATA/builds)
 """
 
 import contextlib
@@ -156,8 +157,7 @@ STORAGES = {
     "jobs": {
         "BACKEND": os.environ.get("METASPIRA_STORAGE", "django.core.files.storage.FileSystemStorage"),
         "OPTIONS": json.loads(
-            os.environ.get("METASPIRA_STORAGE_OPTIONS")
-            or json.dumps({"location": str(DATA / "builds")})
+            os.environ.get("METASPIRA_STORAGE_OPTIONS") or json.dumps({"location": str(DATA / "builds")})
         ),
     },
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
@@ -207,9 +207,7 @@ LOGGING = {
             "rename_fields": {"asctime": "at", "levelname": "level", "name": "logger"},
         }
     },
-    "handlers": {
-        "console": {"class": "logging.StreamHandler", **({"formatter": "json"} if LOGS else {})}
-    },
+    "handlers": {"console": {"class": "logging.StreamHandler", **({"formatter": "json"} if LOGS else {})}},
     "loggers": {"metaspira_server.requests": {"level": "INFO" if LOGS else "WARNING"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
 }

@@ -1,4 +1,5 @@
-"""What is no longer needed is taken out: designs long off the shelf, ended jobs with their files, sessions that are over."""
+"""What is no longer needed is taken out: designs long off the shelf, ended jobs with their files, sessions
+that are over."""
 
 from __future__ import annotations
 

@@ -4,7 +4,7 @@ import os
 
 from django.core.wsgi import get_wsgi_application
 from django.urls import get_resolver
-from metaspira.warming import warm_up
+from metaspira.warmup import warm_up
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "metaspira_server.settings")
 application = get_wsgi_application()

@@ -1,1 +1,2 @@
-"""Team mode: who is asking, what is theirs, and what they did. Without METASPIRA_TEAM there is one person and no account."""
+"""Team mode: who is asking, what is theirs, and what they did. Without METASPIRA_TEAM there is one person and
+no account."""

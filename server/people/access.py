@@ -43,9 +43,7 @@ def visible(request: HttpRequest) -> QuerySet[Design]:
     person = person_of(request)
     if not settings.TEAM:
         return Design.objects.all()
-    return (
-        Design.objects.none() if person is None else Design.objects.filter(shares__person_id=person.pk)
-    )
+    return Design.objects.none() if person is None else Design.objects.filter(shares__person_id=person.pk)
 
 
 def editable(request: HttpRequest) -> QuerySet[Design]:
@@ -63,9 +61,7 @@ def own(request: HttpRequest, design_id: uuid.UUID) -> None:
     """Make a new design the asker's."""
     person = person_of(request)
     if person is not None:
-        Share.objects.get_or_create(
-            design_id=design_id, person_id=person.pk, defaults={"role": Role.OWN}
-        )
+        Share.objects.get_or_create(design_id=design_id, person_id=person.pk, defaults={"role": Role.OWN})
 
 
 def write_down(request: HttpRequest, design_id: uuid.UUID | None, status: int = 200) -> None:
@@ -96,20 +92,22 @@ def shares(design_id: uuid.UUID) -> list[Share]:
 
 
 def share(design_id: uuid.UUID, name: str, role: Role | None) -> list[Share]:
-    """Give a person a role in a design, or none. Raises RecipeError where there is no such person, or where nobody would
-    own it."""
+    """Give a person a role in a design, or none. Raises RecipeError where there is no such person, or where
+    nobody would own it."""
     person = get_user_model().objects.filter(username=name, is_active=True).first()
     if person is None:
-        raise RecipeError(Problem("/name", f"there is nobody called “{name[:60]}”", "write the name as it is signed in with"))  # fmt: skip
+        raise RecipeError(
+            Problem(
+                "/name", f"there is nobody called “{name[:60]}”", "write the name as it is signed in with"
+            )
+        )
     with transaction.atomic():
         if role is None:
             Share.objects.filter(design_id=design_id, person=person).delete()
         else:
             Share.objects.update_or_create(design_id=design_id, person=person, defaults={"role": role})
         if not Share.objects.filter(design_id=design_id, role=Role.OWN).exists():
-            raise RecipeError(
-                Problem("/role", "nobody would own this design", "give it another owner first")
-            )
+            raise RecipeError(Problem("/role", "nobody would own this design", "give it another owner first"))
     return shares(design_id)
 
 
@@ -135,18 +133,14 @@ def other_sessions(request: HttpRequest) -> list[Session]:
     person = person_of(request)
     if person is None:
         return []
-    open_ = Session.objects.filter(expire_date__gt=timezone.now()).exclude(
-        pk=request.session.session_key
-    )
+    open_ = Session.objects.filter(expire_date__gt=timezone.now()).exclude(pk=request.session.session_key)
     return [one for one in open_ if one.get_decoded().get(SESSION_KEY) == str(person.pk)]
 
 
 def new_token(person: User, name: str, may_edit: bool, days: int) -> tuple[Token, str]:
     """A token under a name, for some days, and its text, which is kept nowhere. Raises RecipeError."""
     if Token.objects.filter(person_id=person.pk).count() >= _MOST_TOKENS:
-        raise RecipeError(
-            Problem("", f"there are {_MOST_TOKENS} tokens already", "take one back first")
-        )
+        raise RecipeError(Problem("", f"there are {_MOST_TOKENS} tokens already", "take one back first"))
     text = _PREFIX + secrets.token_urlsafe(32)
     return Token.objects.create(
         person_id=person.pk,

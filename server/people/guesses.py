@@ -1,5 +1,6 @@
-"""Guessing passwords is slowed down: by person and address together, so that nobody is locked out from elsewhere, and by
-address. Each try is a row, written before the password is looked at, so that tries at one time all count."""
+"""Guessing passwords is slowed down: by person and address together, so that nobody is locked out from
+elsewhere, and by address. Each try is a row, written before the password is looked at, so that tries at one
+time all count."""
 
 from __future__ import annotations
 

@@ -1,5 +1,5 @@
-"""In team mode a request is of somebody: signed in, or with a token; not too many of them; and what they do is written
-down. Whether they may is asked by the rule that each route declares (people.permissions)."""
+"""In team mode a request is of somebody: signed in, or with a token; not too many of them; and what they do
+is written down. Whether they may is asked by the rule that each route declares (people.permissions)."""
 
 from __future__ import annotations
 

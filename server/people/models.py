@@ -19,9 +19,7 @@ class Share(models.Model):
     """A person's role in a design; each design has at least one owner."""
 
     design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="shares")
-    person = models.ForeignKey(
-        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="shares"
-    )
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="shares")
     role = models.CharField(max_length=4, choices=Role.choices)
 
     class Meta:
@@ -31,9 +29,7 @@ class Share(models.Model):
 class Token(models.Model):
     """A token that a program signs in with; `digest` is SHA-256 of it, the token itself is shown once."""
 
-    person = models.ForeignKey(
-        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="tokens"
-    )
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="tokens")
     name = models.CharField(max_length=80)
     digest = models.CharField(max_length=64, unique=True)
     may_edit = models.BooleanField(default=False)

@@ -1,5 +1,5 @@
-"""What a route asks of whoever calls it. Each route of the API declares one of these rules as its `auth`; a route that
-declares none is closed. Without a team nobody is asked."""
+"""What a route asks of whoever calls it. Each route of the API declares one of these rules as its `auth`; a
+route that declares none is closed. Without a team nobody is asked."""
 
 from __future__ import annotations
 
@@ -11,8 +11,8 @@ from django.conf import settings
 from django.contrib.auth.models import User
 from django.core.exceptions import ObjectDoesNotExist
 from django.http import HttpRequest
+from jobs.models import find_job
 from library.models import ThreadForm
-from surveys.models import RunThrough, Survey
 
 from people.access import allowed, person_of
 from people.models import Role
@@ -38,8 +38,9 @@ def closed(request: HttpRequest) -> bool:
 
 @dataclass(frozen=True)
 class Rule:
-    """Somebody of the team; `changes` says that the route changes what is kept, `recorded` that a call is written down
-    even where it changes nothing, and `arguments` which arguments of the address the rule knows how to judge."""
+    """Somebody of the team; `changes` says that the route changes what is kept, `recorded` that a call is
+    written down even where it changes nothing, and `arguments` which arguments of the address the rule knows
+    how to judge."""
 
     changes: bool = False
     recorded: bool = False
@@ -96,37 +97,26 @@ class InDesign(Rule):
     arguments: frozenset[str] = frozenset({"design_id", "number"})
 
     def demand(self, request: HttpRequest, person: User, given: dict[str, Any]) -> None:
-        design = self.design(given)
+        design = given["design_id"]
         if not allowed(person, design, Role.READ):
             raise nothing()
         request.design = design  # type: ignore[attr-defined]
         if not allowed(person, design, self.role):
             raise Refused(403, "your role in this design does not allow that", "ask its owner")
 
-    def design(self, given: dict[str, Any]) -> Any:
-        return given["design_id"]
-
 
 @dataclass(frozen=True)
-class OfBuild(InDesign):
-    """Somebody whose role in the design that the build of the address is of is enough."""
+class OfJob(InDesign):
+    """Whoever asked for the job of the address; and of a build, somebody whose role in its design is
+    enough."""
 
-    arguments: frozenset[str] = frozenset({"build_id", "suffix"})
-
-    def design(self, given: dict[str, Any]) -> Any:
-        return Build.objects.select_related("revision").get(pk=given["build_id"]).revision.design_id
-
-
-@dataclass(frozen=True)
-class OwnJob(Rule):
-    """Whoever asked for the job of this kind that the address speaks of."""
-
-    kind: type[Survey] | type[RunThrough] = Survey
-    argument: str = "survey_id"
-    arguments: frozenset[str] = frozenset({"survey_id", "run_id", "suffix"})
+    arguments: frozenset[str] = frozenset({"job_id", "suffix"})
 
     def demand(self, request: HttpRequest, person: User, given: dict[str, Any]) -> None:
-        if self.kind._default_manager.get(pk=given[self.argument]).asked_by != str(person.pk):
+        job = find_job(given["job_id"])
+        if isinstance(job, Build):
+            super().demand(request, person, {"design_id": job.revision.design_id})
+        elif job.asked_by != str(person.pk):
             raise nothing()
 
 

@@ -1,9 +1,13 @@
-"""Surveys, inputs of a recipe over a range, and run-throughs, inputs that move over time: being tried, and what was found."""
+"""Surveys, inputs of a recipe over a range, and run-throughs, inputs that move over time: being tried, and
+what was found."""
 
-from typing import Any
+from io import BytesIO
+from typing import IO, Any
 
 from django.db import models
 from jobs.models import Job
+from metaspira.studies.survey import Survey as Found
+from metaspira.studies.survey import csv_of
 
 
 class Survey(Job):
@@ -18,9 +22,15 @@ class Survey(Job):
     def asked(self) -> dict[str, Any]:
         return {"recipe": self.recipe, "over": self.over}
 
+    def open_file(self, suffix: str) -> IO[bytes]:
+        if suffix != ".csv" or self.state != Job.State.DONE:
+            raise KeyError(suffix)
+        return BytesIO(csv_of(Found.from_dict(self.result)).encode())
+
 
 class RunThrough(Job):
-    """A run of a recipe through `tracks`; its result holds the core's `run`, as JSON, and the stored `files`."""
+    """A run of a recipe through `tracks`; its result holds the core's `run`, as JSON, and the stored
+    `files`."""
 
     kind = "run"
 
@@ -28,6 +38,10 @@ class RunThrough(Job):
     tracks = models.JSONField()
     frames = models.PositiveIntegerField()
     seconds = models.FloatField()
+
+    @property
+    def title(self) -> str:
+        return "run-through"
 
     @property
     def asked(self) -> dict[str, Any]:

@@ -6,12 +6,12 @@ from collections.abc import Sequence
 from typing import Any
 
 from jobs.services import start
-from metaspira import running
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import Recipe
 from metaspira.recipe.reading import read_recipe
-from metaspira.running import Track
-from metaspira.surveying import Over, demand
+from metaspira.studies import run
+from metaspira.studies.run import Track
+from metaspira.studies.survey import Over, demand
 
 from surveys.models import RunThrough, Survey
 
@@ -30,8 +30,6 @@ def request_run(
     typed = read_recipe(recipe)
     if not isinstance(typed, Recipe):
         raise RecipeError(Problem("/thread", "a thread is not run through", "take a coil"))
-    running.demand(typed, tracks, frames, seconds)
+    run.demand(typed, tracks, frames, seconds)
     moves = [track.model_dump(mode="json") for track in tracks]
-    return start(
-        RunThrough(recipe=recipe, tracks=moves, frames=frames, seconds=seconds, asked_by=asked_by)
-    )
+    return start(RunThrough(recipe=recipe, tracks=moves, frames=frames, seconds=seconds, asked_by=asked_by))

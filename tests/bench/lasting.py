@@ -1,5 +1,6 @@
-"""What keeping things costs, and what it withstands: `python tests/bench/lasting.py [KILLS]` rewrites the second part of
-docs/benchmarks.md. The server and the worker are the real ones, on data of their own and on this machine alone."""
+"""What keeping things costs, and what it withstands: `python tests/bench/lasting.py [KILLS]` rewrites the
+second part of docs/benchmarks.md. The server and the worker are the real ones, on data of their own and on
+this machine alone."""
 
 from __future__ import annotations
 

@@ -1,10 +1,12 @@
-"""Fifty people edit 200-turn designs on one server, with builds behind: how long they wait, and whether anything is lost.
+"""Fifty people edit 200-turn designs on one server, with builds behind: how long they wait, and whether
+anything is lost.
 
 python tests/bench/load.py [PEOPLE [SECONDS]]
 
-Each person changes a number, three keys a number, looks for about eight seconds, and goes on: three previews, a check and a save a
-change, and a build at every tenth. The server and the worker are the real ones, on data of their own and on this machine alone. The
-last line gives the 95th percentile of the previews, against the aim of 300 ms on two cores.
+Each person changes a number, three keys a number, looks for about eight seconds, and goes on: three previews,
+a check and a save a change, and a build at every tenth. The server and the worker are the real ones, on data
+of their own and on this machine alone. The last line gives the 95th percentile of the previews, against the
+aim of 300 ms on two cores.
 """
 
 import gzip
@@ -118,7 +120,10 @@ def main() -> int:
         waits = np.array([wait for somebody in people for wait in somebody.waits[what]])
         told = ", ".join(f"p{p} {1000 * np.percentile(waits, p):.0f} ms" for p in (50, 95, 99))
         print(f"{what:8} {len(waits):5} {told}")
-    print(f"builds asked {sum(len(s.builds) for s in people)}, errors {len(errors)}, designs that lost a save {len(lost)}")  # fmt: skip
+    print(
+        f"builds asked {sum(len(s.builds) for s in people)}, errors {len(errors)}, designs that lost "
+        f"a save {len(lost)}"
+    )
     print(*errors[:5], sep="\n")
     previews = np.array([wait for somebody in people for wait in somebody.waits["preview"]])
     slow = float(np.percentile(previews, 95))

@@ -6,12 +6,15 @@ Writes docs/benchmarks.md. Ratios are what counts; seconds are of the machine th
 from __future__ import annotations
 
 import itertools
+import json
 import math
 import multiprocessing
 import platform
 import queue
 import resource
 import statistics
+import subprocess
+import sys
 import tempfile
 import time
 from collections.abc import Callable
@@ -26,18 +29,19 @@ from metaspira.checks import report_on, run_checks
 from metaspira.checks.bend import stretch_along
 from metaspira.checks.gaps import _part_gaps
 from metaspira.formats.glb import preview_glb
-from metaspira.formats.step import write
 from metaspira.gaps.bends import least_stretch, tightest_bend
 from metaspira.gaps.extents import extents
 from metaspira.gaps.hulls import _hulls_of
-from metaspira.part import Part, part_of
+from metaspira.parts import Part, part_of
 from metaspira.sections import section_along
 from metaspira.solids.brep import build_shape
 from metaspira.solids.nets import control_nets
 from metaspira.solids.proof import Proof
-from metaspira.springs.finding import Wish, find_springs
+from metaspira.solids.step import write
+from metaspira.springs.exact import exact_of
+from metaspira.studies.find_spring import Wish, find_springs
 from metaspira.sweep.mesh import Fineness, tessellate
-from metaspira.threads.finding import measured, nearest_threads
+from metaspira.threads.lookup import measured, nearest_threads
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge, BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakeWire
 from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepGProp import BRepGProp
@@ -123,9 +127,7 @@ def timed(work: Callable[[], Any], runs: int = 5) -> float:
 
 def trimesh_sweep(turns: float) -> trimesh.Trimesh:
     angle = np.linspace(0, 2 * math.pi * turns, int(32 * turns) + 1)
-    path = np.stack(
-        [RADIUS * np.cos(angle), RADIUS * np.sin(angle), PITCH * angle / (2 * math.pi)], axis=1
-    )
+    path = np.stack([RADIUS * np.cos(angle), RADIUS * np.sin(angle), PITCH * angle / (2 * math.pi)], axis=1)
     return trimesh.creation.sweep_polygon(Point(0, 0).buffer(WIRE / 2, quad_segs=8), path)
 
 
@@ -225,6 +227,15 @@ def in_child(work: Callable[[float, Any], None], turns: float) -> Any:
         child.kill()
 
 
+def process(*command: str) -> float:
+    """Seconds of a process from its start to its end, the median of some."""
+
+    def run() -> None:
+        subprocess.run([sys.executable, *command], check=True, capture_output=True, cwd=OUT.parents[1])
+
+    return timed(run, runs=3)
+
+
 def main() -> None:
     rows: list[str] = []
 
@@ -233,6 +244,20 @@ def main() -> None:
         beside = "–" if theirs is None else f"{theirs * 1e3:.1f} ms"
         rows.append(f"| {work} | {ours * 1e3:.1f} ms | {other} | {beside} | {ratio} | {remark} |")
         print(rows[-1], flush=True)
+
+    base = process("-c", "import numpy, scipy, pydantic")
+    with tempfile.TemporaryDirectory() as folder:
+        coil = Path(folder) / "coil.spira.json"
+        coil.write_text(json.dumps(recipe(8)))
+        for told, aim in (
+            ("--help", "0.25 s"),
+            ("thread M10", "0.5 s"),
+            (f"check {coil}", "0.9 s"),
+            (f"build {coil} -o {folder}/coil.step", "2.5 s"),
+        ):
+            ours = process("-m", "metaspira.cli", *told.split())
+            name = f"`metaspira {told.replace(f'{folder}/', '')}`, a process"
+            row(name, ours, "importing numpy, scipy and pydantic", base, f"aim {aim}")
 
     for turns in (10, 200):
         ours = timed(lambda n=turns: tessellate(part_of(recipe(n)).sweep, Fineness(32, 32)))
@@ -293,7 +318,10 @@ def main() -> None:
         else:
             theirs = kernel[0]
             lost = 1 - kernel[2] / (predicted * turns)
-            remark = f"kernel: valid {kernel[1]}, {100 * lost:.2g} % of the volume lost; ours off by {own_solid(turns):.0e}"
+            remark = (
+                f"kernel: valid {kernel[1]}, {100 * lost:.2g} % of the volume lost; ours off by "
+                f"{own_solid(turns):.0e}"
+            )
         row(f"solid with proof, {turns} turns", ours, "the kernel's pipe sweep", theirs, remark)
 
     for length, aim in ((30, "aim 3 s"), (750, "500 turns; aim 20 s")):
@@ -306,10 +334,16 @@ def main() -> None:
 
     loads = [{"length": 40, "force": 30}, {"length": 28, "force": 80}]
     wish = Wish.model_validate({"format": "metaspira/1", "loads": loads, "bore": 22, "rod": 11})
-    answers = [found.recipe(wish) for found in find_springs(wish).springs]
+    answers = [found.recipe for found in find_springs(wish).springs]
     ours = timed(lambda: find_springs(wish), runs=3)
     drawn = timed(lambda: [run_checks(part_of(found)) for found in answers], runs=3)
-    row("springs found over all wires", ours, f"checking its {len(answers)} answers", drawn, "aim 2 s")
+    row("springs found over all wires", ours, f"checking its {len(answers)} answers", drawn, "aim 1 s")
+    coil = part_of(answers[0])
+    curve = timed(lambda: part_of(answers[0]).spring.drawn.rate, runs=3)
+    straight = timed(lambda: part_of(answers[0]).spring.rate, runs=3)
+    row("a spring as drawn, from free to block", curve, "the standard's line", straight)
+    turn = timed(lambda: exact_of(part_of(answers[0]).spring, coil.sweep.section.first), runs=3)
+    row("a turn in exact elasticity", turn, "the spring as drawn", curve, "aim 0.15 s")
     pressed = timed(lambda: preview_glb(part_of(answers[0]).worked_to(30)))
     free = timed(lambda: preview_glb(part_of(answers[0])))
     row("a pressed spring: preview file", pressed, "the free one's", free)
@@ -324,14 +358,17 @@ def main() -> None:
     growth = (
         f"All checks at {', '.join(f'{n:,}' for n in counts)} turns: "
         f"{', '.join(f'{s * 1e3:.0f} ms' for s in seconds)}; log-log slope {slope:.2f} from 100 turns on "
-        f"(aim 1.15 at most). Peak memory of a process that checks and meshes 10,000 turns: "
+        "(aim 1.15 at most). Peak memory of a process that checks and meshes 10,000 turns: "
         f"{peak:.2f} GiB (aim 2 GiB)."
     )
     print(growth)
     head = (
-        "# Benchmarks\n\nWritten by `python tests/bench/run.py`; both columns of a row are measured in the same run, "
-        f"so read the ratio. Machine: {platform.machine()}, Python {platform.python_version()}, one process.\n\n"
-        "| work | Metaspira | beside it | takes | ratio | remark |\n| --- | ---: | --- | ---: | ---: | --- |\n"
+        "# Benchmarks\n\nWritten by `python tests/bench/run.py`; both columns of a row are measured "
+        "in the same run, "
+        f"so read the ratio. Machine: {platform.machine()}, Python {platform.python_version()}, one "
+        "process.\n\n"
+        "| work | Metaspira | beside it | takes | ratio | remark |\n| --- | ---: | --- | ---: | ---: "
+        "| --- |\n"
     )
     rest = second_part(OUT.read_text()) if OUT.exists() else ""
     OUT.write_text(head + "\n".join(rows) + f"\n\n{growth}\n{rest}")

@@ -1,7 +1,8 @@
-"""Random bodies against exact booleans, many of them: `python tests/bench/verify_gaps.py COUNT` writes docs/verification.md.
+"""Random bodies against exact booleans, many of them: `python tests/bench/verify_gaps.py COUNT` writes
+docs/verification.md.
 
-What was found stands in var/verified-gaps.jsonl, a line a seed; Ctrl-C ends a run, and the next one goes on from there. Remove
-the file when the search has changed.
+What was found stands in var/verified-gaps.jsonl, a line a seed; Ctrl-C ends a run, and the next one goes on
+from there. Remove the file when the search has changed.
 """
 
 from __future__ import annotations
@@ -20,8 +21,8 @@ OUT, FOUND = ROOT / "docs/verification.md", ROOT / "var/verified-gaps.jsonl"
 
 
 def _told(seed: int) -> tuple[int, list[bool] | None]:
-    """A seed and what was found of it: a false clear, a false stop, a distance outside the interval, no decision; None where
-    the pair is no fair one."""
+    """A seed and what was found of it: a false clear, a false stop, a distance outside the interval, no
+    decision; None where the pair is no fair one."""
     found = case(seed)
     if found is None:
         return seed, None

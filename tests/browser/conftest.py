@@ -5,7 +5,7 @@ import shutil
 import pytest
 from playwright.sync_api import expect
 
-from tests.running import ROOT, end, environment, free_port, manage, started, wait_for
+from tests.running import ROOT, end, environment, free_port, started, wait_for
 
 QUIET = [
     "--no-sandbox",
@@ -26,12 +26,10 @@ def server(tmp_path_factory):
     """Address of a running Metaspira with the demo designs on its shelf."""
     port = free_port()
     env = environment(tmp_path_factory.mktemp("data"), METASPIRA_BIND=f"127.0.0.1:{port}")
-    for command in ("migrate", "load_demo"):
-        manage(command, env)
-    process = started([ROOT / "bin/serve"], env)
+    process = started([ROOT / "bin/serve", "--demo"], env)
     address = f"http://127.0.0.1:{port}"
     try:
-        wait_for(f"{address}/api/designs")
+        wait_for(f"{address}/api/designs", 180)
         yield address
     finally:
         end(process)

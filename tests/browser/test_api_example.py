@@ -23,6 +23,6 @@ def test_the_example_script_makes_a_step_file(server, tmp_path):
 
 def test_the_reference_page_lists_every_call(page, server):
     page.goto(f"{server}/api/reference")
-    expect(page.get_by_role("heading", name="/api/surveys/{survey_id}/table")).to_be_visible()
+    expect(page.get_by_role("heading", name="/api/jobs/{job_id}/files/{suffix}")).to_be_visible()
     page.get_by_role("link", name="WantedSurvey").first.click()
     expect(page.locator("#WantedSurvey")).to_be_visible()

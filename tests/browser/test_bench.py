@@ -4,7 +4,7 @@ import re
 
 import pytest
 import trimesh
-from metaspira.formats.step import measure
+from metaspira.solids.step import measure
 from playwright.sync_api import expect
 
 
@@ -24,7 +24,8 @@ def open_step(page, name):
 
 
 def built_step(page, file):
-    """Builds the solid on the bench and saves its STEP file; the table of its proof and the file's own name."""
+    """Builds the solid on the bench and saves its STEP file; the table of its proof and the file's own
+    name."""
     page.get_by_role("button", name="Check and build the solid").click()
     proof = page.get_by_role("table", name="Proof of the solid")
     expect(proof).to_contain_text("Validyes", timeout=90_000)
@@ -64,9 +65,7 @@ def test_a_spring_from_typing_to_a_step_file(bench, tmp_path):
     file = tmp_path / "got.step"
     proof, name = built_step(page, file)
     assert name == "browser-spring.step"
-    volume = float(
-        re.search(r"Predicted([\d.]+)", proof.inner_text().replace("\t", "").replace("\n", ""))[1]
-    )
+    volume = float(re.search(r"Predicted([\d.]+)", proof.inner_text().replace("\t", "").replace("\n", ""))[1])
     read = measure(file, volume)
     assert read.closed
     assert read.valid
@@ -79,8 +78,8 @@ def test_a_build_can_be_cancelled(bench):
     expect(figure(page, "turns")).to_contain_text("600")
     open_step(page, "solid")
     page.get_by_role("button", name="Check and build the solid").click()
-    page.get_by_role("button", name="Cancel").click()
-    expect(page.get_by_text("Cancelled. Nothing was kept.")).to_be_visible()
+    page.get_by_role("button", name="Stop", exact=True).click()
+    expect(page.get_by_text("Stopped. Nothing was kept.")).to_be_visible()
 
 
 def test_two_are_held_and_the_third_follows(bench):
@@ -229,7 +228,7 @@ def test_what_a_part_weighs_is_held_against_what_was_expected(bench):
     expect(page.get_by_role("table", name="How it is spread")).to_contain_text("Centre of mass")
     open_step(page, "solid")
     with page.expect_download() as download:
-        page.get_by_role("button", name="Path as DXF").click()
+        page.get_by_role("button", name="Path of the wire as DXF").click()
     assert download.value.suggested_filename.endswith(".dxf")
 
 

@@ -89,9 +89,7 @@ def test_points_are_dragged_added_typed_and_removed(bench):
     rows = page.get_by_label(re.compile(r"^Points \d+, x$"))
     expect(rows).to_have_count(4)
     before = (
-        figure(page, "path_length")
-        if figure(page, "path_length").count()
-        else figure(page, "wire_length")
+        figure(page, "path_length") if figure(page, "path_length").count() else figure(page, "wire_length")
     )
     length = before.inner_text()
     handle = page.get_by_role("slider", name="Point 3")

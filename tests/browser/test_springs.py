@@ -2,7 +2,7 @@
 
 import re
 
-from metaspira.formats.step import measure
+from metaspira.solids.step import measure
 from playwright.sync_api import expect
 from pypdf import PdfReader
 
@@ -16,7 +16,7 @@ def test_from_a_bore_a_rod_and_two_loads_to_a_solid_and_a_sheet(shelf, tmp_path)
     page.get_by_label("Bore around it").fill("22")
     page.get_by_label("Rod inside it").fill("11")
     page.get_by_label("Second force").fill("20")
-    expect(page.get_by_text("has to push harder")).to_be_visible()
+    expect(page.get_by_text("is to be the larger one")).to_be_visible()
     page.get_by_label("Second force").fill("80")
     rows = page.get_by_role("table", name="Springs").get_by_role("row")
     expect(rows.nth(3)).to_be_visible()
@@ -44,7 +44,7 @@ def test_from_a_bore_a_rod_and_two_loads_to_a_solid_and_a_sheet(shelf, tmp_path)
     page.keyboard.press("Home")
 
     with page.expect_download() as download:
-        page.get_by_role("button", name="PDF").click()
+        page.get_by_role("button", name="Data sheet as PDF").click()
     sheet = tmp_path / "sheet.pdf"
     download.value.save_as(sheet)
     words = "".join(leaf.extract_text() for leaf in PdfReader(sheet).pages)
@@ -64,11 +64,11 @@ def test_a_coil_becomes_a_spring_and_a_life_is_asked_of_it(bench):
         page.get_by_role("button", name="It is a compression spring").click()
     expect(page.get_by_role("group", name="Force over length")).to_be_visible()
     page.get_by_label("Life, cycles").fill("1e7")
-    expect(page.get_by_role("img", name=re.compile("Goodman"))).to_be_visible()
+    expect(page.get_by_role("group", name=re.compile("Goodman"))).to_be_visible()
     choose(page, "Point 2", "force")
     expect(page.get_by_label("Working point 2, force")).to_be_visible()
     page.get_by_label("Wire", exact=True).fill("A313")
-    page.get_by_role("option", name=re.compile("ASTM A313")).click()
+    page.get_by_role("option", name=re.compile("ASTM A313 stainless")).click()
     expect(page.get_by_role("table", name="Figures of the spring")).to_contain_text("69000")
     page.get_by_role("button", name="Leave the load out").click()
     expect(page.get_by_role("button", name="It is a compression spring")).to_be_visible()
@@ -102,3 +102,38 @@ def test_springs_one_in_the_other_share_the_load(shelf):
     expect(table).to_contain_text("Share of the load, wire 2")
     page.get_by_label("Working point 2, length").fill("30")
     expect(verdict(page)).to_have_text("stop")
+
+
+def test_the_standard_stands_beside_what_is_drawn_and_a_turn_is_solved_exactly(shelf):
+    page = shelf
+    page.get_by_role("link", name=re.compile("Damper spring")).first.click()
+    expect(verdict(page)).to_have_text("clear")
+    open_step(page, "load")
+    beside = page.get_by_role("region", name="Standard and as drawn")
+    expect(beside).to_contain_text("EN 13906-1")
+    expect(beside.get_by_role("row", name=re.compile("^Rate"))).to_contain_text("8.802 N/mm")
+    choose(page, "Rate and forces by", "contact of the drawn turns")
+    expect(page.get_by_role("region", name="Standard and as drawn")).to_contain_text("The figures come from")
+    choose(page, "Rate and forces by", "EN 13906-1")
+    page.get_by_role("button", name="Solve a turn exactly").click()
+    table = page.get_by_role("table", name="Exact elasticity beside the formulas")
+    expect(table).to_contain_text("Greatest shear at 160 N")
+    expect(page.get_by_role("img", name=re.compile("Shear over the section"))).to_be_visible()
+
+
+def test_a_spring_that_pulls_is_found_chosen_in_the_plot_and_put_on_the_bench(shelf):
+    page = shelf
+    page.get_by_role("link", name="Find a spring").click()
+    choose(page, "The spring", "pulls")
+    expect(page.get_by_text("a rate of 1.4 N/mm")).to_be_visible()
+    rows = page.get_by_role("table", name="Springs").get_by_role("row")
+    expect(rows.nth(5)).to_be_visible()
+    dots = page.get_by_role("group", name="Springs found, mass over use").locator("..").locator("circle")
+    dots.nth(0).click(force=True)
+    page.get_by_label("Bore around it").fill("2")
+    expect(page.get_by_role("status")).to_contain_text("a bore of")
+    page.get_by_label("Bore around it").fill("30")
+    expect(rows.nth(5)).to_be_visible()
+    page.get_by_role("button", name="Put it on the bench").click()
+    figure(page, "volume").wait_for()
+    expect(verdict(page)).not_to_have_text("stop")

@@ -1,5 +1,10 @@
 """Surveys on the page: a curve, a map, a point taken."""
 
+import csv
+from xml.etree import ElementTree
+
+import pytest
+from PIL import Image
 from playwright.sync_api import expect
 
 from tests.browser.test_bench import figure
@@ -73,9 +78,50 @@ def test_points_are_shown_as_they_are_tried(bench):
             found["verdicts"] = found["verdicts"][:5]
         route.fulfill(json={**told, "state": "running", "progress": 0.5})
 
-    page.route("**/api/surveys/*", half)
+    page.route("**/api/jobs/*", half)
     page.get_by_role("button", name="Try them all").click()
     expect(page.get_by_text("5 points so far")).to_be_visible()
     expect(page.get_by_role("group", name="over").get_by_role("button")).to_have_count(5)
     expect(page.get_by_role("link", name="Table as CSV")).to_have_count(0)
+    page.unroute_all(behavior="wait")  # what is still asked would fail with the page, in the next test
     assert whole > 5
+
+
+def test_stop_is_never_offered_for_the_survey_before(bench):
+    page = bench
+    page.get_by_role("button", name="Survey").click()
+    page.get_by_role("textbox", name="First input, Steps").fill("3")
+    page.get_by_role("button", name="Try them all").click()
+    page.get_by_role("link", name="Table as CSV").wait_for()
+    held = []
+    page.route("**/api/jobs", lambda route: held.append(route))
+    page.get_by_role("textbox", name="First input, Steps").fill("900")
+    page.get_by_role("button", name="Try them all").click()
+    expect(page.get_by_role("progressbar")).to_be_visible()
+    expect(page.get_by_role("button", name="Stop", exact=True)).to_have_count(0)
+    held.pop().continue_()
+    page.get_by_role("button", name="Stop", exact=True).click()
+    expect(page.get_by_text("Stopped. Nothing was kept.")).to_be_visible()
+
+
+def test_a_chart_is_kept_as_a_drawing_a_picture_and_a_table(bench, tmp_path):
+    page = bench
+    page.get_by_role("button", name="Survey").click()
+    page.get_by_role("textbox", name="First input, Steps").fill("4")
+    page.get_by_role("button", name="Try them all").click()
+    page.get_by_role("link", name="Table as CSV").wait_for()
+    kept = {}
+    for name, suffix in (("Drawing, SVG", "svg"), ("Picture, PNG", "png"), ("Values, CSV", "csv")):
+        page.get_by_role("button", name="Keep", exact=True).click()
+        with page.expect_download() as download:
+            page.get_by_role("menuitem", name=name).click()
+        assert download.value.suggested_filename.endswith(f"over pitch.{suffix}")
+        kept[suffix] = tmp_path / suffix
+        download.value.save_as(kept[suffix])
+    drawing = ElementTree.parse(kept["svg"]).getroot()
+    drawn = "".join(drawing.itertext())
+    assert "pitch, mm" in drawn and "var(" not in kept["svg"].read_text()
+    assert max(Image.open(kept["png"]).size) > 600
+    rows = list(csv.reader(kept["csv"].open()))
+    assert rows[0][0] == "pitch, mm" and rows[0][-1] == "verdict"
+    assert [float(row[0]) for row in rows[1:]] == pytest.approx([4, 16 / 3, 20 / 3, 8])

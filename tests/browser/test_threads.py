@@ -2,7 +2,7 @@
 
 import re
 
-from metaspira.formats.step import measure
+from metaspira.solids.step import measure
 from playwright.sync_api import expect
 
 from tests.browser.test_bench import built_step, figure, open_step, verdict

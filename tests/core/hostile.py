@@ -14,7 +14,9 @@ def nested_uses(levels=20, each=10):
 
 
 def svg(body):
-    return f'<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="40mm" viewBox="0 0 40 40">{body}</svg>'.encode()
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="40mm" viewBox="0 0 40 40">{body}</svg>'
+    ).encode()
 
 
 def entities(encoding="utf-8"):
@@ -41,16 +43,15 @@ def long_polyline(points=120_000):
 
 def blocks_of_blocks(levels=20, each=10):
     """Blocks that hold ten of the one below."""
-    text = (
-        "0\nSECTION\n2\nBLOCKS\n0\nBLOCK\n2\nb0\n0\nLINE\n8\n0\n10\n0\n20\n0\n11\n1\n21\n1\n0\nENDBLK\n"
-    )
+    text = "0\nSECTION\n2\nBLOCKS\n0\nBLOCK\n2\nb0\n0\nLINE\n8\n0\n10\n0\n20\n0\n11\n1\n21\n1\n0\nENDBLK\n"
     for n in range(levels):
         text += (
-            f"0\nBLOCK\n2\nb{n + 1}\n"
-            + f"0\nINSERT\n8\n0\n2\nb{n}\n10\n0\n20\n0\n" * each
-            + "0\nENDBLK\n"
+            f"0\nBLOCK\n2\nb{n + 1}\n" + f"0\nINSERT\n8\n0\n2\nb{n}\n10\n0\n20\n0\n" * each + "0\nENDBLK\n"
         )
-    return (text + f"0\nENDSEC\n0\nSECTION\n2\nENTITIES\n0\nINSERT\n8\n0\n2\nb{levels}\n10\n0\n20\n0\n0\nENDSEC\n0\nEOF\n").encode()  # fmt: skip
+    return (
+        text
+        + f"0\nENDSEC\n0\nSECTION\n2\nENTITIES\n0\nINSERT\n8\n0\n2\nb{levels}\n10\n0\n20\n0\n0\nENDSEC\n0\nEOF\n"
+    ).encode()
 
 
 def zip_of(members):
@@ -67,7 +68,10 @@ def threemf(model):
 
 def threemf_components(levels=24, each=10):
     """Objects of ten objects of ten objects."""
-    mesh = '<mesh><vertices><vertex x="0" y="0" z="0"/><vertex x="1" y="0" z="0"/><vertex x="0" y="1" z="0"/></vertices><triangles><triangle v1="0" v2="1" v3="2"/></triangles></mesh>'
+    mesh = (
+        '<mesh><vertices><vertex x="0" y="0" z="0"/><vertex x="1" y="0" z="0"/><vertex x="0" y="1" '
+        'z="0"/></vertices><triangles><triangle v1="0" v2="1" v3="2"/></triangles></mesh>'
+    )
     objects = f'<object id="1" type="model">{mesh}</object>'
     for n in range(levels):
         parts = f'<component objectid="{n + 1}"/>' * each
@@ -102,7 +106,10 @@ def nodes_of_nodes(levels=24, each=10):
 
 def threemf_items(count=200_000, triangles=4000):
     """One mesh, built very often."""
-    mesh = '<mesh><vertices><vertex x="0" y="0" z="0"/><vertex x="1" y="0" z="0"/><vertex x="0" y="1" z="0"/></vertices><triangles>'
+    mesh = (
+        '<mesh><vertices><vertex x="0" y="0" z="0"/><vertex x="1" y="0" z="0"/><vertex x="0" y="1" '
+        'z="0"/></vertices><triangles>'
+    )
     mesh += '<triangle v1="0" v2="1" v3="2"/>' * triangles + "</triangles></mesh>"
     return threemf(
         '<model unit="millimeter" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02"><resources>'
@@ -127,7 +134,8 @@ BODIES = {
     "an STL that promises more than it has": (b"\0" * 80 + (2**32 - 1).to_bytes(4, "little"), ".stl"),
     "an OBJ that is all zeros": (b"\0" * 1_000_000, ".obj"),
     "a PLY that promises more than it has": (
-        b"ply\nformat binary_little_endian 1.0\nelement vertex 4000000000\nproperty double x\nproperty double y\n"
+        b"ply\nformat binary_little_endian 1.0\nelement vertex 4000000000\nproperty double "
+        b"x\nproperty double y\n"
         b"property double z\nend_header\n",
         ".ply",
     ),
@@ -140,7 +148,15 @@ BODIES = {
     "a GLB whose node is its own child": (glb(gltf([{"mesh": 0}, {"children": [1]}])), ".glb"),
     "a GLB of damaged rows": (glb({**gltf([{"mesh": 0}]), "meshes": {"a": 1}, "accessors": [1]}), ".glb"),
     "a 3MF of one mesh very often": (threemf_items(), ".3mf"),
-    "an STL of too many triangles": (b"\0" * 80 + (600_000).to_bytes(4, "little") + b"\0" * 30_000_000, ".stl"),
-    "a long STEP": (b"ISO-10303-21;\nDATA;\n" + b"#1=CARTESIAN_POINT('',(0.,0.,0.));\n" * 1_000_000 + b"END-ISO-10303-21;", ".step"),
+    "an STL of too many triangles": (
+        b"\0" * 80 + (600_000).to_bytes(4, "little") + b"\0" * 30_000_000,
+        ".stl",
+    ),
+    "a long STEP": (
+        b"ISO-10303-21;\nDATA;\n"
+        + b"#1=CARTESIAN_POINT('',(0.,0.,0.));\n" * 1_000_000
+        + b"END-ISO-10303-21;",
+        ".step",
+    ),
     "a STEP that is cut short": (b"ISO-10303-21;\nHEADER;\n" + b"#1=(" * 10_000, ".step"),
-}  # fmt: skip
+}

@@ -1,7 +1,7 @@
 """Pairs of bodies at random places, nearly touching, and what another library says of their meshes.
 
-Manifold (manifold3d) intersects meshes exactly and measures the distance between them; a mesh is within CHORD of its shape, so
-what it says holds of the shape wherever the gap is larger than that.
+Manifold (manifold3d) intersects meshes exactly and measures the distance between them; a mesh is within CHORD
+of its shape, so what it says holds of the shape wherever the gap is larger than that.
 """
 
 from __future__ import annotations
@@ -12,7 +12,7 @@ from typing import Any
 import manifold3d
 import numpy as np
 from metaspira.checks.gaps import part_gaps
-from metaspira.part import Body, Part, part_of
+from metaspira.parts import Body, Part, part_of
 
 CHORD = 0.01
 MARGIN = 3 * CHORD
@@ -21,8 +21,8 @@ _FAR = 4.0
 
 @dataclass(frozen=True)
 class Case:
-    """What is said of one pair: the gap and its interval, and what the meshes say: the volume they share, mm³, and their
-    distance, mm."""
+    """What is said of one pair: the gap and its interval, and what the meshes say: the volume they share,
+    mm³, and their distance, mm."""
 
     recipe: dict[str, Any]
     gap: float
@@ -96,7 +96,8 @@ def coils(rng: np.random.Generator) -> dict[str, Any]:
 
 
 def pair(seed: int) -> dict[str, Any] | None:
-    """The recipe of a random pair, moved together or apart until they nearly touch; None where a wire folds."""
+    """The recipe of a random pair, moved together or apart until they nearly touch; None where a wire
+    folds."""
     rng = np.random.default_rng(seed)
     if rng.random() < 0.15:
         return coils(rng)
@@ -148,7 +149,8 @@ def manifold(body: Body) -> manifold3d.Manifold:
 
 
 def case(seed: int) -> Case | None:
-    """One pair, measured and held against its meshes; None where it is no fair one (a wire folds, or runs into itself)."""
+    """One pair, measured and held against its meshes; None where it is no fair one (a wire folds, or runs
+    into itself)."""
     recipe = pair(seed)
     part = None if recipe is None else _made(recipe)
     if recipe is None or part is None:

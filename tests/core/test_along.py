@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from metaspira.checks import report_on
 from metaspira.checks.gaps import part_gaps
-from metaspira.part import part_of
+from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 from metaspira.strands import strand_distance, touching_lay, touching_radius
 
@@ -44,9 +44,17 @@ STANCES = {
     "seated": (COIL, {"kind": "seated", "body": BODY}),
     "seated on a cylinder": (FREE, {"kind": "seated", "body": {"diameter": 12}}),
     "steady on a winding": ({"kind": "winding", "around": COIL, "radius": 4, "turns": 9}, {"kind": "steady"}),
-    "outward with legs": ({**COIL, "legs": {"start": [{"kind": "arc", "radius": 12, "angle": 70, "side": "inward"}],
-                                            "end": [{"kind": "straight", "length": 15}]}}, {"kind": "outward"}),
-}  # fmt: skip
+    "outward with legs": (
+        {
+            **COIL,
+            "legs": {
+                "start": [{"kind": "arc", "radius": 12, "angle": 70, "side": "inward"}],
+                "end": [{"kind": "straight", "length": 15}],
+            },
+        },
+        {"kind": "outward"},
+    ),
+}
 
 
 @pytest.mark.parametrize("name", STANCES)
@@ -170,7 +178,8 @@ def test_size_by_perimeter_and_area():
 
 
 def test_tilt_shears_a_straight_bar_and_keeps_its_volume():
-    """A plane leant by τ sees the wire's area as A / cos τ; typed in that plane, the volume is A cos τ · L."""
+    """A plane leant by τ sees the wire's area as A / cos τ; typed in that plane, the volume is A cos τ ·
+    L."""
     tilted = part({"kind": "straight", "length": 60}, along={"tilt": {"from": 25, "to": 25}})
     assert tilted.sweep.volume == pytest.approx(8 * 60 * math.cos(math.radians(25)), rel=1e-12)
 
@@ -204,7 +213,7 @@ def test_strand_distance_is_what_the_gap_check_finds():
     rope = {"count": 3, "lay": 20, "radius": 2.6}
     built = part({"kind": "straight", "length": 60}, {"kind": "round", "diameter": 4}, strands=rope)
     found = part_gaps(built).smallest
-    # of places that are alike the search takes one that is best to 1e-9 of the distance of the lines, 4 mm here
+    # of places that are alike the search takes one that is best to 1e-9 of the distance of the lines, 4 mm
     assert found == pytest.approx(strand_distance(3, 20, 2.6) - 4, abs=5e-9)
     assert [body.name for body in built.bodies] == ["strand 1", "strand 2", "strand 3"]
 
@@ -212,9 +221,7 @@ def test_strand_distance_is_what_the_gap_check_finds():
 def test_the_lay_at_which_strands_touch_is_told():
     """The way back from the touching radius."""
     for count, lay in ((2, 3.6), (3, 9.0), (6, 30.0)):
-        assert touching_lay(count, touching_radius(count, lay, 1.5), 1.5) == pytest.approx(
-            lay, rel=1e-6
-        )
+        assert touching_lay(count, touching_radius(count, lay, 1.5), 1.5) == pytest.approx(lay, rel=1e-6)
     rope = {"count": 3, "lay": 26, "radius": 2.6}
     built = part({"kind": "straight", "length": 60}, {"kind": "round", "diameter": 4}, strands=rope)
     lay = report_on(built).figures["touching_lay"]
@@ -223,14 +230,10 @@ def test_the_lay_at_which_strands_touch_is_told():
 
 def test_a_packed_rope_is_clear_and_a_tight_one_names_the_lay():
     wire = {"kind": "round", "diameter": 4}
-    packed = part(
-        {"kind": "straight", "length": 90}, wire, strands={"count": 6, "lay": 45, "core": True}
-    )
+    packed = part({"kind": "straight", "length": 90}, wire, strands={"count": 6, "lay": 45, "core": True})
     assert len(packed.bodies) == 7
     assert report_on(packed).verdict == "clear"
-    tight = part(
-        {"kind": "straight", "length": 90}, wire, strands={"count": 3, "lay": 14, "radius": 2.4}
-    )
+    tight = part({"kind": "straight", "length": 90}, wire, strands={"count": 3, "lay": 14, "radius": 2.4})
     check = {c.id: c for c in report_on(tight).checks}["self-contact"]
     assert check.verdict == "stop"
     assert "between strand" in check.why
@@ -257,9 +260,7 @@ def test_starts_and_an_inner_coil_keep_the_air_of_geometry():
     }
     nested = part({"kind": "coil", "diameter": 30, "turns": 3, "pitch": 12}, wire, wires=[inner])
     between = part_gaps(nested).between.gap.value
-    assert between == pytest.approx(
-        5 - 2, abs=1e-6
-    )  # (30 − 20)/2 less two half wires, where they cross
+    assert between == pytest.approx(5 - 2, abs=1e-6)  # (30 − 20)/2 less two half wires, where they cross
 
 
 def test_a_winding_touches_its_core_only_where_it_is_too_deep():

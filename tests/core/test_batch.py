@@ -4,7 +4,7 @@ import json
 
 import pytest
 from metaspira.cli import main
-from metaspira.cli.commands.batch import MAKERS
+from metaspira.outputs import outputs
 
 
 def run(*arguments):
@@ -21,9 +21,9 @@ def folder(spring, tmp_path):
 
 
 def test_everything_is_made_of_a_recipe(folder, capsys):
-    assert run(folder, "-o", folder / "out", "--to", *MAKERS, "--json") == 0
+    assert run(folder, "-o", folder / "out", "--to", *outputs(), "--json") == 0
     (row,) = json.loads(capsys.readouterr().out)
-    assert row["made"] == [f"good.{what}" for what in MAKERS]
+    assert row["made"] == [f"good.{what}" for what in outputs()]
     assert all((folder / "out" / name).stat().st_size > 100 for name in row["made"])
 
 

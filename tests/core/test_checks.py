@@ -7,7 +7,7 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from metaspira.checks import report_on
 from metaspira.checks.gaps import part_gaps
-from metaspira.part import part_of
+from metaspira.parts import part_of
 from metaspira.problems import RecipeError, parts_of
 from metaspira.sweep.mesh import Fineness, tessellate
 from scipy.spatial.distance import cdist
@@ -229,9 +229,7 @@ def test_figures_of_a_spring(spring):
 @given(pitch=st.floats(3, 12), wire=st.floats(0.5, 2.5), more=st.floats(0.1, 3))
 def test_more_pitch_never_makes_less_air(pitch, wire, more):
     assume(pitch + more < 25)
-    tight, loose = (
-        part_gaps(part_of(helix(20, p, wire, turns=3))).smallest for p in (pitch, pitch + more)
-    )
+    tight, loose = (part_gaps(part_of(helix(20, p, wire, turns=3))).smallest for p in (pitch, pitch + more))
     assert loose > tight
 
 

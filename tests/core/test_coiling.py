@@ -11,21 +11,20 @@ from metaspira.coiling.springback import bending
 from metaspira.coiling.table import coiling_table
 from metaspira.devices.former import designed, wind
 from metaspira.devices.tester import load_test
-from metaspira.part import part_of
+from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 from metaspira.sections.loops import Loop
 from metaspira.sections.outline import ellipse
 
 
 def test_a_rectangle_springs_back_by_gardiners_formula():
-    # Gardiner, The spring back of metals, Trans. ASME 79 (1957), in plane stress: κ'/κ = 1 − 3ξ + 4ξ³, ξ = σ / (E κ h).
+    # Gardiner, The spring back of metals, Trans. ASME 79 (1957), in plane stress:
+    # κ'/κ = 1 − 3ξ + 4ξ³, ξ = σ / (E κ h).
     strip = Loop(points=((0, 0), (2, 0), (2, 10), (0, 10))).outline("")
     wire = bending(strip, 200_000, 800)
     for curvature in (1 / 20, 1 / 60, 1 / 200):
         share = 800 / (200_000 * curvature * 2)
-        assert wire.released(curvature) / curvature == pytest.approx(
-            1 - 3 * share + 4 * share**3, abs=1e-12
-        )
+        assert wire.released(curvature) / curvature == pytest.approx(1 - 3 * share + 4 * share**3, abs=1e-12)
     assert wire.inertia == pytest.approx(10 * 2**3 / 12)
 
 

@@ -7,8 +7,8 @@ import pytest
 import trimesh
 from metaspira.checks import report_on
 from metaspira.cli import main
-from metaspira.comparing import changes, check_changes, figure_changes
-from metaspira.part import part_of
+from metaspira.parts import part_of
+from metaspira.studies.compare import changes, check_changes, figure_changes
 
 COIL = {
     "format": "metaspira/1",

@@ -7,9 +7,9 @@ import numpy as np
 import pytest
 from metaspira.formats.curves import read_path
 from metaspira.formats.lines import lines_of
-from metaspira.part import part_of
+from metaspira.outputs.building import build_files
+from metaspira.parts import part_of
 from metaspira.problems import RecipeError
-from metaspira.solids.building import build_files
 
 
 def path_of(found):
@@ -45,16 +45,17 @@ def drawn(*entities):
 
 
 def test_pieces_of_a_drawing_are_joined_in_its_unit():
-    data = drawn(
-        ("add_line", (0, 0), (2, 0)), ("add_arc", (2, 1), 1, -90, 0), ("add_line", (9, 9), (9, 9.5))
-    )
+    data = drawn(("add_line", (0, 0), (2, 0)), ("add_arc", (2, 1), 1, -90, 0), ("add_line", (9, 9), (9, 9.5)))
     found = read_path(data, ".dxf", None)
     assert found.pieces == 3
     assert path_of(found).length == pytest.approx((2 + np.pi / 2) * 25.4, rel=2e-3)
 
 
 def test_a_circle_of_an_svg_is_closed():
-    data = b'<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 60 60"><circle cx="30" cy="30" r="20"/></svg>'
+    data = (
+        b'<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 60 60"><circle '
+        b'cx="30" cy="30" r="20"/></svg>'
+    )
     found = read_path(data, ".svg", None)
     assert found.closed
     assert path_of(found).length == pytest.approx(2 * np.pi * 20, rel=1e-3)

@@ -6,7 +6,7 @@ import math
 import ezdxf
 import pytest
 from metaspira.formats.drawing import read_drawing
-from metaspira.part import part_of
+from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 from metaspira.sections.loops import outline_of
 
@@ -39,8 +39,13 @@ def test_loose_pieces_of_a_dxf_become_an_outline_with_holes():
     assert found.faults == ()
     area = 20 * 10 + math.pi * 12.5 - math.pi * 4 - (4 * 4 + math.pi * 4)
     assert outline_of(found.loops, "/loops").area == pytest.approx(area, rel=2e-4)
-    part = part_of({"format": "metaspira/1", "path": {"kind": "straight", "length": 30},
-                    "section": {"kind": "free", "loops": [loop.model_dump() for loop in found.loops]}})  # fmt: skip
+    part = part_of(
+        {
+            "format": "metaspira/1",
+            "path": {"kind": "straight", "length": 30},
+            "section": {"kind": "free", "loops": [loop.model_dump() for loop in found.loops]},
+        }
+    )
     assert part.sweep.volume == pytest.approx(30 * part.outline.area, rel=1e-9)
 
 

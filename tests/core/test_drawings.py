@@ -11,7 +11,7 @@ import trimesh
 from metaspira.cli import main
 from metaspira.drawings import DRAWINGS, drawing_of
 from metaspira.drawings.seen import FRONT, TOP, seen_edges
-from metaspira.part import part_of
+from metaspira.parts import part_of
 from metaspira.sheets.pdf import pdf_of
 from metaspira.sheets.sheet import Drawing, Line, Row, Section, Sheet, Text
 from pypdf import PdfReader
@@ -56,7 +56,17 @@ def texts(drawing):
 def test_dimensions_are_the_parts_figures(spring):
     spring["material"] = "brass"
     said = texts(drawing_of(part_of(spring), TODAY))
-    for words in ("⌀22.5", "50.489", "pitch 6", "inside ⌀17.5", "⌀2.5", "Brass", "2 : 1", "2026-11-25", "Dimensions in mm"):  # fmt: skip
+    for words in (
+        "⌀22.5",
+        "50.489",
+        "pitch 6",
+        "inside ⌀17.5",
+        "⌀2.5",
+        "Brass",
+        "2 : 1",
+        "2026-11-25",
+        "Dimensions in mm",
+    ):
         assert words in said, words
     assert any("right hand, 8 turns" in words for words in said)
 
@@ -87,7 +97,9 @@ def test_any_part_is_drawn(spring, change):
 
 
 def test_a_thread_has_its_profile_and_sizes():
-    part = part_of({"format": "metaspira/1", "thread": {"designation": "M10"}, "host": {"kind": "rod", "length": 20}})  # fmt: skip
+    part = part_of(
+        {"format": "metaspira/1", "thread": {"designation": "M10"}, "host": {"kind": "rod", "length": 20}}
+    )
     said = texts(drawing_of(part, TODAY))
     assert "pitch 1.5" in said
     assert "20" in said

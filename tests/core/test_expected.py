@@ -2,7 +2,7 @@
 
 import pytest
 from metaspira.checks import report_on
-from metaspira.part import part_of
+from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 
 COIL = {

@@ -9,7 +9,7 @@ import trimesh
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from metaspira.formats.glb import preview_glb
-from metaspira.part import part_of
+from metaspira.parts import part_of
 from metaspira.sections.planes import across_from_axial, axial_from_across
 from metaspira.sweep.mesh import Fineness, fineness_for, strips, tessellate
 
@@ -24,9 +24,7 @@ def mp_length(r0, r1, height, turns):
     sweep = 2 * mpmath.pi * turns
     k, c = (r1 - r0) / sweep, height / sweep
     return float(
-        mpmath.quad(
-            lambda t: mpmath.sqrt((r0 + k * t) ** 2 + k * k + c * c), mpmath.linspace(0, sweep, 33)
-        )
+        mpmath.quad(lambda t: mpmath.sqrt((r0 + k * t) ** 2 + k * k + c * c), mpmath.linspace(0, sweep, 33))
     )
 
 
@@ -46,9 +44,7 @@ def test_cone_and_flat_spiral_lengths_agree_with_mpmath(spring, end, height):
 def test_cone_by_half_angle_inward_and_outward(spring):
     for angle in (-8, 8):
         spring["path"] = coil(diameter=40, cone_angle=angle, turns=6, height=60)
-        assert part_of(spring).path.coil.end_radius == pytest.approx(
-            20 + 60 * math.tan(math.radians(angle))
-        )
+        assert part_of(spring).path.coil.end_radius == pytest.approx(20 + 60 * math.tan(math.radians(angle)))
 
 
 def test_left_hand_is_the_mirror_image_of_right_hand(spring):

@@ -5,7 +5,7 @@ import numpy as np
 import pytest
 from metaspira.checks import run_checks
 from metaspira.checks.gaps import part_gaps
-from metaspira.part import part_of
+from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 from metaspira.sweep.ground import ground_planes, mesh_of
 from metaspira.sweep.mesh import fineness_for

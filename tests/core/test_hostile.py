@@ -3,12 +3,12 @@
 import json
 
 import pytest
+from metaspira.formats.bodies import read_body
 from metaspira.formats.curves import read_path
 from metaspira.formats.drawing import read_drawing
+from metaspira.formats.limited import limited
 from metaspira.problems import RecipeError
 from metaspira.recipe.reading import read_json, read_recipe_file, read_recipe_text
-from metaspira.references.reading import read_body
-from metaspira.solids.limited import limited
 
 from tests.core import hostile
 

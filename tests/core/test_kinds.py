@@ -1,4 +1,5 @@
-"""Every kind describes itself: its title, its words, its usual instance, and the titles of its fields, in the schema."""
+"""Every kind describes itself: its title, its words, its usual instance, and the titles of its fields, in the
+schema."""
 
 import json
 import subprocess
@@ -8,7 +9,7 @@ from pathlib import Path
 import pytest
 from metaspira.checks import report_on, why_of
 from metaspira.numbers.kind import Kind, tag_of, title_of
-from metaspira.part import make_part
+from metaspira.parts import make_part
 from metaspira.paths.base import PathBase
 from metaspira.problems import RecipeError
 from metaspira.recipe.kinds import kinds, usual, usual_thread
@@ -18,7 +19,7 @@ from metaspira.recipe.sentences import sentences
 from metaspira.sections.kinds import Blend
 from metaspira.sections.kinds.base import HoleBase, SectionBase
 from metaspira.sweep.stances import StanceBase
-from metaspira.threads.finding import read_thread
+from metaspira.threads.lookup import read_thread
 
 ROOT = Path(__file__).parents[2]
 MM = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4}
@@ -74,9 +75,7 @@ def test_a_usual_stance_is_clear_in_every_unit(name, unit):
 
 
 @pytest.mark.parametrize("unit", MM)
-@pytest.mark.parametrize(
-    "name", sorted(n for n in kinds() if n.endswith(("End", "Leg")) and n != "PlainEnd")
-)
+@pytest.mark.parametrize("name", sorted(n for n in kinds() if n.endswith(("End", "Leg")) and n != "PlainEnd"))
 def test_a_usual_end_or_leg_can_be_read_in_every_unit(name, unit):
     fresh = usual(name, 2.0 / MM[unit])
     if name.endswith("Leg"):
@@ -114,7 +113,8 @@ def own_thread(unit: str):
 
 @pytest.mark.parametrize("name", of(SectionBase) + of(HoleBase) + of(PathBase) + of(StanceBase))
 def test_its_words_say_its_own_values(name):
-    """Each number that makes a usual instance what it is stands in its sentence, with the recipe's unit where it is a length."""
+    """Each number that makes a usual instance what it is stands in its sentence, with the recipe's unit where
+    it is a length."""
     kind = kinds()[name]
     words = kind.model_validate(usual(name, 20.0)).words("in")
     assert words and words != kind.__name__
@@ -153,7 +153,7 @@ def test_the_bench_has_the_schema():
 
 
 def test_the_tables_of_kinds_in_the_docs_are_current():
-    command = [sys.executable, ROOT / "tools/recipe_tables.py", "--check"]
+    command = [sys.executable, ROOT / "tools/tables.py", "--check"]
     assert subprocess.run(command, check=False).returncode == 0
 
 
@@ -167,11 +167,9 @@ def test_the_bench_names_no_field_of_a_kind():
         if name != "Blend" and key not in drawn | {"kind", "sides", "wall", "flat", "fillet", "ease"}
     }
     assert {"across_flats", "lobe_diameter", "inner_diameter", "corner_radius"} <= keys
-    texts = {
-        file: file.read_text()
-        for file in (ROOT / "web/src/bench").rglob("*.tsx")
-        if file.name not in ("ThreadSteps.tsx",)
-    }
+    mate = ROOT / "web/src/bench/thread/MateStep.tsx"  # a mate has flats of its own
+    assert mate.exists()
+    texts = {file: file.read_text() for file in (ROOT / "web/src/bench").rglob("*.tsx") if file != mate}
     for key in keys - {"corner_radius"}:
         assert not [file for file, text in texts.items() if key in text], key
 

@@ -10,8 +10,7 @@ import numpy as np
 import pytest
 from metaspira.cli import main
 from metaspira.formats.lines import LINES, lines_of
-from metaspira.part import part_of
-from metaspira.problems import RecipeError
+from metaspira.parts import part_of
 from svgelements import SVG, Path
 
 COIL = {
@@ -61,14 +60,10 @@ def test_the_drawing_is_in_millimetres_and_upright():
     assert bottom - top == pytest.approx(48 * inch)
 
 
-def test_the_command_line_writes_a_path_and_refuses_a_thread(tmp_path, capsys):
+def test_the_command_line_writes_a_path(tmp_path, capsys):
     file = tmp_path / "coil.spira.json"
     file.write_text(json.dumps(COIL))
     with pytest.raises(SystemExit) as left:
         main(["build", str(file), "-o", str(tmp_path / "path.csv"), "--json"])
     assert left.value.code == 0
     assert json.loads(capsys.readouterr().out)["proof"]["relative_error"] < 2e-5
-    bolt = {"format": "metaspira/1", "thread": {"designation": "M10", "length": 20}, "host": {"kind": "rod", "length": 30}}  # fmt: skip
-    with pytest.raises(RecipeError) as caught:
-        lines_of(part_of(bolt), ".csv")
-    assert "no path" in caught.value.problems[0].reason

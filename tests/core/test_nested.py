@@ -6,10 +6,10 @@ from datetime import date
 import numpy as np
 import pytest
 from metaspira.checks import report_on, run_checks
-from metaspira.part import part_of
+from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 from metaspira.sheets.spring import spring_sheet
-from metaspira.spring_views import spring_view
+from metaspira.views.springs import spring_view
 
 GROUND = {"start": {"kind": "ground"}, "end": {"kind": "ground"}}
 CLOSED = {"start": 1, "end": 1}

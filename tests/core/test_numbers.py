@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from metaspira.numbers.expressions import ExpressionError, evaluate
-from metaspira.numbers.measure import ANGLE, LENGTH, PLAIN, Measure
+from metaspira.numbers.measure import ANGLE, FORCE, LENGTH, PLAIN, STRESS, TORQUE, Measure
 
 NAMES = {"wire": Measure(2.5), "bore": Measure(50.8, LENGTH), "m": Measure(7.0)}
 
@@ -81,3 +81,27 @@ def test_any_text_gives_a_finite_measure_or_a_refusal(text):
         assert math.isfinite(evaluate(text, NAMES, "mm").value)
     except ExpressionError as refused:
         assert refused.reason and refused.remedy
+
+
+@pytest.mark.parametrize(
+    ("text", "value", "dimension"),
+    [
+        ("5 lbf in", 5 * 4.4482216152605 * 25.4, TORQUE),
+        ("5 in lbf", 5 * 4.4482216152605 * 25.4, TORQUE),
+        ("2 1/2 lbf·ft", 2.5 * 4.4482216152605 * 304.8, TORQUE),
+        ("(1 + 2) N m", 3000.0, TORQUE),
+        ("0.5 Nm", 500.0, TORQUE),
+        ("250 ksi", 250 * 6.894757293168361, STRESS),
+        ("1.7 GPa", 1700.0, STRESS),
+        ("27 lbf / (1 in * 1 in)", 27 * 6.894757293168361e-3, STRESS),
+    ],
+)
+def test_torques_and_stresses(text, value, dimension):
+    """Pound-force and inch of 1959; 1 psi = 6894.757293168361 Pa (NIST Special Publication 811)."""
+    found = evaluate(text, {}, "mm")
+    assert found.value == pytest.approx(value, rel=1e-12)
+    assert found.dimension == dimension
+
+
+def test_a_variable_called_m_is_no_metre_behind_a_force():
+    assert evaluate("12 N * m", {"m": Measure(2.0)}, "mm") == Measure(24.0, FORCE)

@@ -9,8 +9,7 @@ import pytest
 from metaspira.cli import main
 from metaspira.formats.drawing import read_drawing
 from metaspira.formats.outlines import OUTLINES, outline_of
-from metaspira.part import part_of
-from metaspira.problems import RecipeError
+from metaspira.parts import part_of
 from svgelements import SVG, Path
 
 SECTIONS = [
@@ -31,7 +30,10 @@ def test_a_section_drawn_is_the_section_read(spring, section, suffix):
     assert proof.relative_error < 1e-4
     loops = read_drawing(text.encode(), suffix, None).loops
     assert len(loops) == 2 * len(part.outline.loops)
-    areas = [part_of({**spring, "section": {"kind": "free", "loops": [loop.model_dump()]}}).outline.area for loop in loops]  # fmt: skip
+    areas = [
+        part_of({**spring, "section": {"kind": "free", "loops": [loop.model_dump()]}}).outline.area
+        for loop in loops
+    ]
     outer = part.outline.loops[0].area
     assert min(abs(area - outer) for area in areas) < 2e-4 * outer
 
@@ -40,9 +42,7 @@ def test_round_wire_is_an_exact_circle_across_and_none_along(spring):
     text, _ = outline_of(part_of(spring), ".dxf")
     space = ezdxf.read(io.StringIO(text)).modelspace()
     across = [curve.construction_tool() for curve in space.query('SPLINE[layer=="ACROSS"]')]
-    points = np.array(
-        [tuple(p) for curve in across for p in curve.points(np.linspace(0, curve.max_t, 50))]
-    )
+    points = np.array([tuple(p) for curve in across for p in curve.points(np.linspace(0, curve.max_t, 50))])
     assert np.allclose(np.hypot(points[:, 0], points[:, 1]), 1.25, rtol=1e-12)
     # Through the axis round wire is higher than wide by 1/cos of the lead angle, to first order.
     drawn = SVG.parse(io.StringIO(outline_of(part_of(spring), ".svg")[0]), reify=False)
@@ -62,20 +62,6 @@ def test_an_open_line_is_drawn_as_long_as_it_is(spring):
         _, proof = outline_of(part_of(spring), suffix)
         assert proof.predicted == pytest.approx(10**0.5 + 10**0.5)
         assert proof.relative_error < 1e-9
-
-
-def test_a_thread_has_none():
-    with pytest.raises(RecipeError, match="no section"):
-        outline_of(
-            part_of(
-                {
-                    "format": "metaspira/1",
-                    "thread": {"designation": "M10"},
-                    "host": {"kind": "rod", "length": 20},
-                }
-            ),
-            ".dxf",
-        )
 
 
 def test_the_command_line_writes_it(spring, tmp_path):

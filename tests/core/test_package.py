@@ -1,8 +1,7 @@
-"""The package: what the core imports is declared, and its data go with it."""
+"""The package: what is imported is declared."""
 
 import ast
 import re
-import subprocess
 import sys
 import tomllib
 from importlib.metadata import packages_distributions
@@ -14,10 +13,10 @@ PROJECT = tomllib.loads((ROOT / "pyproject.toml").read_text())["project"]
 KERNEL = "OCP"
 
 
-def imported():
-    """The top packages that the core imports, but for Python's own and itself."""
+def imported(folder):
+    """The top packages that are imported there, but for Python's own and Metaspira."""
     found = set()
-    for file in CORE.rglob("*.py"):
+    for file in folder.rglob("*.py"):
         for node in ast.walk(ast.parse(file.read_text())):
             if isinstance(node, ast.Import):
                 found |= {alias.name.split(".")[0] for alias in node.names}
@@ -35,16 +34,18 @@ def test_what_the_core_imports_is_declared_and_nothing_else():
     where = packages_distributions()
     needed = {
         where.get(name, [name])[0].lower().replace("_", "-")
-        for name in imported() - {"pydantic_core", KERNEL}
+        for name in imported(CORE) - {"pydantic_core", KERNEL}
     }
     assert needed == declared(PROJECT["dependencies"])
     assert where[KERNEL][0] in declared(PROJECT["optional-dependencies"]["solid"])
 
 
-def test_the_data_of_the_core_go_into_the_package(tmp_path):
-    build = [sys.executable, "-c", "import setuptools; setuptools.setup()", "-q", "build_py"]
-    subprocess.run([*build, "--build-lib", tmp_path], cwd=ROOT, check=True, capture_output=True)
-    data = {file.relative_to(CORE) for file in CORE.rglob("data/*") if file.is_file()}
-    built = {file.relative_to(tmp_path / "metaspira") for file in tmp_path.rglob("data/*")}
-    assert len(data) > 5
-    assert built == data
+def test_what_the_server_imports_is_declared_as_its_extra():
+    """Dotted names of settings, such as middleware, count too."""
+    own = {folder.name for folder in (ROOT / "server").iterdir()}
+    named = set(re.findall(r'"(\w+)(?:\.\w+)+"', (ROOT / "server/metaspira_server/settings.py").read_text()))
+    tops = imported(ROOT / "server") | named
+    where = packages_distributions()
+    needed = {where[name][0].lower().replace("_", "-") for name in tops - own if name in where}
+    known = declared(PROJECT["optional-dependencies"]["web"]) | declared(PROJECT["dependencies"])
+    assert needed - known == {"metaspira"}

@@ -6,7 +6,7 @@ import mpmath
 import numpy as np
 import pytest
 from metaspira.checks import report_on
-from metaspira.part import part_of
+from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 from scipy.special import ellipe
 
@@ -144,9 +144,7 @@ def test_closed_turns_touch_and_are_meant_to():
 def test_points_are_gone_through_and_a_closed_path_closes():
     points = [[0, 0, 0], [30, 0, 10], [40, 30, 20], [10, 40, 40]]
     for closed in (False, True):
-        path = path_of(
-            {"kind": "points", "points": points, "closed": closed}, stance={"kind": "steady"}
-        )
+        path = path_of({"kind": "points", "points": points, "closed": closed}, stance={"kind": "steady"})
         line = path.derivatives(np.linspace(0, path.length, 20_001), 0)[0]
         for point in points:
             assert np.linalg.norm(line - point, axis=1).min() < 6e-3
@@ -253,9 +251,7 @@ def test_outlines_with_corners_and_hollows_are_refused_with_what_works():
     with pytest.raises(RecipeError, match="hollow"):
         path_of(hollow)
     with pytest.raises(RecipeError, match="up and down"):
-        path_of(
-            {**sharp, "profile": [[10, 0], [20, 20], [25, 10]], "corner_radius": 1, "along": "axis"}
-        )
+        path_of({**sharp, "profile": [[10, 0], [20, 20], [25, 10]], "corner_radius": 1, "along": "axis"})
 
 
 def test_legs_have_their_lengths_and_go_on_as_the_coil_ends():

@@ -4,7 +4,7 @@ import json
 
 import jsonschema_rs
 import pytest
-from metaspira.part import part_of
+from metaspira.parts import part_of
 from metaspira.problems import RecipeError, parts_of
 from metaspira.recipe.model import Recipe, json_schema
 from metaspira.recipe.reading import read_recipe, read_recipe_text

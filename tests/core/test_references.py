@@ -8,13 +8,13 @@ import pytest
 import trimesh
 from metaspira.checks import report_on
 from metaspira.checks.reference import check_reference
-from metaspira.fitting import fitted
-from metaspira.holding import held_against
-from metaspira.part import part_of
+from metaspira.formats.bodies import bodies_in, read_body
+from metaspira.outputs.building import build_files
+from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 from metaspira.references.placed import placed
-from metaspira.references.reading import bodies_in, read_body
-from metaspira.solids.building import build_files
+from metaspira.studies.body import held_against
+from metaspira.studies.fit_around import fitted
 
 
 def stl(mesh):
@@ -28,7 +28,9 @@ def as_json(body, **more):
 @pytest.fixture
 def post():
     """A post of 12 mm by 40 mm, its foot at z = −5, as a body of a recipe."""
-    mesh = trimesh.creation.cylinder(6, 40, sections=180, transform=trimesh.transformations.translation_matrix((0, 0, 15)))  # fmt: skip
+    mesh = trimesh.creation.cylinder(
+        6, 40, sections=180, transform=trimesh.transformations.translation_matrix((0, 0, 15))
+    )
     return as_json(read_body(stl(mesh), ".stl", "mm", "post"))
 
 
@@ -159,9 +161,7 @@ def test_a_heavy_body_is_lightened_within_its_error():
 
 
 def test_triangles_that_enclose_nothing_are_measured_to_as_well(spring):
-    sheet = trimesh.Trimesh(
-        [[6, -30, -30], [6, 30, -30], [6, 30, 80], [6, -30, 80]], [[0, 1, 2], [0, 2, 3]]
-    )
+    sheet = trimesh.Trimesh([[6, -30, -30], [6, 30, -30], [6, 30, 80], [6, -30, 80]], [[0, 1, 2], [0, 2, 3]])
     spring["fit"] = {"bodies": [as_json(read_body(stl(sheet), ".stl", "mm"))]}
     assert check_reference(part_of(spring)).value <= -1.2
 
@@ -173,8 +173,7 @@ HOSTILE = {
     "an STL of NaN": b"\0" * 80 + (1).to_bytes(4, "little") + b"\xff" * 50,
     "a GLB cut short": trimesh.creation.box().export(file_type="glb")[:200],
     "a ZIP bomb": None,
-    "a STEP without an end": b"ISO-10303-21;\nHEADER;\n"
-    + b"#1=CARTESIAN_POINT('',(#1,#1,#1));\n" * 1000,
+    "a STEP without an end": b"ISO-10303-21;\nHEADER;\n" + b"#1=CARTESIAN_POINT('',(#1,#1,#1));\n" * 1000,
 }
 
 

@@ -10,10 +10,10 @@ import pytest
 import trimesh
 from metaspira.checks import report_on
 from metaspira.cli import main
-from metaspira.part import part_of
+from metaspira.parts import part_of
 from metaspira.problems import Cancelled, RecipeError
 from metaspira.recipe.reading import read_recipe
-from metaspira.running import Track, glb_of, pictures_of, run_through, video_of, zip_of
+from metaspira.studies.run import Track, glb_of, pictures_of, run_through, video_of, zip_of
 from PIL import Image
 
 
@@ -99,7 +99,12 @@ def test_pictures_and_video_have_a_frame_each(spring):
 def test_a_run_is_stopped_and_bad_ones_are_refused(spring):
     with pytest.raises(Cancelled):
         film(spring, ("/path/pitch", [6, 8]), cancelled=lambda: True)
-    for tracks, frames in (([], 5), ([("/path/pich", [1, 2])], 5), ([("/path/pitch", [6, 8])], 1), ([("/path/pitch", [6, 8])] * 2, 5)):  # fmt: skip
+    for tracks, frames in (
+        ([], 5),
+        ([("/path/pich", [1, 2])], 5),
+        ([("/path/pitch", [6, 8])], 1),
+        ([("/path/pitch", [6, 8])] * 2, 5),
+    ):
         with pytest.raises(RecipeError) as refused:
             film(spring, *tracks, frames=frames)
         assert refused.value.problems[0].remedy

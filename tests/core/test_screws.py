@@ -1,4 +1,5 @@
-"""Runs of wire that one screw carries into each other: which there are, and that a search that leaves them out misses nothing."""
+"""Runs of wire that one screw carries into each other: which there are, and that a search that leaves them
+out misses nothing."""
 
 import math
 
@@ -9,7 +10,7 @@ from metaspira.gaps import measure
 from metaspira.gaps.extents import extents
 from metaspira.gaps.hulls import KIND, SWEPT, TUBE, hulls_of
 from metaspira.gaps.screws import ANGLE, AXIS, FIRST, LAST, NO_RUN, RISE
-from metaspira.part import part_of
+from metaspira.parts import part_of
 
 
 def of(path, section, **more):
@@ -72,9 +73,7 @@ DESIGNS = {
     "a coil of another pitch in it": of(
         coil(), BAR, wires=[{"path": coil(pitch=3.01, diameter=14), "section": ROUND}]
     ),
-    "strands": of(
-        {"kind": "straight", "length": 400}, ROUND, strands={"count": 3, "radius": 1.5, "lay": 20}
-    ),
+    "strands": of({"kind": "straight", "length": 400}, ROUND, strands={"count": 3, "radius": 1.5, "lay": 20}),
     "a wire that passes far up": of(
         coil(),
         ROUND,

@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 import pytest
-from metaspira.part import part_of
+from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 from metaspira.sections import section_along
 from metaspira.sections.kinds import SectionKind
@@ -30,8 +30,11 @@ def segment(radius, height):
 
 
 LOBES = unary_union(
-    [Point(0, 0).buffer(2, 512), *(Point(2 * math.cos(a), 2 * math.sin(a)).buffer(1.5, 512) for a in np.arange(3) * 2 * math.pi / 3)]
-)  # fmt: skip
+    [
+        Point(0, 0).buffer(2, 512),
+        *(Point(2 * math.cos(a), 2 * math.sin(a)).buffer(1.5, 512) for a in np.arange(3) * 2 * math.pi / 3),
+    ]
+)
 AREAS = {
     "tube": ({"kind": "tube", "diameter": 6, "wall": 1}, math.pi * (9 - 4), 1e-12),
     "flatted": ({"kind": "flatted", "diameter": 6, "flat": 4.5}, math.pi * 9 - segment(3, 1.5), 1e-12),
@@ -41,10 +44,23 @@ AREAS = {
     "deep trough": ({"kind": "trough", "width": 10, "depth": 8, "wall": 1}, math.pi / 2 * 9 + 2 * 3, 1e-12),
     "channel": ({"kind": "channel", "width": 10, "depth": 5, "wall": 1}, 10 * 5 - 8 * 4, 1e-12),
     "trapezoid": ({"kind": "trapezoid", "base": 4, "top": 2, "height": 3}, 9, 1e-12),
-    "free": ({"kind": "free", "loops": [{"points": [[0, 0], [4, 0], [4, 3, 1], [0, 3]]}]}, 12 + math.pi * 1.125, 1e-12),
-    "free with a hole": ({"kind": "free", "loops": [{"points": [[0, 0], [4, 0], [4, 3], [0, 3]]},
-                                                    {"points": [[1, 1], [2, 1], [2, 2], [1, 2]]}]}, 11, 1e-12),
-}  # fmt: skip
+    "free": (
+        {"kind": "free", "loops": [{"points": [[0, 0], [4, 0], [4, 3, 1], [0, 3]]}]},
+        12 + math.pi * 1.125,
+        1e-12,
+    ),
+    "free with a hole": (
+        {
+            "kind": "free",
+            "loops": [
+                {"points": [[0, 0], [4, 0], [4, 3], [0, 3]]},
+                {"points": [[1, 1], [2, 1], [2, 2], [1, 2]]},
+            ],
+        },
+        11,
+        1e-12,
+    ),
+}
 
 
 @pytest.mark.parametrize("name", AREAS)
@@ -117,16 +133,19 @@ def blend(*sections, ease="straight", turns=()):
 
 def test_a_blend_of_two_rounds_is_a_cone():
     """Frustum of a cone: V = π h (r₀² + r₀ r₁ + r₁²) / 3."""
-    part = part_of({"format": "metaspira/1", "path": {"kind": "straight", "length": 30},
-                    "section": blend({"kind": "round", "diameter": 6}, {"kind": "round", "diameter": 10})})  # fmt: skip
+    part = part_of(
+        {
+            "format": "metaspira/1",
+            "path": {"kind": "straight", "length": 30},
+            "section": blend({"kind": "round", "diameter": 6}, {"kind": "round", "diameter": 10}),
+        }
+    )
     assert part.sweep.volume == pytest.approx(math.pi * 30 * (9 + 15 + 25) / 3, rel=1e-10)
 
 
 def test_a_blend_keeps_the_areas_of_its_sections_and_does_not_wring():
     section = along(
-        blend(
-            {"kind": "round", "diameter": 6}, {"kind": "polygon", "sides": 6, "across_flats": 7}, STAR
-        )
+        blend({"kind": "round", "diameter": 6}, {"kind": "polygon", "sides": 6, "across_flats": 7}, STAR)
     )
     for at, area in ((0.0, math.pi * 9), (0.5, 49 * math.sqrt(3) / 2), (1.0, AREAS["star"][1])):
         assert section.moments(np.array([at]))[0][0] == pytest.approx(area, rel=1e-9)
@@ -189,7 +208,8 @@ def test_paint_names_an_edge_that_is_there():
     ],
 )
 def test_a_wall_keeps_its_thickness_where_the_size_varies(along):
-    """Across the middle of a straight leg of an angle, at both ends of the wire; scaled only where that is asked for."""
+    """Across the middle of a straight leg of an angle, at both ends of the wire; scaled only where that is
+    asked for."""
     recipe = {
         "format": "metaspira/1",
         "path": {"kind": "straight", "length": 40},

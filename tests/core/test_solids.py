@@ -10,9 +10,9 @@ import numpy as np
 import pytest
 import trimesh
 from metaspira.checks import report_on
-from metaspira.part import part_of
+from metaspira.outputs.building import BuildError, Limits, build_files
+from metaspira.parts import part_of
 from metaspira.problems import Cancelled
-from metaspira.solids.building import BuildError, Limits, build_files
 from metaspira.solids.volume import each
 from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepGProp import BRepGProp
@@ -163,9 +163,7 @@ def test_every_kind_becomes_a_proven_solid(tmp_path, name):
 def expected_faces(sweep):
     """One for each section edge, each smooth piece of the wire and each eight turns of it, and end faces."""
     edges = sum(len(loop.edges) for loop in sweep.outline.loops)
-    turned = [
-        np.diff(sweep.turned(np.array([s.low, s.high])))[0] / (2 * math.pi) for s in sweep.stretches
-    ]
+    turned = [np.diff(sweep.turned(np.array([s.low, s.high])))[0] / (2 * math.pi) for s in sweep.stretches]
     pieces = sum(max(1, math.ceil(turns / 8 - 1e-9)) for turns in turned)
     caps = 0 if sweep.closed else sum(not end.closes for end in sweep.ends)
     return edges * max(pieces, 2 if sweep.closed else 1) + caps
@@ -187,9 +185,7 @@ def test_closed_and_ground_ends_are_flat_and_proven(tmp_path):
     assert mesh.is_watertight
     # a fine mesh cut by manifold3d, independent of the integral
     assert mesh.volume == pytest.approx(part.volume, rel=2e-3)
-    assert np.ptp(mesh.bounds[:, 2]) == pytest.approx(
-        report_on(part).figures["overall_height"], abs=1e-4
-    )
+    assert np.ptp(mesh.bounds[:, 2]) == pytest.approx(report_on(part).figures["overall_height"], abs=1e-4)
     level = np.abs(mesh.face_normals[:, 2]) > 1 - 1e-9
     flat = mesh.area_faces[level & (np.abs(mesh.triangles_center[:, 2] - mesh.bounds[0][2]) < 1e-4)]
     assert flat.sum() > 20  # mm² that the spring stands on
@@ -251,9 +247,7 @@ def test_every_mesh_format_carries_the_same_shape_and_its_colours(tmp_path):
         }
     assert (0x2F, 0x6F, 0x8F) in colours
     glb = trimesh.load(files[0])
-    shades = {
-        tuple(int(c) for c in g.visual.material.baseColorFactor[:3]) for g in glb.geometry.values()
-    }
+    shades = {tuple(int(c) for c in g.visual.material.baseColorFactor[:3]) for g in glb.geometry.values()}
     assert len(shades) == 2
 
 
@@ -309,8 +303,6 @@ def test_limits_of_memory_and_time_are_kept(spring, tmp_path):
 
 def test_progress_grows_to_the_end(spring, tmp_path):
     told = []
-    build_files(
-        part_of(spring), [tmp_path / "part.step"], progress=lambda share, step: told.append(share)
-    )
+    build_files(part_of(spring), [tmp_path / "part.step"], progress=lambda share, step: told.append(share))
     assert told == sorted(told)
     assert 0 < told[0] < told[-1] <= 1

@@ -1,4 +1,5 @@
-"""Flat spiral springs: the sums against Wahl's, and the strip between its ends against what any elastica keeps."""
+"""Flat spiral springs: the sums against Wahl's, and the strip between its ends against what any elastica
+keeps."""
 
 import math
 from datetime import date
@@ -6,11 +7,11 @@ from datetime import date
 import numpy as np
 import pytest
 from metaspira.checks import report_on
-from metaspira.part import part_of
+from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 from metaspira.sheets.spring import spring_sheet
-from metaspira.spring_views import spring_view
 from metaspira.springs.compared import compared
+from metaspira.views.springs import spring_view
 
 
 def spiral(turns=9, diameter=24, end_diameter=96, width=1.2, hand="right", **asked):
@@ -30,8 +31,9 @@ def spiral(turns=9, diameter=24, end_diameter=96, width=1.2, hand="right", **ask
 
 
 def test_torque_and_stress_are_those_of_the_closed_form():
-    """Wahl, Mechanical Springs (from memory): φ = 12 M L / (E b t³), σ = 6 M / (b t²); an outer end that swivels turns 1.25
-    times as much, and has twice the moment opposite. L of an Archimedean spiral is about π n (D₁ + D₂) / 2."""
+    """Wahl, Mechanical Springs (from memory): φ = 12 M L / (E b t³), σ = 6 M / (b t²); an outer end that
+    swivels turns 1.25 times as much, and has twice the moment opposite. L of an Archimedean spiral is about π
+    n (D₁ + D₂) / 2."""
     length = math.pi * 9 * (24 + 96) / 2
     found = part_of(spiral(points=[{"angle": 90}])).spring
     assert found.length == pytest.approx(length, rel=0.003)

@@ -7,11 +7,11 @@ import math
 import pytest
 from metaspira.checks import report_on
 from metaspira.cli import main
-from metaspira.part import part_of
+from metaspira.parts import part_of
 from metaspira.problems import Cancelled
 from metaspira.recipe.reading import read_recipe
-from metaspira.surveying import Over, Survey, survey
-from metaspira.trying import inputs_of
+from metaspira.studies.inputs import inputs_of
+from metaspira.studies.survey import Over, Survey, survey
 
 
 def test_each_point_is_the_part_that_one_would_type(spring):
@@ -30,9 +30,7 @@ def test_each_point_is_the_part_that_one_would_type(spring):
         next(check.value for check in alone.checks if check.id == "clearance")
     )
     # Length of a helix: turns √((π D)² + p²), D = 8 wire, p = 2.4 wire.
-    assert found.figures["wire_length"].values[4] == pytest.approx(
-        4 * math.hypot(math.pi * 8, 2.4), rel=1e-9
-    )
+    assert found.figures["wire_length"].values[4] == pytest.approx(4 * math.hypot(math.pi * 8, 2.4), rel=1e-9)
 
 
 def test_a_point_that_cannot_be_used_says_why_and_the_rest_goes_on(spring):

@@ -7,9 +7,7 @@ import pytest
 from metaspira.numbers.tables import csv_text
 
 
-@pytest.mark.parametrize(
-    "text", ["=1+1", "+cmd|' /C calc'!A0", "-2+3", "@SUM(A1)", "\t=1", "\r=1", "=", "-"]
-)
+@pytest.mark.parametrize("text", ["=1+1", "+cmd|' /C calc'!A0", "-2+3", "@SUM(A1)", "\t=1", "\r=1", "=", "-"])
 def test_no_text_starts_a_formula(text):
     ((cell, plain),) = csv.reader(io.StringIO(csv_text([[text, "rate"]]), newline=""))
     assert (cell, plain) == (f"'{text}", "rate")

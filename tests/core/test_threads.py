@@ -16,14 +16,14 @@ from hypothesis import strategies as st
 from manifold3d import Manifold, Mesh
 from metaspira.checks import report_on
 from metaspira.checks.threads.pair import in_space
-from metaspira.part import part_of
+from metaspira.outputs.building import build_files
+from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 from metaspira.solids.brep import build_shape
-from metaspira.solids.building import build_files
 from metaspira.solids.threading import thread_nets
 from metaspira.solids.volume import volume_of
-from metaspira.threads.finding import all_rows, measured, nearest_threads, read_thread
 from metaspira.threads.gauging import as_dict, best_wire, drill, over_wires, plating, stress_area
+from metaspira.threads.lookup import all_rows, measured, nearest_threads, read_thread
 from metaspira.threads.profile import profile_of
 from OCP.BRepCheck import BRepCheck_Analyzer
 
@@ -408,9 +408,7 @@ def test_volume_is_that_of_the_profile_and_the_hand_is_right():
         low, high = (crest[np.abs(crest[:, 2] - h) < 0.02] for h in (6.0, 6.3))
         angles = [np.angle(np.mean(row[:, 0] + 1j * row[:, 1])) for row in (low, high)]
         turned = (angles[1] - angles[0] + math.pi) % (2 * math.pi) - math.pi
-        assert turned == pytest.approx(
-            0.3 / 1.5 * 2 * math.pi * (1 if hand == "right" else -1), abs=0.15
-        )
+        assert turned == pytest.approx(0.3 / 1.5 * 2 * math.pi * (1 if hand == "right" else -1), abs=0.15)
 
 
 def test_the_mesh_formats_and_one_face_a_flank(tmp_path):
@@ -463,9 +461,7 @@ def test_members_keep_their_air_at_both_ends_of_their_tolerances():
     found = checks(recipe({"designation": "M10"}, ROD))["clearance"]
     assert found.verdict == "clear"
     assert found.value == pytest.approx(0.0, abs=1e-5)
-    assert "0.00799 mm tightest" in found.why, (
-        "half of es, 32 µm, square to the flanks: 16 µm · sin 30°"
-    )
+    assert "0.00799 mm tightest" in found.why, "half of es, 32 µm, square to the flanks: 16 µm · sin 30°"
 
 
 @pytest.mark.parametrize(
@@ -476,9 +472,7 @@ def test_members_keep_their_air_at_both_ends_of_their_tolerances():
         (recipe({"designation": "M10"}, {"kind": "bore", "length": 9, "outside": 9}), "/host/outside"),
         (recipe({**FORM, "pitch": 1.5}, ROD), "/thread/form/height"),
         (
-            recipe(
-                {"designation": "M10"}, {"kind": "cone", "length": 9, "diameter": 10, "end_diameter": 9}
-            ),
+            recipe({"designation": "M10"}, {"kind": "cone", "length": 9, "diameter": 10, "end_diameter": 9}),
             "/use/as",
         ),
         (recipe({"designation": "M10"}, {**ROD, "hole": 9}), "/host/hole"),

@@ -9,9 +9,9 @@ import pytest
 import trimesh
 from metaspira.cli import main
 from metaspira.coiling.table import coiling_table
-from metaspira.part import bodies_of, part_of
+from metaspira.parts import bodies_of, part_of
+from metaspira.parts.weight import weigh
 from metaspira.problems import RecipeError
-from metaspira.weighing import weigh
 
 DEMO = Path(__file__).resolve().parents[2] / "demo"
 
@@ -32,15 +32,14 @@ def test_a_tube_and_a_block_are_those_of_the_textbook():
     block = weigh(part_of(straight({"kind": "rectangle", "width": 8, "height": 5})))
     mass = 8.5e-3 * 8 * 5 * 40
     sides = [(8, 5), (8, 40), (5, 40)]
-    assert block.principal == pytest.approx(
-        sorted(mass * (a * a + b * b) / 12 for a, b in sides), rel=1e-10
-    )
+    assert block.principal == pytest.approx(sorted(mass * (a * a + b * b) / 12 for a, b in sides), rel=1e-10)
     size = np.subtract(block.high, block.low)
     assert sorted(size) == pytest.approx([5, 8, 40])
 
 
 def test_a_ring_is_that_of_the_textbook():
-    """A full turn without rise is a torus: m (R² + 3/4 a²) about its axis, m (R²/2 + 5/8 a²) across; area 4 π² R a."""
+    """A full turn without rise is a torus: m (R² + 3/4 a²) about its axis, m (R²/2 + 5/8 a²) across; area 4
+    π² R a."""
     ring = weigh(
         part_of(
             {

@@ -14,9 +14,17 @@ from people.models import Deed
 from tests.running import ROOT, environment
 
 PAGES = [
-    "/admin/", "/admin/auth/user/", "/admin/auth/user/add/", "/admin/people/deed/", "/admin/people/token/", "/admin/people/share/",
-    "/admin/designs/design/", "/admin/builds/build/", "/admin/surveys/survey/", "/admin/surveys/runthrough/",
-]  # fmt: skip
+    "/admin/",
+    "/admin/auth/user/",
+    "/admin/auth/user/add/",
+    "/admin/people/deed/",
+    "/admin/people/token/",
+    "/admin/people/share/",
+    "/admin/designs/design/",
+    "/admin/builds/build/",
+    "/admin/surveys/survey/",
+    "/admin/surveys/runthrough/",
+]
 pytestmark = [pytest.mark.django_db, pytest.mark.usefixtures("team")]
 
 
@@ -101,9 +109,7 @@ def test_logs_are_lines_of_json_on_request(tmp_path):
         "DJANGO_SETTINGS_MODULE": "metaspira_server.settings",
         "PYTHONPATH": str(ROOT / "server"),
     }
-    told = subprocess.run(
-        [sys.executable, "-c", script], env=env, cwd=ROOT, capture_output=True, text=True
-    )
+    told = subprocess.run([sys.executable, "-c", script], env=env, cwd=ROOT, capture_output=True, text=True)
     lines = [json.loads(line) for line in told.stderr.splitlines()]
     answered = next(line for line in lines if line["message"] == "answered")
     assert (answered["method"], answered["path"], answered["status"]) == ("GET", "/api/designs", 200)

@@ -12,7 +12,7 @@ from designs import verdicts
 from designs.models import Revision
 from django.core.files.uploadedfile import SimpleUploadedFile
 from metaspira.checks import report_on
-from metaspira.part import part_of
+from metaspira.parts import part_of
 from pygltflib import GLTF2
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -120,8 +120,7 @@ def test_check_is_what_the_command_line_says_and_more(client, spring):
     assert len(report["strip"]["s"]) == len(report["strip"]["gap"])
     spring["path"]["pitch"] = 2
     quick, full = (
-        send(client, "post", f"/parts/check?remedies={wanted}", spring).json()
-        for wanted in ("false", "true")
+        send(client, "post", f"/parts/check?remedies={wanted}", spring).json() for wanted in ("false", "true")
     )
     assert quick["verdict"] == full["verdict"] == "stop"
     assert not any(check["remedies"] for check in quick["checks"])
@@ -199,16 +198,17 @@ def test_the_report_holds_what_the_bench_draws(client, spring):
 
 
 def test_drawings_are_read_and_refused(client):
-    drawn = b'<svg xmlns="http://www.w3.org/2000/svg" width="20mm" height="20mm" viewBox="0 0 20 20"><path d="M0 0h9v4h-9z"/></svg>'
+    drawn = (
+        b'<svg xmlns="http://www.w3.org/2000/svg" width="20mm" height="20mm" viewBox="0 0 20 20"><path '
+        b'd="M0 0h9v4h-9z"/></svg>'
+    )
 
     def upload(name, data, **fields):
         return client.post("/api/parts/drawing", {"file": SimpleUploadedFile(name, data), **fields})
 
     loops = upload("plate.svg", drawn).json()["loops"]
     assert len(loops[0]["points"]) == 5
-    assert (
-        problems(upload("plate.svg", drawn.replace(b'width="20mm"', b"")), 422)[0]["place"] == "/unit"
-    )
+    assert problems(upload("plate.svg", drawn.replace(b'width="20mm"', b"")), 422)[0]["place"] == "/unit"
     assert upload("plate.svg", drawn.replace(b'width="20mm"', b""), unit="in").status_code == 200
     assert problems(upload("plate.doc", b"x"), 422)[0]["place"] == "/file"
     assert problems(client.post("/api/parts/drawing", {"unit": "mm"}), 422)

@@ -194,9 +194,11 @@ def listed_often():
     """A small archive whose list names one member very often."""
     revision = {"created": "2026-01-01T00:00:00Z", "recipe": "one.json"}
     design = {
-        "id": "7b0c1b7e-0000-4000-8000-000000000000", **dict.fromkeys(("created", "updated"), revision["created"]), "deleted": None,
+        "id": "7b0c1b7e-0000-4000-8000-000000000000",
+        **dict.fromkeys(("created", "updated"), revision["created"]),
+        "deleted": None,
         "revisions": [{**revision, "number": n + 1} for n in range(20_000)],
-    }  # fmt: skip
+    }
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as file:
         file.writestr("one.json", json.dumps({"note": " " * 900_000}))

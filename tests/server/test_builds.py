@@ -28,14 +28,14 @@ def ask(client, design, body):
 
 def test_a_build_keeps_proven_files(client, build, handed):
     work(*handed.pop())
-    told = client.get(f"/api/builds/{build.id}").json()
+    told = client.get(f"/api/jobs/{build.id}").json()
     assert told["state"] == "done"
     assert told["proofs"][".step"]["relative_error"] < 1e-6
     assert {file["suffix"] for file in told["files"]} == {".step", ".stl", ".glb"}
-    file = client.get(f"/api/builds/{build.id}/files/step")
+    file = client.get(f"/api/jobs/{build.id}/files/step")
     assert file["Content-Disposition"] == 'attachment; filename="test-spring.step"'
     assert len(b"".join(file.streaming_content)) == told["files"][0]["bytes"]
-    assert client.get(f"/api/builds/{build.id}/files/exe").status_code == 404
+    assert client.get(f"/api/jobs/{build.id}/files/exe").status_code == 404
 
 
 def test_a_build_is_of_the_revision_it_was_asked_for(build, spring, handed):
@@ -46,7 +46,7 @@ def test_a_build_is_of_the_revision_it_was_asked_for(build, spring, handed):
 
 
 def test_a_waiting_build_can_be_cancelled(client, build, handed):
-    told = client.post(f"/api/builds/{build.id}/cancel").json()
+    told = client.post(f"/api/jobs/{build.id}/cancel").json()
     assert told["state"] == "cancelled"
     work(*handed.pop())
     build.refresh_from_db()
@@ -59,7 +59,7 @@ def test_a_running_build_can_be_cancelled(build, handed, monkeypatch):
 
     def cancel_then_build(*args, **kwargs):
         looked_after(Build, build.id)
-        services.cancel(Build, build.id)
+        services.cancel(build)
         return real(*args, **kwargs)
 
     monkeypatch.setattr(kinds, "build_files", cancel_then_build)
@@ -90,10 +90,10 @@ def test_the_files_and_their_chord_error_are_chosen(client, spring, handed):
     design = designs.create(spring).design_id
     asked = ask(client, design, {"formats": [".3mf", ".ply"], "chord_error": 0.05}).json()
     work(*handed.pop())
-    told = client.get(f"/api/builds/{asked['id']}").json()
+    told = client.get(f"/api/jobs/{asked['id']}").json()
     assert [file["suffix"] for file in told["files"]] == [".3mf", ".ply"]
-    assert client.get(f"/api/builds/{asked['id']}/files/3mf").status_code == 200
-    assert client.get(f"/api/builds/{asked['id']}/files/step").status_code == 404
+    assert client.get(f"/api/jobs/{asked['id']}/files/3mf").status_code == 200
+    assert client.get(f"/api/jobs/{asked['id']}/files/step").status_code == 404
     for body, place in (
         ({"formats": [".doc"]}, "/formats"),
         ({"formats": []}, "/formats"),

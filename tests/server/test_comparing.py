@@ -80,11 +80,10 @@ def test_a_part_is_weighed_and_a_variable_renamed(client):
 
 
 def test_a_path_is_kept_as_a_file(client):
-    answer = client.post("/api/parts/line?suffix=.svg", json.dumps(COIL), "application/json")
+    answer = client.post("/api/parts/files/path.svg", json.dumps(COIL), "application/json")
     assert answer.headers["Content-Type"] == "image/svg+xml"
     assert 'filename="path.svg"' in answer.headers["Content-Disposition"]
     assert answer.content.startswith(b"<svg")
-    assert (
-        client.post("/api/parts/line?suffix=.exe", json.dumps(COIL), "application/json").status_code
-        == 422
-    )
+    for unknown in ("path.exe", "step", "..%2fpath.svg"):
+        answer = client.post(f"/api/parts/files/{unknown}", json.dumps(COIL), "application/json")
+        assert answer.status_code in (404, 422)

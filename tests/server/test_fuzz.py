@@ -1,4 +1,5 @@
-"""No input makes the server fail: Schemathesis over the published schema, and designs with a value replaced by a hostile one."""
+"""No input makes the server fail: Schemathesis over the published schema, and designs with a value replaced
+by a hostile one."""
 
 import copy
 import json
@@ -17,12 +18,38 @@ DESIGNS = [
     for path in sorted(DEMO.glob("*.spira.json"), key=lambda path: int(path.name.split("-")[0]))
 ]
 HOSTILE = (
-    None, True, "", "x" * 70_000, "\u202e\u0000", "=1+1", "1e999", "-0", 0, -1, 1e-300, 1e300, -1e18, 2**63, 0.1 + 0.2, [], [[]], {},
-    {"kind": "coil"}, {"total": 1e9}, {"points": [[0, 0], [0, 0]]}, [0, 0, 0], [1e200] * 3, "sqrt(-1)", "1/0", "t**9**9**9", "inch",
-)  # fmt: skip
+    None,
+    True,
+    "",
+    "x" * 70_000,
+    "\u202e\u0000",
+    "=1+1",
+    "1e999",
+    "-0",
+    0,
+    -1,
+    1e-300,
+    1e300,
+    -1e18,
+    2**63,
+    0.1 + 0.2,
+    [],
+    [[]],
+    {},
+    {"kind": "coil"},
+    {"total": 1e9},
+    {"points": [[0, 0], [0, 0]]},
+    [0, 0, 0],
+    [1e200] * 3,
+    "sqrt(-1)",
+    "1/0",
+    "t**9**9**9",
+    "inch",
+)
 
-# the coverage phase writes out every branch of the recipe's schema, which takes minutes; what is not a recipe at random is a
-# contradiction to the generator now and then, so these routes get recipes here, and broken ones below
+# the coverage phase writes out every branch of the recipe's schema, which takes minutes; what is not a recipe
+# at random is a contradiction to the generator now and then, so these routes get recipes here, and broken
+# ones below
 config = schemathesis.Config.from_dict(
     {
         "phases": {"coverage": {"enabled": False}},
@@ -48,13 +75,7 @@ def test_no_input_breaks_the_server(case, handed):
 def places(value, at=()):
     """All places of a JSON value, and what is there."""
     yield at, value
-    items = (
-        value.items()
-        if isinstance(value, dict)
-        else enumerate(value)
-        if isinstance(value, list)
-        else ()
-    )
+    items = value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ()
     for key, inner in items:
         yield from places(inner, (*at, key))
 
@@ -86,7 +107,11 @@ def broken_designs(draw):
 
 
 @pytest.mark.django_db
-@pytest.mark.parametrize("route", ["check", "preview", "inputs", "sheet", "weigh", "line", "outline"])
+@pytest.mark.parametrize(
+    "route",
+    ["check", "preview", "inputs", "weigh", *(f"files/{one}.svg" for one in ("path", "section", "drawing")),
+     "files/sheet.html", "files/coiling.csv"],
+)  # fmt: skip
 @settings(hunt, max_examples=30)
 @given(recipe=broken_designs())
 def test_a_broken_design_is_refused_in_words(client, route, recipe):

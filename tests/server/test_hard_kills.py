@@ -117,7 +117,7 @@ def test_no_acknowledged_save_is_lost_and_every_build_ends(tmp_path):
 def ended(address, build, files):
     """A build is done, and its files are whole, or it says why it is not."""
     until = time.monotonic() + 240
-    while (told := call(f"{address}/api/builds/{build}"))["state"] in ("queued", "running"):
+    while (told := call(f"{address}/api/jobs/{build}"))["state"] in ("queued", "running"):
         assert time.monotonic() < until, told
         time.sleep(0.2)
     if told["state"] == "failed":

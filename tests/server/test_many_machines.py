@@ -14,7 +14,8 @@ from tests.running import call, end, environment, free_port, manage, started, wa
 
 @pytest.fixture
 def machines(tmp_path):
-    """Address of a server, and two workers by name, each on data of its own; the storage is all they share."""
+    """Address of a server, and two workers by name, each on data of its own; the storage is all they
+    share."""
     redis = shutil.which("redis-server")
     assert redis, "bin/test sets Redis up"
     port, queue = free_port(), free_port()
@@ -25,9 +26,12 @@ def machines(tmp_path):
     at_home = environment(tmp_path / "home", **shared)
     manage("migrate", at_home)
     processes = [
-        started([redis, "--port", str(queue), "--bind", "127.0.0.1", "--save", "", "--dir", str(tmp_path)], at_home),
+        started(
+            [redis, "--port", str(queue), "--bind", "127.0.0.1", "--save", "", "--dir", str(tmp_path)],
+            at_home,
+        ),
         web(at_home, port),
-    ]  # fmt: skip
+    ]
     workers = {name: worker(environment(tmp_path / name, **shared)) for name in ("east", "west")}
     try:
         wait_for(f"http://127.0.0.1:{port}/api/designs")
@@ -55,14 +59,14 @@ def test_a_build_is_done_once_though_its_worker_is_killed(machines, tmp_path):
     before = {name: descendants(process.pid) for name, process in workers.items()}
     build = call(f"{address}/api/designs/{design}/builds", {"formats": [".step"]})["id"]
     until = time.monotonic() + 300
-    while (told := call(f"{address}/api/builds/{build}"))["progress"] == 0:
+    while (told := call(f"{address}/api/jobs/{build}"))["progress"] == 0:
         assert told["state"] in ("queued", "running")
         assert time.monotonic() < until
         time.sleep(0.05)
     busy = max(workers, key=lambda name: descendants(workers[name].pid) - before[name])
     end(workers[busy], signal.SIGKILL)
     until = time.monotonic() + 600
-    while (told := call(f"{address}/api/builds/{build}"))["state"] in ("queued", "running"):
+    while (told := call(f"{address}/api/jobs/{build}"))["state"] in ("queued", "running"):
         assert time.monotonic() < until
         time.sleep(0.3)
     assert told["state"] == "done", told["error"]
@@ -92,7 +96,7 @@ def test_without_redis_one_works_on_and_long_work_waits_for_it(tmp_path):
         build = call(f"{address}/api/designs/{design}/builds", {"formats": [".stl"]})
         for _ in range(2):
             assert (build["state"], build["step"]) == ("queued", "the queue cannot be reached")
-            build = call(f"{address}/api/builds/{build['id']}")
+            build = call(f"{address}/api/jobs/{build['id']}")
         redis = [
             "redis-server",
             "--port",
@@ -109,7 +113,7 @@ def test_without_redis_one_works_on_and_long_work_waits_for_it(tmp_path):
         while build["state"] in ("queued", "running"):
             assert time.monotonic() < until, build
             time.sleep(0.3)
-            build = call(f"{address}/api/builds/{build['id']}")
+            build = call(f"{address}/api/jobs/{build['id']}")
         assert build["state"] == "done", build
     finally:
         for process in processes:

@@ -47,7 +47,8 @@ def size():
     """Bytes of the rows of the designs, as SQLite keeps them."""
     with connection.cursor() as cursor:
         cursor.execute(
-            "SELECT (SELECT SUM(LENGTH(kept)) FROM designs_revision), (SELECT SUM(LENGTH(triangles)) FROM designs_mesh)"
+            "SELECT (SELECT SUM(LENGTH(kept)) FROM designs_revision), (SELECT SUM(LENGTH(triangles)) "
+            "FROM designs_mesh)"
         )
         revisions, meshes = cursor.fetchone()
     return revisions, meshes

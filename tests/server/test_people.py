@@ -36,7 +36,9 @@ class Person:
 
     def send(self, method, address, body=None, **headers):
         data = json.dumps(body if body is not None else {})
-        return self.client.generic(method, address, data, "application/json", headers={"X-CSRFToken": self.mark, **headers})  # fmt: skip
+        return self.client.generic(
+            method, address, data, "application/json", headers={"X-CSRFToken": self.mark, **headers}
+        )
 
     def post(self, address, body=None):
         return self.send("POST", address, body)
@@ -82,8 +84,7 @@ def test_signing_in_and_out(ada):
 def test_guessing_passwords_is_slowed_down():
     stranger = Person()
     answers = [
-        stranger.post("/api/session", {"name": "ada", "password": str(k)}).status_code
-        for k in range(14)
+        stranger.post("/api/session", {"name": "ada", "password": str(k)}).status_code for k in range(14)
     ]
     assert answers[0] == 401
     assert answers[-1] == 429
@@ -112,23 +113,22 @@ def test_somebody_always_owns_a_design(ada, design):
     assert refused.status_code == 422
     assert "own" in refused.json()["problems"][0]["reason"]
     assert (
-        ada.send("PUT", f"/api/designs/{design}/share", {"name": "cleo", "role": "read"}).status_code
-        == 422
+        ada.send("PUT", f"/api/designs/{design}/share", {"name": "cleo", "role": "read"}).status_code == 422
     )
 
 
 def test_builds_surveys_and_archives_keep_to_the_roles(ada, ben, design, spring, handed):
     build = ada.post(f"/api/designs/{design}/builds").json()["id"]
     over = [{"input": "/path/pitch", "low": 5, "high": 6, "count": 2}]
-    survey = ada.post("/api/surveys", {"recipe": spring, "over": over}).json()["id"]
+    survey = ada.post("/api/jobs", {"kind": "survey", "recipe": spring, "over": over}).json()["id"]
     for address in (
-        f"/api/builds/{build}",
-        f"/api/builds/{build}/files/step",
-        f"/api/surveys/{survey}",
+        f"/api/jobs/{build}",
+        f"/api/jobs/{build}/files/step",
+        f"/api/jobs/{survey}",
     ):
         assert ben.get(address).status_code == 404
-    assert ben.post(f"/api/builds/{build}/cancel").status_code == 404
-    assert ada.get(f"/api/surveys/{survey}").status_code == 200
+    assert ben.post(f"/api/jobs/{build}/cancel").status_code == 404
+    assert ada.get(f"/api/jobs/{survey}").status_code == 200
     theirs = ben.client.get("/api/shelf/archive").content
     assert design.encode() not in theirs
     mine = ada.client.get("/api/shelf/archive").content
@@ -191,7 +191,11 @@ def test_the_first_person_owns_what_nobody_owned(monkeypatch, spring):
     monkeypatch.setattr("sys.stdin", io.StringIO("a long and odd pass phrase\n"))
     call_command("person", "cleo")
     client = Client()
-    client.post("/api/session", json.dumps({"name": "cleo", "password": "a long and odd pass phrase"}), content_type="application/json")  # fmt: skip
+    client.post(
+        "/api/session",
+        json.dumps({"name": "cleo", "password": "a long and odd pass phrase"}),
+        content_type="application/json",
+    )
     assert len(client.get("/api/designs").json()) == 1
     monkeypatch.setattr("sys.stdin", io.StringIO("12345\n"))
     with pytest.raises(CommandError):

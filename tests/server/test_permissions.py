@@ -14,7 +14,7 @@ from django.test import Client
 from jobs.files import kept
 from library.services import keep_form
 from metaspira.recipe.reading import read_recipe
-from metaspira.surveying import Over, survey
+from metaspira.studies.survey import Over, survey
 from people import access
 from people.models import Role, Share
 from surveys.models import RunThrough, Survey
@@ -79,31 +79,31 @@ TABLE = {
     "GET /api/library/forms": _TEAM,
     "POST /api/library/forms": _MAKES,
     "DELETE /api/library/forms/{form_id}": _FORM,
-    "GET /api/builds/{build_id}": _READS,
-    "POST /api/builds/{build_id}/cancel": _EDITS,
-    "GET /api/builds/{build_id}/files/{suffix}": _READS,
-    "POST /api/runs": _MAKES,
-    "GET /api/runs/{run_id}": _MINE,
-    "POST /api/runs/{run_id}/cancel": _MINE_CHANGED,
-    "GET /api/runs/{run_id}/files/{suffix}": _MINE,
-    "POST /api/surveys": _MAKES,
-    "GET /api/surveys/{survey_id}": _MINE,
-    "POST /api/surveys/{survey_id}/cancel": _MINE_CHANGED,
-    "GET /api/surveys/{survey_id}/table": _MINE,
+    "POST /api/jobs": _MAKES,
     **dict.fromkeys(
         (
             "POST /api/parts/preview", "POST /api/parts/check", "POST /api/parts/slice", "POST /api/parts/drawing",
             "POST /api/parts/body", "POST /api/parts/curve", "POST /api/parts/fit-around", "POST /api/parts/weigh",
-            "POST /api/parts/line", "POST /api/parts/outline", "POST /api/parts/sheet", "POST /api/parts/inputs",
+            "POST /api/parts/files/{key}", "POST /api/parts/inputs",
             "POST /api/parts/rename", "GET /api/parts/schema", "GET /api/parts/usual", "POST /api/parts/words", "POST /api/compare", "POST /api/compare/body",
-            "GET /api/springs/wires", "POST /api/springs/find", "POST /api/springs/sheet", "POST /api/springs/beams",
+            "GET /api/springs/wires", "POST /api/springs/find", "POST /api/springs/beams", "POST /api/springs/exact",
             "GET /api/threads", "GET /api/threads/nearest", "GET /api/threads/measured", "POST /api/threads/check",
-            "POST /api/workshop/coiling", "POST /api/workshop/coiling/table", "POST /api/workshop/wind",
+            "POST /api/workshop/coiling", "POST /api/workshop/wind",
             "POST /api/workshop/load",
         ),
         _TEAM,
     ),
 }  # fmt: skip
+JOB = "/api/jobs/{job_id}"
+OF_JOBS = {
+    f"GET {JOB}": {"build": _READS, "run": _MINE, "survey": _MINE},
+    f"POST {JOB}/cancel": {"build": _EDITS, "run": _MINE_CHANGED, "survey": _MINE_CHANGED},
+    f"GET {JOB}/files/{{suffix}}": {"build": _READS, "run": _MINE, "survey": _MINE},
+}
+ROWS = [
+    *((route, "build", row) for route, row in TABLE.items()),
+    *((route, kind, row) for route, kinds in OF_JOBS.items() for kind, row in kinds.items()),
+]
 ROUTES = sorted(
     f"{method.upper()} {path}"
     for path, calls in api.get_openapi_schema()["paths"].items()
@@ -144,8 +144,8 @@ def things(people, spring):
     form = keep_form("Cord", "mm", {"form": flanks, "diameter": 40, "pitch": 4}, str(owner.pk))
     token, _ = access.new_token(owner, "spare", False, 1)
     return {
-        "design_id": revision.design_id, "number": 1, "build_id": build.pk, "suffix": "step", "run_id": run.pk,
-        "survey_id": asked.pk, "form_id": form.pk, "token_id": token.pk,
+        "design_id": revision.design_id, "number": 1, "form_id": form.pk, "token_id": token.pk, "key": "path.csv",
+        "jobs": {"build": (build.pk, "step"), "run": (run.pk, "step"), "survey": (asked.pk, "csv")},
     }  # fmt: skip
 
 
@@ -162,20 +162,22 @@ def callers(people):
 
 
 def test_every_route_has_a_row_and_every_row_a_route():
-    assert sorted(TABLE) == ROUTES
+    assert sorted([*TABLE, *OF_JOBS]) == ROUTES
 
 
-@pytest.mark.parametrize("route", ROUTES)
-def test_each_caller_gets_what_the_table_says(route, callers, things, handed):
+@pytest.mark.parametrize(("route", "kind", "row"), ROWS)
+def test_each_caller_gets_what_the_table_says(route, kind, row, callers, things, handed):
     method, path = route.split(" ")
+    job, suffix = things["jobs"][kind]
+    address = path.format(**things, job_id=job, suffix=suffix)
     told = []
     for name in CALLERS:
         with transaction.atomic():
-            answer = callers[name].generic(method, path.format(**things), "[]", "application/json")
+            answer = callers[name].generic(method, address, "[]", "application/json")
             transaction.set_rollback(True)
         assert answer.status_code < 500
         told.append(answer.status_code if answer.status_code in (401, 403, 404) else 200)
-    assert dict(zip(CALLERS, told, strict=True)) == dict(zip(CALLERS, TABLE[route], strict=True))
+    assert dict(zip(CALLERS, told, strict=True)) == dict(zip(CALLERS, row, strict=True))
 
 
 def test_a_route_that_declares_nothing_is_closed(callers, rf):

@@ -9,7 +9,7 @@ from huey.contrib.djhuey import HUEY
 from jobs import board
 from jobs.services import looked_after, place_of
 from metaspira.problems import RecipeError
-from metaspira.surveying import Over
+from metaspira.studies.survey import Over
 from surveys.services import request_survey
 
 pytestmark = pytest.mark.django_db(transaction=True)
@@ -50,8 +50,8 @@ def test_a_job_tells_its_place_until_a_worker_takes_it(client, spring, queue):
     assert (first["place"], first["step"]) == (1, "waiting")
     assert (second["place"], second["step"]) == (2, "waiting, number 2 in the queue")
     board.Desk(first["id"], 1).progress(0.4, "building")
-    assert client.get(f"/api/builds/{first['id']}").json()["place"] is None
-    assert client.get(f"/api/builds/{second['id']}").json()["place"] == 1
+    assert client.get(f"/api/jobs/{first['id']}").json()["place"] is None
+    assert client.get(f"/api/jobs/{second['id']}").json()["place"] == 1
 
 
 def test_what_nobody_watches_gives_its_place_up(spring, queue):

@@ -80,12 +80,12 @@ def test_a_nest_is_pressed_on_the_load_tester(client):
 
 
 def test_the_sheet_is_a_download(client):
-    for suffix, start in ((".pdf", b"%PDF"), (".html", b"<!doctype html>")):
-        answer = post(client, f"/api/springs/sheet?suffix={suffix}", RECIPE)
+    for suffix, start in (("pdf", b"%PDF"), ("html", b"<!doctype html>")):
+        answer = post(client, f"/api/parts/files/sheet.{suffix}", RECIPE)
         assert answer.content.startswith(start)
         assert answer["Content-Disposition"].startswith("attachment")
     without = {key: value for key, value in RECIPE.items() if key != "spring"}
-    assert post(client, "/api/springs/sheet", without).json()["problems"][0]["place"] == "/spring"
+    assert post(client, "/api/parts/files/sheet.pdf", without).json()["problems"][0]["place"] == "/spring"
 
 
 def test_beams_stand_beside_the_sums(client):
@@ -93,3 +93,21 @@ def test_beams_stand_beside_the_sums(client):
     assert found["rate"] == pytest.approx(found["closed_rate"], rel=0.03)
     many = {**RECIPE, "path": {**RECIPE["path"], "turns": 100, "height": 600}}
     assert post(client, "/api/springs/beams", many).json()["problems"][0]["place"] == "/spring/kind"
+
+
+def test_a_turn_is_solved_exactly_or_refused_with_its_place(client):
+    found = post(client, "/api/springs/exact", RECIPE).json()
+    assert found["rate"] == pytest.approx(found["formula_rate"], rel=0.02)
+    assert len(found["shear"]) == len(found["places"]) > 50
+    assert max(max(corner) for corner in found["corners"]) < len(found["places"])
+    refused = post(client, "/api/springs/exact", {key: RECIPE[key] for key in RECIPE if key != "spring"})
+    assert refused.status_code == 422
+    assert refused.json()["problems"][0]["place"] == "/spring/kind"
+
+
+def test_what_is_in_the_way_of_a_spring_is_told(client):
+    loads = [{"length": 40, "force": 30}, {"length": 28, "force": 90}]
+    found = post(client, "/api/springs/find", {"loads": loads, "bore": 3}).json()
+    assert found["springs"] == [] and found["blocking"][0]["free"].startswith("a bore of")
+    unknown = post(client, "/api/springs/find", {"loads": loads, "bor": 3})
+    assert unknown.status_code == 422 and unknown.json()["problems"][0]["place"] == "/bor"

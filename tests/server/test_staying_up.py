@@ -114,7 +114,8 @@ def test_a_search_for_remedies_ends_where_nobody_waits_for_it(served):
 
 
 def test_writes_that_wait_hold_no_reader_up(served, tmp_path):
-    """Another process holds the database's one writer; more saves than there are threads wait for it, and the shelf is read."""
+    """Another process holds the database's one writer; more saves than there are threads wait for it, and the
+    shelf is read."""
     address = f"http://127.0.0.1:{served.port}/api/designs"
     design = call(address, {"recipe": SPRING})
     call(f"http://127.0.0.1:{served.port}/api/parts/check?remedies=false", SPRING)
@@ -170,7 +171,7 @@ def test_what_dies_is_started_again(tmp_path):
         until = time.monotonic() + 120
         while build["state"] not in ("done", "failed") and time.monotonic() < until:
             time.sleep(0.5)
-            build = call(f"{address}/api/builds/{build['id']}")
+            build = call(f"{address}/api/jobs/{build['id']}")
         assert build["state"] == "done", build
     finally:
         end(supervisor)
@@ -178,7 +179,8 @@ def test_what_dies_is_started_again(tmp_path):
 
 @pytest.fixture
 def proxied(tmp_path, served):
-    """Port of the real nginx before the server, by the configuration that ships, with a certificate of its own."""
+    """Port of the real nginx before the server, by the configuration that ships, with a certificate of its
+    own."""
     nginx = shutil.which("nginx", path=f"/usr/sbin:{os.environ['PATH']}")
     assert nginx, "bin/test sets nginx up"
     port = free_port()
@@ -251,9 +253,7 @@ def test_behind_nginx_slow_clients_hold_up_nobody(proxied):
             socket.create_connection(("127.0.0.1", proxied)) as plain,
             trusting.wrap_socket(plain) as client,
         ):
-            client.sendall(
-                b"PUT /api/designs HTTP/1.1\r\nHost: localhost\r\nContent-Length: 100000\r\n\r\n"
-            )
+            client.sendall(b"PUT /api/designs HTTP/1.1\r\nHost: localhost\r\nContent-Length: 100000\r\n\r\n")
             while not done.wait(1.0):
                 client.sendall(b"x")
 

@@ -1,65 +1,69 @@
-"""Checks: questions with a figure and a verdict. A new check is one module and one line in CHECKS."""
+"""Checks: questions with a figure and a verdict. A new one is a module with QUESTIONS, in this package or one
+below it."""
 
 from __future__ import annotations
 
+import importlib
 import logging
 import math
+import pkgutil
 from dataclasses import dataclass, replace
+from functools import cache
 from typing import Any
 
-from metaspira.checks.bend import check_bend, min_bend_radius
+from metaspira.checks.bend import min_bend_radius
 from metaspira.checks.check import (
     NO_LANE,
     WHOLE,
     Check,
-    CheckOf,
     Enough,
     Lane,
     Remedy,
     Verdict,
     worst,
 )
-from metaspira.checks.clearance import check_clearance
-from metaspira.checks.contact import check_contact
-from metaspira.checks.expected import expected_checks
+from metaspira.checks.expected import expected_questions
 from metaspira.checks.gaps import part_gaps
-from metaspira.checks.reference import reference_checks
+from metaspira.checks.question import Question
 from metaspira.checks.remedies import remedies_for
-from metaspira.checks.section import check_section
-from metaspira.checks.size import check_size
-from metaspira.checks.springs import spring_checks_of
-from metaspira.checks.stance import check_stance
-from metaspira.checks.threads import THREAD_CHECKS
-from metaspira.checks.twist import check_twist
-from metaspira.figures import WHY, Why, figures_of
-from metaspira.part import AnyPart, Part
-from metaspira.problems import RecipeError
-from metaspira.threaded import ThreadedPart
-from metaspira.threaded_figures import THREAD_WHY, threaded_figures
-
-CHECKS: dict[str, CheckOf] = {
-    "bend": check_bend,
-    "self-contact": check_contact,
-    "clearance": check_clearance,
-    "size": check_size,
-    "twist": check_twist,
-    "section": check_section,
-    "stance": check_stance,
-}
+from metaspira.parts import AnyPart, Part
+from metaspira.parts.figures import WHY, Figures, Why, figures_of
+from metaspira.parts.thread_figures import THREAD_WHY, threaded_figures
+from metaspira.parts.threaded import ThreadedPart
+from metaspira.problems import RecipeError, nearest
 
 
-@dataclass(frozen=True)
+@cache
+def questions() -> tuple[Question, ...]:
+    """Every question, in the order in which they are answered."""
+    names = [found.name for found in pkgutil.walk_packages(__path__, f"{__name__}.")]
+    modules = [importlib.import_module(name) for name in names]
+    found = [question for module in modules for question in getattr(module, "QUESTIONS", ())]
+    return tuple(sorted(found, key=lambda question: question.listed))
+
+
+@dataclass(frozen=True, repr=False)
 class Report:
-    """All that is said of a part: the verdict, the figures and the checks. `searched` is False where the
-    search for remedies was ended before its end."""
+    """All that is said of a part: the verdict, the figures and the checks, each by its id too. `searched` is
+    False where the search for remedies was ended before its end."""
 
     part: AnyPart
-    figures: dict[str, float | None]
+    figures: Figures
     checks: tuple[Check, ...]
     gap_lane: Lane
     searched: bool = True
     gap_range: tuple[float, float] | None = None
     """The interval that holds the smallest gap for certain, mm."""
+
+    def __repr__(self) -> str:
+        return f"<Report on “{self.part.typed.name}”: {self.verdict}, {len(self.checks)} checks>"
+
+    def __getitem__(self, check_id: str) -> Check:
+        """The check of an id. Raises KeyError, which names the nearest."""
+        found = {check.id: check for check in self.checks}
+        if check_id not in found:
+            raise KeyError(f"no check “{check_id}” of this part; did you mean “{nearest(check_id, found)}”?")
+        return found[check_id]
 
     @property
     def verdict(self) -> Verdict:
@@ -76,11 +80,10 @@ class Report:
         }
 
 
-def checks_of(part: AnyPart) -> dict[str, CheckOf]:
-    """The checks that are made of a part, by their ids."""
-    if isinstance(part, ThreadedPart):
-        return THREAD_CHECKS | expected_checks(part)
-    return CHECKS | reference_checks(part) | spring_checks_of(part) | expected_checks(part)
+def questions_of(part: AnyPart) -> dict[str, Question]:
+    """The questions that are asked of a part, by their ids."""
+    asked = {question.id: question for question in questions() if question.of(part)}
+    return asked | expected_questions(part)
 
 
 def why_of(part: AnyPart) -> dict[str, Why]:
@@ -90,24 +93,27 @@ def why_of(part: AnyPart) -> dict[str, Why]:
 
 def run_checks(part: AnyPart) -> list[Check]:
     """Every check on a part, without remedies."""
-    return [_made(check_id, check, part) for check_id, check in checks_of(part).items()]
+    return [_made(question, part) for question in questions_of(part).values()]
 
 
-def _made(check_id: str, check: CheckOf, part: AnyPart) -> Check:
+def _made(question: Question, part: AnyPart) -> Check:
     """A check's answer; where it fails, that it could not be decided, which stops the part."""
     try:
-        made = check(part, WHOLE)
+        made = question.ask(part, WHOLE)
         if made.value is None or math.isfinite(made.value):
             return made
         fault = "its figure is no number"
     except RecipeError:
         raise
     except Exception as raised:
-        logging.getLogger(__name__).exception("check %s failed", check_id)
+        logging.getLogger(__name__).exception("check %s failed", question.id)
         fault = f"{type(raised).__name__} inside the check"
-    why = f"This could not be decided ({fault}). Nothing is built until it can be: change the recipe a little, and report it"
-    title = check_id.replace("-", " ").capitalize()
-    return Check(check_id, title, "stop", None, None, "", why, -1.0, decided=False)
+    why = (
+        f"This could not be decided ({fault}). Nothing is built until it can be: change the recipe a "
+        "little, and report it"
+    )
+    title = question.id.replace("-", " ").capitalize()
+    return Check(question.id, title, "stop", None, None, "", why, -1.0, decided=False)
 
 
 def verdict_of(part: AnyPart) -> tuple[Verdict, float | None]:
@@ -117,24 +123,24 @@ def verdict_of(part: AnyPart) -> tuple[Verdict, float | None]:
 
 
 def report_on(part: AnyPart, with_remedies: bool = True, enough: Enough = lambda: False) -> Report:
-    """Figures and checks of a part; each check that is not clear gets its remedies, searched for until `enough`
-    says so."""
+    """Figures and checks of a part; each check that is not clear gets its remedies, searched for until
+    `enough` says so."""
     checks = run_checks(part)
     if with_remedies:
         checks = _remedied(part, checks, enough)
     searched = not enough()
     if isinstance(part, ThreadedPart):
         air = next(check.value for check in checks if check.id == "clearance")
-        return Report(part, threaded_figures(part, air), tuple(checks), NO_LANE, searched)
+        return Report(part, Figures(threaded_figures(part, air)), tuple(checks), NO_LANE, searched)
     try:
         gaps = part_gaps(part)
-        known = {
-            name: value if value is None or math.isfinite(value) else None
+        known = Figures(
+            (name, value if value is None or math.isfinite(value) else None)
             for name, value in measured(part).items()
-        }
+        )
         return Report(part, known, tuple(checks), gaps.lane, searched, gaps.interval)
     except Exception:
-        return Report(part, dict.fromkeys(WHY), tuple(checks), NO_LANE, searched)
+        return Report(part, Figures(dict.fromkeys(WHY)), tuple(checks), NO_LANE, searched)
 
 
 def measured(part: Part) -> dict[str, float | None]:
@@ -145,6 +151,7 @@ def measured(part: Part) -> dict[str, float | None]:
 def _remedied(part: AnyPart, checks: list[Check], enough: Enough) -> list[Check]:
     """Checks with their remedies; where the wire runs into itself, its clearance has the same ones."""
     remedies: dict[str, tuple[Remedy, ...]] = {}
+    asked = questions_of(part)
     for check in checks:
         if check.verdict == "clear" or not check.decided:
             continue
@@ -152,12 +159,21 @@ def _remedied(part: AnyPart, checks: list[Check], enough: Enough) -> list[Check]
         if check.id == "clearance" and contact and (check.value or 0.0) < 0:
             remedies[check.id] = contact
         else:
-            remedies[check.id] = remedies_for(
-                part, check, checks_of(part)[check.id], run_checks, enough
-            )
+            remedies[check.id] = remedies_for(part, check, asked[check.id], run_checks, enough)
     return [replace(check, remedies=remedies.get(check.id, ())) for check in checks]
 
 
 __all__ = [
-    "CHECKS", "Check", "Lane", "Report", "Verdict", "checks_of", "report_on", "run_checks", "verdict_of", "why_of", "worst",
-]  # fmt: skip
+    "Check",
+    "Lane",
+    "Question",
+    "Report",
+    "Verdict",
+    "questions",
+    "questions_of",
+    "report_on",
+    "run_checks",
+    "verdict_of",
+    "why_of",
+    "worst",
+]

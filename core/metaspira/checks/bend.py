@@ -12,8 +12,9 @@ from functools import lru_cache
 import numpy as np
 
 from metaspira.checks.check import WHOLE, Check, Lane, Verdict, Window, spans_below
+from metaspira.checks.question import Question, of_wire
 from metaspira.gaps.bends import least_stretch, stretch_at, tightest_bend
-from metaspira.part import Part
+from metaspira.parts import Part
 from metaspira.sweep.sweep import Sweep
 
 _TIGHT = 0.05
@@ -22,7 +23,8 @@ _BLOCK = 16_384
 
 @lru_cache(maxsize=128)
 def stretch_along(sweep: Sweep, window: Window) -> Lane:
-    """Smallest fibre stretch at stations along a wire (within a share of it), and where it is least of all."""
+    """Smallest fibre stretch at stations along a wire (within a share of it), and where it is least of
+    all."""
     s = sweep.stations(48, least=17)
     least, at = least_stretch(sweep)
     low, high = window[0] * sweep.length, window[1] * sweep.length
@@ -36,9 +38,7 @@ def stretch_along(sweep: Sweep, window: Window) -> Lane:
         )
     where = int(np.searchsorted(s, at))
     return (
-        Lane(np.insert(s, where, at), np.insert(value, where, least))
-        if low <= at <= high
-        else Lane(s, value)
+        Lane(np.insert(s, where, at), np.insert(value, where, least)) if low <= at <= high else Lane(s, value)
     )
 
 
@@ -48,9 +48,7 @@ def fold_depth(lane: Lane) -> float:
 
 
 def check_bend(part: Part, window: Window) -> Check:
-    lanes = [
-        stretch_along(body.sweep, window if i == 0 else WHOLE) for i, body in enumerate(part.bodies)
-    ]
+    lanes = [stretch_along(body.sweep, window if i == 0 else WHOLE) for i, body in enumerate(part.bodies)]
     worst = int(np.argmin([float(lane.value.min()) for lane in lanes]))
     lane, body = lanes[worst], part.bodies[worst]
     least = float(lane.value.min())
@@ -99,3 +97,31 @@ def min_bend_radius(sweep: Sweep) -> float | None:
     """Smallest radius of curvature of the path, mm; None on a straight path."""
     curvature = tightest_bend(sweep)[0]
     return 1 / curvature if curvature > 1e-12 else None
+
+
+QUESTIONS = (
+    Question(
+        "bend",
+        check_bend,
+        of_wire,
+        "wire",
+        10,
+        "smallest stretch of a fibre (1 on a straight wire)",
+        "at 0 the shape folds over",
+        "under 0.05",
+        cures=(
+            "/path/diameter",
+            "/path/end_diameter",
+            "/path/radius",
+            "/path/corner_radius",
+            "/path/legs",
+            "/path/around/diameter",
+            "/path/around/radius",
+            "/section",
+            "/along/size",
+            "/strands/radius",
+        ),
+        stances=True,
+        points=True,
+    ),
+)

@@ -108,7 +108,5 @@ def _crossing(s: Array, value: Array, inside: np.intp, outside: np.intp, limit: 
     return float(s[inside] + np.clip(share, 0, 1) * (s[outside] - s[inside]))
 
 
-CheckOf = Callable[[Any, Window], Check]
-
 Enough = Callable[[], bool]
 """Whether a search that may take long is to end now."""

@@ -5,8 +5,9 @@ from __future__ import annotations
 from metaspira.checks.bend import fold_depth, stretch_along
 from metaspira.checks.check import Check, Verdict, Window, in_words, spans_below
 from metaspira.checks.gaps import PartGaps, part_gaps
+from metaspira.checks.question import Question, of_wire
 from metaspira.gaps.extents import Extents
-from metaspira.part import Part
+from metaspira.parts import Part
 from metaspira.paths.path import Span
 
 
@@ -80,3 +81,33 @@ def _answer(
     where: tuple[Span, ...] = (),
 ) -> Check:
     return Check("clearance", "Clearance", verdict, value, limit, "mm", why, margin, where)
+
+
+QUESTIONS = (
+    Question(
+        "clearance",
+        check_clearance,
+        of_wire,
+        "wire",
+        12,
+        "least air between coils, to bore, rod and the ends of the space, mm",
+        "below 0",
+        "below `fit.gap`",
+        cures=(
+            "/path/pitch",
+            "/path/height",
+            "/path/turns",
+            "/path/diameter",
+            "/path/end_diameter",
+            "/strands/lay",
+            "/strands/radius",
+            "/section",
+            "/path/around/pitch",
+            "/path/around/diameter",
+            "/wires",
+            "/fit",
+        ),
+        points=True,
+        margin=clearance_margin,
+    ),
+)

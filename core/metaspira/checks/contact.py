@@ -7,7 +7,8 @@ from dataclasses import replace
 from metaspira.checks.bend import fold_depth, stretch_along
 from metaspira.checks.check import Check, Window, in_words, spans_below
 from metaspira.checks.gaps import Named, part_gaps
-from metaspira.part import Part
+from metaspira.checks.question import Question, of_wire
+from metaspira.parts import Part
 
 _TOUCH = 1e-9
 _CROSSED = 1e-6
@@ -72,7 +73,45 @@ def contact_margin(part: Part, window: Window) -> float:
 def _overlapping(part: Part, least: Named, value: float) -> str:
     one, two = least.gap.at
     if len(least.of) == 2:
-        return f"Overlap of {-value:.4g} mm between {least.of[0]} and {least.of[1]}, at {one:.4g} mm and {two:.4g} mm along them"
+        return (
+            f"Overlap of {-value:.4g} mm between {least.of[0]} and {least.of[1]}, at {one:.4g} mm and "
+            f"{two:.4g} mm along them"
+        )
     one, two = sorted((one, two))
     whose = "The wire" if len(part.bodies) == 1 else least.of[0][0].upper() + least.of[0][1:]
     return f"{whose} is {-value:.4g} mm deep in itself, at {one:.4g} mm and {two:.4g} mm along it"
+
+
+QUESTIONS = (
+    Question(
+        "self-contact",
+        check_contact,
+        of_wire,
+        "wire",
+        11,
+        "distance between parts of the surface that are not neighbours, and between wires, mm",
+        "where it is below 0",
+        "where they touch",
+        cures=(
+            "/path/pitch",
+            "/path/height",
+            "/path/turns",
+            "/strands/lay",
+            "/strands/radius",
+            "/section",
+            "/along/twist",
+            "/along/size",
+            "/path/end_diameter",
+            "/path/radius",
+            "/path/diameter",
+            "/path/around/pitch",
+            "/path/around/turns",
+            "/path/around/diameter",
+            "/path/around/end_diameter",
+            "/wires",
+        ),
+        stances=True,
+        points=True,
+        margin=contact_margin,
+    ),
+)

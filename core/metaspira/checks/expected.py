@@ -2,29 +2,52 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from typing import Any
+from collections.abc import Iterator
 
 from metaspira.checks.check import WHOLE, Check, Window
 from metaspira.checks.gaps import part_gaps
+from metaspira.checks.question import Ask, Question
 from metaspira.checks.threads.pair import check_clearance
-from metaspira.figures import WHY
-from metaspira.part import AnyPart
-from metaspira.threaded import ThreadedPart
-from metaspira.threaded_figures import THREAD_WHY, quick_figures
+from metaspira.materials import MATERIALS
+from metaspira.parts import AnyPart
+from metaspira.parts.figures import WHY
+from metaspira.parts.thread_figures import THREAD_WHY, quick_figures
+from metaspira.parts.threaded import ThreadedPart
+from metaspira.recipe.fields import Parts
 
 _SHARE = 0.005
 """How far off a value may be where no tolerance is given, as a share of it."""
 
-PREFIX = "expected-"
+_PREFIX = "expected-"
+_SHAPING = ("/section", "/path", "/along", "/strands", "/wires", "/use", "/thread", "/host")
 
 
-def expected_checks(part: AnyPart) -> dict[str, Callable[[Any, Window], Check]]:
-    """A check for each value that is expected of a part."""
-    return {f"{PREFIX}{name}": _check_of(name) for name in part.recipe.expected.aims()}
+def expected_questions(part: AnyPart) -> dict[str, Question]:
+    """A question for each value that is expected of a part."""
+    return {f"{_PREFIX}{name}": _question(name) for name in part.recipe.expected.aims()}
 
 
-def _check_of(name: str) -> Callable[[AnyPart, Window], Check]:
+def _question(name: str) -> Question:
+    return Question(
+        f"{_PREFIX}{name}",
+        _check_of(name),
+        lambda part: True,
+        "expected",
+        90,
+        f"{name.replace('_', ' ')}, as expected",
+        cures=_SHAPING,
+        choices=_materials if name == "mass" else lambda part: (),
+        aimed=True,
+    )
+
+
+def _materials(part: AnyPart) -> Iterator[tuple[Parts, str, str]]:
+    """The materials that may explain a mass."""
+    for name, material in MATERIALS.items():
+        yield ("material",), name, f"material {material.name.lower()}"
+
+
+def _check_of(name: str) -> Ask:
     def check(part: AnyPart, window: Window) -> Check:
         aim = part.recipe.expected.aims()[name]
         why = (THREAD_WHY if isinstance(part, ThreadedPart) else WHY).get(name)
@@ -35,14 +58,21 @@ def _check_of(name: str) -> Callable[[AnyPart, Window], Check]:
         about = f"{aim.value:.6g} {unit} ± {allowed:.3g} {unit}"
         if value is None:
             words = f"{about} is expected, and the part has no such figure"
-            return Check(f"{PREFIX}{name}", title, "watch", None, aim.value, unit, words, -1.0)
+            return Check(f"{_PREFIX}{name}", title, "watch", None, aim.value, unit, words, -1.0)
         off = value - aim.value
         met = abs(off) <= allowed * (1 + 1e-9)
         more = "more" if off > 0 else "less"
         words = f"{value:.6g} {unit} is {abs(off):.3g} {unit} {more} than expected, {about}"
         return Check(
-            f"{PREFIX}{name}", title, "clear" if met else "watch", value, aim.value, unit, words, allowed - abs(off)
-        )  # fmt: skip
+            f"{_PREFIX}{name}",
+            title,
+            "clear" if met else "watch",
+            value,
+            aim.value,
+            unit,
+            words,
+            allowed - abs(off),
+        )
 
     return check
 

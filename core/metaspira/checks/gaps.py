@@ -23,7 +23,7 @@ from metaspira.gaps.measure import (
 )
 from metaspira.numbers.jets import Array
 from metaspira.numbers.once import cached_property
-from metaspira.part import Body, Part
+from metaspira.parts import Body, Part
 
 _MEANT = 0.02
 
@@ -38,8 +38,8 @@ class Named:
 
 @dataclass(frozen=True, eq=False)
 class PartGaps:
-    """The smallest gap of any wire to itself, and of any two wires; None where nothing meets. `lane` is the gap along the
-    first wire."""
+    """The smallest gap of any wire to itself, and of any two wires; None where nothing meets. `lane` is the
+    gap along the first wire."""
 
     within: Named | None
     between: Named | None
@@ -68,8 +68,9 @@ class PartGaps:
 
 
 def part_gaps(part: Part, window: Window = WHOLE, certain: bool = True) -> PartGaps:
-    """All gaps of a part. `window` limits the search to a share of the wire, where there is only one; `certain` refines until
-    the interval is on one side of what is asked for, where else the values alone are sought."""
+    """All gaps of a part. `window` limits the search to a share of the wire, where there is only one;
+    `certain` refines until the interval is on one side of what is asked for, where else the values alone are
+    sought."""
     return _part_gaps(part, window, certain)
 
 

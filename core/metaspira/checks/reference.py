@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 from functools import lru_cache
-from typing import Any
 
 import numpy as np
 
-from metaspira.checks.check import WHOLE, Check, Window, in_words, spans_below
+from metaspira.checks.check import WHOLE, Check, Verdict, Window, in_words, spans_below
+from metaspira.checks.question import Question
 from metaspira.gaps.measure import Shape, deepest_within, gap_to_surface
 from metaspira.numbers.jets import Array
-from metaspira.part import AnyPart, Body, Part
+from metaspira.parts import AnyPart, Body, Part
 from metaspira.references.placed import PlacedBody, placed
 from metaspira.sweep.ground import ground_planes
 
@@ -20,11 +19,6 @@ _TITLE = "Reference bodies"
 _PER_TURN, _FEW = 60, 8
 _WORST, _FINER = 6, 24
 _CROSSED = 1e-9
-
-
-def reference_checks(part: AnyPart) -> dict[str, Callable[[Any, Window], Check]]:
-    """The check of a part that has reference bodies."""
-    return {"reference": check_reference} if isinstance(part, Part) and part.recipe.fit.bodies else {}
 
 
 def check_reference(part: Part, window: Window = WHOLE) -> Check:
@@ -38,21 +32,26 @@ def check_reference(part: Part, window: Window = WHOLE) -> Check:
             name = body.name if len(part.bodies) == 1 else f"{body.name} from {wire.name}"
             air[name] = _air_to(wire, body, float(found.min()), not part.is_skin, (0.0, wanted))
             if index == 0:
-                s, gap = (places, found) if not len(gap) else (s, np.minimum(gap, np.interp(s, places, found)))  # fmt: skip
+                s, gap = (
+                    (places, found) if not len(gap) else (s, np.minimum(gap, np.interp(s, places, found)))
+                )
     nearest = min(air, key=lambda name: air[name][0])
     value, low = air[nearest][0], min(low for _, low in air.values())
     where = spans_below(s, gap - error, wanted) if value < wanted else ()
     told = ", ".join(f"{in_words(amount)} mm to {name}" for name, (amount, _) in air.items())
     sure = f", each sure to {error:.2g} mm" if error > 0 else ""
+    verdict: Verdict = "stop" if value < 0 else "watch" if min(value, low) < wanted else "clear"
+    margin = value - wanted
     if value < 0:
-        return Check("reference", _TITLE, "stop", value, wanted, "mm", f"The wire runs into {nearest}: {told}{sure}", value - wanted, where)  # fmt: skip
-    if value < wanted:
-        return Check("reference", _TITLE, "watch", value, wanted, "mm", f"Less than the {wanted:.4g} mm asked for: {told}{sure}", value - wanted, where)  # fmt: skip
-    if low < wanted:
-        return Check("reference", _TITLE, "watch", value, wanted, "mm", f"Too near the {wanted:.4g} mm asked for to tell, {low:.6g} mm for certain: {told}{sure}", low - wanted, where)  # fmt: skip
-    return Check(
-        "reference", _TITLE, "clear", value, wanted, "mm", f"Air: {told}{sure}", value - wanted
-    )
+        why = f"The wire runs into {nearest}"
+    elif value < wanted:
+        why = f"Less than the {wanted:.4g} mm asked for"
+    elif low < wanted:
+        why = f"Too near the {wanted:.4g} mm asked for to tell, {low:.6g} mm for certain"
+        margin = low - wanted
+    else:
+        why = "Air"
+    return Check("reference", _TITLE, verdict, value, wanted, "mm", f"{why}: {told}{sure}", margin, where)
 
 
 def reference_margin(part: Part, window: Window = WHOLE) -> float:
@@ -74,8 +73,8 @@ def reference_margin(part: Part, window: Window = WHOLE) -> float:
 def _air_to(
     wire: Body, body: PlacedBody, sampled: float, solid: bool, limits: tuple[float, ...]
 ) -> tuple[float, float]:
-    """The air between a wire and a body, mm, and what it is not below for certain; negative where one is in the other, by the
-    depth that samples tell. Under no limit but −∞ the value alone is sought."""
+    """The air between a wire and a body, mm, and what it is not below for certain; negative where one is in
+    the other, by the depth that samples tell. Under no limit but −∞ the value alone is sought."""
     shape = Shape(wire.sweep, solid)
     value, low = gap_to_surface(shape, body.surface, limits)
     deep = deepest_within(shape, body.vertices[0]) if solid else 0.0
@@ -107,7 +106,26 @@ def _air(wire: Body, body: PlacedBody, s: Array) -> Array:
     rings = frames.points(sweep.ring(s, 32, 4))
     for plane in planes:
         flat = np.minimum if plane.above else np.maximum
-        rings[..., 2] = np.where(
-            plane.cuts(s)[:, None], flat(rings[..., 2], plane.height), rings[..., 2]
-        )
+        rings[..., 2] = np.where(plane.cuts(s)[:, None], flat(rings[..., 2], plane.height), rings[..., 2])
     return body.distance(rings.reshape(-1, 3)).reshape(len(s), -1).min(axis=1)
+
+
+def _has_bodies(part: AnyPart) -> bool:
+    return isinstance(part, Part) and bool(part.recipe.fit.bodies)
+
+
+QUESTIONS = (
+    Question(
+        "reference",
+        check_reference,
+        _has_bodies,
+        "wire",
+        20,
+        "least air to a reference body, mm, less its error",
+        "below 0",
+        "below `fit.gap`",
+        cures=("/path/diameter", "/path/end_diameter", "/path/pitch", "/path/height", "/path/turns", "/fit"),
+        points=True,
+        margin=reference_margin,
+    ),
+)

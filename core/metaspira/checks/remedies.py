@@ -1,9 +1,10 @@
 """Remedies: the nearest value of one input that makes a check clear, found by search on that input.
 
-The search looks at the check alone, on long coils only around the worst place; each value found is then
-tried on the whole part, and dropped where the check is not clear or another check has become worse. An input is a cure only
-where the check answers to it: one that does nothing until it takes the place of the trouble away is none. What changes the part
-least comes first; what would leave less than half of it, or more than double it, is offered only where nothing else is found.
+The search looks at the check alone, on long coils only around the worst place; each value found is then tried
+on the whole part, and dropped where the check is not clear or another check has become worse. An input is a
+cure only where the check answers to it: one that does nothing until it takes the place of the trouble away is
+none. What changes the part least comes first; what would leave less than half of it, or more than double it,
+is offered only where nothing else is found.
 """
 
 from __future__ import annotations
@@ -16,128 +17,22 @@ from typing import Any
 
 import numpy as np
 
-from metaspira.checks.check import WHOLE, Check, CheckOf, Enough, Remedy, Window, in_words, worst
-from metaspira.checks.clearance import check_clearance, clearance_margin
-from metaspira.checks.contact import check_contact, contact_margin
-from metaspira.checks.expected import PREFIX
+from metaspira.checks.check import WHOLE, Check, Enough, Remedy, Window, in_words, worst
 from metaspira.checks.gaps import part_gaps
-from metaspira.checks.reference import check_reference, reference_margin
+from metaspira.checks.question import Question
 from metaspira.gaps.bends import least_stretch
-from metaspira.materials import MATERIALS
 from metaspira.numbers.fields import Quantity
 from metaspira.numbers.jets import Array
-from metaspira.part import AnyPart, Body, Part, make_part, part_of
+from metaspira.parts import AnyPart, Body, Part, make_part, part_of
+from metaspira.parts.threaded import ThreadedPart
 from metaspira.paths.points import Points
 from metaspira.problems import RecipeError, pointer
 from metaspira.recipe.fields import Parts, number_fields, replaced
 from metaspira.recipe.resolving import in_typed_units
 from metaspira.recipe.wording import field_words, unit_words
-from metaspira.threaded import ThreadedPart
 
 AllChecks = Callable[[AnyPart], list[Check]]
 
-_INPUTS = {
-    "stance": (),
-    "bend": (
-        "/path/diameter",
-        "/path/end_diameter",
-        "/path/radius",
-        "/path/corner_radius",
-        "/path/legs",
-        "/path/around/diameter",
-        "/path/around/radius",
-        "/section",
-        "/along/size",
-        "/strands/radius",
-    ),
-    "self-contact": (
-        "/path/pitch",
-        "/path/height",
-        "/path/turns",
-        "/strands/lay",
-        "/strands/radius",
-        "/section",
-        "/along/twist",
-        "/along/size",
-        "/path/end_diameter",
-        "/path/radius",
-        "/path/diameter",
-        "/path/around/pitch",
-        "/path/around/turns",
-        "/path/around/diameter",
-        "/path/around/end_diameter",
-        "/wires",
-    ),
-    "clearance": (
-        "/path/pitch",
-        "/path/height",
-        "/path/turns",
-        "/path/diameter",
-        "/path/end_diameter",
-        "/strands/lay",
-        "/strands/radius",
-        "/section",
-        "/path/around/pitch",
-        "/path/around/diameter",
-        "/wires",
-        "/fit",
-    ),
-    "reference": (
-        "/path/diameter",
-        "/path/end_diameter",
-        "/path/pitch",
-        "/path/height",
-        "/path/turns",
-        "/fit",
-    ),
-    "size": ("/along/size", "/along/width", "/along/depth"),
-    "twist": ("/along/twist",),
-    "section": ("/section",),
-    **dict.fromkeys(
-        (
-            "spring-travel",
-            "spring-stress",
-            "spring-block",
-            "spring-fatigue",
-            "spring-buckling",
-            "spring-bore",
-            "spring-index",
-            "spring-wire",
-            "spring-hooks",
-            "spring-initial",
-            "spring-rod",
-            "spring-shape",
-        ),
-        (
-            "/spring/points",
-            "/section/diameter",
-            "/section/width",
-            "/section/height",
-            "/path/diameter",
-            "/path/end_diameter",
-            "/path/turns",
-            "/path/pitch",
-            "/path/height",
-            "/path/legs",
-            "/spring/initial_tension",
-            "/fit",
-        ),
-    ),
-    "engagement-height": ("/thread/allowance",),
-    "engagement-length": ("/thread/length", "/host/length", "/mate/length"),
-    "wall": (
-        "/host/outside",
-        "/host/across_flats",
-        "/host/hole",
-        "/mate/outside",
-        "/mate/across_flats",
-    ),
-    "crest": ("/thread/form/crest", "/thread/form/height", "/thread/allowance", "/thread/pitch"),
-    "run-out": ("/thread/length", "/thread/end", "/thread/start"),
-    "undercut": ("/thread/end/width", "/thread/start/width", "/thread/end/diameter"),
-    "print": ("/thread/form/leading", "/thread/form/trailing"),
-}
-_SHAPING = ("/section", "/path", "/along", "/strands", "/wires", "/use", "/thread", "/host")
 _NEVER = ("rides_at", "at", "turn", "holes", "paint")
 _BUDGET = 160
 _SMALL_BUDGET = 120
@@ -156,20 +51,12 @@ _SAID = 5e-4
 _POINTS, _FAR = 2, 0.15
 _SCAN = (0.05, 0.1, 0.2, 0.35, 0.5, 0.8)
 _FARTHER = (1.0, 1.02, 1.06)
-_POINT_CHECKS = ("bend", "self-contact", "clearance", "reference")
-
-
-_MARGINS: dict[CheckOf, Callable[[Any, Window], float]] = {
-    check_contact: contact_margin,
-    check_clearance: clearance_margin,
-    check_reference: reference_margin,
-}
 
 
 @dataclass(frozen=True)
 class _Input:
-    """One number that can be turned: where it stands, its value, how large it is, and what is written there, and said, for
-    another value."""
+    """One number that can be turned: where it stands, its value, how large it is, and what is written there,
+    and said, for another value."""
 
     parts: Parts
     value: float
@@ -187,7 +74,7 @@ class _Found:
 
 
 def remedies_for(
-    part: AnyPart, check: Check, check_of: CheckOf, run_all: AllChecks, enough: Enough
+    part: AnyPart, check: Check, question: Question, run_all: AllChecks, enough: Enough
 ) -> tuple[Remedy, ...]:
     """Up to four remedies for a check that is not clear, the smallest change first. No more are tried once
     `enough` says so."""
@@ -205,26 +92,26 @@ def remedies_for(
                 return False
         return True
 
-    for stance in _stances(part, check.id):
+    for stance in _stances(part) if question.stances else ():
         if budget.spent:
             break
         remedied = _with_stance(part, stance)
         if remedied is not None and clears(remedied):
             found.append(_costed(part, remedied, _stance_remedy(part, stance)))
             break
-    for parts, choice, words in (*_materials(check.id), *_hands(part, check.id)):
+    for parts, choice, words in question.choices(part):
         remedied = _with(part, parts, choice)
-        if remedied is not None and check_of(remedied, window).margin >= 0 and clears(remedied):
+        if remedied is not None and question.ask(remedied, window).margin >= 0 and clears(remedied):
             found.append(_costed(part, remedied, Remedy(pointer(parts), choice, words)))
-    search = _aimed if check.id.startswith(PREFIX) else _search
+    search = _aimed if question.aimed else _search
     tried_at: set[Parts] = set()
-    for field in _inputs(part, check):
+    for field in _inputs(part, check, question):
         if field.parts in tried_at:
             continue
         tried_at.add(field.parts)
         if budget.spent or sum(not one.drastic for one in found) > _MOST:
             break
-        value = search(part, field, window, check_of, budget)
+        value = search(part, field, window, question, budget)
         if value is None or budget.enough():
             continue
         for farther in _FARTHER:
@@ -239,9 +126,7 @@ def remedies_for(
     kind = [one for one in found if not one.drastic] or [
         replace(
             one,
-            remedy=replace(
-                one.remedy, cost=f"a large change, nothing smaller was found; {one.remedy.cost}"
-            ),
+            remedy=replace(one.remedy, cost=f"a large change, nothing smaller was found; {one.remedy.cost}"),
         )
         for one in sorted(found, key=lambda one: one.cost)[:1]
     ]
@@ -261,9 +146,7 @@ def _costed(
     ]
     turned = 0.0 if field is None else abs(value - field.value) / max(abs(field.value), field.scale)
     shrunk = (
-        field is not None
-        and field.value > 0
-        and not 1 / _DRASTIC <= value / field.value <= 1.5 * _DRASTIC
+        field is not None and field.value > 0 and not 1 / _DRASTIC <= value / field.value <= 1.5 * _DRASTIC
     )
     drastic = field is not None and (
         shrunk or any(not 1 / _DRASTIC <= 1 + change <= _DRASTIC for change in changes.values())
@@ -292,17 +175,17 @@ def _budget(part: AnyPart) -> int:
     return _BUDGET if part.sweep.is_tube else _SMALL_BUDGET
 
 
-def _inputs(part: AnyPart, check: Check) -> Iterator[_Input]:
-    """The inputs that may cure a check, in the order of _INPUTS; points of a path at last."""
+def _inputs(part: AnyPart, check: Check, question: Question) -> Iterator[_Input]:
+    """The inputs that may cure a check, in the question's order; points of a path at last."""
     resolved = {parts: value for parts, _, value in number_fields(part.recipe)}
     typed = list(number_fields(part.typed))
-    for name in _SHAPING if check.id.startswith(PREFIX) else _INPUTS.get(check.id, ()):
+    for name in question.cures:
         for parts, quantity, _ in typed:
             wanted = f"{pointer(parts)}/".startswith(f"{name}/")
             if wanted and quantity.kind != "count" and not any(word in parts for word in _NEVER):
                 value = in_typed_units(resolved[parts], quantity, part.typed.unit)
                 yield _number(parts, quantity, value, part.typed.unit)
-    if isinstance(part, Part) and isinstance(part.recipe.path, Points) and check.id in _POINT_CHECKS:
+    if isinstance(part, Part) and isinstance(part.recipe.path, Points) and question.points:
         yield from _points(part, np.array(part.recipe.path.points, dtype=float), check)
 
 
@@ -344,9 +227,7 @@ def _points(part: Part, points: Array, check: Check) -> Iterator[_Input]:
 def _moved(part: Part, points: Array, number: int, line: Array) -> _Input:
     """A point of a path, moved along a line."""
     start = points[number] / part.length_unit
-    scale = (
-        max(part.sweep.section.reach(), _FAR * float(np.ptp(points, axis=0).max())) / part.length_unit
-    )
+    scale = max(part.sweep.section.reach(), _FAR * float(np.ptp(points, axis=0).max())) / part.length_unit
 
     def put(v: float) -> list[float]:
         return [round(float(c), 4) for c in start + v * line * part.length_unit]
@@ -363,29 +244,12 @@ def _ends_of(part: Part, names: tuple[str, ...]) -> list[Body]:
     return [named[names[0]], named[names[-1]]]
 
 
-def _stances(part: AnyPart, check_id: str) -> tuple[str, ...]:
+def _stances(part: AnyPart) -> tuple[str, ...]:
     """Other stances, the ones that fit most paths first."""
-    if isinstance(part, ThreadedPart) or check_id not in ("stance", "bend", "self-contact", "section"):
+    if isinstance(part, ThreadedPart):
         return ()
     now = "outward" if part.recipe.stance is None else part.recipe.stance.kind
     return tuple(kind for kind in ("outward", "steady", "upright") if kind != now)
-
-
-def _materials(check_id: str) -> Iterator[tuple[Parts, str, str]]:
-    """The materials that may explain an expected mass: where, which, and in words."""
-    if check_id == f"{PREFIX}mass":
-        for name, material in MATERIALS.items():
-            yield ("material",), name, f"material {material.name.lower()}"
-
-
-def _hands(part: AnyPart, check_id: str) -> Iterator[tuple[Parts, str, str]]:
-    """The hands that springs one in the other may be wound by instead: the same."""
-    if check_id != "spring-hands" or isinstance(part, ThreadedPart):
-        return
-    paths = [("path",), *(("wires", k, "path") for k in range(len(part.recipe.wires)))]
-    for body, wire, at in zip(part.bodies, (part.recipe, *part.recipe.wires), paths, strict=True):
-        hand = "left" if getattr(wire.path, "hand", "right") == "right" else "right"
-        yield (*at, "hand"), hand, f"{body.name} wound {hand}-handed"
 
 
 def _window(part: AnyPart, check: Check) -> Window:
@@ -420,16 +284,15 @@ class _Budget:
 
 
 def _search(
-    part: AnyPart, field: _Input, window: Window, check_of: CheckOf, budget: _Budget
+    part: AnyPart, field: _Input, window: Window, question: Question, budget: _Budget
 ) -> float | None:
-    """The value nearest to the present one, rounded, at which the margin is not negative; None where the margin does not
-    answer to the input.
+    """The value nearest to the present one, rounded, at which the margin is not negative; None where the
+    margin does not answer to the input.
 
-    Steps by the secant, a little beyond its zero, in the direction in which the margin grows; where that fails, as it may where
-    turns of two windings pass each other, both directions are tried in steps.
+    Steps by the secant, a little beyond its zero, in the direction in which the margin grows; where that
+    fails, as it may where turns of two windings pass each other, both directions are tried in steps.
     """
     known: dict[float, float] = {}
-    margin = _MARGINS.get(check_of) or _margin_of(check_of)
 
     def at(value: float) -> float:
         if value not in known:
@@ -437,7 +300,7 @@ def _search(
                 return -math.inf
             budget.left -= 1
             changed = _with(part, field.parts, field.put(value))
-            known[value] = -math.inf if changed is None else margin(changed, window)
+            known[value] = -math.inf if changed is None else question.margin_of(changed, window)
         return known[value]
 
     start, scale = field.value, field.scale
@@ -470,17 +333,16 @@ def _search(
     return None
 
 
-def _aimed(
-    part: AnyPart, field: _Input, window: Window, check_of: CheckOf, budget: _Budget
-) -> float | None:
-    """The value at which a figure is what is expected of it, by the secant, in as few digits as keep it within."""
+def _aimed(part: AnyPart, field: _Input, window: Window, question: Question, budget: _Budget) -> float | None:
+    """The value at which a figure is what is expected of it, by the secant, in as few digits as keep it
+    within."""
 
     def at(value: float) -> tuple[float, bool]:
         changed = None if budget.spent else _with(part, field.parts, field.put(value))
         budget.left -= 1
         if changed is None:
             return math.nan, False
-        check = check_of(changed, window)
+        check = question.ask(changed, window)
         off = math.nan if check.value is None or check.limit is None else check.value - check.limit
         return off, check.margin >= 0
 
@@ -499,10 +361,6 @@ def _aimed(
         return None
     digits = (round(new, k - math.floor(math.log10(max(abs(new), 1e-9)))) for k in range(1, 9))
     return next((value for value in digits if at(value)[1]), new)
-
-
-def _margin_of(check_of: CheckOf) -> Callable[[Any, Window], float]:
-    return lambda part, window: check_of(part, window).margin
 
 
 def _rounded(start: float, bad: float, good: float, at: Callable[[float], float]) -> float:

@@ -6,7 +6,8 @@ import numpy as np
 from shapely import Polygon
 
 from metaspira.checks.check import Check, Window
-from metaspira.part import Part
+from metaspira.checks.question import Question, of_wire
+from metaspira.parts import Part
 from metaspira.sections.planes import across_from_axial, axial_from_across
 
 
@@ -63,3 +64,18 @@ def _other_plane(part: Part) -> str:
         other, name = across_from_axial(ring, radius, pitch), "across the wire"
     typed_height, height = (float(points[:, 1].max() - points[:, 1].min()) for points in (ring, other))
     return f"; {typed_height:.4g} mm high as typed, {height:.4g} mm high {name}"
+
+
+QUESTIONS = (
+    Question(
+        "section",
+        check_section,
+        of_wire,
+        "wire",
+        15,
+        "area of a closed, simple outline, mm²",
+        "where it is not one",
+        cures=("/section",),
+        stances=True,
+    ),
+)

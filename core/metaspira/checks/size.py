@@ -5,8 +5,9 @@ from __future__ import annotations
 import numpy as np
 
 from metaspira.checks.check import Check, Window, spans_below
+from metaspira.checks.question import Question, of_wire
 from metaspira.numbers.jets import Array
-from metaspira.part import Part
+from metaspira.parts import Part
 from metaspira.schedules import least_of
 
 _LEAST = 1e-3
@@ -33,7 +34,10 @@ def check_size(part: Part, window: Window) -> Check:
     elif least == most:
         why = f"The section keeps {least:.4g} of its size all along"
     else:
-        why = f"The section is between {least:.4g} and {most:.4g} of its size, from {size[0]:.4g} to {size[-1]:.4g}"
+        why = (
+            f"The section is between {least:.4g} and {most:.4g} of its size, from {size[0]:.4g} to "
+            f"{size[-1]:.4g}"
+        )
     return Check(
         id="size",
         title="Size",
@@ -45,3 +49,11 @@ def check_size(part: Part, window: Window) -> Check:
         margin=least - _LEAST,
         where=spans_below(share * sweep.length, size, _LEAST),
     )
+
+
+QUESTIONS = (
+    Question(
+        "size", check_size, of_wire, "wire", 13, "least size factor", "below 0.001",
+        cures=("/along/size", "/along/width", "/along/depth"),
+    ),
+)  # fmt: skip

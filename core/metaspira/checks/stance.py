@@ -11,7 +11,8 @@ import math
 import numpy as np
 
 from metaspira.checks.check import Check, Verdict, Window, spans_below
-from metaspira.part import Part
+from metaspira.checks.question import Question, of_wire
+from metaspira.parts import Part
 
 _LOST = 0.01
 _LOOSE = 0.1
@@ -46,3 +47,18 @@ def check_stance(part: Part, window: Window) -> Check:
         where=spans_below(s, firm, limit),
         points=((x, y, z),) if verdict != "clear" else (),
     )
+
+
+QUESTIONS = (
+    Question(
+        "stance",
+        check_stance,
+        of_wire,
+        "wire",
+        16,
+        "sine of the angle between the wire and the direction that the stance goes by",
+        "below 0.01",
+        "below 0.1",
+        stances=True,
+    ),
+)

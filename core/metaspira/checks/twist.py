@@ -11,7 +11,8 @@ import math
 import numpy as np
 
 from metaspira.checks.check import Check, Verdict, Window, spans_below
-from metaspira.part import Part
+from metaspira.checks.question import Question, of_wire
+from metaspira.parts import Part
 from metaspira.sections import Round
 
 _STEEP = 60.0
@@ -39,3 +40,18 @@ def check_twist(part: Part, window: Window) -> Check:
     steep = np.degrees(np.arctan(reach * rates))
     where = spans_below(share * sweep.length, -steep, -_STEEP) if verdict == "watch" else ()
     return Check("twist", "Twist", verdict, angle, _STEEP, "°", why, margin, where)
+
+
+QUESTIONS = (
+    Question(
+        "twist",
+        check_twist,
+        of_wire,
+        "wire",
+        14,
+        "angle at which the outermost fibre winds around the wire",
+        "",
+        "over 60° (rule of thumb, no source)",
+        cures=("/along/twist",),
+    ),
+)

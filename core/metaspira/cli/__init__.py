@@ -1,4 +1,5 @@
-"""The command line: `metaspira COMMAND`. A new command is one module in `commands`; only the one that is called is imported.
+"""The command line: `metaspira COMMAND`. A new command is one module in `commands`; only the one that is
+called is imported.
 
 Exit status: 0 clear or watch; 1 a check says stop; 2 unusable input, told in one line on standard error.
 """
@@ -30,9 +31,7 @@ def main(arguments: list[str] | None = None) -> None:
     except RecipeError as error:
         _refuse(*error.problems)
     except Interrupted:
-        _refuse(
-            Problem("", "a process that worked on it was stopped", "start it again, with less at once")
-        )
+        _refuse(Problem("", "a process that worked on it was stopped", "start it again, with less at once"))
     except BrokenPipeError:
         sys.exit(0)
 
@@ -40,9 +39,7 @@ def main(arguments: list[str] | None = None) -> None:
 def known() -> dict[str, str]:
     """What each command does, in the first line of its module."""
     files = sorted(file for file in _COMMANDS.glob("*.py") if file.stem != "__init__")
-    return {
-        file.stem: file.read_text(encoding="utf-8").split('"""')[1].split("\n")[0] for file in files
-    }
+    return {file.stem: file.read_text(encoding="utf-8").split('"""')[1].split("\n")[0] for file in files}
 
 
 def _parser(given: list[str]) -> argparse.ArgumentParser:

@@ -13,7 +13,8 @@ from rich.progress import BarColumn, Progress, TextColumn, TimeElapsedColumn
 from rich.table import Table
 
 from metaspira.checks import Check, Report, Verdict, report_on, why_of
-from metaspira.part import make_part
+from metaspira.gaps.search import search
+from metaspira.parts import make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import read_recipe_file
 
@@ -22,7 +23,9 @@ MARKS = {"clear": "[green]● clear[/]", "watch": "[yellow]▲ watch[/]", "stop"
 
 def report_of(file: FilePath) -> Report:
     """The whole report on a recipe file. Raises RecipeError."""
-    with Console(stderr=True).status("checking"):
+    is_compiled = any(FilePath(search._cache.cache_path).glob("*.nbi"))
+    once = "" if is_compiled else ", and compiling what searches for gaps: once, for about a minute"
+    with Console(stderr=True).status(f"checking{once}"):
         return report_on(make_part(read_recipe_file(file)))
 
 
@@ -36,8 +39,8 @@ class Told(NamedTuple):
 
 
 def tell(files: Sequence[FilePath], one: Callable[[FilePath], Told], as_json: bool) -> int:
-    """Say what there is to say of one file, or of several, a line each or a list in their order. The exit status. Raises
-    RecipeError where the only one cannot be used."""
+    """Say what there is to say of one file, or of several, a line each or a list in their order. The exit
+    status. Raises RecipeError where the only one cannot be used."""
     if len(files) == 1:
         told = one(files[0])
         if as_json:
@@ -87,6 +90,11 @@ def demand_suffix(output: FilePath, known: Sequence[str]) -> None:
                 f"use one of {', '.join(known)}",
             )
         )
+    demand_folder(output)
+
+
+def demand_folder(output: FilePath) -> None:
+    """Raises RecipeError where the folder of a file is not there."""
     if not output.parent.is_dir():
         raise RecipeError(Problem("", f"there is no folder {output.parent}", "make it first"))
 
@@ -123,6 +131,4 @@ def show_checks(console: Console, checks: Iterable[Check]) -> None:
     for check in checks:
         console.print(f"{MARKS[check.verdict]}  [bold]{check.title}[/]: {check.why}", highlight=False)
         for remedy in check.remedies:
-            console.print(
-                f"         remedy: {remedy.text} {remedy.cost}   ({remedy.input} = {remedy.value})"
-            )
+            console.print(f"         remedy: {remedy.text} {remedy.cost}   ({remedy.input} = {remedy.value})")

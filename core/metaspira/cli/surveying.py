@@ -12,7 +12,7 @@ from rich.table import Table
 from metaspira.cli.common import MARKS, demand_suffix, progress_bar, write
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import read_recipe_file
-from metaspira.surveying import Over, csv_of, survey
+from metaspira.studies.survey import Over, csv_of, survey
 
 
 def surveyed(options: argparse.Namespace) -> int:
@@ -23,17 +23,13 @@ def surveyed(options: argparse.Namespace) -> int:
     typed = read_recipe_file(options.file)
     with progress_bar() as bar:
         task = bar.add_task("starting", total=1.0)
-        found = survey(
-            typed, over, lambda share, step: bar.update(task, completed=share, description=step)
-        )
+        found = survey(typed, over, lambda share, step: bar.update(task, completed=share, description=step))
     if options.output is not None:
         write(options.output, csv_of(found).encode())
     if options.json:
         print(json.dumps(found.as_dict(), ensure_ascii=False, indent=1))
         return 0
-    table = Table(
-        *(f"{one.words} {one.unit}".strip() for one in found.inputs), "verdict", "why", box=None
-    )
+    table = Table(*(f"{one.words} {one.unit}".strip() for one in found.inputs), "verdict", "why", box=None)
     points = itertools.product(*found.steps)
     for point, verdict, reason in zip(points, found.verdicts, found.reasons, strict=True):
         table.add_row(*(f"{value:.8g}" for value in point), MARKS.get(verdict, verdict), reason)

@@ -1,12 +1,14 @@
 """How far bent wire springs back.
 
-Wire of an elastic, perfectly plastic material (modulus E, flow stress σ) bent to a curvature κ carries the moment
+Wire of an elastic, perfectly plastic material (modulus E, flow stress σ) bent to a curvature κ carries the
+moment
 
     M(κ) = ∫ clip(E κ u, −σ, σ) u dA      about the section's centre, u towards the outside of the bend,
 
-and loses the elastic part of its curvature when it is let go: κ' = κ − M(κ) / (E I). Of a rectangle this is the formula of
-Gardiner, The spring back of metals, Trans. ASME 79 (1957): κ'/κ = 1 − 3ξ + 4ξ³ with ξ = σ / (E κ h) for plane stress. The integral is
-taken around the outline by Green's theorem, so that any section will do.
+and loses the elastic part of its curvature when it is let go: κ' = κ − M(κ) / (E I). Of a rectangle this is
+the formula of Gardiner, The spring back of metals, Trans. ASME 79 (1957): κ'/κ = 1 − 3ξ + 4ξ³ with ξ = σ / (E
+κ h) for plane stress. The integral is taken around the outline by Green's theorem, so that any section will
+do.
 """
 
 from __future__ import annotations
@@ -25,8 +27,8 @@ _PIECES = 16
 
 @dataclass(frozen=True, eq=False)
 class Bending:
-    """A section that is bent about its second axis: the places u and the steps dv of its outline, for Green's theorem;
-    modulus and flow stress in MPa."""
+    """A section that is bent about its second axis: the places u and the steps dv of its outline, for Green's
+    theorem; modulus and flow stress in MPa."""
 
     u: Array
     dv: Array

@@ -1,7 +1,8 @@
 """The coiling table of a wire former: its settings over the length of wire that it is fed.
 
-A former bends the wire as it is fed, by a finger that sets the diameter and one that sets the pitch. Of the centre line of
-the part, curvature κ and torsion τ, the table holds the helix that the wire must be bent to, springback reckoned in:
+A former bends the wire as it is fed, by a finger that sets the diameter and one that sets the pitch. Of the
+centre line of the part, curvature κ and torsion τ, the table holds the helix that the wire must be bent to,
+springback reckoned in:
 
     κ* = what springs back to κ,    diameter = 2 κ* / (κ*² + τ²),    pitch = 2π τ / (κ*² + τ²),
 
@@ -19,7 +20,7 @@ import numpy as np
 from metaspira.coiling.springback import Bending, bending
 from metaspira.numbers.jets import Array
 from metaspira.numbers.tables import csv_text
-from metaspira.part import Part
+from metaspira.parts import AnyPart, Part
 from metaspira.paths import Path
 from metaspira.problems import Problem, RecipeError
 from metaspira.springs.nested import Nested
@@ -32,8 +33,8 @@ _COLUMNS = ("feed mm", "diameter setting mm", "pitch setting mm", "diameter free
 
 @dataclass(frozen=True, eq=False)
 class CoilingTable:
-    """Settings (n,) over the feed (n,), all in mm, and the free diameters and pitches (n,) that they are for. `outline` of
-    the wire's section, modulus and flow stress (MPa) are what the springback was reckoned by."""
+    """Settings (n,) over the feed (n,), all in mm, and the free diameters and pitches (n,) that they are for.
+    `outline` of the wire's section, modulus and flow stress (MPa) are what the springback was reckoned by."""
 
     feed: Array
     diameter: Array
@@ -47,15 +48,16 @@ class CoilingTable:
     @property
     def rows(self) -> Array:
         """(n, 5), in the order of the file's columns."""
-        return np.column_stack(
-            [self.feed, self.diameter, self.pitch, self.free_diameter, self.free_pitch]
-        )
+        return np.column_stack([self.feed, self.diameter, self.pitch, self.free_diameter, self.free_pitch])
 
 
-def coiling_table(part: Part) -> CoilingTable:
-    """The table for the first wire of a part, without its legs, which are bent afterwards. Raises RecipeError where a former
-    cannot wind it."""
-    _demand(part)
+def coiling_table(part: AnyPart) -> CoilingTable:
+    """The table for the first wire of a part, without its legs, which are bent afterwards. Raises RecipeError
+    where a former cannot wind it."""
+    problem = misfit(part)
+    if problem is not None:
+        raise RecipeError(problem)
+    assert isinstance(part, Part)
     path = part.path.without_legs
     modulus, flow, source = _metal(part)
     outline = part.outline
@@ -78,18 +80,18 @@ def csv_of(table: CoilingTable) -> str:
     )
 
 
-def _demand(part: Part) -> None:
+def misfit(part: AnyPart) -> Problem | None:
+    """Why a former cannot wind a part."""
+    if not isinstance(part, Part):
+        return Problem("/thread", "a thread is not wound of wire", "give a coil")
     if len(part.bodies) > 1:
-        raise RecipeError(
-            Problem("/wires", "a former winds one wire at a time", "make a design of each wire")
-        )
+        return Problem("/wires", "a former winds one wire at a time", "make a design of each wire")
     if not part.outline.closed:
-        raise RecipeError(Problem("/section", "an open line is no wire", "give the section as a loop"))
+        return Problem("/section", "an open line is no wire", "give the section as a loop")
     changes = part.sweep.changes
     if any(way.constant is None for way in (changes.size, changes.width, changes.depth, changes.twist)):
-        raise RecipeError(
-            Problem("/along", "the wire changes along its length", "switch its schedules off")
-        )
+        return Problem("/along", "the wire changes along its length", "switch its schedules off")
+    return None
 
 
 def _metal(part: Part) -> tuple[float, float, str]:
@@ -100,9 +102,7 @@ def _metal(part: Part) -> tuple[float, float, str]:
         return spring.elastic_modulus, spring.strength, f"least strength of {spring.wire.title}"
     material = part.material
     if material.modulus is None or material.flow is None:
-        raise RecipeError(
-            Problem("/material", f"{material.name.lower()} is not wound cold", "take a metal")
-        )
+        raise RecipeError(Problem("/material", f"{material.name.lower()} is not wound cold", "take a metal"))
     return material.modulus, material.flow, f"{material.name.lower()}, drawn hard, from memory"
 
 
@@ -131,9 +131,7 @@ def _bends(path: Path) -> tuple[Array, Array, Array]:
         s[0], s[-1] = low, high
         pieces.append((s, bend, turn))
     if sum(len(piece[0]) for piece in pieces) > _MOST:
-        raise RecipeError(
-            Problem("/path/turns", f"the table has more than {_MOST} rows", "use fewer turns")
-        )
+        raise RecipeError(Problem("/path/turns", f"the table has more than {_MOST} rows", "use fewer turns"))
     s, bend, turn = (np.concatenate(columns) for columns in zip(*pieces, strict=True))
     return s, bend, turn
 

@@ -1,8 +1,10 @@
-"""A simulated wire former: it is given a coiling table and nothing else, bends wire by it, and measures what came out.
+"""A simulated wire former: it is given a coiling table and nothing else, bends wire by it, and measures what
+came out.
 
-Each batch of wire has a flow stress and a feed of its own, and its flow stress wanders along it; all of it from the seed. The wire springs back
-by `coiling.springback`, and the centre line follows from its curvature κ and torsion τ by the Frenet equations, which have
-over a short step h the exact solution of a helix: a turn about d = τ T + κ B by |d| h, and a rise along it.
+Each batch of wire has a flow stress and a feed of its own, and its flow stress wanders along it; all of it
+from the seed. The wire springs back by `coiling.springback`, and the centre line follows from its curvature κ
+and torsion τ by the Frenet equations, which have over a short step h the exact solution of a helix: a turn
+about d = τ T + κ B by |d| h, and a rise along it.
 """
 
 from __future__ import annotations
@@ -16,7 +18,7 @@ import scipy
 
 from metaspira.coiling.table import CoilingTable
 from metaspira.numbers.jets import Array
-from metaspira.part import Part
+from metaspira.parts import Part
 
 SIMULATED = "simulated: no wire was wound"
 _FEED_SCATTER = 0.1
@@ -27,13 +29,15 @@ _MOST_POINTS = 480
 
 @dataclass(frozen=True, eq=False)
 class WoundPart:
-    """A part as a former measures it, mm: the centre line (n, 3) around the z axis, and figures by the names of a part's."""
+    """A part as a former measures it, mm: the centre line (n, 3) around the z axis, and figures by the names
+    of a part's."""
 
     line: Array
     figures: dict[str, float]
 
     def as_recipe(self, part: Part) -> dict[str, Any]:
-        """The recipe of the wound part, of the same wire and from the same start: a path through points of its line."""
+        """The recipe of the wound part, of the same wire and from the same start: a path through points of
+        its line."""
         every = math.ceil(len(self.line) / _MOST_POINTS)
         points = np.concatenate([self.line[:-1:every], self.line[-1:]])
         start = part.path.without_legs.derivatives(np.zeros(1), 0)[0][0]
@@ -53,8 +57,8 @@ class WoundPart:
 
 
 def wind(table: CoilingTable, seed: int, scatter: float = 0.02) -> WoundPart:
-    """Wind by a table. `scatter` is the standard deviation of the wire's flow stress from batch to batch, as a share of
-    it; its feed scatters by a tenth of that."""
+    """Wind by a table. `scatter` is the standard deviation of the wire's flow stress from batch to batch, as
+    a share of it; its feed scatters by a tenth of that."""
     random = np.random.default_rng(seed)
     flow = table.wire.flow * (1 + scatter * random.standard_normal())
     fed = 1 + _FEED_SCATTER * scatter * random.standard_normal()
@@ -83,7 +87,8 @@ def designed(part: Part) -> WoundPart:
 
 
 def _line(s: Array, bend: Array, turn: Array) -> tuple[Array, Array]:
-    """The centre line of a curvature and a torsion over the true length, and its stations, laid around the z axis."""
+    """The centre line of a curvature and a torsion over the true length, and its stations, laid around the z
+    axis."""
     steps = np.diff(s)
     own = steps > 1e-12
     bend, turn = (bend[1:] + bend[:-1])[own] / 2, (turn[1:] + turn[:-1])[own] / 2
@@ -105,9 +110,7 @@ def _line(s: Array, bend: Array, turn: Array) -> tuple[Array, Array]:
         axes.append(axis * h)
         centres.append(places[-2] + radius * normal)
     line = np.array(places)
-    upright, _ = scipy.spatial.transform.Rotation.align_vectors(
-        [[0.0, 0.0, 1.0]], [np.sum(axes, axis=0)]
-    )
+    upright, _ = scipy.spatial.transform.Rotation.align_vectors([[0.0, 0.0, 1.0]], [np.sum(axes, axis=0)])
     line = upright.apply(line)
     middle = np.average(upright.apply(np.array(centres)), axis=0, weights=steps)
     return np.concatenate([[0.0], np.cumsum(steps)]), line - [middle[0], middle[1], line[0, 2]]

@@ -1,5 +1,5 @@
-"""A simulated load tester: it presses, or pulls, a spring step by step and reports the forces, with the faults of a made
-spring and of a load cell, from a seed."""
+"""A simulated load tester: it presses, or pulls, a spring step by step and reports the forces, with the
+faults of a made spring and of a load cell, from a seed."""
 
 from __future__ import annotations
 
@@ -35,8 +35,9 @@ class LoadTest:
 
 
 def load_test(spring: Axial, seed: int, scatter: float = 0.02, steps: int = 11) -> LoadTest:
-    """Press or pull a spring to its furthest working point and back. `scatter` is the standard deviation of its rate from
-    spring to spring, as a share; its free length scatters by a fifth of that, and friction takes a seventh of it."""
+    """Press or pull a spring to its furthest working point and back. `scatter` is the standard deviation of
+    its rate from spring to spring, as a share; its free length scatters by a fifth of that, and friction
+    takes a seventh of it."""
     random = np.random.default_rng(seed)
     stiff = 1 + scatter * random.standard_normal()
     longer = spring.free_length * scatter / 5 * random.standard_normal()
@@ -60,8 +61,7 @@ def load_test(spring: Axial, seed: int, scatter: float = 0.02, steps: int = 11) 
 
     going, back = read(made, 1.0), read(made, -1.0)
     readings = tuple(
-        Reading(*(float(value) for value in row))
-        for row in zip(lengths, going, back, reckoned, strict=True)
+        Reading(*(float(value) for value in row)) for row in zip(lengths, going, back, reckoned, strict=True)
     )
     return LoadTest(readings, _slope(lengths, (going + back) / 2), _slope(lengths, reckoned))
 

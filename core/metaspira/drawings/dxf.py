@@ -23,9 +23,7 @@ def dxf_of(drawing: Drawing) -> bytes:
     document = ezdxf.new("R2010", setup=["linetypes"], units=ezdxf.units.MM)
     space = document.modelspace()
     for name, width in (("OUTLINE", 35), ("THIN", 18), ("AXIS", 18), ("TEXT", 18)):
-        document.layers.add(
-            name, lineweight=width, linetype="CENTER" if name == "AXIS" else "CONTINUOUS"
-        )
+        document.layers.add(name, lineweight=width, linetype="CENTER" if name == "AXIS" else "CONTINUOUS")
     for part in drawing.parts:
         if isinstance(part, Line):
             layer = "AXIS" if part.dashed else "THIN" if part.thin else "OUTLINE"

@@ -1,7 +1,7 @@
 """A part on a sheet: front, top, section and the detail of an end, dimensioned, with a title block.
 
-The views are in first-angle projection (ISO 5456-2), the scales those of ISO 5455, the sheet A4 or A3 (ISO 5457). Every dimension is a
-figure of the part or an input of its recipe, never measured on the drawing.
+The views are in first-angle projection (ISO 5456-2), the scales those of ISO 5455, the sheet A4 or A3 (ISO
+5457). Every dimension is a figure of the part or an input of its recipe, never measured on the drawing.
 """
 
 from __future__ import annotations
@@ -19,13 +19,13 @@ from metaspira.drawings.seen import FRONT, TOP, seen_edges
 from metaspira.materials import FINISHES
 from metaspira.numbers.jets import Array
 from metaspira.numbers.once import cached_property
-from metaspira.part import AnyPart, Part, bodies_of
+from metaspira.parts import AnyPart, Part, bodies_of
+from metaspira.parts.thread_figures import quick_figures
+from metaspira.parts.threaded import ThreadedPart
 from metaspira.sections.outline import Outline
 from metaspira.sheets.sheet import Circle, Drawing, Line, Text
 from metaspira.springs.nested import Nested
 from metaspira.sweep.mesh import Indices, as_one
-from metaspira.threaded import ThreadedPart
-from metaspira.threaded_figures import quick_figures
 
 _SCALES = (100.0, 50.0, 20.0, 10.0, 5.0, 2.0, 1.0, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01, 0.005, 0.002, 0.001)
 _MARGIN = 10.0
@@ -258,8 +258,14 @@ def _profile(part: ThreadedPart) -> list[Mark]:
         line,
         Text((left + wide / 2, bottom - 9), f"Profile through the axis, {_ratio(scale)}", size=3.5),
         *across(start, start + scale * pitch, foot, foot + 9, f"pitch {_length(part, pitch)}"),
-        *upward(y + scale * float(r.min()), foot, x + scale * float(z.max()), x + scale * float(z.max()) + 9, _length(part, float(r.max() - r.min()))),
-    ]  # fmt: skip
+        *upward(
+            y + scale * float(r.min()),
+            foot,
+            x + scale * float(z.max()),
+            x + scale * float(z.max()) + 9,
+            _length(part, float(r.max() - r.min())),
+        ),
+    ]
 
 
 def _detail(sketch: _Sketch) -> list[Mark]:
@@ -299,7 +305,11 @@ def _wound_notes(part: Part, told: dict[str, float | None]) -> list[str]:
         lines.append(
             f"Wound {hand} hand, {coil.turns:.6g} turns in all, rise {_figure(part, told, 'height')}"
         )
-    lines.append(f"Length of wire {_figure(part, told, 'wire_length')}, of each of {len(part.bodies)} wires" if len(part.bodies) > 1 else f"Length of wire {_figure(part, told, 'wire_length')}")  # fmt: skip
+    lines.append(
+        f"Length of wire {_figure(part, told, 'wire_length')}, of each of {len(part.bodies)} wires"
+        if len(part.bodies) > 1
+        else f"Length of wire {_figure(part, told, 'wire_length')}"
+    )
     for words, end in (("Start", part.recipe.ends.start), ("End", part.recipe.ends.end)):
         if end is not None and end.kind != "flat":
             lines.append(f"{words}: {end.kind}")
@@ -325,7 +335,10 @@ def _wound_notes(part: Part, told: dict[str, float | None]) -> list[str]:
 def _thread_notes(part: ThreadedPart, told: dict[str, float | None]) -> list[str]:
     thread = part.thread
     return [
-        f"Thread {thread.designation}, {part.side}, {thread.starts} {'start' if thread.starts == 1 else 'starts'}",
+        (
+            f"Thread {thread.designation}, {part.side}, {thread.starts} "
+            f"{'start' if thread.starts == 1 else 'starts'}"
+        ),
         *(
             f"{title} diameter {_figure(part, told, f'{title.lower()}_diameter')}"
             for title in ("Major", "Pitch", "Minor")
@@ -375,9 +388,7 @@ def _title(part: AnyPart, scale: float, told: dict[str, float | None], today: da
 
 def _material(part: AnyPart) -> str:
     finish = part.recipe.finish
-    return (
-        part.material.name if finish is None else f"{part.material.name}, {FINISHES[finish.kind].words}"
-    )
+    return part.material.name if finish is None else f"{part.material.name}, {FINISHES[finish.kind].words}"
 
 
 def _first_angle(x: float, y: float) -> list[Mark]:

@@ -1,4 +1,5 @@
-"""What a drawing is dimensioned with (ISO 129-1): dimension lines with arrows, extension lines, axes, hatching."""
+"""What a drawing is dimensioned with (ISO 129-1): dimension lines with arrows, extension lines, axes,
+hatching."""
 
 from __future__ import annotations
 
@@ -19,7 +20,8 @@ _HATCH = 1.6
 
 
 def across(low: float, high: float, foot: float, at: float, words: str) -> list[Part]:
-    """A dimension from x `low` to x `high`, its line at height `at`, its extension lines from height `foot`."""
+    """A dimension from x `low` to x `high`, its line at height `at`, its extension lines from height
+    `foot`."""
     side = 1.0 if at > foot else -1.0
     parts: list[Part] = [
         Line(((x, foot + side * _GAP), (x, at + side * _PAST)), thin=True) for x in (low, high)

@@ -1,8 +1,10 @@
-"""The edges of a body that one sees from a direction: silhouettes, sharp edges and rims, without what is hidden.
+"""The edges of a body that one sees from a direction: silhouettes, sharp edges and rims, without what is
+hidden.
 
-An edge is drawn where one of its faces looks at the viewer and the other away, where they meet at a sharp angle, or where
-there is only one. What stands in front of it is found in a picture of depths: a place is hidden where every pixel around it
-is nearer, so that a silhouette, beside which one sees past the body, never hides itself.
+An edge is drawn where one of its faces looks at the viewer and the other away, where they meet at a sharp
+angle, or where there is only one. What stands in front of it is found in a picture of depths: a place is
+hidden where every pixel around it is nearer, so that a silhouette, beside which one sees past the body, never
+hides itself.
 """
 
 from __future__ import annotations
@@ -48,7 +50,8 @@ TOP = View((1.0, 0.0, 0.0), (0.0, 1.0, 0.0))
 
 
 def seen_edges(vertices: Array, faces: Indices, view: View, fine: float) -> list[Array]:
-    """Polylines (n, 2) in the view's plane, mm, of what is seen of a mesh; bends under `fine` mm are drawn straight."""
+    """Polylines (n, 2) in the view's plane, mm, of what is seen of a mesh; bends under `fine` mm are drawn
+    straight."""
     keep, welded, whole = welding(vertices, faces, _WELD * float(np.ptp(vertices, axis=0).max()))
     vertices, faces = vertices[keep], welded[whole]
     seen = vertices @ view.axes.T
@@ -72,7 +75,8 @@ def seen_edges(vertices: Array, faces: Indices, view: View, fine: float) -> list
 
 
 def _drawn(faces: Indices, normal: Array, sound: Flags) -> Array:
-    """The edges (n, 2) that are drawn where nothing hides them; only `sound` faces (n,) know where they look."""
+    """The edges (n, 2) that are drawn where nothing hides them; only `sound` faces (n,) know where they
+    look."""
     sides = np.sort(np.concatenate([faces[:, [0, 1]], faces[:, [1, 2]], faces[:, [2, 0]]]), axis=1)
     owner = np.tile(np.arange(len(faces)), 3)
     order = np.lexsort((sides[:, 1], sides[:, 0]))
@@ -112,8 +116,8 @@ def _runs(
     shape: tuple[int, int],
     margin: float,
 ) -> Array:
-    """Lines (n, 2, 2) in pixels, each once, from the pieces of edges that are shown; those in a row are one, and those that lie
-    under nearer ones are left out."""
+    """Lines (n, 2, 2) in pixels, each once, from the pieces of edges that are shown; those in a row are one,
+    and those that lie under nearer ones are left out."""
     if not len(edge):
         return np.zeros((0, 2, 2))
     new = np.flatnonzero(np.concatenate([[True], (np.diff(edge) != 0) | (np.diff(count) != 1)]))

@@ -1,7 +1,9 @@
-"""A path read from a file: points of a table (CSV), curves of a drawing (DXF, in space, or SVG), or edges of a solid (STEP).
+"""A path read from a file: points of a table (CSV), curves of a drawing (DXF, in space, or SVG), or edges of
+a solid (STEP).
 
-Pieces that meet end to end are joined; of several curves the longest is taken. It is laid through as few points as keep within a
-thousandth of its size, or else as many as a path may have, and what that costs is told.
+Pieces that meet end to end are joined; of several curves the longest is taken. It is laid through as few
+points as keep within a thousandth of its size, or else as many as a path may have, and what that costs is
+told.
 """
 
 from __future__ import annotations
@@ -27,12 +29,12 @@ from metaspira.formats.drawing import (
     svg_unit,
     unreadable_svg,
 )
+from metaspira.formats.limited import limited
+from metaspira.formats.outside import curves_in, plain_suffix
 from metaspira.numbers.jets import Array
 from metaspira.numbers.measure import length_of_file, unit
 from metaspira.numbers.splines import spline_through
 from metaspira.problems import Problem, RecipeError
-from metaspira.solids.limited import limited
-from metaspira.solids.outside import curves_in, plain_suffix
 
 CURVES = (".csv", ".dxf", ".svg", ".step")
 """Suffixes of the formats that a path is read from."""
@@ -47,8 +49,8 @@ _FINE = 400
 
 @dataclass(frozen=True)
 class ReadPath:
-    """Points (n, 3), mm, whether the curve is closed, and how far from it, mm, the path through them runs at the most;
-    `pieces` counts the curves of the file."""
+    """Points (n, 3), mm, whether the curve is closed, and how far from it, mm, the path through them runs at
+    the most; `pieces` counts the curves of the file."""
 
     points: list[list[float]]
     closed: bool
@@ -57,18 +59,15 @@ class ReadPath:
 
 
 def read_path(data: bytes, suffix: str, unit_name: str | None) -> ReadPath:
-    """The path in a file's bytes. `unit_name` is the unit of one that does not say its own. Raises RecipeError."""
+    """The path in a file's bytes. `unit_name` is the unit of one that does not say its own. Raises
+    RecipeError."""
     suffix = plain_suffix(suffix)
     if suffix not in CURVES:
         raise RecipeError(
-            Problem(
-                "/file", f"“{suffix}” is no path that is read here", f"give one of {', '.join(CURVES)}"
-            )
+            Problem("/file", f"“{suffix}” is no path that is read here", f"give one of {', '.join(CURVES)}")
         )
     if len(data) > MOST_BYTES:
-        raise RecipeError(
-            Problem("/file", f"the file has more than {MOST_BYTES} bytes", "make it smaller")
-        )
+        raise RecipeError(Problem("/file", f"the file has more than {MOST_BYTES} bytes", "make it smaller"))
     found: ReadPath = (
         _read(data, suffix, unit_name)
         if suffix == ".step"
@@ -87,16 +86,15 @@ def _read(data: bytes, suffix: str, unit_name: str | None) -> ReadPath:
     if not curves:
         raise RecipeError(Problem("/file", "the file holds no curve", "give one that does"))
     if not all(np.isfinite(curve).all() and np.abs(curve).max() < 1e6 for curve in curves):
-        raise RecipeError(
-            Problem("/file", "the file holds places that are out of reach", "check its unit")
-        )
+        raise RecipeError(Problem("/file", "the file holds places that are out of reach", "check its unit"))
     if max(map(_length, curves)) < 1e-6:
         raise RecipeError(Problem("/file", "the file holds no curve", "give one that does"))
     return _thinned(max(_joined(curves), key=_length), len(curves), suffix == ".csv")
 
 
 def _csv(data: bytes) -> tuple[list[Array], float | None]:
-    """The columns named x, y and z, or the first three; rows of the first name where there are several bodies."""
+    """The columns named x, y and z, or the first three; rows of the first name where there are several
+    bodies."""
     try:
         rows = list(itertools.islice(csv.reader(io.StringIO(data.decode("utf-8-sig"))), _MOST_ROWS + 1))
     except (UnicodeDecodeError, csv.Error):
@@ -107,9 +105,7 @@ def _csv(data: bytes) -> tuple[list[Array], float | None]:
         raise RecipeError(Problem("/file", f"the table has more than {_MOST_ROWS} rows", "keep fewer"))
     rows = [row for row in rows if row and not row[0].startswith("#")]
     heads = [cell.strip().lower() for cell in rows[0]] if rows else []
-    columns = [
-        next((k for k, head in enumerate(heads) if head.split(" ")[0] == axis), -1) for axis in "xyz"
-    ]
+    columns = [next((k for k, head in enumerate(heads) if head.split(" ")[0] == axis), -1) for axis in "xyz"]
     named = min(columns) >= 0
     if not named:
         columns = [0, 1, 2]
@@ -130,11 +126,7 @@ def _csv(data: bytes) -> tuple[list[Array], float | None]:
         for head, k in zip(heads, range(len(heads)), strict=True)
         if k in columns and " " in head
     }
-    own = (
-        unit(units.pop()).value
-        if named and len(units) == 1 and units <= {"mm", "cm", "m", "in"}
-        else None
-    )
+    own = unit(units.pop()).value if named and len(units) == 1 and units <= {"mm", "cm", "m", "in"} else None
     return [_apart(np.array(points, dtype=float).reshape(-1, 3))], own
 
 
@@ -148,9 +140,7 @@ def _dxf(data: bytes) -> tuple[list[Array], float | None]:
         try:
             path = ezdxf.path.make_path(entity)
             size = max(float(ezdxf.path.bbox([path]).size.magnitude), 1e-9)
-            curves.append(
-                _apart(np.array([tuple(p) for p in path.flattening(1e-4 * size)], dtype=float))
-            )
+            curves.append(_apart(np.array([tuple(p) for p in path.flattening(1e-4 * size)], dtype=float)))
         except (TypeError, ValueError, AttributeError, ezdxf.DXFError, ZeroDivisionError):
             continue
     return curves, dxf_unit(document)
@@ -191,9 +181,7 @@ def _apart(points: Array) -> Array:
     if len(points) < 2:
         return points
     steps = np.linalg.norm(np.diff(points, axis=0), axis=1)
-    return points[
-        np.concatenate([[True], steps > 1e-9 * max(float(np.ptp(points, axis=0).max()), 1e-9)])
-    ]
+    return points[np.concatenate([[True], steps > 1e-9 * max(float(np.ptp(points, axis=0).max()), 1e-9)])]
 
 
 def _joined(curves: list[Array]) -> list[Array]:
@@ -226,10 +214,7 @@ def _joined(curves: list[Array]) -> list[Array]:
 
 def _thinned(curve: Array, pieces: int, listed: bool) -> ReadPath:
     """Few points of a curve; all of those that a table lists, where a path may have so many."""
-    closed = (
-        bool(np.linalg.norm(curve[0] - curve[-1]) < _JOIN * max(_length(curve), 1e-9))
-        and len(curve) > 3
-    )
+    closed = bool(np.linalg.norm(curve[0] - curve[-1]) < _JOIN * max(_length(curve), 1e-9)) and len(curve) > 3
     steps = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(curve, axis=0), axis=1))])
     if listed and len(curve) <= _MOST_POINTS:
         own = curve[:-1] if closed else curve
@@ -257,10 +242,7 @@ def _deviation(points: Array, closed: bool, curve: Array) -> float:
     nearest = scipy.spatial.cKDTree(fine).query(line)[1]
     return float(
         np.minimum(
-            *(
-                _from_segment(line, fine, np.clip(nearest + shift, 0, len(fine) - 2))
-                for shift in (-1, 0)
-            )
+            *(_from_segment(line, fine, np.clip(nearest + shift, 0, len(fine) - 2)) for shift in (-1, 0))
         ).max()
     )
 
@@ -268,7 +250,5 @@ def _deviation(points: Array, closed: bool, curve: Array) -> float:
 def _from_segment(points: Array, line: Array, index: Array) -> Array:
     """Distances (n,) of points from the pieces of a line that begin at `index` (n,)."""
     start, way = line[index], line[index + 1] - line[index]
-    share = np.einsum("ni,ni->n", points - start, way) / np.maximum(
-        np.einsum("ni,ni->n", way, way), 1e-300
-    )
+    share = np.einsum("ni,ni->n", points - start, way) / np.maximum(np.einsum("ni,ni->n", way, way), 1e-300)
     return np.linalg.norm(points - start - np.clip(share, 0.0, 1.0)[:, None] * way, axis=1)

@@ -20,12 +20,12 @@ import svgelements
 from shapely import LinearRing, Polygon
 from shapely.validation import explain_validity
 
+from metaspira.formats.limited import limited
 from metaspira.formats.plain_svg import MOST_PIECES, demand_plain
 from metaspira.numbers.jets import Array
 from metaspira.numbers.measure import length_of_file, unit
 from metaspira.problems import Problem, RecipeError
 from metaspira.sections.loops import Loop
-from metaspira.solids.limited import limited
 
 MAX_BYTES = 4_000_000
 MOST_TAGS = 300_000
@@ -89,9 +89,7 @@ def opened_dxf(data: bytes) -> Any:
     """The document in the bytes of a DXF file. Raises RecipeError."""
     if data.count(b"\n") > 2 * MOST_TAGS:
         raise RecipeError(
-            Problem(
-                "/file", f"the DXF holds more than {MOST_TAGS} values", "keep only the outline in it"
-            )
+            Problem("/file", f"the DXF holds more than {MOST_TAGS} values", "keep only the outline in it")
         )
     try:
         return ezdxf.read(StringIO(data.decode("utf-8", errors="replace")))
@@ -205,9 +203,7 @@ def _raised(quadratic: Piece) -> Piece:
 
 def _too_many() -> RecipeError:
     return RecipeError(
-        Problem(
-            "/file", f"the drawing has more than {MOST_PIECES} pieces", "keep only the outline in it"
-        )
+        Problem("/file", f"the drawing has more than {MOST_PIECES} pieces", "keep only the outline in it")
     )
 
 
@@ -215,9 +211,7 @@ def _chains(pieces: list[Piece]) -> list[list[Piece]]:
     """Pieces joined end to end, each chain as long as it goes."""
     size = max(float(np.ptp(np.concatenate([np.array(p) for p in pieces]), axis=0).max()), 1e-9)
     near = max(_JOIN * size, 1e-9)
-    pieces = [
-        p for p in pieces if sum(np.linalg.norm(b - a) for a, b in itertools.pairwise(p)) > 1e-9 * size
-    ]
+    pieces = [p for p in pieces if sum(np.linalg.norm(b - a) for a, b in itertools.pairwise(p)) > 1e-9 * size]
     ends: dict[tuple[int, int], list[int]] = {}
 
     def cell(point: Array) -> tuple[int, int]:

@@ -30,10 +30,11 @@ from pygltflib import (
 )
 
 from metaspira import __version__
-from metaspira.formats.meshes import Progress, loaded, measure_mesh, rgb
+from metaspira.formats.meshes import loaded, measure_mesh, rgb
 from metaspira.numbers.jets import Array
-from metaspira.part import AnyPart, bodies_of
+from metaspira.parts import AnyPart, bodies_of
 from metaspira.problems import Problem, RecipeError
+from metaspira.processes import Progress
 from metaspira.solids.proof import Proof
 from metaspira.sweep.mesh import Strips
 
@@ -83,9 +84,7 @@ class Buffers:
     def add(self, array: NDArray[np.generic], component: int, kind: str, target: int | None) -> int:
         """The number of the accessor of a new array."""
         number = len(self.accessors)
-        self.views.append(
-            BufferView(buffer=0, byteOffset=self.size, byteLength=array.nbytes, target=target)
-        )
+        self.views.append(BufferView(buffer=0, byteOffset=self.size, byteLength=array.nbytes, target=target))
         accessor = Accessor(bufferView=number, componentType=component, count=len(array), type=kind)
         self.accessors.append(accessor)
         self.blobs.append(array.tobytes())
@@ -156,9 +155,7 @@ def _mesh(buffers: Buffers, name: str, surface: Strips, colours: list[str]) -> M
         indices = buffers.add(
             faces.astype("<u4", copy=False).ravel(), UNSIGNED_INT, SCALAR, ELEMENT_ARRAY_BUFFER
         )
-        primitives.append(
-            Primitive(attributes=attributes, indices=indices, material=colours.index(colour))
-        )
+        primitives.append(Primitive(attributes=attributes, indices=indices, material=colours.index(colour)))
     return Mesh(name=name, primitives=primitives)
 
 

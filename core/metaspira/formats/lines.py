@@ -1,4 +1,5 @@
-"""The path as a line: a table (CSV), a drawing in space and unrolled (DXF), and a front view with the unrolled line (SVG).
+"""The path as a line: a table (CSV), a drawing in space and unrolled (DXF), and a front view with the
+unrolled line (SVG).
 
 Unrolled, a line keeps its true length: it runs by what it travels around the axis, and up by its height.
 """
@@ -8,8 +9,8 @@ from __future__ import annotations
 import csv
 import io
 from collections.abc import Callable
-from dataclasses import dataclass
-from pathlib import Path as FilePath
+from dataclasses import asdict, dataclass
+from typing import Any
 from xml.etree import ElementTree
 
 import ezdxf
@@ -19,7 +20,7 @@ from svgelements import SVG, Path
 from metaspira.formats.svg import canvas
 from metaspira.numbers.jets import Array
 from metaspira.numbers.tables import csv_text
-from metaspira.part import AnyPart, Body, Part
+from metaspira.parts import Body, Part
 from metaspira.problems import Problem, RecipeError
 
 _PER_TURN, _LEAST = 360, 65
@@ -67,31 +68,30 @@ class LineProof:
     def relative_error(self) -> float:
         return abs(self.length - self.predicted_length) / self.predicted_length
 
-
-def write_lines(part: AnyPart, file: FilePath) -> LineProof:
-    """Write the paths of a wound part; the suffix of `file` chooses the format. Raises RecipeError as `lines_of`."""
-    text, proof = lines_of(part, file.suffix)
-    file.write_text(text, encoding="utf-8")
-    return proof
+    def as_dict(self) -> dict[str, Any]:
+        return {**asdict(self), "relative_error": self.relative_error}
 
 
-def lines_of(part: AnyPart, suffix: str) -> tuple[str, LineProof]:
-    """The text of a file of the paths of a wound part. Raises RecipeError on a thread, and where the file does not read
-    back as long as it should."""
-    if not isinstance(part, Part):
-        raise RecipeError(Problem("/thread", "a thread has no path to write", "write its solid"))
-    lines = [_line(body) for body in part.bodies]
+def lines_of(part: Part, suffix: str) -> tuple[str, LineProof]:
+    """The text of a file of the paths of a wound part. Raises RecipeError where the file does not read back
+    as long as it should."""
+    lines = [line_of(body) for body in part.bodies]
     text, read = _WRITERS[suffix]
     data = text(lines)
     proof = LineProof(read(data), sum(float(line.s[-1]) for line in lines))
     if proof.relative_error > 1e-3:
         raise RecipeError(
-            Problem("/path", f"the file holds {proof.length:.6g} mm of {proof.predicted_length:.6g} mm", "use another format")
-        )  # fmt: skip
+            Problem(
+                "/path",
+                f"the file holds {proof.length:.6g} mm of {proof.predicted_length:.6g} mm",
+                "use another format",
+            )
+        )
     return data, proof
 
 
-def _line(body: Body) -> Line:
+def line_of(body: Body) -> Line:
+    """The centre line of a wire, 360 stations a turn and its breaks."""
     path = body.sweep.path
     s = np.unique(np.concatenate([path.stations_by_turning(_PER_TURN, _LEAST), path.breaks]))
     position, tangent, bend = path.derivatives(s, 2)
@@ -133,7 +133,9 @@ def _dxf(lines: list[Line]) -> str:
 
 def _read_dxf(text: str) -> float:
     space = ezdxf.read(io.StringIO(text)).modelspace()
-    return sum(_length(np.array([tuple(v.dxf.location) for v in line.vertices])) for line in space.query("POLYLINE"))  # fmt: skip
+    return sum(
+        _length(np.array([tuple(v.dxf.location) for v in line.vertices])) for line in space.query("POLYLINE")
+    )
 
 
 def _svg(lines: list[Line]) -> str:

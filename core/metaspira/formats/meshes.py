@@ -9,11 +9,10 @@ from pathlib import Path as FilePath
 import numpy as np
 import trimesh
 
-from metaspira.part import AnyPart, Part, bodies_of
+from metaspira.parts import AnyPart, Part, bodies_of
+from metaspira.processes import Progress
 from metaspira.solids.proof import Proof
 from metaspira.sweep.mesh import Mesh
-
-Progress = Callable[[float, str], None]
 
 
 @dataclass(frozen=True, eq=False)
@@ -51,6 +50,12 @@ def written(
     export(meshes, file)
     progress(0.7, "reading back")
     return measure_mesh((load or loaded)(file), part, chord_error)
+
+
+def write(part: AnyPart, file: FilePath, chord_error: float, progress: Progress) -> Proof:
+    """Write all bodies as one mesh, in the format of the file's suffix, within `chord_error` mm of the shape,
+    and prove it. Raises ProofError."""
+    return written(part, file, chord_error, progress, lambda meshes, name: joined(meshes).export(name))
 
 
 def loaded(file: FilePath) -> trimesh.Trimesh:

@@ -1,7 +1,9 @@
-"""The section as a drawing (DXF, SVG), in the plane across the wire and, on a coil, in the plane through the axis.
+"""The section as a drawing (DXF, SVG), in the plane across the wire and, on a coil, in the plane through the
+axis.
 
-Across the wire, or wherever it was given, DXF keeps its edges exact: lines and rational Bézier curves as splines. The
-other plane, and all of SVG, has cubic curves that keep to the edges within a thousandth of the section's reach.
+Across the wire, or wherever it was given, DXF keeps its edges exact: lines and rational Bézier curves as
+splines. The other plane, and all of SVG, has cubic curves that keep to the edges within a thousandth of the
+section's reach.
 """
 
 from __future__ import annotations
@@ -9,8 +11,8 @@ from __future__ import annotations
 import io
 import itertools
 from collections.abc import Callable
-from dataclasses import dataclass
-from pathlib import Path as FilePath
+from dataclasses import asdict, dataclass
+from typing import Any
 from xml.etree import ElementTree
 
 import ezdxf
@@ -21,7 +23,7 @@ from svgelements import SVG, CubicBezier, Path
 
 from metaspira.formats.svg import canvas
 from metaspira.numbers.jets import Array
-from metaspira.part import AnyPart, Part
+from metaspira.parts import Part
 from metaspira.problems import Problem, RecipeError
 from metaspira.sections.outline import Edge, Outline
 from metaspira.sections.planes import across_from_axial, axial_from_across
@@ -35,8 +37,8 @@ Map = Callable[[Array], Array]
 
 @dataclass(frozen=True)
 class Plane:
-    """The outline in one plane: its name, and the map of its points there from where it is given, None where it is given
-    there."""
+    """The outline in one plane: its name, and the map of its points there from where it is given, None where
+    it is given there."""
 
     name: str
     map: Map | None
@@ -44,7 +46,8 @@ class Plane:
 
 @dataclass(frozen=True)
 class OutlineProof:
-    """Area of the section as read back from the file, and as predicted, mm²; of an open line, its length, mm."""
+    """Area of the section as read back from the file, and as predicted, mm²; of an open line, its length,
+    mm."""
 
     measure: float
     predicted: float
@@ -53,30 +56,25 @@ class OutlineProof:
     def relative_error(self) -> float:
         return abs(self.measure - self.predicted) / self.predicted
 
-
-def write_outline(part: AnyPart, file: FilePath) -> OutlineProof:
-    """Write the section of a wound part at its start; the suffix of `file` chooses the format. Raises RecipeError as
-    `outline_of`."""
-    text, proof = outline_of(part, file.suffix)
-    file.write_text(text, encoding="utf-8")
-    return proof
+    def as_dict(self) -> dict[str, Any]:
+        return {**asdict(self), "relative_error": self.relative_error}
 
 
-def outline_of(part: AnyPart, suffix: str) -> tuple[str, OutlineProof]:
-    """The text of a drawing of a wound part's section. Raises RecipeError on a thread, and where the drawing does not read
+def outline_of(part: Part, suffix: str) -> tuple[str, OutlineProof]:
+    """The text of a drawing of a wound part's section. Raises RecipeError where the drawing does not read
     back as large as it should."""
-    if not isinstance(part, Part):
-        raise RecipeError(
-            Problem("/thread", "a thread has no section across a wire", "write its solid")
-        )
     outline = part.outline
     planes = _planes(part)
     text = _WRITERS[suffix](outline, planes)
     proof = _read_back(text, suffix, outline, planes[0])
     if proof.relative_error > _ALLOWED:
         raise RecipeError(
-            Problem("/section", f"the drawing holds {proof.measure:.6g} of {proof.predicted:.6g}", "use another format")
-        )  # fmt: skip
+            Problem(
+                "/section",
+                f"the drawing holds {proof.measure:.6g} of {proof.predicted:.6g}",
+                "use another format",
+            )
+        )
     return text, proof
 
 
@@ -137,7 +135,8 @@ def _splines(space: Modelspace, cubics: Array, layer: str) -> None:
 
 
 def _cubics(edge: Edge, map_: Map | None) -> Array:
-    """Control points (pieces, 4, 2) of cubic curves along an edge, with its points and directions at their ends."""
+    """Control points (pieces, 4, 2) of cubic curves along an edge, with its points and directions at their
+    ends."""
     pieces = 1 if edge.is_line and map_ is None else _PIECES
     t = np.linspace(0.0, 1.0, pieces + 1)
     place, slope = edge.at(t)

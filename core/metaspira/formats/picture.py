@@ -10,11 +10,11 @@ from PIL import Image, ImageDraw
 
 from metaspira.formats.meshes import rgb
 from metaspira.numbers.jets import Array
-from metaspira.part import AnyPart, Part
+from metaspira.parts import AnyPart, Part
+from metaspira.parts.threaded import ThreadedPart
 from metaspira.sweep.ground import mesh_of
 from metaspira.sweep.mesh import Fineness, Mesh, as_one
 from metaspira.sweep.sweep import Sweep
-from metaspira.threaded import ThreadedPart
 
 _COPPER = np.array([184.0, 105.0, 61.0])
 _TURN, _TILT = math.radians(35), math.radians(28)
@@ -38,9 +38,7 @@ def picture(part: AnyPart, width: int = 320, height: int = 220) -> bytes:
     return file.getvalue()
 
 
-def drawn_faces(
-    meshes: list[Mesh], width: int, height: int, is_skin: bool, bounds: Array
-) -> Image.Image:
+def drawn_faces(meshes: list[Mesh], width: int, height: int, is_skin: bool, bounds: Array) -> Image.Image:
     """A picture of meshes on a white ground that has room for all places (n, 3) in `bounds`."""
     image = Image.new("RGB", (width * _OVER, height * _OVER), (250, 246, 236))
     _draw_faces(ImageDraw.Draw(image), meshes, width, height, is_skin, _seen(bounds))

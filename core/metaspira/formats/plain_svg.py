@@ -50,8 +50,8 @@ class _Reader:
         self.open.pop()
 
     def expanded(self) -> int:
-        """Pieces after each `use` is replaced by what it names; children come after their parents, but what is used may
-        stand anywhere, so it is walked with a stack."""
+        """Pieces after each `use` is replaced by what it names; children come after their parents, but what
+        is used may stand anywhere, so it is walked with a stack."""
         total: dict[int, int] = {}
         waiting, within = [0], set()
         while waiting:
@@ -74,7 +74,8 @@ class _Reader:
 
 
 def demand_plain(data: bytes) -> None:
-    """Raise RecipeError where the bytes are no XML, define entities, or hold or expand to more than is read here."""
+    """Raise RecipeError where the bytes are no XML, define entities, or hold or expand to more than is read
+    here."""
     reader, parser = _Reader(), expat.ParserCreate()
     parser.StartElementHandler, parser.EndElementHandler = reader.start, reader.end
     parser.EntityDeclHandler = _entity

@@ -8,10 +8,11 @@ import lib3mf
 import numpy as np
 import trimesh
 
-from metaspira.formats.meshes import NamedMesh, Progress, rgb, written
+from metaspira.formats.meshes import NamedMesh, rgb, written
+from metaspira.formats.promised import MOST_TRIANGLES
 from metaspira.numbers.jets import Array
-from metaspira.part import AnyPart
-from metaspira.solids.promised import MOST_TRIANGLES
+from metaspira.parts import AnyPart
+from metaspira.processes import Progress
 from metaspira.solids.proof import Proof, ProofError
 from metaspira.sweep.mesh import Indices
 
@@ -64,8 +65,8 @@ def _export(meshes: list[NamedMesh], file: FilePath) -> None:
 
 
 def read(file: FilePath) -> tuple[Array, Indices, float]:
-    """Vertices (n, 3) and faces (m, 3) of what a 3MF file would build, and millimetres in its unit. Raises ValueError where it
-    builds nothing of triangles."""
+    """Vertices (n, 3) and faces (m, 3) of what a 3MF file would build, and millimetres in its unit. Raises
+    ValueError where it builds nothing of triangles."""
     model = lib3mf.get_wrapper().CreateModel()
     model.QueryReader("3mf").ReadFromFile(str(file))
     vertices: list[Array] = []

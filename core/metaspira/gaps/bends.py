@@ -1,9 +1,10 @@
-"""The tightest bend of a wire, and how little its fibres are stretched there, each searched by bounds on every piece.
+"""The tightest bend of a wire, and how little its fibres are stretched there, each searched by bounds on
+every piece.
 
-On a piece of the wire  J = (a × b) · (o′ + u a′ + v b′)  is a polynomial of degree 14 for each section point, and affine in the
-point, so that no fibre of the piece is stretched less than the least of its Bézier coefficients at the control points of the
-section's hull. Pieces that could hold less than the least found so far are halved, and the best place is searched on the exact
-sweep.
+On a piece of the wire  J = (a × b) · (o′ + u a′ + v b′)  is a polynomial of degree 14 for each section
+point, and affine in the point, so that no fibre of the piece is stretched less than the least of its
+Bézier coefficients at the control points of the section's hull. Pieces that could hold less than the least
+found so far are halved, and the best place is searched on the exact sweep.
 """
 
 from __future__ import annotations
@@ -44,9 +45,7 @@ def tightest_bend(sweep: Sweep) -> tuple[float, float]:
 
     def bounds(hulls: Hulls, some: Indices) -> Array:
         length = (hulls.pieces[some, HIGH] - hulls.pieces[some, LOW])[:, None, None]
-        return np.asarray(
-            DEGREE * (DEGREE - 1) * np.diff(hulls.frame[some, :, :3], n=2, axis=1) / length**2
-        )
+        return np.asarray(DEGREE * (DEGREE - 1) * np.diff(hulls.frame[some, :, :3], n=2, axis=1) / length**2)
 
     value, at = _least(sweep, bend, bounds, lambda c: -np.linalg.norm(c, axis=2).max(axis=1))
     return -value, at
@@ -54,7 +53,8 @@ def tightest_bend(sweep: Sweep) -> tuple[float, float]:
 
 @lru_cache(maxsize=128)
 def least_stretch(sweep: Sweep) -> tuple[float, float]:
-    """The smallest stretch of any fibre, for a unit length of the centre line, and the true length at which it is."""
+    """The smallest stretch of any fibre, for a unit length of the centre line, and the true length at which
+    it is."""
     if sweep.is_tube and sweep.keeps_size:
         bend, at = tightest_bend(sweep)
         return 1 - sweep.outline.reach * bend, at
@@ -94,8 +94,9 @@ def _least(
     bounds: Callable[[Hulls, Indices], Array],
     below: Callable[[Array], Array],
 ) -> tuple[float, float]:
-    """The least value of a function of true length, and where. Of each piece `bounds` gives Bézier coefficients (n, k, …), and
-    `below` the bound that they are; pieces that could hold less than the least known are halved."""
+    """The least value of a function of true length, and where. Of each piece `bounds` gives Bézier
+    coefficients (n, k, …), and `below` the bound that they are; pieces that could hold less than the least
+    known are halved."""
     low, high = sweep.ends[0].length, sweep.length - sweep.ends[1].length
     s = sweep.stations(_PER_TURN, least=17)
     value = np.concatenate([exact(block) for block in np.array_split(s, math.ceil(len(s) / _BLOCK))])
@@ -128,9 +129,7 @@ def _least(
     return _sharpened(exact, s, best, at)
 
 
-def _sharpened(
-    exact: Callable[[Array], Array], s: Array, best: float, at: float
-) -> tuple[float, float]:
+def _sharpened(exact: Callable[[Array], Array], s: Array, best: float, at: float) -> tuple[float, float]:
     """The least value near a place among stations s (n,), searched ever finer."""
     step = float(np.diff(s).max())
     for _ in range(_ZOOMS):
@@ -154,7 +153,8 @@ def _halves(c: Array) -> tuple[Array, Array]:
 
 @cache
 def _products(m: int, n: int) -> Array:
-    """What the products of Bézier coefficients i and j of degrees m and n weigh in that of i + j, (m + 1, n + 1)."""
+    """What the products of Bézier coefficients i and j of degrees m and n weigh in that of i + j, (m + 1, n +
+    1)."""
     return np.array(
         [[comb(m, i) * comb(n, j) / comb(m + n, i + j) for j in range(n + 1)] for i in range(m + 1)]
     )
@@ -162,7 +162,8 @@ def _products(m: int, n: int) -> Array:
 
 @njit(cache=True)
 def _fill(frame, outer, length, orientation, unit, crossing, dotting, found):  # type: ignore[no-untyped-def]
-    """Bézier coefficients of J over the area, of each piece at each control point of the hull, to found (n, 15, h)."""
+    """Bézier coefficients of J over the area, of each piece at each control point of the hull, to found (n,
+    15, h)."""
     m = outer.shape[1] - 1
     normal, slope, axes = np.empty((11, 3)), np.empty((5, 3)), np.empty((2, 6, 3))
     for i in range(len(frame)):
@@ -186,15 +187,11 @@ def _fill(frame, outer, length, orientation, unit, crossing, dotting, found):  #
                 for c in range(3):
                     step = frame[i, r + 1, c] - frame[i, r, c]
                     for k in range(m):
-                        step += outer[j, k] * (
-                            frame[i, r + 1, 3 + 3 * k + c] - frame[i, r, 3 + 3 * k + c]
-                        )
+                        step += outer[j, k] * (frame[i, r + 1, 3 + 3 * k + c] - frame[i, r, 3 + 3 * k + c])
                     slope[r, c] = 5.0 * step / (length[i] * area)
             found[i, :, j] = 0.0
             for r in range(11):
                 for q in range(5):
                     found[i, r + q, j] += dotting[r, q] * (
-                        normal[r, 0] * slope[q, 0]
-                        + normal[r, 1] * slope[q, 1]
-                        + normal[r, 2] * slope[q, 2]
+                        normal[r, 0] * slope[q, 0] + normal[r, 1] * slope[q, 1] + normal[r, 2] * slope[q, 2]
                     )

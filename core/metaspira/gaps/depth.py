@@ -1,7 +1,8 @@
 """How deep two wires are in each other: the least movement that frees them from each other where they meet.
 
-Near the place each wire is taken for a prism along its tangent, which ends where the wire does. Moved along a direction n by
-δ(n) = max n·A − min n·B  prism A is free of B; δ is finite where n is square to each wire, or points beyond an end of it.
+Near the place each wire is taken for a prism along its tangent, which ends where the wire does. Moved along a
+direction n by  δ(n) = max n·A − min n·B  prism A is free of B; δ is finite where n is square to each wire, or
+points beyond an end of it.
 Where the wires run alike, their sections seen along them tell, with their holes and hollows.
 """
 
@@ -28,14 +29,12 @@ _CLOSER = (1.0, 0.1, 0.01, 1e-3)
 
 
 def depth_between(one: Sweep, s1: float, two: Sweep, s2: float) -> float:
-    """How far, mm, one of two wires that meet at s1 and s2 has to be moved to be free of the other there; a ground end of one
-    also along z."""
+    """How far, mm, one of two wires that meet at s1 and s2 has to be moved to be free of the other there; a
+    ground end of one also along z."""
     a, b = _Prism(one, s1), _Prism(two, s2)
     lean = np.cross(a.tangent, b.tangent)
     square = float(np.linalg.norm(lean))
-    found = [
-        _apart(a, b, _fan(prism.tangent, other.tangent, prism)) for prism, other in ((a, b), (b, a))
-    ]
+    found = [_apart(a, b, _fan(prism.tangent, other.tangent, prism)) for prism, other in ((a, b), (b, a))]
     if square > 1e-6:
         found.append(_apart(a, b, np.array([lean, -lean]) / square))
     if square < _ALIKE:
@@ -45,7 +44,8 @@ def depth_between(one: Sweep, s1: float, two: Sweep, s2: float) -> float:
 
 
 def _off_ground(sweep: Sweep, s: float, other: _Prism) -> list[float]:
-    """How far the other has to be moved along z to lie wholly beyond a plane to which the wire is ground at s."""
+    """How far the other has to be moved along z to lie wholly beyond a plane to which the wire is ground at
+    s."""
     return [
         max(float(other.most(np.array([[0.0, 0.0, plane.sign]]))[0]) - plane.sign * plane.height, 0.0)
         for plane in ground_planes(sweep)
@@ -53,10 +53,9 @@ def _off_ground(sweep: Sweep, s: float, other: _Prism) -> list[float]:
     ]
 
 
-def beside(
-    one: Sweep, two: Sweep, at: tuple[float, float], near: tuple[float, float]
-) -> tuple[float, float]:
-    """True lengths within `near` mm of those where two wires were seen to meet, at which their paths are nearest."""
+def beside(one: Sweep, two: Sweep, at: tuple[float, float], near: tuple[float, float]) -> tuple[float, float]:
+    """True lengths within `near` mm of those where two wires were seen to meet, at which their paths are
+    nearest."""
     places = list(at)
     for share in _CLOSER:
         for k, (own, other) in enumerate(((one, two), (two, one))):
@@ -71,9 +70,7 @@ class _Prism:
     def __init__(self, sweep: Sweep, s: float):
         at = np.array([s])
         frames = sweep.frames(at)
-        self.loops = [
-            frames.points(sweep.uv(ring.points, at))[0] for ring in sweep.section.rings(_FACETS, 4)
-        ]
+        self.loops = [frames.points(sweep.uv(ring.points, at))[0] for ring in sweep.section.rings(_FACETS, 4)]
         self.points = np.concatenate(self.loops)
         tangent = frames.d_origin[0]
         self.tangent = tangent / np.linalg.norm(tangent)
@@ -148,7 +145,8 @@ def _polygon(loops: list[Array]) -> Polygon:
 
 
 def _free_along(one: Polygon, two: Polygon, n: Array, most: float) -> float:
-    """How far one polygon is moved along n until it shares no area with the other, at most `most`; ∞ where it still does."""
+    """How far one polygon is moved along n until it shares no area with the other, at most `most`; ∞ where it
+    still does."""
 
     def meets(step: float) -> bool:
         return bool(translate(one, step * n[0], step * n[1]).intersection(two).area > 1e-12 * two.area)

@@ -17,8 +17,8 @@ _WIDTH = 1e-4
 
 @dataclass(frozen=True)
 class Extents:
-    """Largest and smallest distance of the surface from the z axis, 0 where the axis runs through the wire, and its least
-    and most z; mm. The true values are farther out by no more than `error`."""
+    """Largest and smallest distance of the surface from the z axis, 0 where the axis runs through the wire,
+    and its least and most z; mm. The true values are farther out by no more than `error`."""
 
     outside_radius: float
     inside_radius: float
@@ -44,7 +44,8 @@ def joint(parts: list[Extents]) -> Extents:
 
 @lru_cache(maxsize=64)
 def extents(sweep: Sweep, solid: bool = True, width: float = _WIDTH) -> Extents:
-    """Extents of the swept surface, certain within the stated error: about `width`, a share of the section's reach."""
+    """Extents of the swept surface, certain within the stated error: about `width`, a share of the section's
+    reach."""
     grounds = ground_planes(sweep)
     value = np.full(4, -np.inf)
     bound = value

@@ -1,15 +1,16 @@
 """Hulls: a body's surface as Bézier pieces, each of which lies within the convex hull of its control points.
 
 A section point with coefficients cᵢ has the place  o(s) + Σ cᵢ Eᵢ(s)  (two axes E where the section stays the
-same, two for each outline of a blend). On a short piece of the wire o and E are quintics, so a section edge sweeps a
-patch whose control points are o's and E's own, mixed by the edge's. Quintics through value and slope at both ends and
-in the middle are off by far less than `margin`, which is measured at a quarter of each piece and added to every bound.
+same, two for each outline of a blend). On a short piece of the wire o and E are quintics, so a section edge
+sweeps a patch whose control points are o's and E's own, mixed by the edge's. Quintics through value and slope
+at both ends and in the middle are off by far less than `margin`, which is measured at a quarter of each piece
+and added to every bound.
 
-Round wire that keeps its size is a ball moved along its centre line, but for the last stretch before an end that is no
-dome, where the disc at the end counts.
+Round wire that keeps its size is a ball moved along its centre line, but for the last stretch before an end
+that is no dome, where the disc at the end counts.
 
-What lies beyond the plane of a ground end is not there. The face that the grinding leaves lies straight above the surface that it takes
-away: pieces of that, made flat on the plane, stand for it.
+What lies beyond the plane of a ground end is not there. The face that the grinding leaves lies straight above
+the surface that it takes away: pieces of that, made flat on the plane, stand for it.
 """
 
 from __future__ import annotations
@@ -66,17 +67,18 @@ Curve = Callable[[Stretch, Array], tuple[Array, Array]]
 class Hulls(NamedTuple):
     """Pieces of one kind, of one body; few arrays, since each is handed on at every call of a compiled loop.
 
-    `frame` (n, 6, 3 + 3 m): the Bézier coefficients of o and of the m axes of each piece; of flat convex faces their corners, as many
-    as they are. `coef` (j, m + 1): control points of the section's edges with their weights; `edges` (e + 1, 2):
-    where each begins among them, and how far it is from straight; `outer` (h, m + 1): those around the whole section, with
-    their number. `polygon` (k, m + 1): the section in short pieces, with the number of the loop.
-    `probes` (p, m): places of the section, on its outline and just inside.
-    `pieces` (n, 7), by LOW…: true length and turning of the path at both ends, whether the wire ends or has a corner there,
-    and whether it is wound to touch. `tree` (2 leaves, 18), by BOX…: least and most x, y, z, the same of the derivatives along
-    the wire, least and most turning, whether some or all are to touch, and whether one stops at its low or high end; piece i
-    is leaf `leaves` + i, node k has the children 2 k and 2 k + 1. `facts` (8,), by KIND… `run` (10,): pieces that a screw
-    carries into each other (screws.py). `planes` (k, 4): of ground ends the sign of z where the wire is kept, the height, and the true
-    lengths between which they cut.
+    `frame` (n, 6, 3 + 3 m): the Bézier coefficients of o and of the m axes of each piece; of flat convex
+    faces their corners, as many as they are. `coef` (j, m + 1): control points of the section's edges with
+    their weights; `edges` (e + 1, 2): where each begins among them, and how far it is from straight; `outer`
+    (h, m + 1): those around the whole section, with their number. `polygon` (k, m + 1): the section in short
+    pieces, with the number of the loop. `probes` (p, m): places of the section, on its outline and just
+    inside. `pieces` (n, 7), by LOW…: true length and turning of the path at both ends, whether the wire ends
+    or has a corner there, and whether it is wound to touch. `tree` (2 leaves, 18), by BOX…: least and most x,
+    y, z, the same of the derivatives along the wire, least and most turning, whether some or all are to
+    touch, and whether one stops at its low or high end; piece i is leaf `leaves` + i, node k has the children
+    2 k and 2 k + 1. `facts` (8,), by KIND… `run` (10,): pieces that a screw carries into each other
+    (screws.py). `planes` (k, 4): of ground ends the sign of z where the wire is kept, the height, and the
+    true lengths between which they cut.
     """
 
     frame: Array
@@ -111,8 +113,8 @@ _NO_SECTION = _Section(
 def hulls_of(
     sweep: Sweep, solid: bool = True, low: float = 0.0, high: float = np.inf, ground: bool = False
 ) -> tuple[Hulls, ...]:
-    """The surface of a swept shape between two true lengths; `solid` where it encloses something, its ends `ground` where they are
-    or else as they were before. A skin has no end faces."""
+    """The surface of a swept shape between two true lengths; `solid` where it encloses something, its ends
+    `ground` where they are or else as they were before. A skin has no end faces."""
     planes = ground_planes(sweep) if ground else ()
     for plane in planes:
         if plane.at_start:
@@ -153,7 +155,8 @@ def hulls_of_triangles(corners: Array, margin: float) -> Hulls:
 
 
 def _side_by_side(points: Array) -> Indices:
-    """An order of points (n, 3) in which near ones follow each other: along Morton's curve of a grid of 2¹⁶ steps."""
+    """An order of points (n, 3) in which near ones follow each other: along Morton's curve of a grid of 2¹⁶
+    steps."""
     low, size = points.min(axis=0), max(float(np.ptp(points, axis=0).max()), 1e-300)
     cell = ((points - low) / size * (2**16 - 1)).astype(np.int64)
     code = np.zeros(len(points), dtype=np.int64)
@@ -166,8 +169,8 @@ def _side_by_side(points: Array) -> Indices:
 def _tube_spans(
     sweep: Sweep, ground: tuple[GroundPlane, ...]
 ) -> tuple[tuple[tuple[float, float], ...], float]:
-    """The true lengths (two spans) near the ends at which a round wire is no moved ball, and its radius; the whole wire
-    and 0 where it is none. What is ground is no moved ball."""
+    """The true lengths (two spans) near the ends at which a round wire is no moved ball, and its radius; the
+    whole wire and 0 where it is none. What is ground is no moved ball."""
     changes = sweep.changes
     plain = all(c.constant is not None for c in (changes.size, changes.width, changes.depth))
     whole = ((0.0, sweep.length),)
@@ -232,12 +235,10 @@ def _swept(sweep: Sweep, spans: list[tuple[float, float]], solid: bool, planes: 
 def _pieces(
     sweep: Sweep, kind: int, curve: Curve, spans: list[tuple[float, float]], section: float | Array
 ) -> tuple[Array, Array, Array, float]:
-    """Bézier coefficients (n, 6, k) of a curve on short pieces, their places (n, 2), where they stop (n, 2), and how far
-    they are off at the most, mm; `section` is a radius, or control points."""
+    """Bézier coefficients (n, 6, k) of a curve on short pieces, their places (n, 2), where they stop (n, 2),
+    and how far they are off at the most, mm; `section` is a radius, or control points."""
     frames, places, stops, worst = [], [], [], 0.0
-    reach = (
-        float(np.abs(section[:, :-1]).sum(axis=1).max()) if isinstance(section, np.ndarray) else section
-    )
+    reach = float(np.abs(section[:, :-1]).sum(axis=1).max()) if isinstance(section, np.ndarray) else section
     allowed = _NEAR[kind] * reach
     stretches = list(sweep.stations_by_stretch(_PER_TURN[kind], least=_LEAST))
     for span, (stretch, p, _) in itertools.product(spans, stretches):
@@ -248,9 +249,7 @@ def _pieces(
         done: list[tuple[Array, Array, Array]] = []
         for round_ in range(_ROUNDS):
             fitted = (
-                _fitted_even(stretch, curve, low, high)
-                if stretch.tip
-                else _fitted(stretch, curve, low, high)
+                _fitted_even(stretch, curve, low, high) if stretch.tip else _fitted(stretch, curve, low, high)
             )
             probe = 0.3 if stretch.tip else 0.25
             there = curve(stretch, low + probe * (high - low))[0]
@@ -271,9 +270,7 @@ def _pieces(
         frames.append(fitted[order])
         places.append(np.stack([stretch.place(low)[0], stretch.place(high)[0]], axis=1))
         stop = np.zeros((len(low), 2), dtype=bool)
-        stop[0, 0] = low[0] == 0.0 and not (
-            sweep.closed and stretch.low == 0.0 and len(sweep.stretches) == 1
-        )
+        stop[0, 0] = low[0] == 0.0 and not (sweep.closed and stretch.low == 0.0 and len(sweep.stretches) == 1)
         stop[-1, 1] = high[-1] == 1.0 and not (sweep.closed and len(sweep.stretches) == 1)
         stops.append(stop)
     scale = max(float(np.abs(f[..., :3]).max()) for f in frames)
@@ -351,16 +348,12 @@ def _section(section: SectionAlong) -> _Section:
                 points = np.concatenate([e.points for e in cut], axis=1)
                 even = np.linspace(0.0, 1.0, len(points))[:, None]
                 bent = np.abs(points - points[0] - even * (points[-1] - points[0])).max()
-                edges.append(
-                    [float(sum(len(c) for c in coefs)), 0.0 if turning == 0.0 else float(bent)]
-                )
+                edges.append([float(sum(len(c) for c in coefs)), 0.0 if turning == 0.0 else float(bent)])
                 coefs.append(np.column_stack([points, cut[0].weights]))
     coef = np.concatenate(coefs)
     edges.append([float(len(coef)), 0.0])
     rings = [np.concatenate(list(ring.points), axis=1) for ring in section.rings(_POLYGON, 1)]
-    polygon = np.concatenate(
-        [np.column_stack([ring, np.full(len(ring), k)]) for k, ring in enumerate(rings)]
-    )
+    polygon = np.concatenate([np.column_stack([ring, np.full(len(ring), k)]) for k, ring in enumerate(rings)])
     chord = max(loop.ring(_POLYGON).chord_error for outline in outlines for loop in outline.loops)
     return _Section(
         coef,
@@ -412,12 +405,7 @@ def _outermost(coef: Array) -> Array:
 def _is_convex(section: SectionAlong) -> bool:
     """A convex polygon without holes, the same along the wire."""
     outline = section.first
-    if (
-        section.varies
-        or not outline.closed
-        or outline.holes
-        or not all(e.is_line for e in outline.edges)
-    ):
+    if section.varies or not outline.closed or outline.holes or not all(e.is_line for e in outline.edges):
         return False
     corners = np.array([e.points[0] for e in outline.edges])
     side = np.roll(corners, -1, axis=0) - corners
@@ -426,8 +414,8 @@ def _is_convex(section: SectionAlong) -> bool:
 
 
 def _caps(sweep: Sweep, low: float, high: float, planes: Array) -> Hulls | None:
-    """The end faces, within the chord error of their outline: one face each where they are convex, else triangles; in two where one of the
-    planes (k, 4) cuts them."""
+    """The end faces, within the chord error of their outline: one face each where they are convex, else
+    triangles; in two where one of the planes (k, 4) cuts them."""
     ends = np.array([0.0, sweep.length])
     corners, places, error = [], [], 0.0
     for index, has_face in enumerate(end_faces(sweep)):
@@ -444,9 +432,7 @@ def _caps(sweep: Sweep, low: float, high: float, planes: Array) -> Hulls | None:
     place, most = np.concatenate(places), max(len(face) for face in corners)
     faces = np.array([np.pad(face, ((0, most - len(face)), (0, 0)), mode="edge") for face in corners])
     turned = sweep.path.turned(place[:, 0])
-    return _faces(
-        faces, error, place, np.stack([turned, turned], axis=1), _touching(sweep, place), planes
-    )
+    return _faces(faces, error, place, np.stack([turned, turned], axis=1), _touching(sweep, place), planes)
 
 
 def _parted(corners: Array, planes: Array) -> list[Array]:
@@ -506,11 +492,7 @@ def _touching(sweep: Sweep, place: Array) -> Array:
     for low, high in sweep.path.touching:
         margin = 1e-9 * sweep.length
         found |= (place[:, 0] <= high - margin) & (place[:, 1] >= low + margin)
-        found |= (
-            (place[:, 0] == place[:, 1])
-            & (place[:, 0] >= low - margin)
-            & (place[:, 1] <= high + margin)
-        )
+        found |= (place[:, 0] == place[:, 1]) & (place[:, 0] >= low - margin) & (place[:, 1] <= high + margin)
     return found
 
 

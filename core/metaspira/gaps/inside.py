@@ -1,7 +1,8 @@
 """Whether a place in space is inside a piece of a body, and how deep.
 
-The section's plane at s holds a place P where  (P − o(s)) · n(s) = 0;  P is inside where its coordinates there lie
-within the outline and in no hole. So inside is decided on the section itself, whatever else the wire does.
+The section's plane at s holds a place P where  (P − o(s)) · n(s) = 0;  P is inside where its coordinates
+there lie within the outline and in no hole. So inside is decided on the section itself, whatever else the
+wire does.
 """
 
 from __future__ import annotations
@@ -19,8 +20,8 @@ _ITERATIONS, _LEVEL = 30, 1e-12
 
 @njit(cache=True)
 def depth_in(hulls, i, point, slack, at):  # type: ignore[no-untyped-def]
-    """How deep, mm, a place is inside piece i, and its share of the piece; −∞ where no section of the piece, `slack` longer
-    at both ends, has it in its plane. Negative outside, by the distance in the section."""
+    """How deep, mm, a place is inside piece i, and its share of the piece; −∞ where no section of the piece,
+    `slack` longer at both ends, has it in its plane. Negative outside, by the distance in the section."""
     if hulls.facts[KIND] == TUBE:
         return _in_tube(hulls, i, point, at)
     if hulls.facts[KIND] != SWEPT or hulls.facts[SOLID] == 0:
@@ -47,8 +48,8 @@ def depth_in(hulls, i, point, slack, at):  # type: ignore[no-untyped-def]
 
 @njit(cache=True)
 def above_ground(hulls, i, z, share):  # type: ignore[no-untyped-def]
-    """How far a place at height z that is in piece i, at a share of it, lies from the faces that grinding left; negative in what
-    is ground away."""
+    """How far a place at height z that is in piece i, at a share of it, lies from the faces that grinding
+    left; negative in what is ground away."""
     place = hulls.pieces[i, LOW] + share * (hulls.pieces[i, HIGH] - hulls.pieces[i, LOW])
     above = np.inf
     for k in range(len(hulls.planes)):
@@ -138,9 +139,7 @@ def _outside(hulls, at, u, v):  # type: ignore[no-untyped-def]
             square = a2 * du * du + 2 * ab * du * dv + b2 * dv * dv
             w = 0.0
             if square > 0.0:
-                w = min(
-                    1.0, max(0.0, (a2 * du * eu + ab * (du * ev + dv * eu) + b2 * dv * ev) / square)
-                )
+                w = min(1.0, max(0.0, (a2 * du * eu + ab * (du * ev + dv * eu) + b2 * dv * ev) / square))
             fu, fv = eu - w * du, ev - w * dv
             best = min(best, a2 * fu * fu + 2 * ab * fu * fv + b2 * fv * fv)
             if (py > v) != (qy > v) and u < px + (v - py) / (qy - py) * du:
@@ -152,7 +151,8 @@ def _outside(hulls, at, u, v):  # type: ignore[no-untyped-def]
 
 @njit(cache=True)
 def _corner(hulls, at, k, ax, ay, az, a2):  # type: ignore[no-untyped-def]
-    """A corner of the polygon in the section's own coordinates; of a blend, mixed by the outlines' shares there."""
+    """A corner of the polygon in the section's own coordinates; of a blend, mixed by the outlines' shares
+    there."""
     m = hulls.coef.shape[1] - 1
     if m == 2:
         return hulls.polygon[k, 0], hulls.polygon[k, 1]

@@ -60,8 +60,9 @@ _FLAT = 1e-6
 
 @dataclass(frozen=True)
 class Gap:
-    """The smallest gap, mm, as measured between two actual places (negative: how far one must be moved to be free), and the
-    ends of the interval that holds it for certain; the true lengths `at` of both places and the `point` between them."""
+    """The smallest gap, mm, as measured between two actual places (negative: how far one must be moved to be
+    free), and the ends of the interval that holds it for certain; the true lengths `at` of both places and
+    the `point` between them."""
 
     value: float
     low: float
@@ -111,7 +112,8 @@ class _Pair(NamedTuple):
 
 @dataclass(frozen=True)
 class _Found:
-    """The best of a search so far: its value, the bound below it, the pair of hulls and the spots on them, and the nodes seen."""
+    """The best of a search so far: its value, the bound below it, the pair of hulls and the spots on them,
+    and the nodes seen."""
 
     value: float = math.inf
     low: float = math.inf
@@ -120,19 +122,18 @@ class _Found:
     seen: int = 0
 
 
-def gap_within(
-    shape: Shape, limits: tuple[float, ...], best: float = math.inf
-) -> tuple[Gap | None, float]:
-    """The smallest gap of a wire to itself, away from where it is wound to touch, None where nothing of it comes back near
-    it, or only at `best` mm or more; and what no gap is below. The interval lies on one side of each limit where that can
-    be told."""
+def gap_within(shape: Shape, limits: tuple[float, ...], best: float = math.inf) -> tuple[Gap | None, float]:
+    """The smallest gap of a wire to itself, away from where it is wound to touch, None where nothing of it
+    comes back near it, or only at `best` mm or more; and what no gap is below. The interval lies on one side
+    of each limit where that can be told."""
     which = LOOSE if shape.sweep.path.touching else EVERY
     found = _searched(_pairs(shape.hulls, None), True, which, best, limits, shape.size)
     return _gap(found, shape.sweep, shape.sweep, _is_quick(limits)), found.low
 
 
 def overlap_within(shape: Shape, allowed: float) -> Gap | None:
-    """The deepest overlap of a wire with itself where it is wound to touch, if it is deeper than `allowed` mm."""
+    """The deepest overlap of a wire with itself where it is wound to touch, if it is deeper than `allowed`
+    mm."""
     if not shape.sweep.path.touching:
         return None
     return _overlap(
@@ -148,10 +149,9 @@ def overlap_within(shape: Shape, allowed: float) -> Gap | None:
 def gap_between(
     one: Shape, two: Shape, limits: tuple[float, ...], best: float = math.inf
 ) -> tuple[Gap | None, float]:
-    """The smallest gap of two wires, in whatever order, None where it is `best` mm or more; and what no gap is below."""
-    found = _searched(
-        _pairs(one.ground, two.ground), False, EVERY, best, limits, min(one.size, two.size)
-    )
+    """The smallest gap of two wires, in whatever order, None where it is `best` mm or more; and what no gap
+    is below."""
+    found = _searched(_pairs(one.ground, two.ground), False, EVERY, best, limits, min(one.size, two.size))
     if found.pair is not None and abs(found.value) <= _CROSSED * min(one.size, two.size):
         found = _decided(found, one, two)
     if not found.value < 0:
@@ -170,8 +170,8 @@ def comes_within(one: Shape, two: Shape, distance: float) -> bool:
 
 
 def gap_to_surface(shape: Shape, surface: Hulls, limits: tuple[float, ...]) -> tuple[float, float]:
-    """The distance of a wire from a surface that is no wire, mm, 0 where they cross (or less, in round wire), and what it is not
-    below for certain."""
+    """The distance of a wire from a surface that is no wire, mm, 0 where they cross (or less, in round wire),
+    and what it is not below for certain."""
     found = _searched(
         [_pair(hulls, surface) for hulls in shape.ground], False, EVERY, math.inf, limits, shape.size
     )
@@ -184,8 +184,8 @@ def deepest_within(shape: Shape, point: Array) -> float:
 
 
 def _decided(found: _Found, one: Shape, two: Shape) -> _Found:
-    """What is known of two wires whose surfaces meet at one place: where a place of one near it is inside the other, they
-    overlap; else they touch."""
+    """What is known of two wires whose surfaces meet at one place: where a place of one near it is inside the
+    other, they overlap; else they touch."""
     assert found.pair is not None and found.spots is not None
     for (own, other), hulls, k in (((one, two), found.pair[0], 0), ((two, one), found.pair[1], 4)):
         if not (own.solid and other.solid):
@@ -214,8 +214,7 @@ def _places_near(shape: Shape, hulls: Hulls, spot: Array) -> Array:
     if hulls.facts[KIND] == FACES:
         face = hulls.frame[i]
         found += [
-            face.mean(axis=0) + share * (face - face.mean(axis=0))
-            for share in np.linspace(0.02, 0.98, 25)
+            face.mean(axis=0) + share * (face - face.mean(axis=0)) for share in np.linspace(0.02, 0.98, 25)
         ]
     places = np.concatenate(found)
     for sign, height, low, high in hulls.planes:
@@ -231,8 +230,8 @@ def overlap_between(one: Shape, two: Shape, allowed: float) -> Gap | None:
 
 
 def lane_of(shape: Shape, others: tuple[Shape, ...]) -> tuple[Array, Array]:
-    """True lengths (n,) and the gap there, mm, of a wire to itself and to others, as far as sampled places tell; NaN where
-    nothing is near."""
+    """True lengths (n,) and the gap there, mm, of a wire to itself and to others, as far as sampled places
+    tell; NaN where nothing is near."""
     s, value = [], []
     for hulls in shape.hulls:
         if hulls.facts[KIND] == FACES:
@@ -278,7 +277,8 @@ def _searched(
     limits: tuple[float, ...],
     size: float,
 ) -> _Found:
-    """The search over all pairs of hulls: for certain of what is near, and then, where nothing is, once more for a figure."""
+    """The search over all pairs of hulls: for certain of what is near, and then, where nothing is, once more
+    for a figure."""
     pairs = sorted(pairs, key=lambda pair: box_distance(pair[0].tree[1], pair[1].tree[1]))
     near = _NEAR * size + 2 * max(*limits, 0.0)
     quick = _is_quick(limits)
@@ -309,7 +309,8 @@ def _bounded(
     nodes: tuple[int, ...],
     least_nodes: int = _LEAST_NODES,
 ) -> _Found:
-    """The best of all pairs of hulls below `best`, searched with more and more nodes until the interval is as wide as it may be."""
+    """The best of all pairs of hulls below `best`, searched with more and more nodes until the interval is as
+    wide as it may be."""
     if box_distance(pairs[0][0].tree[1], pairs[0][1].tree[1]) >= max(best, 1e-12):
         return _Found(best, best)
     floor = 4 * max(a.facts[MARGIN] + b.facts[MARGIN] for a, b, *_ in pairs)
@@ -332,9 +333,7 @@ def _bounded(
                     replace(found, value=value, low=low, pair=(one, two), spots=spots), same, size
                 )
         found = replace(found, low=min(low, found.value))
-        open_ = [
-            at for at in limits if found.low < at <= found.value and found.value - found.low > floor
-        ]
+        open_ = [at for at in limits if found.low < at <= found.value and found.value - found.low > floor]
         if not open_ or found.value == math.inf:
             break
         limit = open_[0]
@@ -342,13 +341,11 @@ def _bounded(
 
 
 def _sharpened(pairs: list[_Pair], same: bool, which: int, found: _Found, size: float) -> _Found:
-    """The best of all pairs, searched once more with a small width for as long as that takes few nodes; of two round wires the
-    first look at each pair of pieces was exact."""
+    """The best of all pairs, searched once more with a small width for as long as that takes few nodes; of
+    two round wires the first look at each pair of pieces was exact."""
     tubes = [pair for pair in pairs if pair[0].facts[KIND] == pair[1].facts[KIND] == TUBE]
     pairs = [pair for pair in pairs if not any(pair is tube for tube in tubes)]
-    fine = [
-        _FINE_NODES + _FINE_NODES_A_PIECE * (len(one.frame) + len(two.frame)) for one, two, *_ in pairs
-    ]
+    fine = [_FINE_NODES + _FINE_NODES_A_PIECE * (len(one.frame) + len(two.frame)) for one, two, *_ in pairs]
     if not pairs or found.seen > max(fine):
         return found
     asked = np.array([_FINE * size, _FINE * size, 0.0, -math.inf])
@@ -364,7 +361,8 @@ def _sharpened(pairs: list[_Pair], same: bool, which: int, found: _Found, size: 
 
 
 def _polished(found: _Found, same: bool, size: float) -> _Found:
-    """The gap of the pair of pieces where the best was found, as near as it can be told; what is inside stays as it is."""
+    """The gap of the pair of pieces where the best was found, as near as it can be told; what is inside stays
+    as it is."""
     if found.pair is None or found.spots is None or found.spots[1] == -2:
         return found
     one, two = found.pair
@@ -405,8 +403,8 @@ def _gap(found: _Found, one: Sweep, two: Sweep, quick: bool = False) -> Gap | No
 def _exact(
     one: Sweep, two: Sweep, at: tuple[float, float], value: float, radii: float
 ) -> tuple[float, tuple[float, float]]:
-    """The gap of two round wires at the nearest places of the paths themselves, by Newton's method from `at`; along wires that
-    run beside each other at one distance, all places are as good."""
+    """The gap of two round wires at the nearest places of the paths themselves, by Newton's method from `at`;
+    along wires that run beside each other at one distance, all places are as good."""
     s = np.array(at)
     for _ in range(8):
         a, b = one.path.at(s[:1]), two.path.at(s[1:])
@@ -431,9 +429,7 @@ def _exact(
 
 
 def _middle(one: Sweep, two: Sweep, at: tuple[float, ...]) -> tuple[float, float, float]:
-    ends = [
-        sweep.path.derivatives(np.array([s]), 0)[0][0] for sweep, s in zip((one, two), at, strict=True)
-    ]
+    ends = [sweep.path.derivatives(np.array([s]), 0)[0][0] for sweep, s in zip((one, two), at, strict=True)]
     x, y, z = (float(c) for c in 0.5 * (ends[0] + ends[1]))
     return x, y, z
 
@@ -461,7 +457,8 @@ def _overlap(
     which: int,
     allowed: float,
 ) -> Gap | None:
-    """The deepest overlap of wires that were made slimmer by `allowed` mm together, told of the wires as they are."""
+    """The deepest overlap of wires that were made slimmer by `allowed` mm together, told of the wires as they
+    are."""
     size = min(one.section.reach(), two.section.reach())
     gap = _gap(_searched(pairs, same, which, 0.0, (0.0,), size), one, two)
     if gap is None:
@@ -480,9 +477,7 @@ def _held_in(one: Shape, two: Shape) -> float:
 def _around(one: Hulls, others: tuple[Hulls, ...]) -> bool:
     """Whether the box of one is around those of others."""
     box = one.tree[1]
-    return all(
-        bool(np.all(box[:3] <= h.tree[1, :3]) and np.all(box[3:6] >= h.tree[1, 3:6])) for h in others
-    )
+    return all(bool(np.all(box[:3] <= h.tree[1, :3]) and np.all(box[3:6] >= h.tree[1, 3:6])) for h in others)
 
 
 def _nested(one: Shape, two: Shape, inside: float) -> Gap:
@@ -496,6 +491,14 @@ def _nested(one: Shape, two: Shape, inside: float) -> Gap:
 
 
 __all__ = [
-    "Gap", "Shape", "comes_within", "deepest_within", "gap_between", "gap_to_surface", "gap_within", "lane_of", "overlap_between",
+    "Gap",
+    "Shape",
+    "comes_within",
+    "deepest_within",
+    "gap_between",
+    "gap_to_surface",
+    "gap_within",
+    "lane_of",
+    "overlap_between",
     "overlap_within",
-]  # fmt: skip
+]

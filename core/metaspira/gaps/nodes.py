@@ -1,6 +1,7 @@
 """Parts of pieces: their control points, and what they are at single places.
 
-A node of a piece is the share [a, b] of its wire and of its section the edges [e, f), or, of one edge, the share [c, d].
+A node of a piece is the share [a, b] of its wire and of its section the edges [e, f), or, of one edge, the
+share [c, d].
 """
 
 from __future__ import annotations
@@ -52,7 +53,8 @@ def columns_of(hulls, e, f):  # type: ignore[no-untyped-def]
 
 @njit(cache=True)
 def control_points(hulls, i, node, span, rows, edge, out):  # type: ignore[no-untyped-def]
-    """The control points of a node of piece i, row by row along the wire, to `out`; their number is returned."""
+    """The control points of a node of piece i, row by row along the wire, to `out`; their number is
+    returned."""
     e, f = node[0], node[1]
     if hulls.facts[KIND] == FACES:
         for r in range(hulls.frame.shape[1]):
@@ -99,7 +101,8 @@ def control_points(hulls, i, node, span, rows, edge, out):  # type: ignore[no-un
 
 @njit(cache=True)
 def beyond(hulls, i, points, count, low, high):  # type: ignore[no-untyped-def]
-    """The plane beyond which some points of piece i, at its shares from low to high, all lie; −1 where there is none."""
+    """The plane beyond which some points of piece i, at its shares from low to high, all lie; −1 where there
+    is none."""
     size = hulls.pieces[i, HIGH] - hulls.pieces[i, LOW]
     first, last = hulls.pieces[i, LOW] + low * size, hulls.pieces[i, LOW] + high * size
     for k in range(len(hulls.planes)):
@@ -172,9 +175,7 @@ def spread(hulls, i, node, span, points, columns):  # type: ignore[no-untyped-de
         size = max(
             size,
             math.sqrt(
-                hulls.frame[i, 0, k] ** 2
-                + hulls.frame[i, 0, k + 1] ** 2
-                + hulls.frame[i, 0, k + 2] ** 2
+                hulls.frame[i, 0, k] ** 2 + hulls.frame[i, 0, k + 1] ** 2 + hulls.frame[i, 0, k + 2] ** 2
             ),
         )
     return hulls.edges[e, 1] * size * (span[3] - span[2]) ** 2

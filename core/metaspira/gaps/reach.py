@@ -1,8 +1,9 @@
 """How far a surface reaches from the z axis and along it, by branch and bound.
 
-Along a piece the control points are polynomials X_j, and a place of it is a mix Σ λ_j X_j. So  r² = Σ λ_j λ_k X_j·X_k  (in x and y)
-lies between the least and the greatest Bézier coefficient of the products X_j·X_k; of the greatest, those with j = k are enough,
-since r² is convex. On a helix these are all but the value itself.
+Along a piece the control points are polynomials X_j, and a place of it is a mix Σ λ_j X_j. So  r² = Σ λ_j
+λ_k X_j·X_k  (in x and y) lies between the least and the greatest Bézier coefficient of the products
+X_j·X_k; of the greatest, those with j = k are enough, since r² is convex. On a helix these are all but the
+value itself.
 """
 
 from __future__ import annotations
@@ -38,9 +39,10 @@ _CHOOSE_TEN = np.array([1.0, 10.0, 45.0, 120.0, 210.0, 252.0, 210.0, 120.0, 45.0
 
 
 def reaches(hulls: Hulls, best: Array, width: float) -> tuple[Array, Array]:
-    """−(least z), greatest z, greatest r and −(least r) of a surface, each at an actual place, and bounds that none exceeds, by
-    at most about `width` mm; those in `best` (4,) stand where they are greater. What is ground away is left out. Of end faces only the least r is asked: all else
-    is greatest on their outline; of a run that a screw carries around the z axis, its first and last piece."""
+    """−(least z), greatest z, greatest r and −(least r) of a surface, each at an actual place, and bounds
+    that none exceeds, by at most about `width` mm; those in `best` (4,) stand where they are greater. What is
+    ground away is left out. Of end faces only the least r is asked: all else is greatest on their outline; of
+    a run that a screw carries around the z axis, its first and last piece."""
     value, bound = best.copy(), best.copy()
     if hulls.facts[KIND] == FACES:
         value[IN] = bound[IN] = max(best[IN], -_from_axis(hulls.frame[..., :2]))
@@ -98,7 +100,8 @@ def _box_bound(node, which):  # type: ignore[no-untyped-def]
 
 @njit(cache=True)
 def _bound(points, count, columns, radius, which, faces):  # type: ignore[no-untyped-def]
-    """A value that no place of a node exceeds; and one that none of its control points' own curves exceeds."""
+    """A value that no place of a node exceeds; and one that none of its control points' own curves
+    exceeds."""
     if which in (DOWN, UP) or faces or count != 6 * columns:
         most = -np.inf
         nx = ny = 0.0
@@ -143,11 +146,7 @@ def _product(points, columns, j, k, greatest):  # type: ignore[no-untyped-def]
         total = 0.0
         for a in range(max(0, n - 5), min(5, n) + 1):
             p, q = a * columns + j, (n - a) * columns + k
-            total += (
-                _CHOOSE[a]
-                * _CHOOSE[n - a]
-                * (points[p, 0] * points[q, 0] + points[p, 1] * points[q, 1])
-            )
+            total += _CHOOSE[a] * _CHOOSE[n - a] * (points[p, 0] * points[q, 0] + points[p, 1] * points[q, 1])
         total /= _CHOOSE_TEN[n]
         found = max(found, total) if greatest else min(found, total)
     return found
@@ -177,8 +176,8 @@ def _spotted(hulls, i, node, span, columns, best_at, spot, edge, uv):  # type: i
 
 @njit(cache=True)
 def _greatest(hulls, which, best, width, root, told):  # type: ignore[no-untyped-def]
-    """The greatest figure below a node of the tree, a bound above it, and the leaf where it is, or 0; where its ends have `told` all
-    of a run, without the rest of it."""
+    """The greatest figure below a node of the tree, a bound above it, and the leaf where it is, or 0; where
+    its ends have `told` all of a run, without the rest of it."""
     around, size = len(hulls.coef) + 1, max(hulls.frame.shape[2], 9)
     points, rows, edge = (
         np.empty((max(6 * around, hulls.frame.shape[1]), 3)),
@@ -261,9 +260,7 @@ def _greatest(hulls, which, best, width, root, told):  # type: ignore[no-untyped
                 if here > best:
                     best, found = here, a
             along = (
-                min(own - ends, curved(points, count, columns))
-                if swept
-                else curved(points, count, columns)
+                min(own - ends, curved(points, count, columns)) if swept else curved(points, count, columns)
             )
             across = max(least - own, spread(hulls, i, node, span, points, columns)) if swept else 0.0
             if node[1] > node[0] + 1:

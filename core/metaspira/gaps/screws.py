@@ -1,7 +1,8 @@
-"""Wire that a screw motion carries into itself: the pieces of a coil of one pitch and diameter, of a ring, of a straight bar.
+"""Wire that a screw motion carries into itself: the pieces of a coil of one pitch and diameter, of a ring, of
+a straight bar.
 
-Where each piece of a run is the one before it moved by one screw, any two of its pieces are as far apart as two of which one
-is the first: only those need a search, however many turns there are.
+Where each piece of a run is the one before it moved by one screw, any two of its pieces are as far apart as
+two of which one is the first: only those need a search, however many turns there are.
 """
 
 from __future__ import annotations
@@ -30,7 +31,8 @@ class _Screw(NamedTuple):
     centre: Array
 
     def carried(self, times: Array, frame: Array) -> tuple[Array, Array]:
-        """The places (…, 3) and axes (…, m, 3) of a piece's frame (6, 3 + 3 m), moved so many `times` (n,)."""
+        """The places (…, 3) and axes (…, m, 3) of a piece's frame (6, 3 + 3 m), moved so many `times`
+        (n,)."""
         n = self.axis
         across = np.array([[0.0, -n[2], n[1]], [n[2], 0.0, -n[0]], [-n[1], n[0], 0.0]])
         sine, cosine = (f(times * self.angle)[:, None, None] for f in (np.sin, np.cos))
@@ -41,9 +43,10 @@ class _Screw(NamedTuple):
 
 
 def run_of(frame: Array, alike: Array, reach: float, allowed: float) -> Array:
-    """The longest run of pieces, of Bézier coefficients `frame` (n, 6, 3 + 3 m), that one screw carries from each to the next
-    within `allowed` mm, with that screw: (10,) by FIRST…; NO_RUN where there is none worth it. `alike` (n,) numbers what else pieces must
-    share, less than 0 where they may not belong to a run; the section reaches `reach` mm from the axes."""
+    """The longest run of pieces, of Bézier coefficients `frame` (n, 6, 3 + 3 m), that one screw carries from
+    each to the next within `allowed` mm, with that screw: (10,) by FIRST…; NO_RUN where there is none worth
+    it. `alike` (n,) numbers what else pieces must share, less than 0 where they may not belong to a run; the
+    section reaches `reach` mm from the axes."""
     chords = frame[:, 5, :3] - frame[:, 0, :3]
     if len(frame) < _LEAST:
         return NO_RUN
@@ -108,14 +111,16 @@ def _fitted(x: Array) -> _Screw:
 
 
 def around_z(run: Array, reach: float, allowed: float) -> bool:
-    """Whether a run, within `reach` mm of the origin, is carried around the z axis and along it, within `allowed` mm."""
+    """Whether a run, within `reach` mm of the origin, is carried around the z axis and along it, within
+    `allowed` mm."""
     tilt = float(np.abs(run[AXIS : AXIS + 2]).sum())
     off = 2 * tilt * reach + 2 * float(np.abs(run[CENTRE : CENTRE + 2]).sum())
     return bool(run[LAST] > 0 and off + tilt * abs(run[RISE]) * (run[LAST] - run[FIRST]) <= allowed)
 
 
 def move_alike(one: Array, two: Array, reach: float, allowed: float) -> bool:
-    """Whether the runs of two bodies, within `reach` mm of the origin, are carried by one and the same screw, within `allowed` mm."""
+    """Whether the runs of two bodies, within `reach` mm of the origin, are carried by one and the same screw,
+    within `allowed` mm."""
     if min(one[LAST], two[LAST]) < 0:
         return False
     steps = max(run[LAST] - run[FIRST] for run in (one, two))

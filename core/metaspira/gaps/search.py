@@ -1,11 +1,12 @@
 """Branch and bound over pairs of pieces.
 
-A pair of nodes is dropped where its hulls are farther apart than the nearest two places known so far, less the width that is
-asked for. Where two may cross they are searched on until a place inside both is found. What is left is halved where it is least straight. Of a wire and itself only places count that are no neighbours:
-the path turns by more than a quarter turn between them, and neither moves nearer to the other by sliding along the wire
-(the doubly critical distance of Gonzalez and Maddocks, PNAS 96 (1999) 4769). A pair of nodes with no such places, by
-bounds of the first and second derivative of the distance, is dropped as well. Of pieces that a screw carries into each other
-only the pairs with the first one are searched (screws.py).
+A pair of nodes is dropped where its hulls are farther apart than the nearest two places known so far, less
+the width that is asked for. Where two may cross they are searched on until a place inside both is found. What
+is left is halved where it is least straight. Of a wire and itself only places count that are no neighbours:
+the path turns by more than a quarter turn between them, and neither moves nearer to the other by sliding
+along the wire (the doubly critical distance of Gonzalez and Maddocks, PNAS 96 (1999) 4769). A pair of nodes
+with no such places, by bounds of the first and second derivative of the distance, is dropped as well. Of
+pieces that a screw carries into each other only the pairs with the first one are searched (screws.py).
 """
 
 from __future__ import annotations
@@ -69,9 +70,10 @@ _POINT, _ALONG, _AROUND, _BEND, _UV, _AT = 3, 4, 5, 6, 7, 9
 
 @njit(cache=True)
 def workspace(one, two):  # type: ignore[no-untyped-def]
-    """The arrays that a search writes to, made once: control points of both nodes, a grid, an edge, and a spot on each body
-    (and one more for what is asked meanwhile; frames in rows 0 to 2, then point, slopes along and around, second derivative along; section point and its slope; share of
-    the wire, share of the edge, and the edge or −1 for a section point that is held); corners picked and their shares; room for
+    """The arrays that a search writes to, made once: control points of both nodes, a grid, an edge, and a
+    spot on each body (and one more for what is asked meanwhile; frames in rows 0 to 2, then point, slopes
+    along and around, second derivative along; section point and its slope; share of the wire, share of the
+    edge, and the edge or −1 for a section point that is held); corners picked and their shares; room for
     Newton's method."""
     width = max(one.frame.shape[2], two.frame.shape[2], 9)
     around = max(len(one.coef), len(two.coef)) + 1
@@ -84,8 +86,8 @@ def workspace(one, two):  # type: ignore[no-untyped-def]
 
 @njit(cache=True)
 def width_at(best, asked):  # type: ignore[no-untyped-def]
-    """How wide the interval may be, mm: `asked` holds a least and a greatest width, a share of the gap, and the limit on one
-    side of which the interval has to lie (−∞ where the value alone is sought)."""
+    """How wide the interval may be, mm: `asked` holds a least and a greatest width, a share of the gap, and
+    the limit on one side of which the interval has to lie (−∞ where the value alone is sought)."""
     if best == np.inf:
         return 0.0
     return max(asked[0], min(asked[1] + asked[2] * abs(best), 0.5 * abs(best - asked[3])))
@@ -103,7 +105,8 @@ def box_distance(a, b):  # type: ignore[no-untyped-def]
 
 @njit(cache=True)
 def _gap_of_boxes(one, a, two, b):  # type: ignore[no-untyped-def]
-    """A gap that no places of two tree nodes are below; of round wire less than zero where the boxes of its line are near."""
+    """A gap that no places of two tree nodes are below; of round wire less than zero where the boxes of its
+    line are near."""
     p, q, r1, r2 = one.tree[a], two.tree[b], one.facts[RADIUS], two.facts[RADIUS]
     square = 0.0
     for c in range(3):
@@ -114,8 +117,8 @@ def _gap_of_boxes(one, a, two, b):  # type: ignore[no-untyped-def]
 
 @njit(cache=True)
 def neighbours(a_low, a_high, b_low, b_high, whole):  # type: ignore[no-untyped-def]
-    """Whether the path turns by no more than NEIGHBOUR_TURN between any two places at turnings in [a_low, a_high] and
-    [b_low, b_high]; around a closed path, of `whole` turning, the shorter way."""
+    """Whether the path turns by no more than NEIGHBOUR_TURN between any two places at turnings in [a_low,
+    a_high] and [b_low, b_high]; around a closed path, of `whole` turning, the shorter way."""
     most = max(b_high - a_low, a_high - b_low)
     if most <= NEIGHBOUR_TURN:
         return True
@@ -238,7 +241,8 @@ def _start(hulls, node, span, columns, points, pick, share, spot):  # type: igno
 
 @njit(cache=True)
 def _look(hulls, i, edge, spot):  # type: ignore[no-untyped-def]
-    """What piece i is at a spot: the point, its slopes along the wire and around, and its second derivative along."""
+    """What piece i is at a spot: the point, its slopes along the wire and around, and its second derivative
+    along."""
     kind = hulls.facts[KIND]
     if kind == FACES:
         spot[_ALONG : _BEND + 1, :3] = 0.0
@@ -277,8 +281,8 @@ def _between(spots):  # type: ignore[no-untyped-def]
 
 @njit(cache=True)
 def _nearest_spots(one, i, two, j, edge, spots, room, worth):  # type: ignore[no-untyped-def]
-    """The distance of two spots after moving both on their pieces to where it is least (Newton's method, damped), given up where
-    a step twice as good as it promises would not bring it below `worth`."""
+    """The distance of two spots after moving both on their pieces to where it is least (Newton's method,
+    damped), given up where a step twice as good as it promises would not bring it below `worth`."""
     value, damping = np.inf, 0.0
     old, grad, gain, slopes, hess = room[0], room[1], room[2], room[3:7], room[7:11]
     for step in range(_NEWTON):
@@ -312,9 +316,7 @@ def _nearest_spots(one, i, two, j, edge, spots, room, worth):  # type: ignore[no
                 grad[a] += slopes[a, c] * (spots[0, _POINT, c] - spots[1, _POINT, c])
             for b in range(4):
                 hess[a, b] = (
-                    slopes[a, 0] * slopes[b, 0]
-                    + slopes[a, 1] * slopes[b, 1]
-                    + slopes[a, 2] * slopes[b, 2]
+                    slopes[a, 0] * slopes[b, 0] + slopes[a, 1] * slopes[b, 1] + slopes[a, 2] * slopes[b, 2]
                 )
         moving = 0.0
         for a in range(4):
@@ -352,7 +354,8 @@ def _nearest_spots(one, i, two, j, edge, spots, room, worth):  # type: ignore[no
 
 @njit(cache=True)
 def _rests(hulls, i, spot, other, value):  # type: ignore[no-untyped-def]
-    """Whether the distance to the other spot is least along the wire at this one, or would only fall beyond an end."""
+    """Whether the distance to the other spot is least along the wire at this one, or would only fall beyond
+    an end."""
     if hulls.facts[KIND] == FACES or value < 1e-12:
         return True
     pace = slope = bend = 0.0
@@ -400,9 +403,7 @@ def _solve(a, b):  # type: ignore[no-untyped-def]
 
 @njit(cache=True)
 def _turned_at(hulls, i, s):  # type: ignore[no-untyped-def]
-    return hulls.pieces[i, TURNED_LOW] + s * (
-        hulls.pieces[i, TURNED_HIGH] - hulls.pieces[i, TURNED_LOW]
-    )
+    return hulls.pieces[i, TURNED_LOW] + s * (hulls.pieces[i, TURNED_HIGH] - hulls.pieces[i, TURNED_LOW])
 
 
 @njit(cache=True)
@@ -413,8 +414,8 @@ def _strangers(one, i, s1, two, j, s2):  # type: ignore[no-untyped-def]
 
 @njit(cache=True)
 def _measured(one, i, two, j, nodes, spans, columns1, columns2, same, best, work, found):  # type: ignore[no-untyped-def]
-    """The gap of two actual spots near the nearest corners of two nodes, ∞ where it does not count, only as near as tells that it
-    is not below `best`; the spots to found (8,): piece, edge and shares of both."""
+    """The gap of two actual spots near the nearest corners of two nodes, ∞ where it does not count, only as
+    near as tells that it is not below `best`; the spots to found (8,): piece, edge and shares of both."""
     edge, spots, pick, share = work[3], work[4], work[5], work[6]
     _start(one, nodes[:2], spans[:4], columns1, work[0], pick[0], share, spots[0])
     _start(two, nodes[2:], spans[4:], columns2, work[1], pick[1], share, spots[1])
@@ -429,9 +430,7 @@ def _measured(one, i, two, j, nodes, spans, columns1, columns2, same, best, work
     if same:
         if not _strangers(one, i, spots[0, _AT, 0], two, j, spots[1, _AT, 0]):
             return np.inf
-        if not (
-            _rests(one, i, spots[0], spots[1], value) and _rests(two, j, spots[1], spots[0], value)
-        ):
+        if not (_rests(one, i, spots[0], spots[1], value) and _rests(two, j, spots[1], spots[0], value)):
             return np.inf
     for side in range(2):
         found[4 * side] = j if side else i
@@ -442,7 +441,8 @@ def _measured(one, i, two, j, nodes, spans, columns1, columns2, same, best, work
 
 @njit(cache=True)
 def _on_ground(hulls, i, spot, room):  # type: ignore[no-untyped-def]
-    """Bring a spot that is ground away to the face that the grinding left; False where there is none above it."""
+    """Bring a spot that is ground away to the face that the grinding left; False where there is none above
+    it."""
     k = beyond(hulls, i, spot[_POINT : _POINT + 1], 1, spot[_AT, 0], spot[_AT, 0])
     if k < 0:
         return True
@@ -457,8 +457,9 @@ def _on_ground(hulls, i, spot, room):  # type: ignore[no-untyped-def]
 
 @njit(cache=True)
 def _probed(one, i, node, span, two, j, same, work):  # type: ignore[no-untyped-def]
-    """How deep places in the middle of a node of piece i are inside piece j of the other body; −∞ where none is, or where that
-    is not sure. Balls of one round wire that overlap tell nothing: they may be neighbours along it."""
+    """How deep places in the middle of a node of piece i are inside piece j of the other body; −∞ where none
+    is, or where that is not sure. Balls of one round wire that overlap tell nothing: they may be neighbours
+    along it."""
     if same and one.facts[KIND] == TUBE:
         return -np.inf
     edge, spots = work[3], work[4]
@@ -483,7 +484,8 @@ def _probed(one, i, node, span, two, j, same, work):  # type: ignore[no-untyped-
 
 @njit(cache=True)
 def _depth_of(one, i, two, j, same, spots):  # type: ignore[no-untyped-def]
-    """How deep the first spot is inside piece j, or those before and after it; −∞ where it is not, or where that is not sure."""
+    """How deep the first spot is inside piece j, or those before and after it; −∞ where it is not, or where
+    that is not sure."""
     sure = two.facts[CHORD] + one.facts[MARGIN] + two.facts[MARGIN]
     deepest = -np.inf
     if not _on_ground(one, i, spots[0], spots[2]):
@@ -512,8 +514,9 @@ def _depth_of(one, i, two, j, same, spots):  # type: ignore[no-untyped-def]
 
 @njit(cache=True)
 def _refined(one, i, two, j, same, best, asked, most, work, found):  # type: ignore[no-untyped-def]
-    """The gap of a pair of pieces, halved for as long as it could be below `best` by more than the width that is allowed, or
-    until `most` nodes are seen. Returns the best gap known, a bound below all gaps that were dropped, and the nodes seen."""
+    """The gap of a pair of pieces, halved for as long as it could be below `best` by more than the width that
+    is allowed, or until `most` nodes are seen. Returns the best gap known, a bound below all gaps that were
+    dropped, and the nodes seen."""
     nodes, spans = np.empty((_STACK, 4), dtype=np.int64), np.empty((_STACK, 8))
     node, span, trial = np.empty(4, dtype=np.int64), np.empty(8), np.empty(8)
     nodes[0, 0], nodes[0, 1], nodes[0, 2], nodes[0, 3] = 0, len(one.edges) - 1, 0, len(two.edges) - 1
@@ -527,9 +530,12 @@ def _refined(one, i, two, j, same, best, asked, most, work, found):  # type: ign
         node[:], span[:] = nodes[top], spans[top]
         seen += 1
         if same and neighbours(
-            _turned_at(one, i, span[0]), _turned_at(one, i, span[1]), _turned_at(two, j, span[4]), _turned_at(two, j, span[5]),
+            _turned_at(one, i, span[0]),
+            _turned_at(one, i, span[1]),
+            _turned_at(two, j, span[4]),
+            _turned_at(two, j, span[5]),
             one.facts[WHOLE],
-        ):  # fmt: skip
+        ):
             continue
         count1 = ground_points(one, i, node[:2], span[:4], work[2], work[3], work[0])
         count2 = ground_points(two, j, node[2:], span[4:], work[2], work[3], work[1])
@@ -619,9 +625,11 @@ def _passed_over(one, a, two, b, same, which):  # type: ignore[no-untyped-def]
 
 @njit(cache=True)
 def search(one, two, same, alike, carried, which, best, asked, each, most):  # type: ignore[no-untyped-def]
-    """The least gap of two bodies, or of one to itself, below `best`: the best known, a bound below which there is none, the
-    spots (8,), and how many nodes were seen, of `most`, far fewer once an overlap is known, and of `each` pair of pieces. `same` where both belong to one wire, `alike` where they are the same
-    pieces; `carried` where one screw carries the runs of both; `which` tells whether places count that are meant to touch; `asked` as in width_at."""
+    """The least gap of two bodies, or of one to itself, below `best`: the best known, a bound below which
+    there is none, the spots (8,), and how many nodes were seen, of `most`, far fewer once an overlap is
+    known, and of `each` pair of pieces. `same` where both belong to one wire, `alike` where they are the same
+    pieces; `carried` where one screw carries the runs of both; `which` tells whether places count that are
+    meant to touch; `asked` as in width_at."""
     work = workspace(one, two)
     found, pair = np.full(8, np.nan), np.full(8, np.nan)
     bound, seen = np.inf, 0
@@ -688,7 +696,8 @@ def search(one, two, same, alike, carried, which, best, asked, each, most):  # t
 
 @njit(cache=True)
 def _past_first(hulls, node):  # type: ignore[no-untyped-def]
-    """Whether all pieces of a tree node belong to the run of pieces that a screw carries into each other, but for its first."""
+    """Whether all pieces of a tree node belong to the run of pieces that a screw carries into each other, but
+    for its first."""
     low, high = pieces_of(hulls, node)
     return low > hulls.run[FIRST] and high <= hulls.run[LAST]
 
@@ -709,8 +718,8 @@ def _pushed(one, two, a, b, stack, far, top):  # type: ignore[no-untyped-def]
 
 @njit(cache=True)
 def polished(one, i, two, j, same, best, width, most):  # type: ignore[no-untyped-def]
-    """The gap of one pair of pieces to `width` mm, or as near as `most` nodes tell, and its spots (8,); `best` and NaN where
-    it is not less."""
+    """The gap of one pair of pieces to `width` mm, or as near as `most` nodes tell, and its spots (8,);
+    `best` and NaN where it is not less."""
     found = np.full(8, np.nan)
     best, _, _ = _refined(
         one,
@@ -765,9 +774,9 @@ def deepest_of(hulls, points):  # type: ignore[no-untyped-def]
 
 @njit(cache=True)
 def along(one, two, same, alike, which, every, gaps, spots, most):  # type: ignore[no-untyped-def]
-    """For each `every`th piece of one the gap to the other body, or to strangers of its own, where it is below what `gaps` (n,)
-    holds: of places found on each pair of pieces near enough, so never less than it is; the places to `spots` (n, 8). `most`
-    nodes are seen for each piece."""
+    """For each `every`th piece of one the gap to the other body, or to strangers of its own, where it is
+    below what `gaps` (n,) holds: of places found on each pair of pieces near enough, so never less than it
+    is; the places to `spots` (n, 8). `most` nodes are seen for each piece."""
     work = workspace(one, two)
     stack, far = np.empty((_STACK, 2), dtype=np.int64), np.empty(_STACK)
     node, span, found = np.empty(4, dtype=np.int64), np.empty(8), np.empty(8)
@@ -811,9 +820,7 @@ def _at_once(one, i, two, j, node, span, same, best, work, found):  # type: igno
     count1 = ground_points(one, i, node[:2], span[:4], work[2], work[3], work[0])
     count2 = ground_points(two, j, node[2:], span[4:], work[2], work[3], work[1])
     least = (
-        separation(
-            work[0], count1, work[1], count2, 0.99 * best + radii, work[5][0], work[5][1], work[6]
-        )
+        separation(work[0], count1, work[1], count2, 0.99 * best + radii, work[5][0], work[5][1], work[6])
         - radii
     )
     if least >= 0.99 * best:

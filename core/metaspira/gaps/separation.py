@@ -1,8 +1,9 @@
 """How far apart two convex hulls of points are at the least.
 
-The least distance of hulls P and Q is the greatest over directions n of  min n·p − max n·q, so any direction gives a
-bound from below that holds however it was found. Good ones come from the nearest point to the origin of the hull of
-all p − q, by Gilbert, Johnson and Keerthi, IEEE J. Robotics Automat. 4 (1988) 193.
+The least distance of hulls P and Q is the greatest over directions n of  min n·p − max n·q, so any
+direction gives a bound from below that holds however it was found. Good ones come from the nearest point
+to the origin of the hull of all p − q, by Gilbert, Johnson and Keerthi, IEEE J. Robotics Automat. 4 (1988)
+193.
 """
 
 from __future__ import annotations
@@ -18,8 +19,9 @@ _SURE = 1e-9
 
 @njit(cache=True)
 def separation(p, count_p, q, count_q, enough, pick_p, pick_q, share):  # type: ignore[no-untyped-def]
-    """A distance that hulls of p (count_p, 3) and q (count_q, 3) keep for certain, no better than needed once it is
-    `enough`; 0 where they meet. The nearest points found are the mixes of p[pick_p] and q[pick_q] by share (4,)."""
+    """A distance that hulls of p (count_p, 3) and q (count_q, 3) keep for certain, no better than needed once
+    it is `enough`; 0 where they meet. The nearest points found are the mixes of p[pick_p] and q[pick_q] by
+    share (4,)."""
     vx = vy = vz = 0.0
     for i in range(count_p):
         vx, vy, vz = vx + p[i, 0], vy + p[i, 1], vz + p[i, 2]
@@ -75,8 +77,9 @@ def separation(p, count_p, q, count_q, enough, pick_p, pick_q, share):  # type: 
 
 @njit(cache=True)
 def _nearest(simplex, size, share, pick_p, pick_q, gram, trial):  # type: ignore[no-untyped-def]
-    """The corners (moved to the front) between which the point of a simplex nearest to the origin lies, their number, and
-    the point's shares of them; 4 where the origin is inside. The last corner is the newest, and one of them."""
+    """The corners (moved to the front) between which the point of a simplex nearest to the origin lies, their
+    number, and the point's shares of them; 4 where the origin is inside. The last corner is the newest, and
+    one of them."""
     last = size - 1
     for i in range(size):
         gram[i, last] = (
@@ -113,8 +116,8 @@ def _nearest(simplex, size, share, pick_p, pick_q, gram, trial):  # type: ignore
 
 @njit(cache=True)
 def _foot(gram, base, subset, out):  # type: ignore[no-untyped-def]
-    """The squared distance of the origin from its foot on the span of corner `base` and those of a subset, whose shares go
-    to `out`; ∞ where the foot is not between them."""
+    """The squared distance of the origin from its foot on the span of corner `base` and those of a subset,
+    whose shares go to `out`; ∞ where the foot is not between them."""
     out[:] = 0.0
     one = two = three = -1
     for k in range(base):

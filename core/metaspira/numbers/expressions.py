@@ -33,7 +33,8 @@ from metaspira.problems import nearest
 MAX_CHARACTERS = 200
 
 _NUMBER = r"(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?"
-_UNIT = r"[A-Za-zµμ°]+|\"|″|'|′"
+_TORQUE = r"(?:kN|N|lbf|kgf)(?:\s*·\s*|\s+)(?:mm|cm|m|in|ft)|(?:in|ft)(?:\s*·\s*|\s+)lbf"
+_UNIT = rf"(?:{_TORQUE})(?![\w(])|[A-Za-zµμ°]+|\"|″|'|′"
 _MARKS = {'"': "in", "″": "in", "'": "ft", "′": "ft"}
 _MIXED = re.compile(rf"(?<![\w.])(\d+)\s+(\d+)\s*/\s*(\d+)(?:\s*({_UNIT})(?!\w)|(?![\w.]))")
 _FRACTION = re.compile(rf"(?<![\w.])(\d+)\s*/\s*(\d+)\s*({_UNIT})(?![\w(])")
@@ -94,18 +95,14 @@ def names_in(text: str) -> set[str]:
     """Names of variables that `text` uses (functions and units are not among them)."""
     tree = _parse(text)
     called = {id(node.func) for node in ast.walk(tree) if isinstance(node, ast.Call)}
-    found = {
-        node.id for node in ast.walk(tree) if isinstance(node, ast.Name) and id(node) not in called
-    }
+    found = {node.id for node in ast.walk(tree) if isinstance(node, ast.Name) and id(node) not in called}
     return {name for name in found if not name.startswith("unit__")} - {"pi"}
 
 
 @lru_cache(maxsize=512)
 def _parse(text: str) -> ast.Expression:
     if len(text) > MAX_CHARACTERS:
-        raise ExpressionError(
-            f"the formula has {len(text)} characters", f"use {MAX_CHARACTERS} at most"
-        )
+        raise ExpressionError(f"the formula has {len(text)} characters", f"use {MAX_CHARACTERS} at most")
     if not text.strip():
         raise ExpressionError("it is empty", "type a number")
     if re.fullmatch(r"\s*\d+,\d+.*", text):
@@ -129,6 +126,8 @@ def _mixed(match: re.Match[str]) -> str:
 
 
 def _unit_code(name: str) -> str:
+    if len(factors := re.split(r"[·\s]+", name)) > 1:
+        return "(" + "*".join(_unit_code(factor) for factor in factors) + ")"
     name = _MARKS.get(name, name)
     if name not in unit_names():
         hint = nearest(name, unit_names()) or "mm"

@@ -15,7 +15,9 @@ from pydantic_core import CoreSchema, core_schema
 from metaspira.numbers.expressions import MAX_CHARACTERS
 from metaspira.numbers.formulas import Formula
 
-Kind = Literal["length", "area", "volume", "angle", "radian", "turns", "force", "number", "count"]
+Kind = Literal[
+    "length", "area", "volume", "angle", "radian", "turns", "force", "torque", "stress", "number", "count"
+]
 
 
 @dataclass(frozen=True)
@@ -76,6 +78,8 @@ Factor = Annotated[float, Quantity("number", -1e6, 1e6)]
 Share = Annotated[float, Quantity("number", 0.0, 1.0)]
 Area = Annotated[float, Quantity("area", 1e-6, 1e12)]
 Force = Annotated[float, Quantity("force", 0.0, 1e9)]
+Torque = Annotated[float, Quantity("torque", 0.0, 1e12, "N mm")]
+Stress = Annotated[float, Quantity("stress", 1.0, 1e6, "MPa")]
 Count = Annotated[float, Quantity("count", 3, 64)]
 Few = Annotated[float, Quantity("count", 1, 37)]
 

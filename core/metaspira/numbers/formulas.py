@@ -26,16 +26,13 @@ class Formula:
     place: str
     names: Mapping[str, Measure] = field(compare=False)
     unit_name: str = "mm"
-    in_base_units: Callable[[Measure], Any] = field(
-        compare=False, default=lambda measure: measure.value
-    )
+    in_base_units: Callable[[Measure], Any] = field(compare=False, default=lambda measure: measure.value)
     meant: str = "a plain number"
 
     def __call__(self, **changing: Jet | Measure) -> Jet:
         """The formula's jet. Raises RecipeError at its place, where it cannot be evaluated."""
         given = {
-            name: value if isinstance(value, Measure) else Measure(value)
-            for name, value in changing.items()
+            name: value if isinstance(value, Measure) else Measure(value) for name, value in changing.items()
         }
         like = next(m.value for m in given.values())
         try:
@@ -43,14 +40,10 @@ class Formula:
                 measure = evaluate(self.text, {**self.names, **given}, self.unit_name)
                 value = self.in_base_units(measure)
         except ExpressionError as error:
-            raise RecipeError(
-                Problem(self.place, self._where(error.reason, given), error.remedy)
-            ) from None
+            raise RecipeError(Problem(self.place, self._where(error.reason, given), error.remedy)) from None
         if value is None:
             raise RecipeError(
-                Problem(
-                    self.place, f"“{self.text}” is not {self.meant}", f"make it come to {self.meant}"
-                )
+                Problem(self.place, f"“{self.text}” is not {self.meant}", f"make it come to {self.meant}")
             )
         jet: Jet = like.lifted(value)
         return jet

@@ -1,7 +1,9 @@
-"""What every part of a recipe has in common: unknown keys are refused, values are not changed, and each says what it is.
+"""What every part of a recipe has in common: unknown keys are refused, values are not changed, and each says
+what it is.
 
-A kind is declared with its title, `class Tube(SectionBase, title="tube")`; what it has of its own stands after its `kind`,
-each field with a title of its own where its name does not say enough. All of it is published in the JSON Schema.
+A kind is declared with its title, `class Tube(SectionBase, title="tube")`; what it has of its own stands
+after its `kind`, each field with a title of its own where its name does not say enough. All of it is
+published in the JSON Schema.
 """
 
 from __future__ import annotations
@@ -9,7 +11,7 @@ from __future__ import annotations
 import importlib
 import itertools
 import pkgutil
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from types import ModuleType
 from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Union, get_args
@@ -38,9 +40,30 @@ class Kind(BaseModel):
     """Where it stands among the kinds beside it, the lowest first."""
 
     @classmethod
+    def __get_pydantic_json_schema__(
+        cls, schema: CoreSchema, handler: GetJsonSchemaHandler
+    ) -> dict[str, Any]:
+        """In a recipe the `kind` is always written, whatever it is by itself."""
+        found = handler(schema)
+        told = handler.resolve_ref_schema(found)
+        kind = told.get("properties", {}).get("kind", {})
+        if "const" in kind and kind.pop("default", None) is not None:
+            told["required"] = ["kind", *told.get("required", [])]
+        return found
+
+    def __repr_args__(self) -> Iterator[tuple[str | None, Any]]:
+        """What differs from the usual."""
+        for name, field in type(self).model_fields.items():
+            value = getattr(self, name)
+            if name != "kind" and (
+                field.is_required() or value != field.get_default(call_default_factory=True)
+            ):
+                yield name, value
+
+    @classmethod
     def usual(cls, size: float) -> dict[str, Any]:
-        """A usual instance about `size` across, as a recipe types it in its own unit; of what belongs to a thread, `size` is
-        the pitch."""
+        """A usual instance about `size` across, as a recipe types it in its own unit; of what belongs to a
+        thread, `size` is the pitch."""
         found = {
             field.alias or name: usual.at(size, field)
             for name, field in cls.model_fields.items()
@@ -56,7 +79,8 @@ class Kind(BaseModel):
 
 @dataclass(frozen=True)
 class Words:
-    """What the choices of a field are called where they are offered, as far as they are not their own words."""
+    """What the choices of a field are called where they are offered, as far as they are not their own
+    words."""
 
     of: Mapping[Any, str]
 
@@ -71,7 +95,8 @@ class Words:
 
 @dataclass(frozen=True)
 class Usual:
-    """What a field of a usual instance holds: of a length its share of the size, of anything else the value."""
+    """What a field of a usual instance holds: of a length its share of the size, of anything else the
+    value."""
 
     value: float
 
@@ -124,7 +149,8 @@ def modules_of(package: ModuleType) -> None:
 
 
 def kinds_of(base: type[Kind]) -> list[type[Kind]]:
-    """The kinds that are derived from a base and have a word of their own, in the order in which they are offered."""
+    """The kinds that are derived from a base and have a word of their own, in the order in which they are
+    offered."""
     found: dict[type[Kind], None] = {}
     waiting = [base]
     while waiting:

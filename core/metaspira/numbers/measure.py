@@ -19,6 +19,8 @@ AREA = (2.0, 0.0, 0.0)
 VOLUME = (3.0, 0.0, 0.0)
 ANGLE = (0.0, 1.0, 0.0)
 FORCE = (0.0, 0.0, 1.0)
+TORQUE = (1.0, 0.0, 1.0)
+STRESS = (-2.0, 0.0, 1.0)
 
 Dimension = tuple[float, float, float]
 
@@ -37,16 +39,20 @@ _UNITS: tuple[tuple[float, Dimension, str], ...] = (
     (1000.0, FORCE, "kN kilonewton"),
     (4.4482216152605, FORCE, "lbf pound_force"),
     (9.80665, FORCE, "kgf kilogram_force"),
+    (1.0, TORQUE, "Nmm"),
+    (1000.0, TORQUE, "Nm"),
+    (1.0, STRESS, "MPa"),
+    (1000.0, STRESS, "GPa"),
+    (4.4482216152605 / 25.4**2, STRESS, "psi"),
+    (4448.2216152605 / 25.4**2, STRESS, "ksi"),
 )
-"""Each unit in base units, its dimension, and its names. The inch of 25.4 mm and the pound-force by the International Yard and
-Pound Agreement (1959), the standard gravity by the 3rd CGPM (1901)."""
+"""Each unit in base units, its dimension, and its names. The inch of 25.4 mm and the pound-force by the
+International Yard and Pound Agreement (1959), the standard gravity by the 3rd CGPM (1901)."""
 
 
 @cache
 def _units() -> dict[str, Measure]:
-    return {
-        name: Measure(size, dimension) for size, dimension, names in _UNITS for name in names.split()
-    }
+    return {name: Measure(size, dimension) for size, dimension, names in _UNITS for name in names.split()}
 
 
 def unit_names() -> tuple[str, ...]:
@@ -104,6 +110,8 @@ def dimension_name(dimension: Dimension) -> str:
         ANGLE: "an angle",
         AREA: "an area",
         FORCE: "a force",
+        TORQUE: "a torque",
+        STRESS: "a stress",
         (3.0, 0.0, 0.0): "a volume",
     }
     length, angle, force = dimension
@@ -111,12 +119,17 @@ def dimension_name(dimension: Dimension) -> str:
 
 
 def length_of_file(own: float | None, name: str | None, what: str) -> float:
-    """Millimetres in a file's unit of length: its `own`, or the one of this name where `what` does not say. Raises RecipeError
-    where neither does."""
+    """Millimetres in a file's unit of length: its `own`, or the one of this name where `what` does not say.
+    Raises RecipeError where neither does."""
     if own is not None:
         return own
     if not name:
         raise RecipeError(
-            Problem("/unit", f"{what} does not say its unit", "say which it is: mm, cm, m or in", Fix("/unit", "mm"))
-        )  # fmt: skip
+            Problem(
+                "/unit",
+                f"{what} does not say its unit",
+                "say which it is: mm, cm, m or in",
+                Fix("/unit", "mm"),
+            )
+        )
     return unit(name).value

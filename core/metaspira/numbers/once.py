@@ -1,7 +1,8 @@
 """A property that is worked out once for each object, without a lock.
 
-`functools.cached_property` of Python 3.11 holds one lock for all objects of a class while one of them works, so that two threads
-whose properties need each other's classes wait for ever. From 3.12 on it holds none; this is the same for every version.
+`functools.cached_property` of Python 3.11 holds one lock for all objects of a class while one of them works,
+so that two threads whose properties need each other's classes wait for ever. From 3.12 on it holds none; this
+is the same for every version.
 """
 
 from __future__ import annotations
@@ -27,9 +28,7 @@ else:
                 return self
             known = instance.__dict__
             return (
-                known[self.name]
-                if self.name in known
-                else known.setdefault(self.name, self.work(instance))
+                known[self.name] if self.name in known else known.setdefault(self.name, self.work(instance))
             )
 
 

@@ -42,9 +42,7 @@ def spline_through(points: Array, closed: bool) -> SplineCurve:
             spline = scipy.interpolate.make_interp_spline(t, points, k=len(points) - 1)
         else:
             natural = [(order, np.zeros(3)) for order in (3, 4)]
-            spline = scipy.interpolate.make_interp_spline(
-                t, points, k=DEGREE, bc_type=(natural, natural)
-            )
+            spline = scipy.interpolate.make_interp_spline(t, points, k=DEGREE, bc_type=(natural, natural))
         return SplineCurve(spline, 0.0, float(t[-1]))
     laps = 1 if len(ring) > DEGREE else _LAPS
     around = np.concatenate([*([points] * laps), points[:1]])

@@ -1,4 +1,5 @@
-"""Tables as CSV (RFC 4180), which a spreadsheet reads as what they say: no text in a cell starts a formula."""
+"""Tables as CSV (RFC 4180), which a spreadsheet reads as what they say: no text in a cell starts a
+formula."""
 
 from __future__ import annotations
 
@@ -10,7 +11,8 @@ _STARTS = ("=", "+", "-", "@", "\t", "\r")
 
 
 def csv_text(rows: Iterable[Iterable[str]]) -> str:
-    """Rows of cells as CSV; a cell that would start a formula, and is no number, begins with an apostrophe."""
+    """Rows of cells as CSV; a cell that would start a formula, and is no number, begins with an
+    apostrophe."""
     text = io.StringIO()
     table = csv.writer(text)
     table.writerows([_plain(cell) for cell in row] for row in rows)

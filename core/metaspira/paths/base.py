@@ -66,14 +66,14 @@ SpanOf = Annotated[SpanByShare | SpanByTurns | SpanByLength, Field(discriminator
 class StraightLeg(Kind, title="straight"):
     """Straight on."""
 
-    kind: Literal["straight"]
+    kind: Literal["straight"] = "straight"
     length: Annotated[Length, Usual(2)]
 
 
 class ArcLeg(Kind, title="arc"):
     """A bend of `radius` through `angle`, towards `side`: a word, or an angle from outward to up."""
 
-    kind: Literal["arc"]
+    kind: Literal["arc"] = "arc"
     radius: Annotated[Length, Usual(1)]
     angle: Annotated[float, Quantity("angle", 1e-6, 4 * math.pi), Usual(90)]
     side: (
@@ -82,9 +82,7 @@ class ArcLeg(Kind, title="arc"):
             Words({"up": "up the axis", "down": "down the axis"}),
         ]
         | Angle
-    ) = Field(
-        default="outward", title="Bends", description="of the axis, or an angle from outward to up"
-    )
+    ) = Field(default="outward", title="Bends", description="of the axis, or an angle from outward to up")
 
 
 class HookLeg(Kind, title="hook"):
@@ -95,7 +93,7 @@ class HookLeg(Kind, title="hook"):
     before a half loop, and the loop's radius before a longer one, which keeps it off the coil.
     """
 
-    kind: Literal["hook"]
+    kind: Literal["hook"] = "hook"
     form: Annotated[
         Literal["full-loop", "half-loop", "side-loop"],
         Words(
@@ -128,7 +126,7 @@ class PathBase(Kind):
     def __get_pydantic_json_schema__(
         cls, schema: CoreSchema, handler: GetJsonSchemaHandler
     ) -> dict[str, Any]:
-        found = handler(schema)
+        found = super().__get_pydantic_json_schema__(schema, handler)
         handler.resolve_ref_schema(found)["x-stance"] = cls.stance
         return found
 
@@ -163,7 +161,8 @@ class PathBase(Kind):
         return self.with_legs(path, place)
 
     def with_legs(self, path: Path, place: str, formed_on: Path | None = None) -> Path:
-        """A path with the legs that are asked for, formed as on it, or as on another one before it was loaded.
+        """A path with the legs that are asked for, formed as on it, or as on another one before it was
+        loaded.
         Raises RecipeError below `place`."""
         form = formed_on or path
         if self.legs is None or not (self.legs.start or self.legs.end):
@@ -293,7 +292,8 @@ class RayCurve:
 
 
 def _legs(path: Path, form: Path, legs: tuple[Leg, ...], at_end: bool, place: str) -> list[Path]:
-    """The pieces of path of legs, from the path outward, each running as the wire does; hooks formed on `form`."""
+    """The pieces of path of legs, from the path outward, each running as the wire does; hooks formed on
+    `form`."""
     if not legs:
         return []
     stations = path.at(np.array([path.length if at_end else 0.0]))
@@ -335,9 +335,7 @@ def _steps(leg: Leg, path: Path, at_end: bool, place: str) -> list[StraightLeg |
     if radius is None:
         if path.coil is None:
             raise RecipeError(
-                Problem(
-                    f"{place}/radius", "only a coil tells the radius of its hook", "give the radius"
-                )
+                Problem(f"{place}/radius", "only a coil tells the radius of its hook", "give the radius")
             )
         radius = path.coil.end_radius if at_end else path.coil.start_radius
     stations = path.at(np.array([path.length if at_end else 0.0]))

@@ -62,7 +62,8 @@ class LinearCoil:
 
 @njit(cache=True)
 def _linear(t, order, radius, widening, climb, hand, start):  # type: ignore[no-untyped-def]
-    """Derivatives (order + 1, n, 3): those of r e^{iφ} in the plane are (±i)ᵏ r e^{iφ} + k (±i)ᵏ⁻¹ r′ e^{iφ}."""
+    """Derivatives (order + 1, n, 3): those of r e^{iφ} in the plane are (±i)ᵏ r e^{iφ} + k (±i)ᵏ⁻¹ r′
+    e^{iφ}."""
     out = np.zeros((order + 1, len(t), 3))
     for i in range(len(t)):
         angle = start + hand * t[i]
@@ -144,7 +145,7 @@ def _circle(angle: Jet) -> tuple[Jet, Jet]:
 class Oval(Kind, title="oval"):
     """An oval base: `depth` is its diameter in y, while the coil's diameter is the one in x."""
 
-    kind: Literal["oval"]
+    kind: Literal["oval"] = "oval"
     depth: Annotated[Length, Usual(1.6)]
 
     def outline(
@@ -162,7 +163,7 @@ class Oval(Kind, title="oval"):
 class RoundedRectangle(Kind, title="rounded rectangle"):
     """A rounded rectangle as base: the coil's diameter is its width in x, `depth` its width in y."""
 
-    kind: Literal["rectangle"]
+    kind: Literal["rectangle"] = "rectangle"
     depth: Annotated[Length, Usual(1.6)]
     corner_radius: Annotated[Length, Usual(0.25)] = Field(title="Corners")
 
@@ -237,9 +238,7 @@ class DiameterSchedule(Schedule[Length, AnyLength]):
     exponentially.
     """
 
-    points: tuple[tuple[AtTurns, Length], ...] | None = Field(
-        default=None, min_length=1, max_length=200
-    )
+    points: tuple[tuple[AtTurns, Length], ...] | None = Field(default=None, min_length=1, max_length=200)
     over: Literal["share", "turns"] = "share"
     shape: Literal["barrel", "hourglass", "dome", "horn"] | None = None
     middle: Length | None = None
@@ -248,9 +247,7 @@ class DiameterSchedule(Schedule[Length, AnyLength]):
 class PitchSchedule(Schedule[Distance, AnyLength]):
     """A pitch over the turns, by points or formula (of t or turn)."""
 
-    points: tuple[tuple[AtTurns, Distance], ...] | None = Field(
-        default=None, min_length=1, max_length=200
-    )
+    points: tuple[tuple[AtTurns, Distance], ...] | None = Field(default=None, min_length=1, max_length=200)
     over: Literal["share", "turns"] = "share"
 
 
@@ -273,7 +270,7 @@ class Coil(PathBase, title="coil"):
 
     listed = 1
     stance = "outward"
-    kind: Literal["coil"]
+    kind: Literal["coil"] = "coil"
     hand: Literal["right", "left"] = "right"
     start_angle: Angle = 0.0
     diameter: Annotated[Length | DiameterSchedule, Usual(1)]
@@ -290,9 +287,7 @@ class Coil(PathBase, title="coil"):
 
     def words(self, unit: str) -> str:
         varies = isinstance(self.diameter, DiameterSchedule)
-        shape = (
-            self.diameter.shape or "varying ⌀" if isinstance(self.diameter, DiameterSchedule) else ""
-        )
+        shape = self.diameter.shape or "varying ⌀" if isinstance(self.diameter, DiameterSchedule) else ""
         parts = [shape if varies else f"⌀ {said(self.diameter, unit)}"]
         if self.end_diameter is not None:
             parts[0] += f" to {said(self.end_diameter, unit)}"
@@ -320,9 +315,7 @@ class Coil(PathBase, title="coil"):
             start = self._mean_radius(first, reach[0], f"{place}/diameter")  # type: ignore[arg-type]
             end = self._end_radius(place, start, height, reach[1])
             sweep = _TURN * turns
-            curve = LinearCoil(
-                start, (end - start) / sweep, height / sweep, hand, self.start_angle, sweep
-            )
+            curve = LinearCoil(start, (end - start) / sweep, height / sweep, hand, self.start_angle, sweep)
             facts = CoilFacts(hand, turns, pitch, height, start, end)
             return CurvePath(curve, facts, turns, even=start == end)
         return self._shaped(place, reach, hand)
@@ -555,7 +548,7 @@ class Coil(PathBase, title="coil"):
                 Problem(
                     f"{place}/cone_angle",
                     f"at {math.degrees(self.cone_angle):.6g}° the cone closes to a point "
-                    f"below the end of the coil",
+                    "below the end of the coil",
                     f"use {works:g}° or less of it",
                     Fix(f"{place}/cone_angle", works),
                 )
@@ -582,9 +575,7 @@ def _over_turns(schedule: DiameterSchedule | PitchSchedule, place: str, turns: f
 def _shape(schedule: DiameterSchedule, place: str) -> Varying:
     def needed(name: str, value: Any) -> float:
         if value is None:
-            raise RecipeError(
-                Problem(f"{place}/{name}", f"a {schedule.shape} needs “{name}”", "add it")
-            )
+            raise RecipeError(Problem(f"{place}/{name}", f"a {schedule.shape} needs “{name}”", "add it"))
         return float(value)
 
     start = needed("from", schedule.from_)
@@ -608,9 +599,7 @@ def _shape(schedule: DiameterSchedule, place: str) -> Varying:
         return Varying(
             lambda t, order: (start - end) * cos(Jet.variable(t, order) * (math.pi / 2)) + end, pieces=3
         )
-    return Varying(
-        lambda t, order: exp(Jet.variable(t, order) * math.log(end / start)) * start, pieces=3
-    )
+    return Varying(lambda t, order: exp(Jet.variable(t, order) * math.log(end / start)) * start, pieces=3)
 
 
 def _parabola(t: Jet, start: float, end: float, bulge: float) -> Jet:

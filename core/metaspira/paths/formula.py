@@ -53,7 +53,7 @@ class FormulaPath(PathBase, title="by formula"):
     """
 
     listed = 4
-    kind: Literal["formula"]
+    kind: Literal["formula"] = "formula"
     x: AnyLength | None = None
     y: AnyLength | None = None
     z: AnyLength | None = None
@@ -111,9 +111,7 @@ class FormulaPath(PathBase, title="by formula"):
         ends = curve.derivatives(np.array([curve.start, curve.end]), 1)
         scale = float(np.abs(ends[0]).max()) + 1e-9
         unit = ends[1] / np.linalg.norm(ends[1], axis=1, keepdims=True)
-        closed = bool(
-            np.linalg.norm(ends[0][1] - ends[0][0]) < 1e-9 * scale and unit[0] @ unit[1] > 1 - 1e-9
-        )
+        closed = bool(np.linalg.norm(ends[0][1] - ends[0][0]) < 1e-9 * scale and unit[0] @ unit[1] > 1 - 1e-9)
         return CurvePath(curve, closed=closed)
 
 
@@ -144,9 +142,7 @@ def _demand_smooth(curve: FormulaCurve, place: str) -> None:
     if np.any(left > 0.5 * _KINK):
         at = float(low[int(np.argmax(left > 0.5 * _KINK))])
         raise RecipeError(
-            Problem(
-                place, f"the curve has a corner at t = {at:.6g}", "round it, or use only one side of it"
-            )
+            Problem(place, f"the curve has a corner at t = {at:.6g}", "round it, or use only one side of it")
         )
 
 

@@ -75,8 +75,8 @@ class Path(ABC):
     """A curve by true length.
 
     `coil` is set where the path runs around the z axis; `turns` is how often it runs around its axis, or
-    None; `closed` where it ends as it starts; `even` where it turns by the same for each mm; `touching` are the spans that are meant to touch what is
-    beside them (closed end turns).
+    None; `closed` where it ends as it starts; `even` where it turns by the same for each mm; `touching` are
+    the spans that are meant to touch what is beside them (closed end turns).
     """
 
     coil: CoilFacts | None = None
@@ -178,9 +178,7 @@ class CurvePath(Path):
 
     @cached_property
     def _length(self) -> RunningIntegral:
-        return RunningIntegral(
-            self.curve.speed, self.curve.start, self.curve.end, breaks=self.curve.breaks
-        )
+        return RunningIntegral(self.curve.speed, self.curve.start, self.curve.end, breaks=self.curve.breaks)
 
     @property
     def length(self) -> float:
@@ -314,9 +312,7 @@ class JoinedPath(Path):
     @property
     def breaks(self) -> tuple[float, ...]:
         inner = [
-            start + b
-            for piece, start in zip(self.pieces, self.starts, strict=False)
-            for b in piece.breaks
+            start + b for piece, start in zip(self.pieces, self.starts, strict=False) for b in piece.breaks
         ]
         return tuple(sorted([*inner, *(float(s) for s in self.starts[1:-1])]))
 
@@ -371,9 +367,7 @@ class SpanOfPath(Path):
         object.__setattr__(self, "coil", facts)
         object.__setattr__(self, "even", self.whole.even)
         spans = ((max(a, self.low), min(b, self.high)) for a, b in self.whole.touching)
-        object.__setattr__(
-            self, "touching", tuple((a - self.low, b - self.low) for a, b in spans if b > a)
-        )
+        object.__setattr__(self, "touching", tuple((a - self.low, b - self.low) for a, b in spans if b > a))
 
     @property
     def length(self) -> float:
@@ -390,9 +384,7 @@ class SpanOfPath(Path):
         return self.whole.turned(s + self.low) - self.whole.turned(np.array([self.low]))
 
     def away(self, stations: Stations) -> tuple[Array, Array] | None:
-        shifted = Stations(
-            stations.s + self.low, stations.position, stations.tangent, stations.curvature
-        )
+        shifted = Stations(stations.s + self.low, stations.position, stations.tangent, stations.curvature)
         return self.whole.away(shifted)
 
 

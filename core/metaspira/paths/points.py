@@ -19,7 +19,7 @@ class Points(PathBase, title="through points"):
     """A curve through `points` in space, in their order; `closed` joins the last to the first."""
 
     listed = 3
-    kind: Literal["points"]
+    kind: Literal["points"] = "points"
     points: tuple[tuple[Offset, Offset, Offset], ...] = Field(
         min_length=2, max_length=500, description="a list of `[x, y, z]`"
     )

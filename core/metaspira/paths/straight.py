@@ -37,7 +37,7 @@ class Straight(PathBase, title="straight"):
     """A straight piece of wire, `length` long, standing on the origin."""
 
     listed = 2
-    kind: Literal["straight"]
+    kind: Literal["straight"] = "straight"
     length: Annotated[Length, Usual(4)]
 
     def words(self, unit: str) -> str:

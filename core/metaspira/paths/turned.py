@@ -88,9 +88,7 @@ class TurnedSurface:
         offset = where - point
         inside = (s > 0) & (s < self.outline.length)
         stiff = np.einsum("ij,ij->i", offset, bend)
-        ds = np.einsum("ij,ij->i", rate, tangent) / np.where(
-            np.abs(1 - stiff) < 1e-9, np.inf, 1 - stiff
-        )
+        ds = np.einsum("ij,ij->i", rate, tangent) / np.where(np.abs(1 - stiff) < 1e-9, np.inf, 1 - stiff)
         d_tangent = bend * np.where(inside, ds, 0.0)[:, None]
         n, dn = cross(tangent, _UP), cross(d_tangent, _UP)
         sign = self.outward_sign
@@ -148,18 +146,14 @@ def outline_path(
     if np.any(steps < 1e-6):
         at = int(np.argmin(steps)) + 1
         raise RecipeError(
-            Problem(
-                f"{place}/{at}", "this point is where the one before it is", "move it, or take it out"
-            )
+            Problem(f"{place}/{at}", "this point is where the one before it is", "move it, or take it out")
         )
     bulges = [float(p[2]) if len(p) > 2 else 0.0 for p in profile]
     if ease == "smooth":
         if any(bulges):
             at = next(i for i, b in enumerate(bulges) if b)
             raise RecipeError(
-                Problem(
-                    f"{place}/{at}/2", "a smooth outline has no arcs of its own", "leave the bulge out"
-                )
+                Problem(f"{place}/{at}/2", "a smooth outline has no arcs of its own", "leave the bulge out")
             )
         return CurvePath(spline_through(points, closed=False))
     return _rounded(points, bulges, corner_radius, place)
@@ -209,9 +203,7 @@ def _rounded(points: Array, bulges: list[float], radius: float, place: str) -> P
     cut = 0.0
     for i, piece in enumerate(pieces):
         following = pieces[i + 1] if i + 1 < len(pieces) else None
-        turn = (
-            0.0 if following is None else math.acos(float(np.clip(piece.last @ following.first, -1, 1)))
-        )
+        turn = 0.0 if following is None else math.acos(float(np.clip(piece.last @ following.first, -1, 1)))
         trim = 0.0
         if following is not None and turn > 1e-6:
             trim = radius * math.tan(turn / 2)
@@ -252,9 +244,7 @@ def _rounded(points: Array, bulges: list[float], radius: float, place: str) -> P
             assert following is not None
             side = following.first - (following.first @ piece.last) * piece.last
             side = side / np.linalg.norm(side)
-            paths.append(
-                CurvePath(ArcCurve(piece.b - trim * piece.last, piece.last, side, radius, turn))
-            )
+            paths.append(CurvePath(ArcCurve(piece.b - trim * piece.last, piece.last, side, radius, turn)))
         cut = trim
     return paths[0] if len(paths) == 1 else JoinedPath(tuple(paths))
 

@@ -60,8 +60,7 @@ class WoundCurve:
         normal, side = self.transport.jets(t, tangent, order)
         cosine, sine = self._turn(t, order)
         columns = [
-            (centre[k] + (normal[k] * cosine + side[k] * sine) * self.radius).derivatives()
-            for k in range(3)
+            (centre[k] + (normal[k] * cosine + side[k] * sine) * self.radius).derivatives() for k in range(3)
         ]
         return tuple(np.stack([c[k] for c in columns], axis=1) for k in range(order + 1))
 
@@ -145,7 +144,7 @@ class Winding(PathBase, title="winding around a path"):
 
     listed = 5
     stance = "outward"
-    kind: Literal["winding"]
+    kind: Literal["winding"] = "winding"
     around: PathKind
     radius: Length = Field(title="Radius around the core")
     turns: Turns | None = None

@@ -51,9 +51,7 @@ class WrapCurve:
         r, z = (Jet.of_derivatives([d[:, k] for d in given]) for k in (0, 2))
         along = z - self._start_height if self.by_axis else Jet.variable(t, order)
         sine, cosine = sin_cos(along * self.rate + self.phase)
-        columns = zip(
-            (r * cosine).derivatives(), (r * sine).derivatives(), z.derivatives(), strict=True
-        )
+        columns = zip((r * cosine).derivatives(), (r * sine).derivatives(), z.derivatives(), strict=True)
         return tuple(np.stack(column, axis=1) for column in columns)
 
     def speed(self, t: Array) -> Array:
@@ -66,9 +64,7 @@ class WrapCurve:
     def angle(self, t: Array) -> Array:
         """θ − θ₀ at σ (n,), without its sign."""
         along = (
-            t
-            if not self.by_axis
-            else np.abs(self.outline.derivatives(t, 0)[0][:, 2] - self._start_height)
+            t if not self.by_axis else np.abs(self.outline.derivatives(t, 0)[0][:, 2] - self._start_height)
         )
         return abs(self.rate) * along
 
@@ -92,15 +88,15 @@ class Wrap(PathBase, title="wrap on a turned body"):
 
     listed = 6
     stance = "seated"
-    kind: Literal["wrap"]
+    kind: Literal["wrap"] = "wrap"
     profile: Profile
     ease: OutlineEase = Field(default="straight", title="Outline of the body")
     corner_radius: Distance = 0.0
     turns: Turns | None = None
     pitch: Length | None = None
-    along: Annotated[
-        Literal["profile", "axis"], Words({"profile": "the outline", "axis": "the axis"})
-    ] = Field(default="profile", title="Even along")
+    along: Annotated[Literal["profile", "axis"], Words({"profile": "the outline", "axis": "the axis"})] = (
+        Field(default="profile", title="Even along")
+    )
     offset: Offset | None = Field(
         default=None, title="Off the surface", description="left out, the section lies on the body"
     )

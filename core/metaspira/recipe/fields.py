@@ -30,9 +30,7 @@ def formula_fields(model: BaseModel, parts: Parts = ()) -> Iterator[tuple[Parts,
 
 def replaced(model: M, parts: Sequence[str | int], value: Any) -> M:
     """A copy of `model` with `value` at the place `parts` (keys as in JSON)."""
-    name = next(
-        name for name, field in type(model).model_fields.items() if (field.alias or name) == parts[0]
-    )
+    name = next(name for name, field in type(model).model_fields.items() if (field.alias or name) == parts[0])
     return model.model_copy(update={name: _put(getattr(model, name), parts[1:], value)})
 
 
@@ -61,9 +59,7 @@ def _fields(model: BaseModel, parts: Parts) -> Iterator[tuple[Parts, Quantity | 
             yield from _walk(field.annotation, value, here)
 
 
-def _walk(
-    annotation: Any, value: Any, parts: Parts
-) -> Iterator[tuple[Parts, Quantity | FormulaOf, Any]]:
+def _walk(annotation: Any, value: Any, parts: Parts) -> Iterator[tuple[Parts, Quantity | FormulaOf, Any]]:
     if isinstance(value, BaseModel):
         yield from _fields(value, parts)
         return

@@ -1,4 +1,5 @@
-"""Every kind that a recipe may hold, by the name under which its schema is published, and what a new one begins as."""
+"""Every kind that a recipe may hold, by the name under which its schema is published, and what a new one
+begins as."""
 
 from __future__ import annotations
 
@@ -34,7 +35,8 @@ def kinds() -> dict[str, type[Kind]]:
 
 
 def usual(name: str, size: float) -> dict[str, Any]:
-    """A usual instance of a kind, about `size` across, as a recipe types it in its own unit. Raises RecipeError."""
+    """A usual instance of a kind, about `size` across, as a recipe types it in its own unit. Raises
+    RecipeError."""
     if name not in kinds():
         hint = nearest(name, kinds())
         raise RecipeError(
@@ -45,9 +47,7 @@ def usual(name: str, size: float) -> dict[str, Any]:
             )
         )
     if not (math.isfinite(size) and 1e-6 <= size <= 1e6):
-        raise RecipeError(
-            Problem("/size", f"a size of {size:g} is out of range", "use 0.000001 to 1000000")
-        )
+        raise RecipeError(Problem("/size", f"a size of {size:g} is out of range", "use 0.000001 to 1000000"))
     return kinds()[name].usual(size)
 
 

@@ -7,11 +7,11 @@ from typing import Annotated, Any, Literal
 from pydantic import Discriminator, Field, StringConstraints, Tag, TypeAdapter
 
 from metaspira.materials import Finish, MaterialChoice, OwnMaterial
-from metaspira.numbers.fields import Distance, Length, Quantity
+from metaspira.numbers.fields import Length, Quantity
 from metaspira.numbers.kind import Kind, Words
 from metaspira.paths import PathKind
 from metaspira.recipe.expected import Expected
-from metaspira.references.asked import ReferenceBody
+from metaspira.references.fit import Fit
 from metaspira.sections import SectionKind
 from metaspira.springs.asked import AskedSpring
 from metaspira.strands import Strands
@@ -33,21 +33,6 @@ class Use(Kind):
     as_: Literal["body", "skin"] = Field(default="body", alias="as")
     thickness: Length | None = None
     wall: Literal["kept", "scaled"] | None = None
-
-
-class Fit(Kind):
-    """The space that the part works in: a bore around it, a rod inside it, the air it must keep.
-
-    `bore` and `rod` are diameters around the z axis; `length` is the space along it; `gap` is the
-    least air wanted, between coils, to bore and rod, and to
-    reference `bodies`.
-    """
-
-    bore: Length | None = Field(default=None, title="Bore around it")
-    rod: Length | None = Field(default=None, title="Rod inside it")
-    length: Length | None = None
-    gap: Distance | None = Field(default=None, title="Air to keep")
-    bodies: Annotated[tuple[ReferenceBody, ...], Field(max_length=4)] = ()
 
 
 class Wire(Kind):

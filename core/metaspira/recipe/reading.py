@@ -38,14 +38,13 @@ def read_recipe(data: Any) -> Recipe | ThreadRecipe:
 def read_recipe_text(text: str | bytes) -> Recipe | ThreadRecipe:
     """The recipe in JSON `text`. Raises RecipeError."""
     if len(text) > MAX_BYTES:
-        raise RecipeError(
-            Problem("", f"the recipe has {len(text)} bytes", f"keep it under {MAX_BYTES}")
-        )
+        raise RecipeError(Problem("", f"the recipe has {len(text)} bytes", f"keep it under {MAX_BYTES}"))
     return read_recipe(read_json(text))
 
 
 def read_json(text: str | bytes) -> Any:
-    """What JSON `text` holds, by RFC 8259 and no more: finite numbers, Unicode text, nesting no deeper than `MOST_NESTED`.
+    """What JSON `text` holds, by RFC 8259 and no more: finite numbers, Unicode text, nesting no deeper than
+    `MOST_NESTED`.
     Raises RecipeError."""
     try:
         data = json.loads(text, parse_constant=_no_constant)
@@ -66,11 +65,7 @@ def read_json(text: str | bytes) -> Any:
     while waiting:
         parts, value = waiting.pop()
         inner = (
-            value.items()
-            if isinstance(value, dict)
-            else enumerate(value)
-            if isinstance(value, list)
-            else ()
+            value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ()
         )
         if inner and len(parts) >= MOST_NESTED:
             raise RecipeError(
@@ -102,17 +97,27 @@ def _is_text(text: str) -> bool:
 
 def read_recipe_file(file: FilePath) -> Recipe | ThreadRecipe:
     """The recipe in a file. Raises RecipeError."""
+    return read_recipe_text(_bytes_of(file))
+
+
+def read_json_file(file: FilePath) -> Any:
+    """The JSON in a file. Raises RecipeError."""
+    return read_json(_bytes_of(file))
+
+
+def _bytes_of(file: FilePath) -> bytes:
     try:
         with file.open("rb") as opened:
-            return read_recipe_text(opened.read(MAX_BYTES + 1))
+            return opened.read(MAX_BYTES + 1)
     except OSError as error:
-        raise RecipeError(
-            Problem("", f"{file}: {error.strerror}", "name a recipe file that can be read")
-        ) from None
+        raise RecipeError(Problem("", f"{file}: {error.strerror}", "name a file that can be read")) from None
 
 
-def problems_of(errors: Iterable[Mapping[str, Any]], data: Any) -> list[Problem]:
-    """Problems from pydantic's error list for the parsed JSON `data`: the first few, and how many more there are."""
+def problems_of(
+    errors: Iterable[Mapping[str, Any]], data: Any, model: type[BaseModel] | None = None
+) -> list[Problem]:
+    """Problems from pydantic's error list for the parsed JSON `data`: the first few, and how many more there
+    are. `model` is that of a document that is no recipe."""
     found: dict[str, Problem] = {}
     left = 0
     for error in errors:
@@ -122,7 +127,7 @@ def problems_of(errors: Iterable[Mapping[str, Any]], data: Any) -> list[Problem]
         parts = _place(error["loc"], data)
         place = pointer(parts)
         if place not in found:
-            found[place] = _problem(error, parts, data)
+            found[place] = _problem(error, parts, data, model)
     more = Problem("", f"there are {left} more faults", "correct these first")
     return [*found.values(), more] if left else list(found.values())
 
@@ -149,7 +154,9 @@ def _place(loc: Sequence[str | int], data: Any) -> list[str | int]:
     return parts
 
 
-def _problem(error: Mapping[str, Any], parts: list[str | int], data: Any) -> Problem:
+def _problem(
+    error: Mapping[str, Any], parts: list[str | int], data: Any, model: type[BaseModel] | None
+) -> Problem:
     place, context = pointer(parts), error.get("ctx", {})
     if not parts:
         return Problem(
@@ -159,7 +166,8 @@ def _problem(error: Mapping[str, Any], parts: list[str | int], data: Any) -> Pro
         )
     match error["type"]:
         case "extra_forbidden":
-            known = _known_keys(parts[:-1], data)
+            root = model or (ThreadRecipe if "thread" in data else Recipe)
+            known = _known_keys(parts[:-1], data, root)
             hint = nearest(str(parts[-1]), known)
             return Problem(
                 place,
@@ -195,9 +203,7 @@ def _problem(error: Mapping[str, Any], parts: list[str | int], data: Any) -> Pro
                 "type one",
             )
         case "string_too_long":
-            return Problem(
-                place, "the text is too long", f"use {context['max_length']} characters at most"
-            )
+            return Problem(place, "the text is too long", f"use {context['max_length']} characters at most")
         case "too_long":
             return Problem(
                 place,
@@ -218,15 +224,18 @@ def _problem(error: Mapping[str, Any], parts: list[str | int], data: Any) -> Pro
             return Problem(place, error["msg"][:1].lower() + error["msg"][1:], "correct it")
 
 
-def _known_keys(parts: Sequence[str | int], data: Any) -> list[str]:
-    model: Any = ThreadRecipe if "thread" in data else Recipe
+def _known_keys(parts: Sequence[str | int], data: Any, model: type[BaseModel]) -> list[str]:
+    annotation: Any = None
     here = data
     for part in parts:
         here = here[part]
-        field = next((f for n, f in model.model_fields.items() if (f.alias or n) == part), None)
-        model = _model_of(field.annotation if field else None, here)
-        if model is None:
+        if not isinstance(part, int):
+            field = next((f for n, f in model.model_fields.items() if (f.alias or n) == part), None)
+            annotation = field.annotation if field else None
+        inner = _model_of(annotation, here)
+        if inner is None:
             return []
+        model = inner
     return [field.alias or name for name, field in model.model_fields.items()]
 
 

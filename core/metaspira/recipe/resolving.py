@@ -15,6 +15,8 @@ from metaspira.numbers.measure import (
     FORCE,
     LENGTH,
     PLAIN,
+    STRESS,
+    TORQUE,
     VOLUME,
     Measure,
     dimension_name,
@@ -42,6 +44,8 @@ _WANTED = {
     "radian": ANGLE,
     "turns": PLAIN,
     "force": FORCE,
+    "torque": TORQUE,
+    "stress": STRESS,
     "number": PLAIN,
     "count": PLAIN,
 }
@@ -53,6 +57,8 @@ _WORDS = {
     "radian": _Words("an angle", "“t” or “2 turns”", " rad"),
     "turns": _Words("a number of turns", "“8.5”", " turns"),
     "force": _Words("a force", "“120” or “27 lbf”", " N"),
+    "torque": _Words("a torque", "“300”, “0.5 N m” or “5 lbf in”", " N mm"),
+    "stress": _Words("a stress", "“1700” or “250 ksi”", " MPa"),
     "number": _Words("a plain number", "“1.5”"),
     "count": _Words("a whole number", "“6”"),
 }
@@ -109,9 +115,7 @@ def variable_values(recipe: Document) -> dict[str, Measure]:
             typed, _ = waiting.pop(name)
             try:
                 values[name] = (
-                    evaluate(typed, values, recipe.unit)
-                    if isinstance(typed, str)
-                    else Measure(float(typed))
+                    evaluate(typed, values, recipe.unit) if isinstance(typed, str) else Measure(float(typed))
                 )
             except ExpressionError as error:
                 problems.append(Problem(pointer(["variables", name]), error.reason, error.remedy))
@@ -129,9 +133,7 @@ def _number(
 ) -> float:
     """The field's value in base units. Raises RecipeError."""
     try:
-        measure = (
-            evaluate(typed, variables, unit_name) if isinstance(typed, str) else Measure(float(typed))
-        )
+        measure = evaluate(typed, variables, unit_name) if isinstance(typed, str) else Measure(float(typed))
     except ExpressionError as error:
         raise RecipeError(Problem(place, error.reason, error.remedy)) from None
     words = _WORDS[quantity.kind]
@@ -193,9 +195,7 @@ def _in_base_units(measure: Measure, kind: Kind, unit_name: str) -> Any:
 def _plain_factor(kind: Kind, unit_name: str) -> float:
     """What a plain number of this kind is multiplied by to be in base units."""
     length = unit(unit_name).value
-    return {"length": length, "area": length**2, "volume": length**3, "angle": math.pi / 180}.get(
-        kind, 1.0
-    )
+    return {"length": length, "area": length**2, "volume": length**3, "angle": math.pi / 180}.get(kind, 1.0)
 
 
 def in_typed_units(value: float, quantity: Quantity, unit_name: str) -> float:

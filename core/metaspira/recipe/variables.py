@@ -25,9 +25,7 @@ def uses_of(recipe: Document) -> dict[str, list[Parts]]:
 
 def _named(recipe: Document) -> Iterator[tuple[Parts, set[str]]]:
     """The places of all formulas, and the names in each."""
-    texts: list[tuple[Parts, Any]] = [
-        (("variables", name), of) for name, of in recipe.variables.items()
-    ]
+    texts: list[tuple[Parts, Any]] = [(("variables", name), of) for name, of in recipe.variables.items()]
     texts += [(parts, typed) for parts, _, typed in number_fields(recipe)]
     texts += [(parts, text) for parts, _, text in formula_fields(recipe)]
     return ((parts, _names(text)) for parts, text in texts)
@@ -42,9 +40,7 @@ def renamed(recipe: dict[str, Any], old: str, new: str) -> dict[str, Any]:
     if new != old and new in typed.variables:
         raise RecipeError(Problem(place, f"there is a variable “{new}” already", "choose another name"))
     if any(new in names for _, names in _named(typed) if new != old) or new in ("pi", "t"):
-        raise RecipeError(
-            Problem(place, f"“{new}” means something else in a formula", "choose another name")
-        )
+        raise RecipeError(Problem(place, f"“{new}” means something else in a formula", "choose another name"))
     changed = copy.deepcopy(recipe)
     whole_name = re.compile(rf"(?<![\w.]){re.escape(old)}(?!\w)")
     for parts in uses_of(typed)[old]:

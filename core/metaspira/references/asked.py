@@ -27,8 +27,8 @@ class Triangles(TypedDict):
 
 
 class ReferenceBody(Kind):
-    """A body that is placed `at` a point after a `turn` about the z axis; its triangles keep to the file's within `error`
-    mm."""
+    """A body that is placed `at` a point after a `turn` about the z axis; its triangles keep to the file's
+    within `error` mm."""
 
     name: str = Field(default="body", max_length=120)
     mesh: Triangles

@@ -1,7 +1,7 @@
 """How far places are from a reference body: positive outside, negative inside.
 
-The nearest point is exact on the triangles; they are cut small first, so that it lies on one whose centre is among the nearest few. A
-body that is not closed has no inside.
+The nearest point is exact on the triangles; they are cut small first, so that it lies on one whose centre is
+among the nearest few. A body that is not closed has no inside.
 """
 
 from __future__ import annotations
@@ -40,9 +40,7 @@ class PlacedBody:
         edge = float(np.ptp(self.vertices, axis=0).max()) / _SHARE
         most = max(_MOST, len(self.faces))
         while True:
-            places, faces = trimesh.remesh.subdivide_to_size(
-                self.vertices, self.faces, edge, max_iter=20
-            )
+            places, faces = trimesh.remesh.subdivide_to_size(self.vertices, self.faces, edge, max_iter=20)
             if len(faces) <= most:
                 return np.asarray(places), np.asarray(faces)
             edge *= 1.5

@@ -31,9 +31,7 @@ _NODES = chebyshev(_DEGREE)
 _SAMPLES = 360
 _SAME = 1e-7
 _MOMENTS = 3
-_GAUSS, _WEIGHTS = (
-    0.5 * (x + k) for x, k in zip(np.polynomial.legendre.leggauss(24), (1, 0), strict=True)
-)
+_GAUSS, _WEIGHTS = (0.5 * (x + k) for x, k in zip(np.polynomial.legendre.leggauss(24), (1, 0), strict=True))
 
 
 @dataclass(frozen=True, eq=False)
@@ -120,7 +118,8 @@ class SectionAlong:
         return total[0], total[1], total[2]
 
     def products(self, share: Array) -> dict[tuple[int, int], Array]:
-        """Moments ∬ uⁱ vʲ du dv, i + j ≤ 3, by (i, j), at each share, (n,) each: ∮ uⁱ⁺¹ vʲ dv / (i + 1); holes are taken off."""
+        """Moments ∬ uⁱ vʲ du dv, i + j ≤ 3, by (i, j), at each share, (n,) each: ∮ uⁱ⁺¹ vʲ dv / (i + 1);
+        holes are taken off."""
         at = share if self.varies else share[:1]
         weights = self.weights(at)
         powers = [(i, j) for i in range(_MOMENTS + 1) for j in range(_MOMENTS + 1 - i)]
@@ -141,8 +140,7 @@ class SectionAlong:
             edges = zip(*(outline.loops[index].edges for outline in self.outlines), strict=True)
             at = [[edge.at(_GAUSS) for edge in across] for across in edges]
             pairs = [
-                (np.stack([point for point, _ in row]), np.stack([slope for _, slope in row]))
-                for row in at
+                (np.stack([point for point, _ in row]), np.stack([slope for _, slope in row])) for row in at
             ]
             loops.append((pairs, -1.0 if index else 1.0))
         return loops
@@ -174,9 +172,7 @@ def _rings(section: SectionAlong, facets: int, line_pieces: int) -> tuple[Rings,
     for same, spans in _spans(section, facets, line_pieces):
         at = [[edge.at(t) for edge, t in zip(loop.edges, spans, strict=True)] for loop in same]
         points = [np.concatenate([p[:-1] for p, _ in row]) for row in at]
-        strip, slopes = (
-            np.stack([np.concatenate([pair[k] for pair in row]) for row in at]) for k in (0, 1)
-        )
+        strip, slopes = (np.stack([np.concatenate([pair[k] for pair in row]) for row in at]) for k in (0, 1))
         edge_of = np.concatenate([np.full(len(t) - 1, i) for i, t in enumerate(spans)])
         strip_edge = np.concatenate([np.full(len(t), i) for i, t in enumerate(spans)])
         if not section.first.closed:
@@ -303,9 +299,7 @@ class _Loop:
         return self.at(low + inset + (high - low - 2 * inset) * nodes)
 
     def edge_at(self, share: float) -> Edge:
-        which = int(
-            np.clip(np.searchsorted(self.ends, share % 1.0, "right") - 1, 0, len(self._lengths) - 1)
-        )
+        which = int(np.clip(np.searchsorted(self.ends, share % 1.0, "right") - 1, 0, len(self._lengths) - 1))
         return self.outline.edges[which]
 
 
@@ -360,8 +354,7 @@ def _matched(outlines: list[Outline], turns: list[float]) -> list[Outline]:
     made: list[list[Edge]] = [[] for _ in loops]
     for low, high in itertools.pairwise(fine):
         points = [
-            loop.within(start + low, start + high, _NODES)
-            for loop, start in zip(loops, starts, strict=True)
+            loop.within(start + low, start + high, _NODES) for loop, start in zip(loops, starts, strict=True)
         ]
         straight = all(_is_straight(p) for p in points)
         colour = loops[0].edge_at(starts[0] + 0.5 * (low + high)).colour
@@ -384,9 +377,7 @@ def _joined(edges: list[Edge]) -> list[Edge]:
 def _is_straight(points: Array) -> bool:
     chord = points[-1] - points[0]
     offset = points - points[0]
-    away = np.abs(chord[0] * offset[:, 1] - chord[1] * offset[:, 0]) / max(
-        float(np.hypot(*chord)), 1e-300
-    )
+    away = np.abs(chord[0] * offset[:, 1] - chord[1] * offset[:, 0]) / max(float(np.hypot(*chord)), 1e-300)
     return bool(away.max() < 1e-10 * max(float(np.hypot(*chord)), 1e-9))
 
 

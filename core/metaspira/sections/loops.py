@@ -114,9 +114,7 @@ class Loop(Kind):
         if np.any(steps < TINY):
             at = (int(np.argmin(steps)) + 1) % len(points)
             raise RecipeError(
-                Problem(
-                    f"{place}/points/{at}", "this point is where the one before it is", "take it out"
-                )
+                Problem(f"{place}/points/{at}", "this point is where the one before it is", "take it out")
             )
         curve = spline_through(points, self.closed)
         return bezier_pieces(curve.spline, curve.start, curve.end)
@@ -173,9 +171,7 @@ def outline_of(loops: tuple[Loop, ...], place: str) -> Outline:
             )
         for j, other in enumerate(outlines[1:i], 1):
             if inner.intersects(Polygon(other.ring(64, 2).points)):
-                raise RecipeError(
-                    Problem(f"{place}/{i}", f"this hole meets hole {j}", "move them apart")
-                )
+                raise RecipeError(Problem(f"{place}/{i}", f"this hole meets hole {j}", "move them apart"))
     return Outline(outlines[0].edges, tuple(outlines[1:]))
 
 
@@ -244,8 +240,8 @@ def fitted(t: Array, points: Array, colour: str | None = None) -> Edge:
 
 
 def _mitred(edges: list[Edge], near: float) -> list[Edge]:
-    """Shifted edges made to meet: joined where their ends are within `near` mm (they were tangent but for rounding), cut where
-    they cross, else led on straight to a common corner."""
+    """Shifted edges made to meet: joined where their ends are within `near` mm (they were tangent but for
+    rounding), cut where they cross, else led on straight to a common corner."""
     out = [edges[0]]
     for edge in edges[1:]:
         before = out[-1]

@@ -1,4 +1,5 @@
-"""Data sheets: what is on them, once, and how it is written. A new format is one module and one line in SHEETS."""
+"""Data sheets: what is on them, once, and how it is written. A new format is one module and one line in
+SHEETS."""
 
 from __future__ import annotations
 

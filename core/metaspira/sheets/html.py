@@ -8,10 +8,13 @@ from metaspira.sheets.sheet import Circle, Drawing, Line, Sheet, Text
 
 _STYLE = """
 @page { size: A4; margin: 14mm }
-body { font: 10pt/1.35 "Source Sans 3", "Helvetica Neue", Arial, sans-serif; color: #2b2723; max-width: 182mm; margin: 10mm auto }
-h1 { font-size: 17pt; margin: 0 } h2 { font-size: 10.5pt; margin: 3.5mm 0 1mm; border-bottom: 0.3mm solid #96491f }
+body { font: 10pt/1.35 "Source Sans 3", "Helvetica Neue", Arial, sans-serif; color: #2b2723;
+  max-width: 182mm; margin: 10mm auto }
+h1 { font-size: 17pt; margin: 0 }
+h2 { font-size: 10.5pt; margin: 3.5mm 0 1mm; border-bottom: 0.3mm solid #96491f }
 table { border-collapse: collapse; width: 100%; font-variant-numeric: tabular-nums }
-td { padding: 0.4mm 1mm; vertical-align: top } td:first-child { width: 44mm } td:nth-child(2) { width: 62mm; font-weight: 600 }
+td { padding: 0.4mm 1mm; vertical-align: top } td:first-child { width: 44mm }
+td:nth-child(2) { width: 62mm; font-weight: 600 }
 td:last-child { color: #655c51 } .columns { columns: 1 } figure { display: inline-block; margin: 3mm 4mm 0 0 }
 figcaption, footer { color: #655c51; font-size: 8.5pt } footer { margin-top: 5mm }
 """
@@ -50,16 +53,15 @@ def svg_of(drawing: Drawing) -> str:
         if isinstance(part, Line):
             dash = ' stroke-dasharray="2 1"' if part.dashed else ""
             path = " ".join(flip(point) for point in part.points)
-            drawn.append(
-                f'<polyline points="{path}" stroke-width="{0.15 if part.thin else 0.35}"{dash}/>'
-            )
+            drawn.append(f'<polyline points="{path}" stroke-width="{0.15 if part.thin else 0.35}"{dash}/>')
         elif isinstance(part, Circle):
             x, y = flip(part.centre).split(",")
             drawn.append(f'<circle cx="{x}" cy="{y}" r="{part.radius:.3f}" stroke-width="0.35"/>')
         else:
             drawn.append(_text(part, drawing.height))
     return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" width="{drawing.width:.2f}mm" height="{drawing.height:.2f}mm" '
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{drawing.width:.2f}mm" '
+        f'height="{drawing.height:.2f}mm" '
         f'viewBox="0 0 {drawing.width:.3f} {drawing.height:.3f}" role="img" fill="none" stroke="#2b2723">'
         f"<title>{escape(drawing.title)}</title>{''.join(drawn)}</svg>"
     )
@@ -69,6 +71,7 @@ def _text(text: Text, height: float) -> str:
     x, y = text.place[0], height - text.place[1]
     turn = f' transform="rotate(-90 {x:.3f} {y:.3f})"' if text.upright else ""
     return (
-        f'<text x="{x:.3f}" y="{y:.3f}" font-size="2.8" text-anchor="{text.anchor}" fill="#2b2723" stroke="none"{turn}>'
+        f'<text x="{x:.3f}" y="{y:.3f}" font-size="2.8" text-anchor="{text.anchor}" fill="#2b2723" '
+        f'stroke="none"{turn}>'
         f"{escape(text.words)}</text>"
     )

@@ -39,8 +39,12 @@ def pdf_of(sheet: Sheet) -> bytes:
             for row in section.rows
         ]
         style = TableStyle(
-            [("TOPPADDING", (0, 0), (-1, -1), 0.6), ("BOTTOMPADDING", (0, 0), (-1, -1), 0.6), ("VALIGN", (0, 0), (-1, -1), "TOP")]
-        )  # fmt: skip
+            [
+                ("TOPPADDING", (0, 0), (-1, -1), 0.6),
+                ("BOTTOMPADDING", (0, 0), (-1, -1), 0.6),
+                ("VALIGN", (0, 0), (-1, -1), "TOP"),
+            ]
+        )
         story.append(Table(rows, colWidths=_COLUMNS, style=style, hAlign="LEFT"))
     story += [Spacer(1, 4 * mm), _words(sheet.footer, _NOTE)]
     out = io.BytesIO()
@@ -61,14 +65,19 @@ def _drawn(drawing: Drawing) -> shapes.Drawing:
             dash = [2 * mm, mm] if part.dashed else None
             picture.add(
                 shapes.PolyLine(
-                    flat, strokeColor=_INK, strokeWidth=(0.15 if part.thin else 0.35) * mm, strokeDashArray=dash
+                    flat,
+                    strokeColor=_INK,
+                    strokeWidth=(0.15 if part.thin else 0.35) * mm,
+                    strokeDashArray=dash,
                 )
-            )  # fmt: skip
+            )
         elif isinstance(part, Circle):
             x, y = part.centre
             picture.add(
-                shapes.Circle(x * mm, y * mm, part.radius * mm, fillColor=None, strokeColor=_INK, strokeWidth=0.35 * mm)
-            )  # fmt: skip
+                shapes.Circle(
+                    x * mm, y * mm, part.radius * mm, fillColor=None, strokeColor=_INK, strokeWidth=0.35 * mm
+                )
+            )
         else:
             text = shapes.String(
                 0,

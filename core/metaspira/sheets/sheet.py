@@ -37,7 +37,8 @@ class Circle:
 
 @dataclass(frozen=True)
 class Text:
-    """A text at a place, `anchor` its start, middle or end; turned upwards where it is `upright`; `size` of its type in mm."""
+    """A text at a place, `anchor` its start, middle or end; turned upwards where it is `upright`; `size` of
+    its type in mm."""
 
     place: Point
     words: str

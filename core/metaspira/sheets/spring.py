@@ -11,16 +11,16 @@ import numpy as np
 
 from metaspira import __version__
 from metaspira.numbers.jets import Array
-from metaspira.part import Part
+from metaspira.parts import Part
 from metaspira.paths.coil import Coil
 from metaspira.sheets.sheet import Circle, Drawing, Line, Point, Row, Section, Sheet, Text
+from metaspira.springs.any_spring import AnySpring
 from metaspira.springs.asked import SpiralSpring
 from metaspira.springs.compression import Compression
 from metaspira.springs.extension import Extension
 from metaspira.springs.fatigue import life_of
 from metaspira.springs.nested import Nested
 from metaspira.springs.spiral import Spiral
-from metaspira.springs.spring import AnySpring
 from metaspira.springs.tolerance import tolerances_of
 from metaspira.springs.torsion import Torsion
 from metaspira.springs.turning import Turning
@@ -43,7 +43,7 @@ def spring_sheet(part: Part, on: date) -> Sheet:
     drawings: tuple[Drawing, ...] = (_coil(spring),)
     if isinstance(spring, Extension):
         title, standards = "Extension spring, data sheet", "EN 13906-2, hooks after Shigley"
-        sections = (*_made(part, spring), _pulls(spring), _body_limits(spring))
+        sections = (*_made(part, spring), _pulls(part, spring), _body_limits(spring))
     elif isinstance(spring, Spiral):
         title, standards = "Spiral spring, data sheet", "Wahl and EN 13906-3"
         sections, drawings = (*_made(part, spring), _turns(spring)), (_plan(spring),)
@@ -65,7 +65,10 @@ def spring_sheet(part: Part, on: date) -> Sheet:
         title,
         (*sections, notes),
         (*drawings, _diagram(spring)),
-        f"Metaspira {__version__}, {on.isoformat()}. Formulas of {standards}; strengths and tolerances from memory of them.",
+        (
+            f"Metaspira {__version__}, {on.isoformat()}. Formulas of {standards}; strengths and "
+            "tolerances not checked against the printed standards."
+        ),
     )
 
 
@@ -75,7 +78,7 @@ def _made(part: Part, spring: AnySpring) -> tuple[Section, ...]:
 
 
 def _pushing(part: Part, spring: Compression) -> tuple[Section, ...]:
-    return *_made(part, spring), _loads(spring), _tolerances(spring), _limits(spring)
+    return *_made(part, spring), _loads(part, spring), _tolerances(spring), _limits(spring)
 
 
 def _of_each(part: Part, spring: Nested) -> tuple[Section, ...]:
@@ -198,12 +201,15 @@ def _ends(part: Part) -> Section:
     return Section("Ends and hand", (*rows, *hooks, *held, Row("Hand", hand)))
 
 
-def _pulls(spring: Extension) -> Section:
+def _pulls(part: Part, spring: Extension) -> Section:
     rows = [
         Row(
             f"At {_mm(point.length)}",
             f"{point.force:.4g} N",
-            f"{point.stress:.4g} MPa, corrected {point.corrected:.4g} MPa; {100 * point.utilisation:.3g} % of 0.45 Rm",
+            (
+                f"{point.stress:.4g} MPa, corrected {point.corrected:.4g} MPa; "
+                f"{100 * point.utilisation:.3g} % of 0.45 Rm"
+            ),
         )
         for point in spring.points
     ]
@@ -217,6 +223,7 @@ def _pulls(spring: Extension) -> Section:
             ),
             *rows,
             Row("Rate, R", f"{spring.rate:.4g} N/mm", "G d⁴ / (8 D³ n)"),
+            *_exact(part, spring),
         ),
     )
 
@@ -226,12 +233,11 @@ def _turns(spring: Turning) -> Section:
         Row(
             f"At {point.angle:.5g}°",
             f"{point.torque:.4g} N mm",
-            f"{point.stress:.4g} MPa, corrected {point.corrected:.4g} MPa; {100 * point.utilisation:.3g} % of 0.7 Rm"
-            + (
-                f"; inside {_mm(spring.inside_diameter(point.angle))}"
-                if isinstance(spring, Torsion)
-                else ""
-            ),
+            (
+                f"{point.stress:.4g} MPa, corrected {point.corrected:.4g} MPa; "
+                f"{100 * point.utilisation:.3g} % of 0.7 Rm"
+            )
+            + (f"; inside {_mm(spring.inside_diameter(point.angle))}" if isinstance(spring, Torsion) else ""),
         )
         for point in spring.points
     ]
@@ -252,9 +258,7 @@ def _turns(spring: Turning) -> Section:
 def _body_limits(spring: Extension) -> Section:
     stresses = spring.hook_stresses(spring.worst_effort)
     hooks = (
-        "it has none"
-        if stresses is None
-        else f"bending {stresses[0]:.4g} MPa, torsion {stresses[1]:.4g} MPa"
+        "it has none" if stresses is None else f"bending {stresses[0]:.4g} MPa, torsion {stresses[1]:.4g} MPa"
     )
     bent, twisted = spring.allowed_hook
     return Section(
@@ -266,14 +270,27 @@ def _body_limits(spring: Extension) -> Section:
     )
 
 
-def _loads(spring: Compression) -> Section:
+def _exact(part: Part, spring: Compression | Extension) -> tuple[Row, ...]:
+    """What the exact elasticity of a turn makes of rate and stress."""
+    from metaspira.springs.exact import exact_of
+
+    found = exact_of(spring, part.sweep.section.first)
+    shear = ", ".join(f"{load.shear:.4g} MPa" for load in found.loads)
+    rate = Row("Exact, rate", f"{found.rate:.4g} N/mm", "a turn in elasticity, ends held from turning")
+    return (rate, Row("Exact, greatest shear at the loads", shear)) if shear else (rate,)
+
+
+def _loads(part: Part, spring: Compression) -> Section:
     found = tolerances_of(spring)
     allowed = [f" ± {force:.3g} N" for force in found.forces] if found else [""] * len(spring.points)
     rows = [
         Row(
             f"At {_mm(point.length)}",
             f"{point.force:.4g} N{allowance}",
-            f"{point.stress:.4g} MPa, corrected {point.corrected:.4g} MPa; {100 * point.utilisation:.3g} % of 0.5 Rm",
+            (
+                f"{point.stress:.4g} MPa, corrected {point.corrected:.4g} MPa; "
+                f"{100 * point.utilisation:.3g} % of 0.5 Rm"
+            ),
         )
         for point, allowance in zip(spring.points, allowed, strict=True)
     ]
@@ -282,19 +299,28 @@ def _loads(spring: Compression) -> Section:
         (
             *rows,
             Row("At block", f"{spring.block_force:.4g} N", f"{spring.block.stress:.4g} MPa"),
-            Row("Rate, R", f"{spring.rate:.4g} N/mm", "from 30 to 70 % of the way to block"),
-            Row("Rate, all turns open", f"{spring.first_rate:.4g} N/mm", "1 / Σ 2π r³ Δn / (G J)"),
+            Row("Rate, R", f"{spring.rate:.4g} N/mm", spring.rules_named),
+            *_as_drawn(spring),
+            *_exact(part, spring),
             *_relaxed(spring),
         ),
     )
 
 
+def _as_drawn(spring: Compression) -> tuple[Row, ...]:
+    """What the contact of the drawn turns makes of rate and loads, where the figures are the standard's."""
+    drawn = spring.drawn
+    if drawn is None:
+        return ()
+    loads = ", ".join(f"{drawn.at_length(point.length).force:.4g} N" for point in spring.points)
+    rate = Row("As drawn, rate", f"{drawn.rate:.4g} N/mm", "contact of its turns, 30 to 70 % of its travel")
+    return (rate, Row("As drawn, at the same lengths", loads)) if loads else (rate,)
+
+
 def _relaxed(spring: Compression) -> tuple[Row, ...]:
     lost = spring.asked.relaxation
     left = ", ".join(f"{point.force * (1 - lost / 100):.4g} N" for point in spring.points)
-    return (
-        (Row("After relaxation", left, f"{lost:.3g} % of the force is lost"),) if lost and left else ()
-    )
+    return (Row("After relaxation", left, f"{lost:.3g} % of the force is lost"),) if lost and left else ()
 
 
 def _tolerances(spring: Compression) -> Section:
@@ -309,9 +335,7 @@ def _tolerances(spring: Compression) -> Section:
         else f"{found.rate[0]:.4g} … {found.rate[1]:.4g} N/mm"
     )
     of_diameter = (
-        "by agreement: outside the standard's table"
-        if found.diameter is None
-        else f"± {_mm(found.diameter)}"
+        "by agreement: outside the standard's table" if found.diameter is None else f"± {_mm(found.diameter)}"
     )
     return Section(
         f"Tolerances, grade {spring.asked.grade}",
@@ -327,9 +351,7 @@ def _tolerances(spring: Compression) -> Section:
 
 def _limits(spring: Compression) -> Section:
     life = life_of(spring)
-    buckles = (
-        "not before block" if spring.buckling is None else f"at {_mm(spring.buckling)} of deflection"
-    )
+    buckles = "not before block" if spring.buckling is None else f"at {_mm(spring.buckling)} of deflection"
     return Section(
         "Limits",
         (
@@ -338,11 +360,13 @@ def _limits(spring: Compression) -> Section:
             Row("Natural frequency", f"{spring.frequency:.4g} Hz"),
             Row(
                 "Life",
-                "none asked for" if life is None else f"{life.cycles:g} cycles, {100 * life.utilisation:.3g} % used",
+                "none asked for"
+                if life is None
+                else f"{life.cycles:g} cycles, {100 * life.utilisation:.3g} % used",
                 "" if life is None else "Goodman's line",
             ),
         ),
-    )  # fmt: skip
+    )
 
 
 def _coil(spring: AnySpring) -> Drawing:
@@ -365,9 +389,7 @@ def _coil(spring: AnySpring) -> Drawing:
     along = lift + scale * rise
     slope = np.stack([np.gradient(across), np.gradient(along)])
     square = (
-        np.stack([-slope[1], slope[0]])
-        / np.maximum(np.hypot(*slope), 1e-12)
-        * (0.5 * shape.height * scale)
+        np.stack([-slope[1], slope[0]]) / np.maximum(np.hypot(*slope), 1e-12) * (0.5 * shape.height * scale)
     )
 
     def held(x: Array, y: Array, thin: bool = False) -> Line:
@@ -380,9 +402,7 @@ def _coil(spring: AnySpring) -> Drawing:
         outline = np.array([[-1.0, 1, 1, -1, -1], [-1, -1, 1, 1, -1]])
     outline *= 0.5 * scale * np.array([[shape.width], [shape.height]])
     cuts = np.flatnonzero(np.diff(np.sign(np.sin(angle - 1e-9))) != 0)
-    parts: list[Line | Circle | Text] = [
-        held(across[k] + outline[0], along[k] + outline[1]) for k in cuts
-    ]
+    parts: list[Line | Circle | Text] = [held(across[k] + outline[0], along[k] + outline[1]) for k in cuts]
     front = np.flatnonzero(turns.hand * np.sin(angle) <= 0)
     for run in np.split(front, np.flatnonzero(np.diff(front) > 1) + 1):
         if len(run) > 2:
@@ -393,9 +413,7 @@ def _coil(spring: AnySpring) -> Drawing:
             ]
     left, right = middle - 0.5 * outside * scale, middle + 0.5 * outside * scale
     parts.append(Line(((middle, low - 4), (middle, top + 4)), thin=True, dashed=True))
-    parts += _dimension(
-        (right, low), (right, top), 8.0, f"{'L0' if whole else 'LK'} {length:.5g}", True
-    )
+    parts += _dimension((right, low), (right, top), 8.0, f"{'L0' if whole else 'LK'} {length:.5g}", True)
     parts += _dimension((left, low), (right, low), -8.0, f"De {outside:.5g}", False)
     first = 2 * float(radius[0])
     words = f"d {shape.width:.4g}" if shape.round else f"wire {shape.width:.4g} by {shape.height:.4g}"
@@ -421,13 +439,13 @@ def _plan(spring: Spiral) -> Drawing:
     edge = np.concatenate([faces[0], faces[1][::-1], faces[0][:1]])
     low, high = middle - 0.5 * outside * scale, middle + 0.5 * outside * scale
     size = 2 * _MARGIN + outside * scale
-    words = f"strip {thickness:.4g} by {spring.shape.height:.4g}, {turns.turns:.4g} turns, scale {_ratio(scale)}"
+    words = (
+        f"strip {thickness:.4g} by {spring.shape.height:.4g}, {turns.turns:.4g} turns, scale {_ratio(scale)}"
+    )
     parts: list[Line | Circle | Text] = [
         Line(tuple(zip(edge[:, 0].tolist(), edge[:, 1].tolist(), strict=True))),
         Circle((middle, middle), 0.5 * spring.arbor * scale),
-        *_dimension(
-            (low, middle), (high, middle), -0.5 * outside * scale - 8, f"De {outside:.5g}", False
-        ),
+        *_dimension((low, middle), (high, middle), -0.5 * outside * scale - 8, f"De {outside:.5g}", False),
         Text((middle, high + 7), words),
     ]
     return Drawing("Seen along the axis, with its arbor, mm", size, size, tuple(parts))
@@ -451,7 +469,13 @@ def _dimension(a: Point, b: Point, off: float, words: str, upright: bool) -> lis
         0.5 * (c[1] + e[1]) + (0 if upright else gap),
     )
     ticks = [Line(((p[0] - 0.9, p[1] - 0.9), (p[0] + 0.9, p[1] + 0.9))) for p in (c, e)]
-    return [Line((a, c), thin=True), Line((b, e), thin=True), Line((c, e), thin=True), *ticks, Text(middle, words, "middle", upright)]  # fmt: skip
+    return [
+        Line((a, c), thin=True),
+        Line((b, e), thin=True),
+        Line((c, e), thin=True),
+        *ticks,
+        Text(middle, words, "middle", upright),
+    ]
 
 
 def _diagram(spring: AnySpring) -> Drawing:
@@ -466,10 +490,15 @@ def _diagram(spring: AnySpring) -> Drawing:
     def place(deflection: float, force: float) -> Point:
         return _MARGIN + inner[0] * deflection / way, _MARGIN + inner[1] * force / most
 
-    curve = Line(tuple(place(float(s), float(f)) for s, f in zip(deflection, force, strict=True)))
+    def line(deflection: Array, force: Array, *, thin: bool = False) -> Line:
+        inside = (deflection <= way) & (force <= most)
+        pairs = zip(deflection[inside], force[inside], strict=True)
+        return Line(tuple(place(float(s), float(f)) for s, f in pairs), thin, dashed=thin)
+
     corner, right, top = place(0, 0), place(way, 0), place(0, most)
     parts: list[Line | Circle | Text] = [
-        curve,
+        line(deflection, force),
+        *([] if spring.drawn is None else [line(*spring.drawn.curve(), thin=True)]),
         Line((corner, right), thin=True),
         Line((corner, top), thin=True),
         Text((corner[0], corner[1] - 5), f"{spring.span[0]:.5g} {unit}, free", "start"),

@@ -106,8 +106,7 @@ def _cut(piece: PieceNets, least: int) -> list[list[list[_Piece | None]]]:
     cuts = np.linspace(knots[0], knots[-1], count + 1)
     nets = [[None if net is None else _cut_net(net, cuts) for net in loop] for loop in piece.loops]
     return [
-        [[None if edge is None else edge[k] for edge in loop] for loop in nets]
-        for k in range(len(cuts) - 1)
+        [[None if edge is None else edge[k] for edge in loop] for loop in nets] for k in range(len(cuts) - 1)
     ]
 
 
@@ -124,9 +123,7 @@ def _cut_net(net: Net, cuts: Array) -> list[_Piece]:
         margin = 1e-9 * (high - low)
         between = inner[(inner > low + margin) & (inner < high - margin)]
         knots = np.concatenate([[low] * (degree + 1), between, [high] * (degree + 1)])
-        greville = np.array(
-            [knots[i + 1 : i + 1 + degree].mean() for i in range(len(knots) - degree - 1)]
-        )
+        greville = np.array([knots[i + 1 : i + 1 + degree].mean() for i in range(len(knots) - degree - 1)])
         greville[0], greville[-1] = low, high
         part = scipy.interpolate.make_interp_spline(greville, whole(greville), k=degree, t=knots)
         pieces.append(_Piece(part.c.reshape(len(part.c), -1, 3), net.weights, knots, knots_around))

@@ -47,8 +47,8 @@ class Net:
 
 @dataclass(frozen=True, eq=False)
 class PieceNets:
-    """The nets of one smooth piece of the wire, by loop and edge, and the turns that it makes. An edge that has
-    no length on the whole piece has no net."""
+    """The nets of one smooth piece of the wire, by loop and edge, and the turns that it makes. An edge that
+    has no length on the whole piece has no net."""
 
     loops: tuple[tuple[Net | None, ...], ...]
     turns: float

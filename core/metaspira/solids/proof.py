@@ -41,7 +41,8 @@ class Proof:
         if not self.holds:
             raise ProofError(
                 f"the {what} did not prove right (closed {self.closed}, valid {self.valid}, "
-                f"{'volume' if self.area is None else 'area'} off by {self.relative_error:.2g} of {self.allowed:.1g} allowed)"
+                f"{'volume' if self.area is None else 'area'} off by {self.relative_error:.2g} of "
+                f"{self.allowed:.1g} allowed)"
             )
         return self
 

@@ -1,9 +1,9 @@
 """Control nets of a thread's surface: every patch of every piece is one NURBS surface.
 
-Around, a patch is interpolated at Chebyshev points as the Bézier piece of the least degree that is within 2e-9
-of the radius, or as a septic B-spline where it spans more than 130°; along, by B-splines of degree 9 through planes
-square to the axis, closer wherever the surface would else be off by more than 2e-7 mm, so that patches meet
-within the kernel's tolerance.
+Around, a patch is interpolated at Chebyshev points as the Bézier piece of the least degree that is within
+2e-9 of the radius, or as a septic B-spline where it spans more than 130°; along, by B-splines of degree 9
+through planes square to the axis, closer wherever the surface would else be off by more than 2e-7 mm, so that
+patches meet within the kernel's tolerance.
 """
 
 from __future__ import annotations

@@ -6,14 +6,13 @@ from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 
 from pydantic import Field
 
-from metaspira.numbers.fields import Angle, Force, Length, Quantity
+from metaspira.numbers.fields import Angle, Force, Length, Quantity, Stress, Torque
 from metaspira.numbers.kind import Kind, Words, counted, tag_of, three_digits
 from metaspira.problems import Fix, Problem, RecipeError, nearest
+from metaspira.springs.standard import RULES, Rules
 from metaspira.springs.wire import SpringWire, wires
 
-Stress = Annotated[float, Quantity("number", 1.0, 1e6, "MPa")]
 Celsius = Annotated[float, Quantity("number", -270.0, 1000.0, "°C")]
-Torque = Annotated[float, Quantity("number", 0.0, 1e12, "N mm")]
 Percent = Annotated[float, Quantity("number", 0.0, 100.0, "%")]
 Cycles = Annotated[float, Quantity("number", 1.0, 1e12)]
 
@@ -75,8 +74,8 @@ class TurningPoint(PointBase):
 
 
 class SpringBase(Kind):
-    """What all springs are asked: their wire and its temperature in °C, and the cycles between their outermost working
-    points that they shall live for."""
+    """What all springs are asked: their wire and its temperature in °C, and the cycles between their
+    outermost working points that they shall live for."""
 
     wire: str | OwnWire = "EN 10270-1 SH"
     temperature: Celsius = 20.0
@@ -110,9 +109,12 @@ class SpringBase(Kind):
             near = nearest(self.wire, tuple(wires())) or "EN 10270-1 SH"
             raise RecipeError(
                 Problem(
-                    "/spring/wire", f"there is no wire “{self.wire}” here", f"use “{near}”", Fix("/spring/wire", near)
+                    "/spring/wire",
+                    f"there is no wire “{self.wire}” here",
+                    f"use “{near}”",
+                    Fix("/spring/wire", near),
                 )
-            )  # fmt: skip
+            )
         return wires()[self.wire]
 
 
@@ -123,17 +125,23 @@ class AxialSpring(SpringBase):
 
 
 class CompressionSpring(AxialSpring, title="compression"):
-    """A spring that pushes: how its ends are held, whether it is shot-peened, its grade of tolerance (EN 15800), and the
-    share of its force that it loses by relaxation, as the wire's maker gives it for stress, temperature and time."""
+    """A spring that pushes: by which rules its figures are, how its ends are held, whether it is shot-peened,
+    its grade of tolerance (EN 15800), and the share of its force that it loses by relaxation, as the wire's
+    maker gives it for stress, temperature and time. EN 13906-1 speaks of closed ends; a cylinder with plain
+    ends goes by the handbook, and what is no cylinder of even pitch as it is drawn."""
 
     does = "pushes"
     asked = ("length", (0.9, 0.7))
-    kind: Literal["compression"]
+    kind: Literal["compression"] = "compression"
+    rules: Annotated[
+        Rules,
+        Words(RULES),
+    ] = Field(default="EN 13906", title="Rate and forces by")
     seat: Annotated[
         Seat,
         Words(
             {
-                "guided": "both fixed and led",
+                "guided": "both fixed and guided",
                 "fixed-hinged": "one fixed, one hinged",
                 "hinged": "both hinged",
                 "fixed-sliding": "fixed, the other slides",
@@ -151,7 +159,7 @@ class ExtensionSpring(AxialSpring, title="extension"):
 
     does = "pulls"
     asked = ("length", (1.1, 1.3))
-    kind: Literal["extension"]
+    kind: Literal["extension"] = "extension"
     initial_tension: Force = 0.0
 
 
@@ -162,12 +170,12 @@ class TurningSpring(SpringBase):
 
 
 class TorsionSpring(TurningSpring, title="torsion"):
-    """A spring that turns: its legs are wound towards each other, which closes it. They are held firmly where they leave the
-    turns, or by their ends alone, so that they bend as well; whether it is shot-peened."""
+    """A spring that turns: its legs are wound towards each other, which closes it. They are held firmly where
+    they leave the turns, or by their ends alone, so that they bend as well; whether it is shot-peened."""
 
     does = "turns"
     asked = ("angle", (30.0, 60.0))
-    kind: Literal["torsion"]
+    kind: Literal["torsion"] = "torsion"
     held: Annotated[
         Literal["firmly", "ends"],
         Words({"firmly": "held firmly", "ends": "held by their ends alone"}),
@@ -180,7 +188,7 @@ class SpiralSpring(TurningSpring, title="spiral"):
 
     does = "winds up"
     asked = ("angle", (90.0, 180.0))
-    kind: Literal["spiral"]
+    kind: Literal["spiral"] = "spiral"
     outer: Annotated[Literal["clamped", "pinned"], Words({"pinned": "swivels on a pin"})] = Field(
         default="clamped", title="Its outer end is"
     )

@@ -1,9 +1,10 @@
 """A finite-element model of wire: straight Euler–Bernoulli beams in space along a centre line, with stretch,
-bending and torsion (twelve degrees of freedom an element; Przemieniecki, Theory of Matrix Structural Analysis, 1968).
+bending and torsion (twelve degrees of freedom an element; Przemieniecki, Theory of Matrix Structural
+Analysis, 1968).
 
-It stands beside the closed sums to check them. They take the wire's torsion alone, on a coil of no slope; the beams
-also bend and stretch, follow the true slope of the wire, and stand between ends that do not turn. For springs of
-usual slope the two are a percent or two apart, more where there are few turns.
+It stands beside the closed sums to check them. They take the wire's torsion alone, on a coil of no slope; the
+beams also bend and stretch, follow the true slope of the wire, and stand between ends that do not turn. For
+springs of usual slope the two are a percent or two apart, more where there are few turns.
 """
 
 from __future__ import annotations
@@ -21,7 +22,8 @@ _FREE = 6
 
 @dataclass(frozen=True)
 class Beams:
-    """Beams from node to node (n, 3), mm, of wire of a shape whose height is along z, moduli E and G in MPa."""
+    """Beams from node to node (n, 3), mm, of wire of a shape whose height is along z, moduli E and G in
+    MPa."""
 
     nodes: Array
     shape: WireShape
@@ -29,10 +31,11 @@ class Beams:
     G: float
 
     def solve(self, held: dict[int, float], loads: dict[int, float]) -> tuple[Array, Array]:
-        """Movements (n, 6) of the nodes (mm, and radians about x, y and z) and the forces (n, 6) that hold or load
-        them (N, N mm). `held` gives movements and `loads` forces by degree of freedom, 6 · node + axis."""
+        """Movements (n, 6) of the nodes (mm, and radians about x, y and z) and the forces (n, 6) that hold or
+        load them (N, N mm). `held` gives movements and `loads` forces by degree of freedom, 6 · node + axis.
+        """
         size = _FREE * len(self.nodes)
-        stiffness = self._stiffness()
+        stiffness = self.stiffness()
         moved = np.zeros(size)
         fixed = np.array(sorted(held), dtype=int)
         moved[fixed] = [held[int(k)] for k in fixed]
@@ -55,7 +58,7 @@ class Beams:
         length = np.linalg.norm(steps, axis=1)
         return steps / length[:, None], length
 
-    def _stiffness(self) -> scipy.sparse.coo_matrix:
+    def stiffness(self) -> scipy.sparse.coo_matrix:
         along, length = self._along()
         aside = np.where(np.abs(along[:, 2:]) < 0.9, [0.0, 0.0, 1.0], [1.0, 0.0, 0.0])
         second = np.cross(aside, along)
@@ -88,9 +91,16 @@ class Beams:
         for shift, turn, sign, bend in ((1, 5, 1.0, aside), (2, 4, -1.0, along)):
             push, lever, hold = 12 * bend / length**3, sign * 6 * bend / length**2, bend / length
             for i, j, value in (
-                (shift, shift, push), (shift + 6, shift + 6, push), (shift, shift + 6, -push),
-                (shift, turn, lever), (shift, turn + 6, lever), (shift + 6, turn, -lever), (shift + 6, turn + 6, -lever),
-                (turn, turn, 4 * hold), (turn + 6, turn + 6, 4 * hold), (turn, turn + 6, 2 * hold),
-            ):  # fmt: skip
+                (shift, shift, push),
+                (shift + 6, shift + 6, push),
+                (shift, shift + 6, -push),
+                (shift, turn, lever),
+                (shift, turn + 6, lever),
+                (shift + 6, turn, -lever),
+                (shift + 6, turn + 6, -lever),
+                (turn, turn, 4 * hold),
+                (turn + 6, turn + 6, 4 * hold),
+                (turn, turn + 6, 2 * hold),
+            ):
                 pair(i, j, value)
         return k

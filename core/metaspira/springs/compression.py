@@ -1,15 +1,16 @@
-"""Compression springs, turn by turn: forces, stresses, and which turns have closed.
+"""Compression springs: the standard's straight line where they are cylinders of even pitch, and beside it, or
+in its place, the curve of the spring as it is drawn.
 
-An element dθ of the wire at radius r closes by  dδ = F r³ dθ / (G J),  J = πd⁴/32 of round wire, until it has used up its room;
-from there on it is dead. Where all turns are alike this is EN 13906-1's  R = G d⁴ / (8 D³ n). Stresses are
-EN 13906-1's  τ = 8 F D / (π d³),  τₖ = k τ  with  k = (w + 0.5) / (w − 0.75),  w = D / d.
+    R = G d⁴ / (8 D³ n),   τ = 8 F D / (π d³),   τₖ = k τ,   k = (w + 0.5) / (w − 0.75),   w = D / d
+
+(EN 13906-1), of rectangular wire with its own G J and W in place of those of round wire.
 """
 
 from __future__ import annotations
 
-import itertools
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from typing import Self
 
 import numpy as np
 
@@ -17,94 +18,143 @@ from metaspira.numbers.jets import Array
 from metaspira.numbers.once import cached_property
 from metaspira.paths import Path
 from metaspira.springs.asked import SEATS, CompressionSpring
-from metaspira.springs.deformed import edges_of, loaded_path
-from metaspira.springs.standard import ALLOWED, ALLOWED_SOLID, buckles_at, gap_wanted
+from metaspira.springs.characteristic import AsDrawn, Characteristic, StraightLine, TurnByTurn
+from metaspira.springs.closing import Closing
+from metaspira.springs.contact import PressedCoil
+from metaspira.springs.standard import (
+    ALLOWED,
+    ALLOWED_SOLID,
+    RULES,
+    CoilEnd,
+    Rules,
+    buckles_at,
+    dead_turns,
+    gap_wanted,
+    guided,
+    rules_for,
+    solid_length_of,
+)
 from metaspira.springs.working import Spring, Working
+
+_MOST_PRESSED = 200.0
 
 
 @dataclass(frozen=True, eq=False)
 class Compression(Spring):
-    """A compression spring, and the mass of its wire, g."""
+    """A compression spring, the mass of its wire, g, and its ends, where it is a cylinder of even pitch."""
 
     asked: CompressionSpring
     wire_mass: float
+    ends: tuple[CoilEnd, CoilEnd] | None
+
+    @property
+    def rules(self) -> Rules:
+        """By which its figures are."""
+        return rules_for(self.asked.rules, self.ends)
+
+    @property
+    def rules_named(self) -> str:
+        """Its rules in words."""
+        return RULES[self.rules]
+
+    @cached_property
+    def model(self) -> Characteristic:
+        """That which its figures come from."""
+        if self.ends is None or self.rules == "as drawn":
+            return self.as_drawn if self.pressed else self._turn_by_turn
+        total, shape = self.turns.turns, self.shape
+        active = total - dead_turns(self.ends)
+        radius = float(self.turns.radii.mean())
+        tolerance = self.wire.tolerance(shape.height) if shape.round else 0.0
+        solid = solid_length_of(self.rules, self.ends, total, shape.height, tolerance)
+        unit = np.where(self.turns.room > 0, radius / shape.modulus, 0.0)
+        slope = self.shear_modulus * shape.stiffness / (2 * math.pi * radius**3 * active)
+        return StraightLine(slope, max(self.free_length - solid, 0.0), active, unit)
+
+    @cached_property
+    def as_drawn(self) -> AsDrawn:
+        """By the contact of its own turns."""
+        coil = PressedCoil(self.turns, self.elastic_modulus, self.shear_modulus, self.reach)
+        return AsDrawn(coil, self._closing.room)
+
+    @property
+    def pressed(self) -> bool:
+        """Whether it has few enough turns to be pressed between plates."""
+        return self.turns.turns <= _MOST_PRESSED
+
+    @property
+    def _turn_by_turn(self) -> TurnByTurn:
+        soft = 2 * math.pi / (self.shear_modulus * self.shape.stiffness)
+        return TurnByTurn(self._closing, soft, self.turns.radii / self.shape.modulus)
+
+    @cached_property
+    def drawn(self) -> Self | None:
+        """The same by the contact of its own turns, where its figures are a standard's and it has not so many
+        turns that its ends count for nothing."""
+        return replace(self, ends=None) if self.rules != "as drawn" and self.pressed else None
+
+    @cached_property
+    def _closing(self) -> Closing:
+        return Closing(self.turns)
 
     @property
     def active(self) -> float:
         """Turns that take part."""
-        return self.turns.active
-
-    @cached_property
-    def closing(self) -> Array:
-        """The force at which each element closes, N (n,); 0 where it is dead."""
-        return self.turns.room / self.yielding
-
-    @cached_property
-    def closings(self) -> tuple[Array, Array]:
-        """Deflection (mm) and force (N), each (n + 1,), from free on, wherever a turn closes."""
-        order = np.argsort(self.closing, kind="stable")
-        force, room = self.closing[order], self.turns.room[order]
-        soft = np.where(room > 0, self.yielding[order], 0.0)
-        still = np.cumsum(soft[::-1])[::-1] - soft
-        deflection = (np.cumsum(room) + force * still) * self.turns.step
-        return np.append(0.0, deflection), np.append(0.0, force)
+        return self.model.active
 
     def curve(self, count: int = 61) -> tuple[Array, Array]:
         """Deflection (mm) and force (N), each (count,), from free to block."""
-        deflection, force = self.closings
+        deflection, force = self.model.steps
         picked = np.linspace(0.0, deflection[-1], count)
         return picked, np.interp(picked, deflection, force)
 
     @property
     def deflection_to_block(self) -> float:
-        """Sum of all gaps, mm."""
-        return float(self.closings[0][-1])
+        """mm"""
+        return self.model.block
 
     @property
     def block_force(self) -> float:
-        """The force at which the last turn closes, N."""
-        return float(self.closings[1][-1])
+        """N"""
+        return self.model.block_force
 
     @property
     def solid_length(self) -> float:
+        """mm"""
         return self.free_length - self.deflection_to_block
 
-    @cached_property
-    def rate(self) -> float:
-        """Secant from 30 to 70 % of the deflection to block, N/mm (EN 13906-1)."""
-        low, high = (share * self.deflection_to_block for share in (0.3, 0.7))
-        return (self.force_at(high) - self.force_at(low)) / (high - low)
-
     @property
-    def first_rate(self) -> float:
-        """While every active turn is open, N/mm."""
-        soft = self.yielding[self.turns.room > 0]
-        return 1.0 / float(soft.sum() * self.turns.step)
+    def rate(self) -> float:
+        """N/mm"""
+        return self.model.rate
 
     def force_at(self, deflection: float) -> float:
         """N at a deflection, mm, up to block."""
-        return float(np.interp(deflection, *self.closings))
+        return self.model.force_at(deflection)
 
     def deflection_at(self, force: float) -> float:
         """mm under a force, N, up to block."""
-        deflection, forces = self.closings
-        return float(np.interp(force, forces, deflection))
+        return self.model.deflection_at(force)
+
+    @property
+    def _mean(self) -> Array:
+        """Mean diameter of the turns with room to close, mm (n,)."""
+        return 2 * self.turns.radii[self.turns.room > 0]
 
     @property
     def index(self) -> float:
         """Least w = D / d of the active turns."""
-        return 2 * float(self.turns.radii[self.turns.room > 0].min()) / self.shape.width
+        return float(self._mean.min()) / self.shape.width
 
     def stresses(self, force: float) -> tuple[Array, Array]:
-        """Plain and corrected stress, MPa (n,), of the elements; a closed one keeps what it had when it closed."""
-        own = np.minimum(force, np.where(self.turns.room > 0, self.closing, 0.0))
-        return self.stress_at(own, self.turns.radii)
+        """Plain and corrected stress, MPa (n,), of the elements."""
+        plain = self.model.torsion(force)
+        return plain, plain * self.shape.correction(2 * self.turns.radii / self.shape.width)
 
     def force_at_stress(self, share: float) -> float | None:
-        """The force, N, at which the greatest plain stress is a share of the strength, or None where block comes first."""
-        needed = share * self.strength * self.shape.modulus / self.turns.radii
-        reaching = self.closing >= needed
-        return float(needed[reaching].min()) if reaching.any() else None
+        """The force, N, at which the greatest plain stress is a share of the strength, or None where block
+        comes first."""
+        return self.model.force_at_stress(share * self.strength)
 
     def stress_along(self, effort: float, share: Array) -> Array:
         """Corrected stress, MPa (n,), under a force at shares of the turns."""
@@ -119,15 +169,16 @@ class Compression(Spring):
 
     def _working(self, deflection: float, force: float) -> Working:
         plain, corrected = self.stresses(force)
-        deflections, forces = self.closings
-        inside = np.append(deflections[deflections < deflection], deflection)
-        energy = float(np.trapezoid(np.interp(inside, deflections, forces), inside))
-        still_open = float(np.count_nonzero(self.closing > force)) * self.turns.step
         stress = float(plain.max())
         return Working(
-            self.free_length - deflection, force, deflection, stress, float(corrected.max()), stress / self.allowed,
-            energy, still_open,
-        )  # fmt: skip
+            self.free_length - deflection,
+            force,
+            deflection,
+            stress,
+            float(corrected.max()),
+            stress / self.allowed,
+            self.model.energy(deflection),
+        )
 
     @property
     def block(self) -> Working:
@@ -137,15 +188,19 @@ class Compression(Spring):
     def set_at_block(self) -> float | None:
         """How much shorter it is once it was closed to block, mm, about; None of wire that is not round.
 
-        The wire yields at 0.56 Rm, elastic and perfectly plastic (Timoshenko, Strength of Materials, part II, torsion
-        beyond the elastic limit, from memory): twisted by x times as much as it yields at, it bears
-        (4/3)(1 − 1/4x³) of the torque that it yields at, and springs back by that much alone.
+        The wire yields at 0.56 Rm, elastic and perfectly plastic (Timoshenko, Strength of Materials, part II,
+        torsion beyond the elastic limit, from memory): twisted by x times as much as it yields at, it bears
+        (4/3)(1 − 1/4x³) of the torque that it yields at, and springs back by that much alone. Each element
+        has its share of the way to block by the energy that it stores.
         """
         if not self.shape.round:
             return None
-        twist = np.maximum(self.stress_at(self.closing, self.turns.radii)[0] / self.allowed_solid, 1.0)
+        stress = self.model.torsion(self.block_force)
+        if not stress.any():
+            return 0.0
+        twist = np.maximum(stress / self.allowed_solid, 1.0)
         back = 4 / 3 * (1 - 1 / (4 * twist**3)) / twist
-        return float((self.turns.room * (1 - back)).sum() * self.turns.step)
+        return self.deflection_to_block * float(np.average(1 - back, weights=stress**2))
 
     @property
     def allowed(self) -> float:
@@ -160,61 +215,39 @@ class Compression(Spring):
     @property
     def least_gaps(self) -> float:
         """The least sum of gaps wanted at the greatest load, mm."""
-        mean = 2 * self.turns.radii[self.turns.room > 0]
-        each = gap_wanted(mean, self.shape.height, self.asked.cycles is not None)
-        return float(each.sum() * self.turns.step)
+        each = gap_wanted(self._mean, self.shape.height, self.asked.cycles is not None)
+        return float(each.mean()) * self.active
 
     @property
     def buckling(self) -> float | None:
         """The deflection, mm, at which it buckles, or None where it does not before block."""
-        mean = 2 * self.turns.radii[self.turns.room > 0].mean()
+        mean = self._mean.mean()
         moduli = self.shear_modulus / self.elastic_modulus
         deflection = float(buckles_at(self.free_length, mean, SEATS[self.asked.seat], moduli))
         return deflection if deflection < self.deflection_to_block else None
 
+    def guided_by(self, bore: float | None, rod: float | None) -> bool:
+        """Whether a bore or a rod, mm, is near enough to lead it."""
+        mean, width = self._mean, self.shape.width
+        return bool(guided(bore, rod, mean + width, mean - width, mean).all())
+
     @property
     def frequency(self) -> float:
-        """First natural frequency between fixed ends, Hz: ½ √(R / m), m the mass of the active wire (EN 13906-1)."""
-        share = self.turns.active / self.turns.turns
-        return 0.5 * math.sqrt(self.first_rate * 1e3 / (self.wire_mass * 1e-3 * share))
+        """First natural frequency between fixed ends, Hz: ½ √(R / m), m the mass of the active wire (EN
+        13906-1)."""
+        share = self.active / self.turns.turns
+        return 0.5 * math.sqrt(self.rate * 1e3 / (self.wire_mass * 1e-3 * share))
 
     def outside_diameter(self, deflection: float) -> float:
-        """The greatest outside diameter at a deflection, mm: the wire keeps its length while its pitch falls."""
-        return 2 * float(self.radii_at(self.force_at(deflection)).max()) + self.shape.width
+        """The greatest outside diameter at a deflection, mm: the wire keeps its length while its pitch
+        falls."""
+        return 2 * float(self._closing.radii(deflection).max()) + self.shape.width
 
     @property
     def span(self) -> tuple[float, float]:
         """The lengths, mm, between which it works: free, and at block."""
         return self.free_length, self.solid_length
 
-    def force_of_length(self, length: float) -> float:
-        """N at a length, mm, held to the span."""
-        return self.force_at(min(max(self.free_length - length, 0.0), self.deflection_to_block))
-
-    def path_under(self, force: float) -> Path:
-        """The centre line of its turns under a force, N."""
-        turns = self.turns
-        edges = edges_of(turns, (turns.room > 0).astype(int) + (self.closing > force))
-        middles = [0.5 * (a + b) for a, b in itertools.pairwise(edges)]
-        closed = np.interp(middles, turns.share, self.closing) <= force
-        touching = [
-            pair for pair, is_closed in zip(itertools.pairwise(edges), closed, strict=True) if is_closed
-        ]
-        return loaded_path(turns, lambda share: self._pitch(share, force), edges, touching)
-
-    def _pitch(self, share: Array, force: float) -> Array:
-        """Pitch, mm a turn (n,), at any share of the turns."""
-        turns = self.turns
-        free = turns.pitch.value(share)
-        room = np.interp(share, turns.share, turns.room) > 0
-        least = np.minimum(turns.touching(share), free)
-        return np.where(room, np.maximum(free - force * self.yielding_at(share), least), free)
-
-    def pitches_at(self, force: float) -> Array:
-        """Pitch, mm a turn (n,), under a force."""
-        return self.turns.pitches - np.minimum(force * self.yielding, self.turns.room)
-
-    def radii_at(self, force: float) -> Array:
-        """Radius, mm (n,), under a force:  √(r² + (p² − p_F²) / 4π²)."""
-        lost = self.turns.pitches**2 - self.pitches_at(force) ** 2
-        return np.sqrt(self.turns.radii**2 + lost / (4 * math.pi**2))
+    def path_to(self, place: float) -> Path:
+        """The centre line of its turns at a length, mm, held to the span."""
+        return self._closing.path(self.free_length - place)

@@ -1,6 +1,7 @@
 """The shape of a coil under load: true geometry, whose wire keeps its length.
 
-Where the pitch changes, the radius changes as if each turn kept its length. What the change of radius along the wire takes is given back by the angle:
+Where the pitch changes, the radius changes as if each turn kept its length. What the change of radius along
+the wire takes is given back by the angle:
 
     v² = r² + r′² + (p/2π)² before the load,   φ′ = √(v² − r_F′² − (p_F/2π)²) / r_F
 """
@@ -58,8 +59,9 @@ def loaded_path(
     touching: list[tuple[float, float]],
     wound: float = 1.0,
 ) -> Path:
-    """The centre line of turns whose pitch becomes `under` (mm a turn, of shares of the turns), smooth between
-    `edges`; `touching` are the shares between which they touch. They are `wound` to so many times as many turns."""
+    """The centre line of turns whose pitch becomes `under` (mm a turn, of shares of the turns), smooth
+    between `edges`; `touching` are the shares between which they touch. They are `wound` to so many times as
+    many turns."""
     end = _TURN * turns.turns
     radius, pitch = [], []
     for low, high in itertools.pairwise(edges):
@@ -74,9 +76,7 @@ def loaded_path(
         pitch.append(scipy.interpolate.make_interp_spline(share, fallen, k=_DEGREE))
     angle, height = [], []
     at_angle = at_height = 0.0
-    for (low, high), own_radius, own_pitch in zip(
-        itertools.pairwise(edges), radius, pitch, strict=True
-    ):
+    for (low, high), own_radius, own_pitch in zip(itertools.pairwise(edges), radius, pitch, strict=True):
         share = np.linspace(low, high, 2 * len(own_radius.c) + 1)
         r, widening = turns.radius(np.clip(share, low + 1e-12, high - 1e-12))
         climb = turns.pitch.value(np.clip(share, low + 1e-12, high - 1e-12)) * turns.turns
@@ -91,14 +91,9 @@ def loaded_path(
     inner = edges[1:-1]
     curve = LoadedCoil(
         _joined([scipy.interpolate.PPoly.from_spline(own) for own in radius], edges),
+        _joined([_moved(scipy.interpolate.PPoly.from_spline(own), 1.0, by) for own, by in angle], edges),
         _joined(
-            [_moved(scipy.interpolate.PPoly.from_spline(own), 1.0, by) for own, by in angle], edges
-        ),
-        _joined(
-            [
-                _moved(scipy.interpolate.PPoly.from_spline(own), factor, by)
-                for own, factor, by in height
-            ],
+            [_moved(scipy.interpolate.PPoly.from_spline(own), factor, by) for own, factor, by in height],
             edges,
         ),
         end,

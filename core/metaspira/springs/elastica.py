@@ -2,8 +2,9 @@
 
     x′ = cos ψ,   y′ = sin ψ,   ψ′ = κ₀ + M / EI,   M′ = F_x sin ψ − F_y cos ψ
 
-by true length. The force F is the same all along, and so is the torque about the axis, T = M − F_x y + F_y x (Love, A Treatise
-on the Mathematical Theory of Elasticity, 4th ed. 1927, chapter 19). The strip neither stretches nor touches itself.
+by true length. The force F is the same all along, and so is the torque about the axis, T = M − F_x y + F_y x
+(Love, A Treatise on the Mathematical Theory of Elasticity, 4th ed. 1927, chapter 19). The strip neither
+stretches nor touches itself.
 """
 
 from __future__ import annotations
@@ -23,8 +24,8 @@ _MOST_FINER = 8
 
 @dataclass(frozen=True)
 class Strip:
-    """A strip when it is free, its first end on the arbor: its length (mm), and over the share of it (n,) its places
-    (n, 2), mm, and directions (n,)."""
+    """A strip when it is free, its first end on the arbor: its length (mm), and over the share of it (n,) its
+    places (n, 2), mm, and directions (n,)."""
 
     length: float
     share: Array
@@ -43,8 +44,8 @@ class Bent:
 
 
 def bend(strip: Strip, turned: float, clamped: bool) -> Bent | None:
-    """The strip with its first end turned about the axis by `turned` radians, so as to wind it up, its last end held
-    where it is, `clamped` or free to swivel there; None where no such shape is found."""
+    """The strip with its first end turned about the axis by `turned` radians, so as to wind it up, its last
+    end held where it is, `clamped` or free to swivel there; None where no such shape is found."""
     way = -math.copysign(1.0, float(strip.direction[-1] - strip.direction[0]))
     length, share = strip.length, strip.share
     start = np.array([*strip.place[0], strip.direction[0]])
@@ -77,8 +78,15 @@ def bend(strip: Strip, turned: float, clamped: bool) -> Bent | None:
         [*(strip.place.T / length), strip.direction + angle * (1 - share), np.full_like(share, -angle)]
     )
     found = scipy.integrate.solve_bvp(
-        slopes, apart, share, guess, p=np.zeros(2), fun_jac=jacobian, tol=_TOLERANCE, max_nodes=_MOST_FINER * len(share)
-    )  # fmt: skip
+        slopes,
+        apart,
+        share,
+        guess,
+        p=np.zeros(2),
+        fun_jac=jacobian,
+        tol=_TOLERANCE,
+        max_nodes=_MOST_FINER * len(share),
+    )
     if found.status != 0:
         return None
     x, y, _, moment = found.y[:, 0]

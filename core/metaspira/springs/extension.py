@@ -1,11 +1,14 @@
 """Extension springs: initial tension, rate, and the stresses in body and hooks.
 
 Body (EN 13906-2):  R = G d⁴ / (8 D³ n),  F = F₀ + R s,  τ = 8 F D / (π d³), allowed 0.45 Rm.
-Hooks (Shigley, Mechanical Engineering Design, section 10-11, from memory), r₁ the loop's radius, r₂ the bend's:
+Hooks (Shigley, Mechanical Engineering Design, section 10-11, from memory), r₁ the loop's radius, r₂ the
+bend's:
 
-    bending   σ = F (K_A 16 D / (π d³) + 4 / (π d²)),  K_A = (4C₁² − C₁ − 1) / (4C₁ (C₁ − 1)),  C₁ = 2r₁ / d;  0.75 Rm
+    bending   σ = F (K_A 16 D / (π d³) + 4 / (π d²)),  K_A = (4C₁² − C₁ − 1) / (4C₁ (C₁ − 1)),  C₁ = 2r₁ / d,
+              0.75 Rm
     torsion   τ = K_B 8 F D / (π d³),  K_B = (4C₂ − 1) / (4C₂ − 4),  C₂ = 2r₂ / d;  0.40 Rm
-    the initial tension that can be wound, as stress:  τ₀ ≤ 33500 / e^(0.105 w) + 1000 (4 − (w − 3) / 6.5)  psi
+    the initial tension that can be wound, as stress:
+              τ₀ ≤ 33500 / e^(0.105 w) + 1000 (4 − (w − 3) / 6.5)  psi
 """
 
 from __future__ import annotations
@@ -22,7 +25,9 @@ from metaspira.springs.asked import ExtensionSpring
 from metaspira.springs.deformed import edges_of, loaded_path
 from metaspira.springs.working import Spring, Working
 
-_BODY, _BENT, _TWISTED = 0.45, 0.75, 0.40
+BODY, BENT, TWISTED = 0.45, 0.75, 0.40
+"""Stresses allowed in the body and in the hooks, bent and twisted, as shares of the tensile strength."""
+
 _PSI = 6.894757e-3
 _BEYOND = 1.1
 
@@ -33,6 +38,22 @@ class Hook:
 
     loop: float
     bend: float
+
+
+def hook_stresses(
+    force: float, wire: Array | float, mean: Array | float, loop: Array, bend: Array
+) -> tuple[Array, Array]:
+    """The greatest bending and torsion, MPa (n,), in hooks of loops and bends of radii, mm, under a force,
+    N."""
+    c1, c2 = (np.maximum(2 * radius / wire, 1.01) for radius in (loop, bend))
+    bending = (4 * c1**2 - c1 - 1) / (4 * c1 * (c1 - 1))
+    bent = force * (bending * 16 * mean / (math.pi * wire**3) + 4 / (math.pi * wire**2))
+    return bent, (4 * c2 - 1) / (4 * c2 - 4) * 8 * force * mean / (math.pi * wire**3)
+
+
+def most_initial_stress(index: Array) -> Array:
+    """The greatest stress, MPa (n,), that turns can be wound to press each other by, by the spring index."""
+    return _PSI * (33500 / np.exp(0.105 * index) + 1000 * (4 - (index - 3) / 6.5))
 
 
 @dataclass(frozen=True, eq=False)
@@ -65,7 +86,7 @@ class Extension(Spring):
     @property
     def allowed(self) -> float:
         """Plain shear stress allowed in the body, MPa: 0.45 Rm (EN 13906-2)."""
-        return _BODY * self.strength
+        return BODY * self.strength
 
     @property
     def most_force(self) -> float:
@@ -107,40 +128,31 @@ class Extension(Spring):
         stress = self._unit_stress * force
         corrected = float(self.stress_at(force, self.turns.radii)[1].max())
         energy = way * 0.5 * (self.initial + force)
-        still = self.turns.turns if force > self.initial else 0.0
-        return Working(
-            self.free_length + way, force, way, stress, corrected, stress / self.allowed, energy, still
-        )
+        return Working(self.free_length + way, force, way, stress, corrected, stress / self.allowed, energy)
 
     def hook_stresses(self, force: float) -> tuple[float, float] | None:
         """The greatest bending and torsion, MPa, in the hooks under a force, or None where it has none."""
         if not self.hooks:
             return None
         d, mean = self.diameter, 2 * float(self.turns.radii.max())
-        bent = twisted = 0.0
-        for hook in self.hooks:
-            c1, c2 = (max(2 * radius / d, 1.01) for radius in (hook.loop, hook.bend))
-            bending = (4 * c1**2 - c1 - 1) / (4 * c1 * (c1 - 1))
-            bent = max(bent, force * (bending * 16 * mean / (math.pi * d**3) + 4 / (math.pi * d**2)))
-            twisted = max(twisted, (4 * c2 - 1) / (4 * c2 - 4) * 8 * force * mean / (math.pi * d**3))
-        return bent, twisted
+        loop, bend = np.array([(hook.loop, hook.bend) for hook in self.hooks]).T
+        bent, twisted = hook_stresses(force, d, mean, loop, bend)
+        return float(bent.max()), float(twisted.max())
 
     @property
     def allowed_hook(self) -> tuple[float, float]:
         """Bending and torsion allowed in the hooks, MPa."""
-        return _BENT * self.strength, _TWISTED * self.strength
+        return BENT * self.strength, TWISTED * self.strength
 
     @property
     def most_initial(self) -> float:
         """The greatest initial tension that can be wound, N."""
-        w = self.index
-        stress = _PSI * (33500 / math.exp(0.105 * w) + 1000 * (4 - (w - 3) / 6.5))
-        return stress / self._unit_stress
+        return float(most_initial_stress(np.array(self.index))) / self._unit_stress
 
-    def path_under(self, force: float) -> Path:
-        """The centre line of its turns under a force, N."""
+    def path_to(self, place: float) -> Path:
+        """The centre line of its turns at a length, mm, held to the span."""
         turns = self.turns
-        more = max(force - self.initial, 0.0)
+        more = max(self.force_of_length(place) - self.initial, 0.0)
 
         def pitch(share: Array) -> Array:
             return turns.pitch.value(share) + more * self.yielding_at(share)

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from metaspira.recipe.model import Fit
+from metaspira.references.fit import Fit
+from metaspira.springs.any_spring import AnySpring
 from metaspira.springs.compression import Compression
 from metaspira.springs.extension import Extension
 from metaspira.springs.fatigue import life_of
 from metaspira.springs.nested import Nested
 from metaspira.springs.spiral import Spiral
-from metaspira.springs.spring import AnySpring
 from metaspira.springs.torsion import Torsion
 from metaspira.springs.turning import Turning
 from metaspira.springs.working import WoundSpring
@@ -28,7 +28,8 @@ class Limit:
 
 
 def limits_of(spring: AnySpring, fit: Fit) -> list[Limit]:
-    """The limits of a spring in its space, the most used first; of a nest each of the spring that uses the most of it."""
+    """The limits of a spring in its space, the most used first; of a nest each of the spring that uses the
+    most of it."""
     springs: tuple[AnySpring, ...] = spring.members if isinstance(spring, Nested) else (spring,)
     each = [limit for one in springs for limit in _own(one, fit)]
     each += [
@@ -64,9 +65,7 @@ def _turning(spring: Turning, fit: Fit) -> list[Limit]:
     if isinstance(spring, Torsion) and fit.rod is not None:
         free, wound = (spring.inside_diameter(a) for a in (0.0, spring.worst_way))
         room = free - fit.rod - 2 * (fit.gap or 0.0)
-        found.append(
-            Limit("spring-rod", "Closing on the rod", min((free - wound) / max(room, 1e-9), _MOST))
-        )
+        found.append(Limit("spring-rod", "Closing on the rod", min((free - wound) / max(room, 1e-9), _MOST)))
     return found
 
 
@@ -101,7 +100,7 @@ def _pushing(spring: Compression, fit: Fit) -> list[Limit]:
         ),
         _index(spring),
     ]
-    if spring.buckling is not None:
+    if spring.buckling is not None and not spring.guided_by(fit.bore, fit.rod):
         found.append(Limit("spring-buckling", "Buckling", work / spring.buckling))
     if fit.bore is not None:
         room = fit.bore - 2 * (fit.gap or 0.0) - free

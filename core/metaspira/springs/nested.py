@@ -6,6 +6,7 @@ The longest is pressed first, and the pair is at block where the first of them i
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import Self
 
 import numpy as np
 
@@ -14,13 +15,14 @@ from metaspira.numbers.once import cached_property
 from metaspira.paths import Path
 from metaspira.springs.asked import CompressionSpring, WorkingPoint
 from metaspira.springs.compression import Compression
+from metaspira.springs.standard import Rules
 from metaspira.springs.working import Axial, Working
 
 
 @dataclass(frozen=True, eq=False)
 class Nested(Axial):
-    """A nest of compression springs, `alone` as each is without working points, the outer one first. What is not of all of
-    them is of the outer one."""
+    """A nest of compression springs, `alone` as each is without working points, the outer one first. What is
+    not of all of them is of the outer one."""
 
     asked: CompressionSpring
     alone: tuple[Compression, ...]
@@ -32,6 +34,18 @@ class Nested(Axial):
         return tuple(
             replace(one, asked=one.asked.model_copy(update={"points": lengths})) for one in self.alone
         )
+
+    @property
+    def rules(self) -> Rules:
+        """By which the figures of all are; as drawn where those of one are."""
+        return "as drawn" if any(one.rules == "as drawn" for one in self.alone) else self.alone[0].rules
+
+    @cached_property
+    def drawn(self) -> Self | None:
+        """The same by the contact of its own turns, where figures of any are a standard's."""
+        if all(one.drawn is None for one in self.alone):
+            return None
+        return replace(self, alone=tuple(one.drawn or one for one in self.alone))
 
     @property
     def active(self) -> float:
@@ -79,7 +93,7 @@ class Nested(Axial):
     def _curve(self) -> tuple[Array, Array]:
         """Deflection and force wherever a turn of any spring closes, or a spring is met."""
         late = [self.free_length - one.free_length for one in self.alone]
-        own = [one.closings for one in self.alone]
+        own = [one.model.steps for one in self.alone]
         at = np.unique(
             np.concatenate([deflection + by for (deflection, _), by in zip(own, late, strict=True)])
         )
@@ -101,12 +115,13 @@ class Nested(Axial):
         return float(np.diff(np.interp([low, high], *self._curve))[0]) / (high - low)
 
     def at_length(self, length: float) -> Working:
-        """The nest at a length, mm; its stress is that of the spring that uses the most of what it is allowed."""
+        """The nest at a length, mm; its stress is that of the spring that uses the most of what it is
+        allowed."""
         each = [one.at_length(min(length, one.free_length)) for one in self.alone]
         most = max(each, key=lambda one: one.utilisation)
         return Working(
             length, sum(one.force for one in each), self.free_length - length, most.stress, most.corrected,
-            most.utilisation, sum(one.energy for one in each), sum(one.open_turns for one in each),
+            most.utilisation, sum(one.energy for one in each),
         )  # fmt: skip
 
     def at_force(self, force: float) -> Working:
@@ -115,8 +130,8 @@ class Nested(Axial):
         return self.at_length(self.free_length - float(np.interp(force, forces, deflection)))
 
     def force_at_stress(self, share: float) -> float | None:
-        """The force, N, at which the first spring has a share of its strength as plain stress, or None where block comes
-        first."""
+        """The force, N, at which the first spring has a share of its strength as plain stress, or None where
+        block comes first."""
         lengths = [
             one.free_length - one.deflection_at(force)
             for one in self.alone

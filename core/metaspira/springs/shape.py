@@ -62,8 +62,8 @@ class WireShape:
         return high, low
 
     def correction(self, index: Array) -> Array:
-        """What raises the stress at the inside of the coil, by the spring index (n,): k = (w + 0.5) / (w − 0.75) of
-        round wire (EN 13906-1), 1 + 1.2/w + 0.56/w² + 0.5/w³ of square wire (Roark, from memory)."""
+        """What raises the stress at the inside of the coil, by the spring index (n,): k = (w + 0.5) / (w −
+        0.75) of round wire (EN 13906-1), 1 + 1.2/w + 0.56/w² + 0.5/w³ of square wire (Roark, from memory)."""
         if self.round:
             return (index + 0.5) / (index - 0.75)
         return 1 + 1.2 / index + 0.56 / index**2 + 0.5 / index**3

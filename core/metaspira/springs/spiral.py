@@ -1,8 +1,9 @@
 """Flat spiral springs of strip, wound up on an arbor: clock springs.
 
-Held firmly at both ends the whole strip bends alike:  α = M L / (E I),  σ = 6 M / (b t²). Where its outer end swivels it turns by
-1.25 times as much, and its greatest moment, opposite that end, is twice the torque (Wahl, Mechanical Springs, 2nd ed. 1963,
-chapter on spiral springs, from memory; the elastica gives the same). Wound solid on its arbor a strip of length L makes
+Held firmly at both ends the whole strip bends alike:  α = M L / (E I),  σ = 6 M / (b t²). Where its outer
+end swivels it turns by 1.25 times as much, and its greatest moment, opposite that end, is twice the torque
+(Wahl, Mechanical Springs, 2nd ed. 1963, chapter on spiral springs, from memory; the elastica gives the
+same). Wound solid on its arbor a strip of length L makes
 
     n = (√(r² + L t/π) − r) / t   turns, r the arbor's radius: a ring of the strip's own area
 """
@@ -37,8 +38,8 @@ _TURN = 2 * math.pi
 
 @dataclass(frozen=True, eq=False)
 class Spiral(Turning):
-    """A spiral spring. Its place is the angle, degrees, that the arbor winds it up by; `free` is the centre line of
-    its turns."""
+    """A spiral spring. Its place is the angle, degrees, that the arbor winds it up by; `free` is the centre
+    line of its turns."""
 
     asked: SpiralSpring
     free: Path
@@ -87,16 +88,18 @@ class Spiral(Turning):
 
     @property
     def span(self) -> tuple[float, float]:
-        """The angles, degrees, between which it works: from free to a little beyond what the strip bears, or to solid."""
+        """The angles, degrees, between which it works: from free to a little beyond what the strip bears, or
+        to solid."""
         return 0.0, max(min(super().span[1], self.solid_angle), 0.0)
 
     def bent_to(self, angle: float) -> Bent | None:
-        """The strip between its ends, wound by an angle, degrees; None where it has no shape without touching itself."""
+        """The strip between its ends, wound by an angle, degrees; None where it has no shape without touching
+        itself."""
         return bend(self._strip, math.radians(angle), self._clamped)
 
     def path_to(self, place: float) -> Path:
-        """The centre line wound by an angle, degrees, held to the span: the elastica between arbor and outer end. Raises
-        RecipeError where there is none."""
+        """The centre line wound by an angle, degrees, held to the span: the elastica between arbor and outer
+        end. Raises RecipeError where there is none."""
         angle = min(max(place, self.span[0]), self.span[1])
         if angle == 0:
             return self.free
@@ -104,11 +107,14 @@ class Spiral(Turning):
         if bent is None:
             raise RecipeError(
                 Problem(
-                    "/spring/points", f"wound by {angle:.4g}° no shape is found that touches nothing",
-                    "look at a smaller angle" if self._clamped else "look at a smaller angle, or clamp its outer end",
+                    "/spring/points",
+                    f"wound by {angle:.4g}° no shape is found that touches nothing",
+                    "look at a smaller angle"
+                    if self._clamped
+                    else "look at a smaller angle, or clamp its outer end",
                     None if self._clamped else Fix("/spring/outer", "clamped"),
                 )
-            )  # fmt: skip
+            )
         return self._drawn(bent, math.radians(angle))
 
     @property
@@ -154,8 +160,8 @@ class Spiral(Turning):
         return CurvePath(curve, CoilFacts(turns.hand, count, 0.0, 0.0, *radius.ends), count)
 
     def stress_along(self, effort: float, share: Array) -> Array:
-        """Corrected stress, MPa (n,), under a torque at shares of the turns. Where the outer end swivels at radius R the
-        moment is T (1 − (r/R) cos φ), φ the angle from that end."""
+        """Corrected stress, MPa (n,), under a torque at shares of the turns. Where the outer end swivels at
+        radius R the moment is T (1 − (r/R) cos φ), φ the angle from that end."""
         radius = self.turns.radius.value(share)
         even = self.correction(2 * radius / self.shape.width) * abs(effort) / self.modulus
         if self._clamped:

@@ -1,5 +1,5 @@
-"""Tolerances of cold-coiled compression springs by grade (EN 15800; formulas, shares and the table of the coil's diameter from
-memory).
+"""Tolerances of cold-coiled compression springs by grade (EN 15800; formulas, shares and the table of the
+coil's diameter from memory).
 
 A_F = ± Q (a_F k_f + 1.5 F / 100),   A_L0 = ± Q a_F k_f / R
 a_F = 65.92 d^3.3 / D^1.6 · (−0.84 w̃³ + 3.781 w̃² − 4.244 w̃ + 2.274),   w̃ = w / 10
@@ -40,16 +40,17 @@ _OF_DIAMETER: dict[Grade, tuple[tuple[float, float, float], ...]] = {
         (3.5, 4.6, 5.4), (4.2, 5.7, 6.6),
     ),
 }  # fmt: skip
-"""± of the coil's diameter, mm: a row for each range of `_DIAMETERS` (over, to), a column for each of `_INDICES`."""
+"""± of the coil's diameter, mm: a row for each range of `_DIAMETERS` (over, to), a column for each of
+`_INDICES`."""
 
 _SQUARE: dict[Grade, tuple[float, float]] = {1: (0.03, 0.015), 2: (0.05, 0.03), 3: (0.08, 0.06)}
 
 
 @dataclass(frozen=True)
 class Tolerances:
-    """± of the free length (mm), of the coil's diameter (mm; None outside the standard's table) and of the force at each working point (N); of ground ends how far they may be
-    from square and from parallel, mm; and the least and greatest rate that both forces of the outermost points
-    allow, N/mm."""
+    """± of the free length (mm), of the coil's diameter (mm; None outside the standard's table) and of the
+    force at each working point (N); of ground ends how far they may be from square and from parallel, mm; and
+    the least and greatest rate that both forces of the outermost points allow, N/mm."""
 
     free_length: float
     diameter: float | None
@@ -60,13 +61,13 @@ class Tolerances:
 
 
 def tolerances_of(spring: Compression) -> Tolerances | None:
-    """The tolerances of a spring in the grade that is asked for, or None where it is no cylinder of round wire,
-    of which alone the standard speaks."""
+    """The tolerances of a spring in the grade that is asked for, or None where it is no cylinder of round
+    wire, of which alone the standard speaks, or gives way without a force."""
     radii = spring.turns.radii
-    if not spring.shape.round or float(np.ptp(radii)) > _EVEN * float(radii.max()):
+    if not spring.shape.round or float(np.ptp(radii)) > _EVEN * float(radii.max()) or spring.rate <= 0:
         return None
     grade = spring.asked.grade
-    d, w, n = spring.diameter, spring.index, spring.turns.active
+    d, w, n = spring.diameter, spring.index, spring.active
     mean = w * d
     share = w / 10
     reach = 65.92 * d**3.3 / mean**1.6 * (-0.84 * share**3 + 3.781 * share**2 - 4.244 * share + 2.274)
@@ -75,8 +76,13 @@ def tolerances_of(spring: Compression) -> Tolerances | None:
     forces = tuple(quality * (unit + 0.015 * point.force) for point in spring.points)
     square, parallel = _SQUARE[grade]
     return Tolerances(
-        quality * unit / spring.rate, _of_diameter(grade, mean, w), forces, square * spring.free_length, parallel * (mean + d), _stack(spring, forces)
-    )  # fmt: skip
+        quality * unit / spring.rate,
+        _of_diameter(grade, mean, w),
+        forces,
+        square * spring.free_length,
+        parallel * (mean + d),
+        _stack(spring, forces),
+    )
 
 
 def _of_diameter(grade: Grade, mean: float, index: float) -> float | None:

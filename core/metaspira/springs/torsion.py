@@ -1,8 +1,9 @@
-"""Torsion springs: wound by α, n turns become n + α/2π, and their diameter falls as their number grows
-(EN 13906-3, cold coiled).
+"""Torsion springs: wound by α, n turns become n + α/2π, and their diameter falls as their number grows (EN
+13906-3, cold coiled).
 
-A leg of length l that is held by its end alone bends as a cantilever, which adds M l / (3 E I) to the angle, as if the turns
-were longer by a third of it (Shigley, Mechanical Engineering Design, section 10-12, from memory).
+A leg of length l that is held by its end alone bends as a cantilever, which adds M l / (3 E I) to the angle,
+as if the turns were longer by a third of it (Shigley, Mechanical Engineering Design, section 10-12, from
+memory).
 """
 
 from __future__ import annotations
@@ -37,7 +38,8 @@ class Torsion(Turning):
         return self.coiled + (sum(self.legs) / 3 if self.asked.held == "ends" else 0.0)
 
     def wound(self, angle: float) -> float:
-        """How many times the turns become as many, wound by an angle, degrees, that their legs take their part of."""
+        """How many times the turns become as many, wound by an angle, degrees, that their legs take their
+        part of."""
         return 1 + angle * self.coiled / self.length / 360 / self.turns.turns
 
     def inside_diameter(self, angle: float) -> float:

@@ -2,9 +2,9 @@
 
     α = c M L / (E I),   σ = p M / W,   I = πd⁴/64 of round wire, b t³/12 of strip,   allowed 0.7 Rm
 
-L is the length of the turns; c and p are 1 where both ends are held firmly. Bent wire is stressed most at the inside of its
-turns: q = (w + 0.07) / (w − 0.75) of round wire, q = (3w² − w − 0.8) / (3w (w − 1)) of rectangular (Shigley, Mechanical
-Engineering Design, section 10-12, from memory).
+L is the length of the turns; c and p are 1 where both ends are held firmly. Bent wire is stressed most at the
+inside of its turns: q = (w + 0.07) / (w − 0.75) of round wire, q = (3w² − w − 0.8) / (3w (w − 1)) of
+rectangular (Shigley, Mechanical Engineering Design, section 10-12, from memory).
 """
 
 from __future__ import annotations
@@ -30,8 +30,8 @@ BEYOND = 1.1
 
 @dataclass(frozen=True)
 class Turned:
-    """The spring wound by an angle (degrees, closing it): torque (N mm), the bending stress plain and corrected
-    (MPa), its share of what the wire allows, and the energy stored (N mm)."""
+    """The spring wound by an angle (degrees, closing it): torque (N mm), the bending stress plain and
+    corrected (MPa), its share of what the wire allows, and the energy stored (N mm)."""
 
     angle: float
     torque: float
@@ -116,7 +116,8 @@ class Turning(WoundSpring):
 
     @property
     def span(self) -> tuple[float, float]:
-        """The angles, degrees, between which it is drawn: from free to a little beyond what the wire bears."""
+        """The angles, degrees, between which it is drawn: from free to a little beyond what the wire
+        bears."""
         return 0.0, BEYOND * self.most_torque / self.rate
 
     def curve(self, count: int = 61) -> tuple[Array, Array]:
@@ -152,6 +153,7 @@ class Turning(WoundSpring):
         return (3 * index**2 - index - 0.8) / (3 * index * (index - 1))
 
     def stress_along(self, effort: float, share: Array) -> Array:
-        """Corrected stress, MPa (n,), under a torque at shares of the turns, the moment as great all along."""
+        """Corrected stress, MPa (n,), under a torque at shares of the turns, the moment as great all
+        along."""
         index = 2 * self.turns.radius.value(share) / self.shape.width
         return self.correction(index) * self.peak * abs(effort) / self.modulus

@@ -1,8 +1,8 @@
 """A coil turn by turn, as the sums of a spring need it: radius, pitch, and the pitch at which turns touch.
 
-Neighbouring turns of radii that differ by e touch when their pitch is √(p₀² − e²), p₀ that of a cylinder,
-d / √(1 − (d/2πr)²); where e ≥ p₀ they pass by each other, as in a telescoping cone. Turns of rectangular wire touch at p₀
-as long as e is less than their width.
+Neighbouring turns of radii that differ by e touch when their pitch is √(p₀² − e²), p₀ that of a cylinder, d /
+√(1 − (d/2πr)²); where e ≥ p₀ they pass by each other, as in a telescoping cone. Turns of rectangular wire
+touch at p₀ as long as e is less than their width.
 """
 
 from __future__ import annotations
@@ -29,8 +29,7 @@ _TURN = 2 * math.pi
 
 @dataclass(frozen=True, eq=False)
 class Turns:
-    """A coil of wire of a shape: radius and pitch (mm a turn) over the share of its `turns`; of a turn,
-    `lying` ones at the start and at the end rest on their seats."""
+    """A coil of wire of a shape: radius and pitch (mm a turn) over the share of its `turns`."""
 
     radius: Varying
     pitch: Varying
@@ -38,7 +37,6 @@ class Turns:
     hand: int
     start_angle: float
     shape: WireShape
-    lying: tuple[float, float] = (0.0, 0.0)
 
     @cached_property
     def count(self) -> int:
@@ -68,10 +66,7 @@ class Turns:
     def room(self) -> Array:
         """How far a turn can close before it touches its neighbour, mm a turn (n,); nothing in dead turns."""
         room = self.pitches - self.touching(self.share)
-        dead = room <= _DEAD * self.shape.height
-        dead |= self.share * self.turns < self.lying[0]
-        dead |= (1 - self.share) * self.turns < self.lying[1]
-        return np.where(dead, 0.0, room)
+        return np.where(room <= _DEAD * self.shape.height, 0.0, room)
 
     @property
     def active(self) -> float:
@@ -95,19 +90,17 @@ class Turns:
         return np.where(aside < self.shape.width, np.sqrt(square), 0.0)
 
 
-def turns_of(path: Path, shape: WireShape, lying: tuple[float, float]) -> Turns:
+def turns_of(path: Path, shape: WireShape) -> Turns:
     """The turns of a coil's path. Raises RecipeError where it is not a coil around a round base."""
     curve = path.curve if isinstance(path, CurvePath) else None
     if isinstance(curve, LinearCoil):
         end = curve.start_radius + curve.widening * curve.end
         return Turns(
             linearly(curve.start_radius, end), constantly(curve.climb * _TURN), curve.end / _TURN, curve.hand,
-            curve.start_angle, shape, lying,
+            curve.start_angle, shape,
         )  # fmt: skip
     if isinstance(curve, ShapedCoil) and curve.around:
-        return Turns(
-            curve.radius, curve.pitch, curve.end / _TURN, curve.hand, curve.start_angle, shape, lying
-        )
+        return Turns(curve.radius, curve.pitch, curve.end / _TURN, curve.hand, curve.start_angle, shape)
     raise RecipeError(
         Problem(
             "/spring/kind",

@@ -6,7 +6,7 @@ import math
 from abc import ABC, abstractmethod
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import ClassVar, Protocol
+from typing import ClassVar, Protocol, Self
 
 from metaspira.numbers.jets import Array
 from metaspira.numbers.once import cached_property
@@ -19,8 +19,8 @@ from metaspira.springs.wire import SpringWire
 
 
 class WorkedPoint(Protocol):
-    """What a working point has, whatever the spring: where it works, how far from free, what that takes, and the
-    greatest stress, plain and corrected (MPa)."""
+    """What a working point has, whatever the spring: where it works, how far from free, what that takes, and
+    the greatest stress, plain and corrected (MPa)."""
 
     @property
     def place(self) -> float: ...
@@ -36,8 +36,8 @@ class WorkedPoint(Protocol):
 
 @dataclass(frozen=True)
 class Working:
-    """The spring at one load: length and the way from its free length (mm), force (N), the greatest stress plain
-    and corrected (MPa), its share of what the wire allows, the energy stored (N mm), and the turns that are open."""
+    """The spring at one load: length and the way from its free length (mm), force (N), the greatest stress
+    plain and corrected (MPa), its share of what the wire allows, and the energy stored (N mm)."""
 
     length: float
     force: float
@@ -46,7 +46,6 @@ class Working:
     corrected: float
     utilisation: float
     energy: float
-    open_turns: float
 
     @property
     def place(self) -> float:
@@ -66,8 +65,9 @@ class Working:
 
 @dataclass(frozen=True, eq=False)
 class WoundSpring(ABC):
-    """A spring of wound wire: what is asked of it, its wire and its turns. Its place is a length (mm) or an angle
-    (degrees), its effort a force (N) or a torque (N mm), as `units` says; `indices` are its least and greatest index."""
+    """A spring of wound wire: what is asked of it, its wire and its turns. Its place is a length (mm) or an
+    angle (degrees), its effort a force (N) or a torque (N mm), as `units` says; `indices` are its least and
+    greatest index."""
 
     asked: SpringBase
     wire: SpringWire
@@ -118,6 +118,11 @@ class WoundSpring(ABC):
     def path_to(self, place: float) -> Path:
         """The centre line of its turns at a place, held to the span."""
 
+    @property
+    def drawn(self) -> Self | None:
+        """The same by the contact of its own turns, where its figures are a standard's."""
+        return None
+
     def paths_to(self, place: float) -> tuple[Path, ...]:
         """The centre line of each of its wires at a place, held to the span."""
         return (self.path_to(place),)
@@ -149,12 +154,12 @@ class WoundSpring(ABC):
     @property
     def shear_modulus(self) -> float:
         """MPa, at its temperature."""
-        return self.wire.shear_modulus(self.asked.temperature)
+        return self.wire.shear_modulus(self.diameter, self.asked.temperature)
 
     @property
     def elastic_modulus(self) -> float:
         """MPa, at its temperature."""
-        return self.wire.elastic_modulus(self.asked.temperature)
+        return self.wire.elastic_modulus(self.diameter, self.asked.temperature)
 
     @property
     def strength(self) -> float:
@@ -196,14 +201,20 @@ class Axial(WoundSpring):
 
 @dataclass(frozen=True, eq=False)
 class Spring(Axial):
-    """A spring along its axis; `measured` gives its free length, mm, which takes longer than all the sums."""
+    """A spring along its axis; `measured` gives the heights, mm, between which it works, free, which takes
+    longer than all the sums."""
 
-    measured: Callable[[], float]
+    measured: Callable[[], tuple[float, float]]
 
     @cached_property
+    def reach(self) -> tuple[float, float]:
+        """The heights of both its ends, free, over the first place of its centre line, mm."""
+        return self.measured()
+
+    @property
     def free_length(self) -> float:
         """mm"""
-        return self.measured()
+        return self.reach[1] - self.reach[0]
 
     @cached_property
     def yielding(self) -> Array:
@@ -212,26 +223,9 @@ class Spring(Axial):
 
     def yielding_at(self, share: Array) -> Array:
         """How much a turn moves under 1 N, mm (n,), at shares of the turns: 2π r³ / (G J)."""
-        return (
-            2
-            * math.pi
-            * self.turns.radius.value(share) ** 3
-            / (self.shear_modulus * self.shape.stiffness)
-        )
+        return 2 * math.pi * self.turns.radius.value(share) ** 3 / (self.shear_modulus * self.shape.stiffness)
 
     def stress_at(self, force: Array | float, radius: Array) -> tuple[Array, Array]:
         """Plain and corrected stress, MPa (n,), of torsion under forces at radii (n,): F r / W."""
         plain = force * radius / self.shape.modulus
         return plain, plain * self.shape.correction(2 * radius / self.shape.width)
-
-    @abstractmethod
-    def force_of_length(self, length: float) -> float:
-        """N at a length, mm, held to the span."""
-
-    @abstractmethod
-    def path_under(self, force: float) -> Path:
-        """The centre line of its turns under a force, N."""
-
-    def path_to(self, place: float) -> Path:
-        """The centre line of its turns at a length, mm, held to the span."""
-        return self.path_under(self.force_of_length(place))

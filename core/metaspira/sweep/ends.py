@@ -33,20 +33,20 @@ class FlatEnd(Kind, title="flat, across the wire"):
 class OpenEnd(Kind, title="open"):
     """No face at the end: the surface stays open, and the part is a skin."""
 
-    kind: Literal["open"]
+    kind: Literal["open"] = "open"
 
 
 class DomeEnd(Kind, title="a dome"):
     """Rounded; the radius is that of a full dome where it is left out."""
 
-    kind: Literal["dome"]
+    kind: Literal["dome"] = "dome"
     radius: Length | None = Field(default=None, title="Radius, or full")
 
 
 class PointEnd(Kind, title="a point"):
     """Pointed over a length."""
 
-    kind: Literal["point"]
+    kind: Literal["point"] = "point"
     length: Annotated[Length, Usual(1)] = Field(title="Over")
 
 
@@ -54,7 +54,7 @@ class GroundEnd(Kind, title="ground, square to the axis"):
     """Ground square to the axis: the wire ends at a plane across the z axis, `depth` into the wire from
     its outermost place (half the wire where it is left out)."""
 
-    kind: Literal["ground"]
+    kind: Literal["ground"] = "ground"
     depth: Length | None = Field(default=None, title="Depth, or half")
 
 
@@ -107,9 +107,7 @@ def end_shapes(
         here = f"{place}/{name}"
         if closed and end.kind not in ("flat", "open"):
             raise RecipeError(
-                Problem(
-                    here, "a closed path has no ends", "leave this out", Fix(f"{here}/kind", "flat")
-                )
+                Problem(here, "a closed path has no ends", "leave this out", Fix(f"{here}/kind", "flat"))
             )
         if isinstance(end, DomeEnd):
             radius = reach if end.radius is None else end.radius

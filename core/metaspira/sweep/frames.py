@@ -104,9 +104,7 @@ def _places(origin, first, second, uv):  # type: ignore[no-untyped-def]
     return out
 
 
-def perpendicular(
-    vector: Array, d_vector: Array, normal: Array, d_normal: Array
-) -> tuple[Array, Array]:
+def perpendicular(vector: Array, d_vector: Array, normal: Array, d_normal: Array) -> tuple[Array, Array]:
     """The unit vector of `vector` made square to the unit vector `normal`, and its derivative.
 
     All arrays (n, 3); the derivatives are by the same variable.

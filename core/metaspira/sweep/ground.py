@@ -33,9 +33,9 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True)
 class GroundPlane:
-    """The plane z = `height` of the wire's start, or else of its end; what is `above` it, or else below it, is ground away.
-    `low` and `high` are the true lengths between which the wire meets it; `gone`, mm from the end that is ground, is all
-    beyond it."""
+    """The plane z = `height` of the wire's start, or else of its end; what is `above` it, or else below it,
+    is ground away. `low` and `high` are the true lengths between which the wire meets it; `gone`, mm from the
+    end that is ground, is all beyond it."""
 
     at_start: bool
     height: float
@@ -145,8 +145,8 @@ def strips_of(sweep: Sweep, fineness: Fineness) -> Strips:
 
 
 def _trimmed(mesh: Mesh, planes: tuple[GroundPlane, ...]) -> Mesh:
-    """The mesh cut by the planes. What no plane meets stays as it is; the rest is closed by cones over its open edges, cut,
-    and put back without them."""
+    """The mesh cut by the planes. What no plane meets stays as it is; the rest is closed by cones over its
+    open edges, cut, and put back without them."""
     import manifold3d
 
     meets = np.zeros(len(mesh.vertices), dtype=bool)
@@ -172,7 +172,8 @@ def _trimmed(mesh: Mesh, planes: tuple[GroundPlane, ...]) -> Mesh:
 
 
 def _cones(places: Array, faces: Indices) -> tuple[Array, Indices]:
-    """Tips (t, 3) and faces that close every loop of edges which only one face has; the tips are numbered on from the places."""
+    """Tips (t, 3) and faces that close every loop of edges which only one face has; the tips are numbered on
+    from the places."""
     edges = np.concatenate([faces[:, [0, 1]], faces[:, [1, 2]], faces[:, [2, 0]]]).astype(np.int64)
     forth, back = edges @ [len(places), 1], edges @ [1, len(places)]
     open_edges = edges[~np.isin(forth, back)]
@@ -190,8 +191,8 @@ def _cones(places: Array, faces: Indices) -> tuple[Array, Indices]:
 
 
 def _cut_of(mesh: manifold3d.Mesh, places: Array) -> tuple[tuple[Array, Indices], Indices]:
-    """The vertices that the cut made, with their true lengths (m, 4), and all faces; and the number of each vertex: that which it
-    had among the places, or on from them."""
+    """The vertices that the cut made, with their true lengths (m, 4), and all faces; and the number of each
+    vertex: that which it had among the places, or on from them."""
     rows = np.asarray(mesh.vert_properties)
     merged = np.arange(len(rows))
     merged[np.asarray(mesh.merge_from_vert, dtype=int)] = np.asarray(mesh.merge_to_vert, dtype=int)

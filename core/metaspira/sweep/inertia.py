@@ -2,8 +2,9 @@
 
     x = o + u a + v b,   dV = J du dv ds,   J = n · (o′ + u a′ + v b′)
 
-so that all of them follow from the section's moments ∬ uⁱ vʲ up to the third degree, which are exact, and one integral along
-the wire. What a plane grinds away is the difference of two meshes of the same fineness, brought to its exact volume.
+so that all of them follow from the section's moments ∬ uⁱ vʲ up to the third degree, which are exact, and one
+integral along the wire. What a plane grinds away is the difference of two meshes of the same fineness,
+brought to its exact volume.
 """
 
 from __future__ import annotations
@@ -99,8 +100,7 @@ def _along(sweep: Sweep, stretch: Stretch, pieces: int) -> Moments:
     frames = sweep.frames(s)
     m = sweep.section.products(sweep.changes.shape.value(s / sweep.length))
     still, by_u, by_v = (
-        np.einsum("ij,ij->i", frames.normal, of)
-        for of in (frames.d_origin, frames.d_first, frames.d_second)
+        np.einsum("ij,ij->i", frames.normal, of) for of in (frames.d_origin, frames.d_first, frames.d_second)
     )
     weight = weights * pace
 

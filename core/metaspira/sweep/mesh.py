@@ -81,8 +81,9 @@ def vertex_count(sweep: Sweep, fineness: Fineness) -> int:
 
 
 def fineness_for(sweep: Sweep, chord_error: float) -> Fineness:
-    """Stations, facets and pieces of straight edges that keep the mesh within `chord_error` mm of the shape, measured on its
-    cells: along the wire, around it, and across each cell, which a section that leans or twists makes hollow."""
+    """Stations, facets and pieces of straight edges that keep the mesh within `chord_error` mm of the shape,
+    measured on its cells: along the wire, around it, and across each cell, which a section that leans or
+    twists makes hollow."""
     fineness = Fineness(24.0, 8, 1)
     for _ in range(_FINER):
         along, around, line, curve = chord_errors(sweep, fineness)
@@ -99,9 +100,7 @@ def fineness_for(sweep: Sweep, chord_error: float) -> Fineness:
                 pieces = math.ceil(pieces * _step(line, chord_error))
             else:
                 per_turn *= _step(max(line, curve), chord_error)
-                facets = (
-                    math.ceil(facets * _step(curve, chord_error)) if curve > chord_error else facets
-                )
+                facets = math.ceil(facets * _step(curve, chord_error)) if curve > chord_error else facets
         fineness = Fineness(per_turn, facets, pieces)
     return fineness
 
@@ -111,16 +110,16 @@ def _step(error: float, allowed: float) -> float:
 
 
 def chord_errors(sweep: Sweep, fineness: Fineness) -> tuple[float, float, float, float]:
-    """How far the mesh is from the shape, mm: halfway along its edges that run along the wire, halfway along those around it,
-    and halfway along the diagonals of its cells, on straight edges of the section and on curved ones."""
+    """How far the mesh is from the shape, mm: halfway along its edges that run along the wire, halfway along
+    those around it, and halfway along the diagonals of its cells, on straight edges of the section and on
+    curved ones."""
     s = sweep.stations(fineness.per_turn)
     first = np.arange(len(s) - 1)
     if len(first) > _MEASURED:
         first = np.unique(np.linspace(0, len(s) - 2, _MEASURED).astype(int))
     start, halfway, end = pieces_around(sweep.section, fineness.facets, fineness.line_pieces)
     straight = (
-        np.linalg.norm(halfway - 0.5 * (start + end), axis=2).max(axis=0)
-        < _STRAIGHT * sweep.section.reach()
+        np.linalg.norm(halfway - 0.5 * (start + end), axis=2).max(axis=0) < _STRAIGHT * sweep.section.reach()
     )
     worst = np.zeros(4)
     for some in np.array_split(first, math.ceil(len(first) * start.shape[1] / _AT_ONCE)):
@@ -130,9 +129,7 @@ def chord_errors(sweep: Sweep, fineness: Fineness) -> tuple[float, float, float,
         r = _cell_points(sweep, high_at, start)
         lengthwise = _cell_points(sweep, middle_at, start) - 0.5 * (p + r)
         crosswise = _cell_points(sweep, low_at, halfway) - 0.5 * (p + q)
-        across = np.linalg.norm(_cell_points(sweep, middle_at, halfway) - 0.5 * (q + r), axis=2).max(
-            axis=0
-        )
+        across = np.linalg.norm(_cell_points(sweep, middle_at, halfway) - 0.5 * (q + r), axis=2).max(axis=0)
         found = [np.linalg.norm(off, axis=2).max() for off in (lengthwise, crosswise)]
         found += [across[straight].max(initial=0.0), across[~straight].max(initial=0.0)]
         worst = np.maximum(worst, found)
@@ -189,13 +186,11 @@ def tessellate(sweep: Sweep, fineness: Fineness) -> Mesh:
 
 
 def welding(vertices: Array, faces: Indices, cell: float) -> tuple[Indices, Indices, NDArray[np.bool_]]:
-    """Which vertices (k,) stay where those in one cell of a grid are made one; the faces (m, 3) of these; and which faces
-    (m,) are still triangles."""
+    """Which vertices (k,) stay where those in one cell of a grid are made one; the faces (m, 3) of these; and
+    which faces (m,) are still triangles."""
     _, keep, back = np.unique(np.round(vertices / cell), axis=0, return_index=True, return_inverse=True)
     welded = back.reshape(-1)[faces].astype(np.int32)
-    whole = (
-        (welded[:, 0] != welded[:, 1]) & (welded[:, 1] != welded[:, 2]) & (welded[:, 2] != welded[:, 0])
-    )
+    whole = (welded[:, 0] != welded[:, 1]) & (welded[:, 1] != welded[:, 2]) & (welded[:, 2] != welded[:, 0])
     return keep.astype(np.int32), welded, whole
 
 
@@ -224,9 +219,7 @@ def _colours(sweep: Sweep) -> tuple[str, ...]:
     return tuple(sorted(found))
 
 
-def _paint(
-    sweep: Sweep, edge: NDArray[np.integer[Any]], colours: tuple[str, ...], loop: int
-) -> Indices:
+def _paint(sweep: Sweep, edge: NDArray[np.integer[Any]], colours: tuple[str, ...], loop: int) -> Indices:
     if loop or not colours:
         return np.full(len(edge), -1, dtype=np.int32)
     known: dict[str | None, int] = {colour: i for i, colour in enumerate(colours)}
@@ -322,7 +315,8 @@ def _cells(
 
 @dataclass(frozen=True)
 class EndFace:
-    """A section's face as flat convex pieces, corners (n, k, 3) mm, and how far its outline is off at the most."""
+    """A section's face as flat convex pieces, corners (n, k, 3) mm, and how far its outline is off at the
+    most."""
 
     corners: Array
     error: float
@@ -336,9 +330,7 @@ def end_face(sweep: Sweep, s: float, facets: int) -> EndFace:
     points = [frames.points(sweep.uv(ring.points, place))[0] for ring in rings]
     width, _, depth, _ = sweep.scale(place)
     loops = [loop for outline in sweep.section.outlines for loop in outline.loops]
-    error = max(loop.ring(facets).chord_error for loop in loops) * float(
-        max(abs(width[0]), abs(depth[0]))
-    )
+    error = max(loop.ring(facets).chord_error for loop in loops) * float(max(abs(width[0]), abs(depth[0])))
     if len(points) == 1:
         side = np.roll(points[0], -1, axis=0) - points[0]
         turn = cross(side, np.roll(side, -1, axis=0)) @ frames.normal[0]
@@ -348,9 +340,7 @@ def end_face(sweep: Sweep, s: float, facets: int) -> EndFace:
     return EndFace(np.concatenate(points)[_cap_faces(sweep, rings, s, starts, 0)], error)
 
 
-def _cap_faces(
-    sweep: Sweep, rings: tuple[Rings, ...], s: float, starts: list[int], row: int
-) -> Indices:
+def _cap_faces(sweep: Sweep, rings: tuple[Rings, ...], s: float, starts: list[int], row: int) -> Indices:
     """Triangles of the end face at s; loop i's points of that row begin at starts[i] + row · k."""
     import manifold3d
 

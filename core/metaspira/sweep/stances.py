@@ -63,23 +63,26 @@ class StanceBase(Kind):
         return f"{tag_of(type(self))}: {title_of(type(self))}"
 
     def stand(self, path: Path, outer: float) -> Stand:
-        """How it stands on a path; `outer` is how far the section reaches along its first axis, mm. Raises RecipeError."""
+        """How it stands on a path; `outer` is how far the section reaches along its first axis, mm. Raises
+        RecipeError."""
         raise NotImplementedError
 
 
 class Steady(StanceBase, title="as little roll as possible"):
-    """Rolls as little as possible; on a closed path it closes. The usual one on a path that runs around no axis."""
+    """Rolls as little as possible; on a closed path it closes. The usual one on a path that runs around no
+    axis."""
 
-    kind: Literal["steady"]
+    kind: Literal["steady"] = "steady"
 
     def stand(self, path: Path, outer: float) -> Stand:
         return _steady(path)
 
 
 class Outward(StanceBase, title="faces away from the axis"):
-    """Faces away from the axis, on a winding away from its core. The usual one on a coil, a winding or a wrap."""
+    """Faces away from the axis, on a winding away from its core. The usual one on a coil, a winding or a
+    wrap."""
 
-    kind: Literal["outward"]
+    kind: Literal["outward"] = "outward"
 
     def stand(self, path: Path, outer: float) -> Stand:
         main = path.without_legs
@@ -104,7 +107,7 @@ class Outward(StanceBase, title="faces away from the axis"):
 class Upright(StanceBase, title="its up leans as little as it can"):
     """Its second axis leans as little as it can from the axis direction."""
 
-    kind: Literal["upright"]
+    kind: Literal["upright"] = "upright"
 
     def stand(self, path: Path, outer: float) -> Stand:
         side = _side(path)
@@ -123,7 +126,7 @@ class Upright(StanceBase, title="its up leans as little as it can"):
 class Plumb(StanceBase, title="its plane always holds the axis direction"):
     """Its plane always contains the axis direction."""
 
-    kind: Literal["plumb"]
+    kind: Literal["plumb"] = "plumb"
 
     def stand(self, path: Path, outer: float) -> Stand:
         side = _side(path)
@@ -147,7 +150,7 @@ class Plumb(StanceBase, title="its plane always holds the axis direction"):
 class Fixed(StanceBase, title="never turns"):
     """Never turns: parallel to itself, as it is at the start."""
 
-    kind: Literal["fixed"]
+    kind: Literal["fixed"] = "fixed"
 
     def stand(self, path: Path, outer: float) -> Stand:
         first, second = _start_axes(path)
@@ -164,7 +167,7 @@ class Aimed(StanceBase, title="points at a second curve"):
     """Points at a second `curve`, at the same share of its true length. With `stretch` the section grows
     until it reaches that curve: in its width, or in both directions."""
 
-    kind: Literal["aimed"]
+    kind: Literal["aimed"] = "aimed"
     curve: PathKind
     stretch: Annotated[
         Literal["none", "width", "both"],
@@ -200,7 +203,10 @@ class Aimed(StanceBase, title="points at a second curve"):
             raise RecipeError(
                 Problem(
                     "/stance/stretch",
-                    "the section does not extend towards the second curve from the point that rides on the path",
+                    (
+                        "the section does not extend towards the second curve from the point that rides "
+                        "on the path"
+                    ),
                     "let it ride at its centre or inside",
                     Fix("/stance/stretch", "none"),
                 )
@@ -217,7 +223,7 @@ class Aimed(StanceBase, title="points at a second curve"):
 class Seated(StanceBase, title="square to a turned body"):
     """Square to the surface of a turned `body` (of a wrap, its own where none is given)."""
 
-    kind: Literal["seated"]
+    kind: Literal["seated"] = "seated"
     body: TurnedBody | None = None
 
     @classmethod
@@ -278,9 +284,7 @@ def stand_of(path: Path, stance: StanceKind, plane: Literal["across", "axial"], 
         away = path.away(stations)
         assert away is not None
         second = np.broadcast_to(_AXIS, away[0].shape)
-        return Frames(
-            stations.position, away[0], second, stations.tangent, away[1], np.zeros_like(away[0])
-        )
+        return Frames(stations.position, away[0], second, stations.tangent, away[1], np.zeros_like(away[0]))
 
     return Stand(frames, lambda s: _level(path, s))
 

@@ -168,7 +168,8 @@ class Sweep:
         return float(np.sign(np.einsum("ij,ij->i", frames.normal, frames.d_origin)[0]) or 1.0)
 
     def jacobian(self, frames: Frames, uv: Array) -> Array:
-        """J (n, k) at section points uv (k, 2) or (n, k, 2); for a unit section on a straight path it is 1."""
+        """J (n, k) at section points uv (k, 2) or (n, k, 2); for a unit section on a straight path it is
+        1."""
         normal = self.orientation * frames.normal
         return (
             np.einsum("ij,ij->i", normal, frames.d_origin)[:, None]
@@ -221,8 +222,7 @@ class Sweep:
                     point, slope = (self.uv(np.stack([a[k] for a in at]), s) for k in (0, 1))
                     along = frames.speeds(point) + self.flow(frames, s, np.stack([a[0] for a in at]))
                     around = (
-                        slope[..., 0:1] * frames.first[:, None]
-                        + slope[..., 1:2] * frames.second[:, None]
+                        slope[..., 0:1] * frames.first[:, None] + slope[..., 1:2] * frames.second[:, None]
                     )
                     density = np.linalg.norm(cross(around, along), axis=2) @ node_weights
                     total += float((weights * pace) @ density)
@@ -287,11 +287,7 @@ class Sweep:
             crossing = np.flatnonzero(np.diff(np.sign(value - wanted)) != 0)
             for i in crossing:
                 step = value[i + 1] - value[i]
-                t = (
-                    share[i] + (wanted - value[i]) / step * (share[i + 1] - share[i])
-                    if step
-                    else share[i]
-                )
+                t = share[i] + (wanted - value[i]) / step * (share[i + 1] - share[i]) if step else share[i]
                 found.append(float(t) * self.length)
         return found
 
@@ -348,9 +344,7 @@ class Sweep:
         found = [s for _, _, s in self.stations_by_stretch(per_turn, least)]
         return np.unique(np.concatenate(found))
 
-    def stations_by_stretch(
-        self, per_turn: float, least: int = 2
-    ) -> Iterator[tuple[Stretch, Array, Array]]:
+    def stations_by_stretch(self, per_turn: float, least: int = 2) -> Iterator[tuple[Stretch, Array, Array]]:
         """Each smooth piece with parameters p (n,) and true lengths s (n,), both of its ends among them."""
         for stretch in self.stretches:
             if stretch.tip:

@@ -1,5 +1,5 @@
-"""American pipe threads (ASME B1.20.1): NPT, on a taper of 1/16, and NPSM, its parallel relative. Inches, P the
-pitch and D the outside diameter of the pipe:
+"""American pipe threads (ASME B1.20.1): NPT, on a taper of 1/16, and NPSM, its parallel relative. Inches, P
+the pitch and D the outside diameter of the pipe:
 
     E₀ = D − (0.05 D + 1.1) P,  E₁ = E₀ + L₁/16,  L₂ = (0.8 D + 6.8) P,  h = 0.8 P
     L₃ = 3P up to 2 in, 2P beyond,  V = 3.47 P,  L₄ = L₂ + V
@@ -103,9 +103,20 @@ def npsm(size: str, outside: float, tpi: float, hand_tight: float, hand: Hand) -
     external, internal = external_limits(major, p, 9 * p, "2A"), internal_limits(major, p, 9 * p, "2B")
     rounding = math.sqrt(3) / 2 * p / 6
     thread = Thread(
-        f"{size}-{plain(tpi)} NPSM" + left_hand(hand), AmericanPipe.key, AmericanPipe.title, p, 1,
-        hand, math.pi / 6, math.pi / 6,
-        Member("2A", *external, inner_round=rounding), Member("2B", *internal),
-        (("form", "ASME B1.20.1-1983, UN form"), ("sizes", _SOURCE), ("limits", "ASME B1.1-2003, formulas from memory")),
-    )  # fmt: skip
+        f"{size}-{plain(tpi)} NPSM" + left_hand(hand),
+        AmericanPipe.key,
+        AmericanPipe.title,
+        p,
+        1,
+        hand,
+        math.pi / 6,
+        math.pi / 6,
+        Member("2A", *external, inner_round=rounding),
+        Member("2B", *internal),
+        (
+            ("form", "ASME B1.20.1-1983, UN form"),
+            ("sizes", _SOURCE),
+            ("limits", "ASME B1.1-2003, formulas from memory"),
+        ),
+    )
     return in_millimetres(thread, 4)

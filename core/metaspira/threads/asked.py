@@ -1,4 +1,5 @@
-"""A thread as a recipe asks for it: named or of one's own form, where it runs on its host, and how it ends."""
+"""A thread as a recipe asks for it: named or of one's own form, where it runs on its host, and how it
+ends."""
 
 from __future__ import annotations
 
@@ -13,7 +14,7 @@ from metaspira.numbers.fields import Angle, Distance, Few, Length, Offset
 from metaspira.numbers.kind import Kind, Usual, Words, said, three_digits
 from metaspira.paths.turned import Profile as Outline
 from metaspira.problems import Fix, Problem, RecipeError
-from metaspira.threads.finding import MOST_CHARACTERS, read_thread
+from metaspira.threads.lookup import MOST_CHARACTERS, read_thread
 from metaspira.threads.profile import Profile, flanked, free_form, profile_of
 from metaspira.threads.thread import Member, Side, Size, Thread
 
@@ -34,7 +35,7 @@ class FlankForm(Kind, title="its own, by flanks"):
     """A form with two straight flanks: angles from square to the axis, the width of its crest's flat, its
     height, and radii at crest and root."""
 
-    kind: Literal["flanks"]
+    kind: Literal["flanks"] = "flanks"
     leading: Annotated[Angle, Usual(30)] = Field(default=30.0, title="Leading flank")
     trailing: Annotated[Angle, Usual(30)] = Field(default=30.0, title="Trailing flank")
     height: Annotated[Length, Usual(0.5)]
@@ -46,7 +47,7 @@ class FlankForm(Kind, title="its own, by flanks"):
 class PointForm(Kind, title="its own, by points"):
     """A form through points [z, r] in the axial plane over one pitch: r from its root, rising once."""
 
-    kind: Literal["points"]
+    kind: Literal["points"] = "points"
     points: tuple[tuple[Offset, Offset], ...] = Field(min_length=3, max_length=200)
 
     @classmethod
@@ -62,22 +63,23 @@ Form = Annotated[FlankForm | PointForm, Field(discriminator="kind")]
 class PlainEnd(Kind, title="cut square"):
     """The thread is cut square where it ends."""
 
-    kind: Literal["plain"]
+    kind: Literal["plain"] = "plain"
 
 
 class ChamferEnd(Kind, title="a chamfer"):
     """A cone at the host's face: its angle from the axis, and its diameter there (past the root where none is
     given)."""
 
-    kind: Literal["chamfer"]
+    kind: Literal["chamfer"] = "chamfer"
     angle: Angle = Field(default=45.0, title="Angle from the axis")
     diameter: Length | None = Field(default=None, title="Diameter at the face")
 
 
 class FadeEnd(Kind, title="a run-out"):
-    """The thread runs out to its host's surface over a length along the axis, or over an angle of its turn."""
+    """The thread runs out to its host's surface over a length along the axis, or over an angle of its
+    turn."""
 
-    kind: Literal["fade"]
+    kind: Literal["fade"] = "fade"
     length: Length | None = Field(default=None, title="Over a length")
     angle: Angle | None = Field(default=None, title="or over an angle")
 
@@ -85,21 +87,20 @@ class FadeEnd(Kind, title="a run-out"):
 class UndercutEnd(Kind, title="an undercut"):
     """The thread ends in a groove of a width, flanked by cones of 45°."""
 
-    kind: Literal["undercut"]
+    kind: Literal["undercut"] = "undercut"
     width: Annotated[Length, Usual(3)]
     diameter: Length | None = None
 
 
 class BluntEnd(Kind, title="blunt, a full form at once"):
-    """The thread begins with its full form at a plane through the axis, after a pilot of its root's diameter."""
+    """The thread begins with its full form at a plane through the axis, after a pilot of its root's
+    diameter."""
 
-    kind: Literal["blunt"]
+    kind: Literal["blunt"] = "blunt"
     pilot: Distance = Field(default=0.0, title="Pilot before it")
 
 
-ThreadEnd = Annotated[
-    ChamferEnd | FadeEnd | UndercutEnd | BluntEnd | PlainEnd, Field(discriminator="kind")
-]
+ThreadEnd = Annotated[ChamferEnd | FadeEnd | UndercutEnd | BluntEnd | PlainEnd, Field(discriminator="kind")]
 
 
 class Deviations(Kind):
@@ -146,8 +147,9 @@ class Limits(Kind):
 
 
 class AskedThread(Kind):
-    """`designation`, or `form`, `diameter` (major) and `pitch` of one's own; `starts` and `hand` change either. `limits` are
-    one's own; `size` is which of them is built, `allowance` opens it square to its surface. It runs from `at` over `length`, or to the host's end."""
+    """`designation`, or `form`, `diameter` (major) and `pitch` of one's own; `starts` and `hand` change
+    either. `limits` are one's own; `size` is which of them is built, `allowance` opens it square to its
+    surface. It runs from `at` over `length`, or to the host's end."""
 
     designation: str | None = Field(default=None, min_length=1, max_length=MOST_CHARACTERS)
     form: Form | None = None
@@ -193,16 +195,15 @@ class AskedThread(Kind):
             raise RecipeError(
                 Problem(
                     f"/thread/{missing[0]}",
-                    f"a thread has a designation, or its own form, diameter and pitch; {missing[0]} is missing",
+                    (
+                        f"a thread has a designation, or its own form, diameter and pitch; {missing[0]} "
+                        "is missing"
+                    ),
                     "add it, or a designation such as “M10”",
                 )
             )
         assert self.form is not None and self.diameter is not None and self.pitch is not None
-        height = (
-            self.form.height
-            if isinstance(self.form, FlankForm)
-            else max(p[1] for p in self.form.points)
-        )
+        height = self.form.height if isinstance(self.form, FlankForm) else max(p[1] for p in self.form.points)
         d = self.diameter
         if 2 * height >= d:
             raise RecipeError(
@@ -218,12 +219,22 @@ class AskedThread(Kind):
         member = Member("", Size(d), Size(d - height), Size(d - 2 * height), d - 2 * height)
         other = Member("", Size(d), Size(d - height), Size(d - 2 * height), d)
         return Thread(
-            f"own ⌀{d:.6g}x{self.pitch:.6g}", "own", "Own form", self.pitch, int(self.starts or 1), self.hand or "right",
-            leading, trailing, member, other, (("form", "own"), ("sizes", "own"), ("limits", "a form of its own, no limits set")),
-        )  # fmt: skip
+            f"own ⌀{d:.6g}x{self.pitch:.6g}",
+            "own",
+            "Own form",
+            self.pitch,
+            int(self.starts or 1),
+            self.hand or "right",
+            leading,
+            trailing,
+            member,
+            other,
+            (("form", "own"), ("sizes", "own"), ("limits", "a form of its own, no limits set")),
+        )
 
     def profile(self, thread: Thread, side: Side, state: str, allowance: float) -> Profile:
-        """The axial profile of a member. Raises RecipeError, with the nearest allowance or height that works."""
+        """The axial profile of a member. Raises RecipeError, with the nearest allowance or height that
+        works."""
         try:
             return self._profile(thread, side, state, allowance)
         except RecipeError as error:
@@ -282,9 +293,16 @@ class AskedThread(Kind):
         thinner = (thread.pitch / 2 - form.crest) / stand - apart
         rounds = form.crest_radius, form.root_radius
         return flanked(
-            thread.pitch, outer + apart, basic + shift, inner + apart, form.leading, form.trailing, *rounds, thinner,
+            thread.pitch,
+            outer + apart,
+            basic + shift,
+            inner + apart,
+            form.leading,
+            form.trailing,
+            *rounds,
+            thinner,
             "/thread/form",
-        )  # fmt: skip
+        )
 
 
 def _largest(works: Callable[[float], bool], most: float) -> float:
@@ -300,7 +318,7 @@ class RodHost(Kind, title="a rod"):
     """A rod; its own diameter where it is not threaded (the thread's crest where none is given), and a hole
     through it."""
 
-    kind: Literal["rod"]
+    kind: Literal["rod"] = "rod"
     length: Annotated[Length, Usual(2)]
     diameter: Length | None = Field(default=None, title="Diameter beyond the thread")
     hole: Length | None = Field(default=None, title="Hole through it")
@@ -310,7 +328,7 @@ class BoreHost(Kind, title="a bore, with the body around it"):
     """A sleeve around a bore: its outside, round or of six flats, and the bore's own diameter where it is not
     threaded."""
 
-    kind: Literal["bore"]
+    kind: Literal["bore"] = "bore"
     length: Annotated[Length, Usual(1)]
     diameter: Length | None = Field(default=None, title="Bore beyond the thread")
     outside: Length | None = Field(default=None, title="Outside, round")
@@ -320,7 +338,7 @@ class BoreHost(Kind, title="a bore, with the body around it"):
 class ConeHost(Kind, title="a cone"):
     """A cone: its diameters at the start and at the end."""
 
-    kind: Literal["cone"]
+    kind: Literal["cone"] = "cone"
     length: Annotated[Length, Usual(2)]
     diameter: Annotated[Length, Usual(1)] = Field(title="Diameter at the start")
     end_diameter: Annotated[Length, Usual(0.8)] = Field(title="Diameter at the end")
@@ -329,7 +347,7 @@ class ConeHost(Kind, title="a cone"):
 class TurnedHost(Kind, title="a turned body"):
     """A turned body: the outline of its surface, points [radius, height] from its foot up."""
 
-    kind: Literal["turned"]
+    kind: Literal["turned"] = "turned"
     profile: Outline
     ease: Annotated[
         Literal["straight", "smooth"],

@@ -1,4 +1,5 @@
-"""A threaded body: loops of surfaces that share their pieces along the axis, closed by a plane at each end."""
+"""A threaded body: loops of surfaces that share their pieces along the axis, closed by a plane at each
+end."""
 
 from __future__ import annotations
 
@@ -95,9 +96,7 @@ class Wall:
             angle = first + (last - first) * w
             place = self.radius * np.stack([np.cos(angle), np.sin(angle)], axis=1)
         flat = np.broadcast_to(place, (len(q), *place.shape))
-        return np.concatenate(
-            [flat, np.broadcast_to(height[:, None, None], (*flat.shape[:2], 1))], axis=2
-        )
+        return np.concatenate([flat, np.broadcast_to(height[:, None, None], (*flat.shape[:2], 1))], axis=2)
 
 
 @dataclass(frozen=True, eq=False)
@@ -191,7 +190,8 @@ class ThreadBody:
 
     @property
     def leans(self) -> bool:
-        """The diagonals of cells run against the growing angle, along which a right-hand thread bends least."""
+        """The diagonals of cells run against the growing angle, along which a right-hand thread bends
+        least."""
         return self.thread.hand == "right"
 
     def _grids(self, chord_error: float | None) -> list[_Grid]:
@@ -267,7 +267,8 @@ class _Patch:
 
 
 class _Grid:
-    """Vertices and patches of a surface around the axis: rings at the ends of its pieces, and rows between."""
+    """Vertices and patches of a surface around the axis: rings at the ends of its pieces, and rows
+    between."""
 
     def __init__(self, loop: Lateral, facets: float, count: int):
         self.vertices: list[Array] = []
@@ -289,11 +290,9 @@ class _Grid:
             before = ring
         self.last = _ids(before)
 
-    def _rows(
-        self, loop: Lateral, piece: Piece, q: Array, place: int, columns: list[int]
-    ) -> list[Numbers]:
-        """New vertices at places q (n,) of a piece: for each patch their numbers (n, m), its last ones the first
-        of the next. `place` is 0 at the piece's first plane, 2 at its last."""
+    def _rows(self, loop: Lateral, piece: Piece, q: Array, place: int, columns: list[int]) -> list[Numbers]:
+        """New vertices at places q (n,) of a piece: for each patch their numbers (n, m), its last ones the
+        first of the next. `place` is 0 at the piece's first plane, 2 at its last."""
         around = loop.around()
         counts = [
             0 if loop.is_nothing(piece, slot)[place] else max(own, 1)
@@ -309,9 +308,7 @@ class _Grid:
         total = sum(counts)
         row = self.count + np.arange(len(q))[:, None] * total
         self.count += len(q) * total
-        return [
-            row + np.arange(a, b + 1) % total for a, b in itertools.pairwise(np.cumsum([0, *counts]))
-        ]
+        return [row + np.arange(a, b + 1) % total for a, b in itertools.pairwise(np.cumsum([0, *counts]))]
 
 
 def _ids(ring: list[Numbers]) -> Numbers:
@@ -334,7 +331,8 @@ def _rows(piece: Piece, lead: float, facets: float) -> Array:
 
 
 def _normals(loop: Lateral, piece: Piece, slot: Slot, start: int, q: Array, w: Array) -> Array:
-    """Unit normals (n, m, 3) away from the axis, by differences; along the axis where a patch has no width."""
+    """Unit normals (n, m, 3) away from the axis, by differences; along the axis where a patch has no
+    width."""
     inside = np.clip(q, _STEP, 1 - _STEP)
     forth = np.where(w < 0.5, _STEP, -_STEP)
     up = np.where(q < 0.5, _STEP, -_STEP)

@@ -1,4 +1,5 @@
-"""The families of threads, in the order in which a designation is tried. A new one is a module and a line here."""
+"""The families of threads, in the order in which a designation is tried. A new one is a module and a line
+here."""
 
 from __future__ import annotations
 

@@ -13,8 +13,16 @@ from metaspira.threads.thread import Hand, Member, Thread
 INCH = 25.4
 
 _VULGAR = {
-    "½": "1/2", "⅓": "1/3", "⅔": "2/3", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8",
-}  # fmt: skip
+    "½": "1/2",
+    "⅓": "1/3",
+    "⅔": "2/3",
+    "¼": "1/4",
+    "¾": "3/4",
+    "⅛": "1/8",
+    "⅜": "3/8",
+    "⅝": "5/8",
+    "⅞": "7/8",
+}
 
 SIZE = r"(?P<size>#\d+|\d+ \d+/\d+|\d+-\d+/\d+|\d+/\d+|\d*\.\d+|\d+)"
 NUMBER = r"\d+(?:\.\d+)?|\.\d+"
@@ -62,9 +70,7 @@ def tidy(text: str) -> tuple[str, Hand]:
     found = text.strip()
     for sign, plain in _VULGAR.items():
         found = re.sub(rf"(?<=\d){sign}", f" {plain}", found).replace(sign, plain)
-    found = (
-        found.replace("⁄", "/").replace("×", "x").replace("–", "-").replace("−", "-").replace("*", "x")
-    )
+    found = found.replace("⁄", "/").replace("×", "x").replace("–", "-").replace("−", "-").replace("*", "x")
     found = re.sub(r"[\"″”“]|''|\bin(?:ch(?:es)?)?\b\.?", " ", found)
     found = re.sub(r"(?<=\d),(?=\d)", ".", found)
     hand: Hand = "right"

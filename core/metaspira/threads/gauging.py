@@ -53,7 +53,8 @@ def drill(thread: Thread) -> float:
 
 
 def best_wire(thread: Thread) -> float | None:
-    """Diameter of the wire, mm, that touches a standard's symmetric thread at its pitch line: P / (2 cos α)."""
+    """Diameter of the wire, mm, that touches a standard's symmetric thread at its pitch line: P / (2 cos
+    α)."""
     if not _symmetric(thread) or thread.leading == 0 or thread.family == "own":
         return None
     return thread.pitch / 2 / math.cos(thread.leading)
@@ -143,8 +144,8 @@ def gauging(thread: Thread) -> list[Gauged]:
 
 
 def plating(thread: Thread) -> float | None:
-    """The thickest coat, mm, that keeps an external thread within its basic size: the flanks move by it square
-    to themselves, so that the pitch diameter grows by 4 of it at 60° (ISO 965-1, ISO 4042)."""
+    """The thickest coat, mm, that keeps an external thread within its basic size: the flanks move by it
+    square to themselves, so that the pitch diameter grows by 4 of it at 60° (ISO 965-1, ISO 4042)."""
     pitch = thread.external.pitch
     slope = math.tan(thread.leading) + math.tan(thread.trailing)
     if pitch.max is None or slope < 1e-9:

@@ -27,7 +27,8 @@ _INTERNAL_PITCH = {4: 0.85, 5: 1.06, 6: 1.32, 7: 1.7, 8: 2.12, 9: 2.65}
 _BASE = {"e": 50.0, "f": 30.0, "g": 15.0, "G": 15.0}
 _PATTERN = re.compile(
     rf"M ?(?P<d>{NUMBER})(?:X(?:PH ?(?P<lead>{NUMBER}) ?)?P? ?(?P<p>{NUMBER}))?"
-    r"(?:[ -](?P<class>[3-9][A-Z](?:[3-9][A-Z])?)(?:/(?P<other>[3-9][A-Z](?:[3-9][A-Z])?))?)?(?:[ -](?P<group>[SNL]))?",
+    r"(?:[ -](?P<class>[3-9][A-Z](?:[3-9][A-Z])?)(?:/(?P<other>[3-9][A-Z](?:[3-9][A-Z])?))?)?(?:[ "
+    r"-](?P<group>[SNL]))?",
     re.IGNORECASE,
 )
 SOURCES = (
@@ -48,9 +49,7 @@ class IsoMetric:
         diameter = float(found["d"])
         pitch = _coarse(diameter) if found["p"] is None else float(found["p"])
         if pitch is None:
-            near = min(
-                (row[0] for row in rows("iso261") if row[1]), key=lambda d: abs(float(d) - diameter)
-            )
+            near = min((row[0] for row in rows("iso261") if row[1]), key=lambda d: abs(float(d) - diameter))
             raise ThreadError(
                 f"M{plain(diameter)} has no coarse pitch",
                 f"write its pitch, as in M{plain(diameter)}x1.5, or use M{plain(near)}",
@@ -68,9 +67,7 @@ class IsoMetric:
     def rows(self) -> Iterator[Row]:
         for diameter, coarse, fine in rows("iso261"):
             for pitch in ([coarse] if coarse else []) + fine:
-                name = (
-                    f"M{plain(diameter)}" if pitch == coarse else f"M{plain(diameter)}x{plain(pitch)}"
-                )
+                name = f"M{plain(diameter)}" if pitch == coarse else f"M{plain(diameter)}x{plain(pitch)}"
                 yield Row(name, self.key, diameter, pitch, False)
 
 
@@ -165,7 +162,10 @@ def _grades(tolerance: str) -> tuple[tuple[int, str], tuple[int, str]]:
         if position not in known or int(grade) not in grades:
             raise ThreadError(
                 f"“{tolerance}” is no tolerance class here",
-                f"use a grade {grades.start} to {grades.stop - 1} with one of {', '.join(known)}, such as {'6H' if upper else '6g'}",
+                (
+                    f"use a grade {grades.start} to {grades.stop - 1} with one of {', '.join(known)}, "
+                    f"such as {'6H' if upper else '6g'}"
+                ),
             )
     crest = pairs[-1]
     held = range(4, 9) if upper else (4, 6, 8)

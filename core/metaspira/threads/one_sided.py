@@ -88,9 +88,7 @@ class AmericanButtress:
         wide, allowance = standard if grade == "2" else standard * 2 / 3, standard * 2 / 3
         pitch, minor, root = d - 0.6 * p, d - 1.2 * p, d - 1.32542 * p
         name = (
-            f"{found['size']}-{plain(1 / p)} BUTT"
-            + (f"-{grade}" if found["class"] else "")
-            + left_hand(hand)
+            f"{found['size']}-{plain(1 / p)} BUTT" + (f"-{grade}" if found["class"] else "") + left_hand(hand)
         )
         thread = Thread(
             name, self.key, self.title, p, 1, hand, math.radians(7), math.radians(45),

@@ -1,8 +1,8 @@
 """The axial profile of a thread over one pitch, in the plane (z, r), mm.
 
 It runs along +z from the inner flat up the rising flank to the outer flat and down the falling one. On an
-external thread the material lies below it, on an internal one above. Flanks meet the pitch line, r = d₂/2, where
-space and material are each half a pitch wide:
+external thread the material lies below it, on an internal one above. Flanks meet the pitch line, r = d₂/2,
+where space and material are each half a pitch wide:
 
     rising   z = P/4 + (r − d₂/2) tan α        falling   z = 3P/4 − (r − d₂/2) tan β
 """
@@ -69,8 +69,8 @@ class Chain:
 
 @dataclass(frozen=True, eq=False)
 class Cut:
-    """Where a plane through the axis cuts a lobe: z (n,), the radii (n,) of the lobe there and of the flat that it
-    stands on, and the chain that the lobe ends with on that side."""
+    """Where a plane through the axis cuts a lobe: z (n,), the radii (n,) of the lobe there and of the flat
+    that it stands on, and the chain that the lobe ends with on that side."""
 
     keeps: Kept
     z: Array
@@ -97,8 +97,9 @@ class Held:
 class Profile:
     """One pitch of a thread: its inner flat runs from `falling`'s end, a pitch back, to `rising`'s start.
 
-    A lobe is what stands out from one of the flats: from the inner one the rising chain, the outer flat and the
-    falling chain; from the outer one the falling chain a pitch back, the inner flat and the rising chain."""
+    A lobe is what stands out from one of the flats: from the inner one the rising chain, the outer flat and
+    the falling chain; from the outer one the falling chain a pitch back, the inner flat and the rising chain.
+    """
 
     pitch: float
     rising: Chain
@@ -266,7 +267,10 @@ def flanked(
             raise RecipeError(
                 Problem(
                     place,
-                    f"the flanks overlap the next turn's by {-flat:.3g} mm at the {'outer' if name == 'crest' else 'inner'} end"
+                    (
+                        f"the flanks overlap the next turn's by {-flat:.3g} mm at the "
+                        f"{'outer' if name == 'crest' else 'inner'} end"
+                    )
                     if inner < outer
                     else "the crest is no higher than the root",
                     "use a larger pitch, a lesser height or steeper flanks",
@@ -282,14 +286,13 @@ def flanked(
 
 
 def _fitting(radius: float, flat: float, leading: float, trailing: float, pitch: float) -> float:
-    """The radius that fits at both ends of a flat: the one that takes up all of it where little would be left."""
+    """The radius that fits at both ends of a flat: the one that takes up all of it where little would be
+    left."""
     room = sum(math.tan(0.25 * math.pi - 0.5 * angle) for angle in (leading, trailing))
     return flat / room if radius * room > flat - _SLIVER * pitch else radius
 
 
-def free_form(
-    points: Sequence[tuple[float, float]], pitch: float, reference: float, place: str
-) -> Profile:
+def free_form(points: Sequence[tuple[float, float]], pitch: float, reference: float, place: str) -> Profile:
     """The profile through points (z, r) over one pitch that rise once and fall once, r from the radius
     `reference` on. Raises RecipeError."""
     xy = np.array(points, dtype=float)
@@ -323,9 +326,7 @@ def free_form(
         int(np.flatnonzero(up < bottom + _FLAT)[-1]),
         last + int(np.flatnonzero(down < bottom + _FLAT)[0]),
     )
-    level = [
-        k for k in range(start, end) if k not in range(first, last) and abs(r[k + 1] - r[k]) < _FLAT
-    ]
+    level = [k for k in range(start, end) if k not in range(first, last) and abs(r[k + 1] - r[k]) < _FLAT]
     if level or top - bottom < 1e-6:
         raise RecipeError(
             Problem(place, "a form has no flat between its root and its crest", "slope it a little")
@@ -361,8 +362,8 @@ def _rounded(
 
 
 def _parameter(edge: Edge, level: Array, axis: int) -> Array:
-    """Where a monotone edge, a line or an arc (a rational quadratic), has z, or r where `axis` is 1, at `level`
-    (n,), held to 0..1.
+    """Where a monotone edge, a line or an arc (a rational quadratic), has z, or r where `axis` is 1, at
+    `level` (n,), held to 0..1.
 
     In u = t / (1 − t) an arc's radius solves (r₀ − l) + 2w (r₁ − l) u + (r₂ − l) u² = 0.
     """

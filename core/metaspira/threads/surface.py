@@ -5,13 +5,13 @@ With a profile (z(v), ρ(v)), the lead L and the height h of a plane square to t
     φ = ± 2π (h − z(v)) / L + 2π j / n,   r = base(h) + min(max(ρ(v), low(h)), high(h)),   j = 0 … n − 1
 
 is the whole outline of the part in that plane: n starts, one pitch each. `base` follows the host's outline,
-`high` cuts the crests off (a chamfer, an undercut), `low` fills the roots (a run-out, a shank). Planes at which
-a level reaches a corner of the profile cut the surface into pieces on which every edge of the profile is
-one smooth patch, and the patches of a piece meet along whole sides. The area of the section is
-π/P ∫ r² dz over a pitch.
+`high` cuts the crests off (a chamfer, an undercut), `low` fills the roots (a run-out, a shank). Planes at
+which a level reaches a corner of the profile cut the surface into pieces on which every edge of the profile
+is one smooth patch, and the patches of a piece meet along whole sides. The area of the section is π/P ∫ r² dz
+over a pitch.
 
-Where the thread begins blunt, a plane through the axis cuts its lobe: it stands at z = h − h₀ in the plane at h,
-so that of the profile only z ≤ h − h₀ is left, and of an end likewise z ≥ h − h₀.
+Where the thread begins blunt, a plane through the axis cuts its lobe: it stands at z = h − h₀ in the plane at
+h, so that of the profile only z ≤ h − h₀ is left, and of an end likewise z ≥ h − h₀.
 """
 
 from __future__ import annotations
@@ -36,8 +36,8 @@ _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(24)
 
 @dataclass(frozen=True, eq=False)
 class Leg:
-    """A stretch of the part along its axis: its outline, an edge in (r, z) whose r is the base, and both levels
-    from and to, each growing evenly with the edge's parameter."""
+    """A stretch of the part along its axis: its outline, an edge in (r, z) whose r is the base, and both
+    levels from and to, each growing evenly with the edge's parameter."""
 
     outline: Edge
     low: tuple[float, float] = (-1e9, -1e9)
@@ -111,9 +111,9 @@ class Piece:
 
 @dataclass(frozen=True, eq=False)
 class ThreadSurface:
-    """The lateral surface of a threaded part, from its first plane to its last. `blunt` are the heights at which
-    z = 0 of the profile is in the plane that cuts the lobe standing on the flat `rests`, at the start and at
-    the end."""
+    """The lateral surface of a threaded part, from its first plane to its last. `blunt` are the heights at
+    which z = 0 of the profile is in the plane that cuts the lobe standing on the flat `rests`, at the start
+    and at the end."""
 
     profile: Profile
     starts: int
@@ -153,8 +153,7 @@ class ThreadSurface:
 
         def snap(ends: tuple[float, float]) -> tuple[float, float]:
             first, last = (
-                next((float(v) for v in self.profile.levels if abs(v - end) < _SNAP), end)
-                for end in ends
+                next((float(v) for v in self.profile.levels if abs(v - end) < _SNAP), end) for end in ends
             )
             return first, last
 
@@ -267,9 +266,7 @@ class ThreadSurface:
                 first, last, own = held.falling_z[1] - profile.pitch, held.rising_z[0], profile.inner
             radius = np.minimum(np.maximum(own, low), high)
             return first[:, None] + (last - first)[:, None] * w, np.repeat(radius[:, None], len(w), 1)
-        chain, (a, b) = (
-            (profile.rising, held.rising) if slot.rising else (profile.falling, held.falling)
-        )
+        chain, (a, b) = (profile.rising, held.rising) if slot.rising else (profile.falling, held.falling)
         if held.cut is not None and held.cut.chain is chain and chain.is_upright:
             return _down(held.cut, w)
         a, b = a[slot.edge], b[slot.edge]

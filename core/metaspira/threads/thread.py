@@ -105,6 +105,9 @@ class Thread:
     digits: int = 3
     gauges: tuple[Gauge, ...] = field(default=())
 
+    def __repr__(self) -> str:
+        return f"<Thread {self.designation}: {self.title}, pitch {self.pitch:.6g} mm>"
+
     @property
     def lead(self) -> float:
         return self.pitch * self.starts

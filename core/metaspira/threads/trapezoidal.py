@@ -132,9 +132,7 @@ def starts_of(lead: float, pitch: float, near: float = 1e-6) -> int:
     return starts
 
 
-def trapezoidal(
-    d: float, pitch: float, starts: int = 1, hand: Hand = "right", tolerance: str = ""
-) -> Thread:
+def trapezoidal(d: float, pitch: float, starts: int = 1, hand: Hand = "right", tolerance: str = "") -> Thread:
     """An ISO metric trapezoidal thread; 7e and 7H where no class is named. Raises ThreadError."""
     name = f"Tr{plain(d)}x{plain(pitch * starts)}" + (f"P{plain(pitch)}" if starts > 1 else "")
     demand_pitch(d, pitch, name)

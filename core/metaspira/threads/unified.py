@@ -3,10 +3,9 @@
 H = P √3 / 2,  E = D − 3H/4,  K = D − 5H/4
 T = 0.0015 D^⅓ + 0.0015 √LE + 0.015 P^⅔       class 2A pitch tolerance; 1A 1.5, 3A 0.75, 1B 1.95, 2B 1.3, 3B 0.975 T
 allowance 0.3 T (classes 1A and 2A)            LE = D for UNC and UNF, 9P else
-T is rounded to six decimals, tolerances and diameters to four
-external major 0.06 P^⅔ (1A: 0.09 P^⅔)
-internal minor 1B, 2B: 0.25P − 0.4P² (0.15P below 4 threads an inch; finer sizes below ¼: as 3B)
-internal minor 3B: 0.05 P^⅔ + 0.03 P/D − 0.002, within bounds
+T is rounded to six decimals, tolerances and diameters to four external major 0.06 P^⅔ (1A: 0.09 P^⅔) internal
+minor 1B, 2B: 0.25P − 0.4P² (0.15P below 4 threads an inch; finer sizes below ¼: as 3B) internal minor 3B:
+0.05 P^⅔ + 0.03 P/D − 0.002, within bounds
 """
 
 from __future__ import annotations
@@ -66,11 +65,7 @@ class Unified:
                 f"use {size}-{plain(right[2])} {series}" if right else f"write {size}-{plain(tpi)} UNS",
             )
         own = (
-            fits[0]
-            if fits
-            else "UN"
-            if tpi in table("asme_b1_1")["constant"] and diameter >= 0.25
-            else "UNS"
+            fits[0] if fits else "UN" if tpi in table("asme_b1_1")["constant"] and diameter >= 0.25 else "UNS"
         )
         return unified(diameter, tpi, size, series or own, hand, (found["class"] or "").upper())
 
@@ -81,9 +76,7 @@ class Unified:
             )
 
 
-def unified(
-    diameter: float, tpi: float, size: str, series: str, hand: Hand, tolerance: str = ""
-) -> Thread:
+def unified(diameter: float, tpi: float, size: str, series: str, hand: Hand, tolerance: str = "") -> Thread:
     """A unified thread of any diameter (inches) and threads per inch. Raises ThreadError."""
     if not 0.02 <= diameter <= 24 or not 1 <= tpi <= 200 or 1 / tpi > 0.6 * diameter:
         raise ThreadError(f"{size}-{plain(tpi)} is no thread", "use a pitch below 0.6 of the diameter")
@@ -99,11 +92,23 @@ def unified(
         + ("-LH" if hand == "left" else "")
     )
     return Thread(
-        name, Unified.key, Unified.title, INCH / tpi, 1, hand, math.pi / 6, math.pi / 6,
-        inch_member(*external_limits(diameter, 1 / tpi, engagement, external), external, 0.866025 * INCH / tpi / 6),
+        name,
+        Unified.key,
+        Unified.title,
+        INCH / tpi,
+        1,
+        hand,
+        math.pi / 6,
+        math.pi / 6,
+        inch_member(
+            *external_limits(diameter, 1 / tpi, engagement, external), external, 0.866025 * INCH / tpi / 6
+        ),
         inch_member(*internal_limits(diameter, 1 / tpi, engagement, internal), internal),
-        SOURCES, side, inch=True, digits=4,
-    )  # fmt: skip
+        SOURCES,
+        side,
+        inch=True,
+        digits=4,
+    )
 
 
 def inch_member(
@@ -127,9 +132,7 @@ def unit_tolerance(diameter: float, pitch: float, engagement: float) -> float:
     )
 
 
-def external_limits(
-    d: float, p: float, engagement: float, tolerance: str
-) -> tuple[Size, Size, Size, float]:
+def external_limits(d: float, p: float, engagement: float, tolerance: str) -> tuple[Size, Size, Size, float]:
     """Major, pitch and minor diameter, and the root of the form, inches."""
     unit = unit_tolerance(d, p, engagement)
     allowance = 0.0 if tolerance == "3A" else rounded(0.3 * unit, 4)
@@ -145,9 +148,7 @@ def external_limits(
     )
 
 
-def internal_limits(
-    d: float, p: float, engagement: float, tolerance: str
-) -> tuple[Size, Size, Size, float]:
+def internal_limits(d: float, p: float, engagement: float, tolerance: str) -> tuple[Size, Size, Size, float]:
     """Major, pitch and minor diameter, and the root of the form, inches."""
     pitch, minor = rounded(d - 0.75 * _H * p, 4), rounded(d - 1.25 * _H * p, 4)
     wide = rounded(_PITCH_FACTOR[tolerance] * unit_tolerance(d, p, engagement), 4)

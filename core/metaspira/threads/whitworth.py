@@ -37,7 +37,10 @@ HALF_ANGLE = math.radians(27.5)
 _DEPTH = 2 / 3 / (2 * math.tan(HALF_ANGLE))
 _ROUND = 0.137329
 _BSW = re.compile(
-    rf"{SIZE}(?:[ -](?P<tpi>{NUMBER}))?[ -]?(?P<series>BSW|BSF|WHIT(?:WORTH)?)(?:[ -](?P<class>close|medium|free|normal))?",
+    (
+        rf"{SIZE}(?:[ -](?P<tpi>{NUMBER}))?[ -]?(?P<series>BSW|BSF|WHIT(?:WORTH)?)(?:[ "
+        rf"-](?P<class>close|medium|free|normal))?"
+    ),
     re.IGNORECASE,
 )
 _G = re.compile(rf"G ?{SIZE}(?:[ -]?(?P<class>[AB]))?", re.IGNORECASE)
@@ -54,17 +57,13 @@ class Whitworth:
             return None
         size, diameter = found["size"], size_in_inches(found["size"])
         series = "BSF" if found["series"].upper() == "BSF" else "BSW"
-        own = {
-            row[2] for row in rows("bs84") if row[0] == series and size_in_inches(row[1]) == diameter
-        }
+        own = {row[2] for row in rows("bs84") if row[0] == series and size_in_inches(row[1]) == diameter}
         if found["tpi"] is None and not own:
             raise ThreadError(
                 f"{size} has no {series} pitch", f"write its threads per inch, as in {size}-20 {series}"
             )
         tpi = float(found["tpi"]) if found["tpi"] else own.pop()
-        return whitworth(
-            diameter, tpi, f"{size}-{plain(tpi)} {series}", hand, (found["class"] or "").lower()
-        )
+        return whitworth(diameter, tpi, f"{size}-{plain(tpi)} {series}", hand, (found["class"] or "").lower())
 
     def rows(self) -> Iterator[Row]:
         for series, size, tpi in rows("bs84"):
@@ -95,9 +94,7 @@ class ParallelPipe:
             "one class", Size(major, None, major), Size(pitch, pitch + pitch_wide, pitch),
             Size(minor, minor + minor_wide, minor), major,
         )  # fmt: skip
-        name = (
-            f"G {row[0]}" + (f" {found['class'].upper()}" if found["class"] else "") + left_hand(hand)
-        )
+        name = f"G {row[0]}" + (f" {found['class'].upper()}" if found["class"] else "") + left_hand(hand)
         side: Side | None = "external" if found["class"] else None
         sources = (
             ("form", "ISO 228-1:2000, Whitworth form"),
@@ -164,9 +161,12 @@ def whitworth(diameter: float, tpi: float, name: str, hand: Hand, fit: str = "")
     root_wide = wide + (0.013 if bolt == "close" else 0.02) * math.sqrt(p)
     crest = 0.2 * p + (0.004 if tpi >= 26 else 0.005 if tpi > 20 else 0.007)
     external = Member(
-        bolt, Size(diameter, diameter, diameter - wide - 0.01 * math.sqrt(p)), Size(pitch, pitch, pitch - wide),
-        Size(minor, minor, minor - root_wide), minor,
-    )  # fmt: skip
+        bolt,
+        Size(diameter, diameter, diameter - wide - 0.01 * math.sqrt(p)),
+        Size(pitch, pitch, pitch - wide),
+        Size(minor, minor, minor - root_wide),
+        minor,
+    )
     internal = Member(
         nut,
         Size(diameter, None, diameter),
@@ -174,9 +174,7 @@ def whitworth(diameter: float, tpi: float, name: str, hand: Hand, fit: str = "")
         Size(minor, minor + crest, minor),
         diameter,
     )
-    side: Side | None = (
-        "internal" if fit == "normal" else "external" if fit in ("close", "free") else None
-    )
+    side: Side | None = "internal" if fit == "normal" else "external" if fit in ("close", "free") else None
     sources = (
         ("form", "BS 84:1956"),
         ("sizes", "BS 84:1956, series from memory"),
@@ -205,13 +203,19 @@ def _pipe_row(size: str, kind: str) -> list[Any]:
 
 
 def _with_form(
-    name: str, family: Whitworth | ParallelPipe | TaperPipe, pitch: float, hand: Hand, external: Member, internal: Member,
-    sources: tuple[tuple[str, str], ...], side: Side | None, taper: float = 0.0, gauges: tuple[Gauge, ...] = (),
-) -> Thread:  # fmt: skip
+    name: str,
+    family: Whitworth | ParallelPipe | TaperPipe,
+    pitch: float,
+    hand: Hand,
+    external: Member,
+    internal: Member,
+    sources: tuple[tuple[str, str], ...],
+    side: Side | None,
+    taper: float = 0.0,
+    gauges: tuple[Gauge, ...] = (),
+) -> Thread:
     radius = _ROUND * pitch
-    external, internal = (
-        replace(m, outer_round=radius, inner_round=radius) for m in (external, internal)
-    )
+    external, internal = (replace(m, outer_round=radius, inner_round=radius) for m in (external, internal))
     return Thread(
         name, family.key, family.title, pitch, 1, hand, HALF_ANGLE, HALF_ANGLE, external, internal, sources,
         side, taper, gauges=gauges,

@@ -2,6 +2,7 @@
 
 import createClient from "openapi-fetch";
 import type { components, paths } from "../generated/api";
+import { keepBlob } from "../look/keepBlob";
 
 export type Schemas = components["schemas"];
 export type Recipe = Schemas["Recipe"];
@@ -19,29 +20,32 @@ export type Said = Pick<
   | "values"
   | "variables"
   | "words"
+  | "outputs"
 >;
 export type Report = Schemas["ReportOut"];
 export type Spring = Schemas["SpringOut"];
-export type FoundSpring = Schemas["FoundSpringOut"];
+export type ExactElasticity = Schemas["Exact"];
+export type FoundSprings = Schemas["FoundSpringsOut"];
+export type FoundSpring = Schemas["Found"];
 export type Wish = Schemas["Wish"];
 export type ThreadReport = Schemas["ThreadReportOut"];
 export type Standard = Schemas["ThreadOut"];
 export type Profiles = Schemas["ProfilesOut"];
 export type SavedForm = Schemas["FormOut"];
-export type ThreadRow = Schemas["ThreadRowOut"];
+export type ThreadRow = Schemas["Row"];
 export type Candidate = Schemas["CandidateOut"];
 export type Check = Schemas["CheckOut"];
-export type Remedy = Schemas["RemedyOut"];
-export type Problem = Schemas["ProblemOut"];
+export type Remedy = Schemas["Remedy"];
+export type Problem = Schemas["Problem"];
 export type Design = Schemas["DesignOut"];
 export type ShelfItem = Schemas["ShelfItem"];
 export type Build = Schemas["BuildOut"];
 export type Slice = Schemas["SliceOut"];
 export type Comparison = Schemas["ComparisonOut"];
 export type Held = Schemas["HeldOut"];
-export type Input = Schemas["InputOut"];
+export type Input = Schemas["Input"];
 export type Survey = Schemas["SurveyOut"];
-export type Found = Schemas["FoundOut"];
+export type Found = Schemas["Survey"];
 export type Wound = Schemas["WoundOut"];
 export type LoadTest = Schemas["LoadTestOut"];
 export type ReferenceBody = NonNullable<NonNullable<Recipe["fit"]>["bodies"]>[number];
@@ -54,7 +58,7 @@ type Loops = Extract<Recipe["section"], { kind: "free" }>["loops"];
 /** What was read of a drawing: its loops, in mm, and what is not right in it. */
 export interface Drawing {
   loops: (Omit<Loops[number], "points"> & { points: number[][] })[];
-  faults: Schemas["FaultOut"][];
+  faults: Schemas["Fault"][];
 }
 
 let mark = "";
@@ -109,6 +113,24 @@ export async function usual<T extends object>(name: string, size: number): Promi
   return (await answer(client.GET("/api/parts/usual", { params: { query } }))) as T;
 }
 
+/** The answer to a recipe that is no JSON, or a Refusal thrown. */
+async function posted(
+  address: string,
+  recipe: AnyRecipe,
+  signal: AbortSignal | null = null,
+): Promise<Response> {
+  const response = await send(
+    new Request(address, {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify(recipe),
+      signal,
+    }),
+  );
+  if (!response.ok) throw refusalOf(response.status, await response.json().catch(() => null));
+  return response;
+}
+
 /** The part's preview as the bytes of a GLB file. */
 export async function preview(
   recipe: AnyRecipe,
@@ -119,50 +141,14 @@ export async function preview(
   const query = new URLSearchParams();
   if (chordError !== null) query.set("chord_error", String(chordError));
   if (at !== null) query.set("at", String(at));
-  const response = await send(
-    new Request(`/api/parts/preview?${query}`, {
-      method: "POST",
-      headers: { "Content-Type": "application/json" },
-      body: JSON.stringify(recipe),
-      signal,
-    }),
-  );
-  if (!response.ok) throw refusalOf(response.status, await response.json().catch(() => null));
+  const response = await posted(`/api/parts/preview?${query}`, recipe, signal);
   return response.arrayBuffer();
 }
 
-async function fileOf(address: string, recipe: AnyRecipe, suffix: string): Promise<Blob> {
-  const response = await send(
-    new Request(`${address}?suffix=${suffix}`, {
-      method: "POST",
-      headers: { "Content-Type": "application/json" },
-      body: JSON.stringify(recipe),
-    }),
-  );
-  if (!response.ok) throw refusalOf(response.status, await response.json().catch(() => null));
-  return response.blob();
-}
-
-/** Files made of a recipe at once, by what they hold. */
-const FILES = {
-  sheet: "/api/springs/sheet",
-  path: "/api/parts/line",
-  section: "/api/parts/outline",
-  drawing: "/api/parts/sheet",
-  coiling: "/api/workshop/coiling/table",
-} as const;
-
-/** Make a file of a recipe and keep it, by its name; `suffix` is one of its formats. */
-export async function keepFile(
-  what: keyof typeof FILES,
-  recipe: AnyRecipe,
-  suffix: string,
-): Promise<void> {
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(await fileOf(FILES[what], recipe, suffix));
-  link.download = `${recipe.name ?? "part"}${suffix}`;
-  link.click();
-  URL.revokeObjectURL(link.href);
+/** Make a file of a recipe and keep it, by its name; `key` is that of one of the part's outputs. */
+export async function keepFile(key: string, recipe: AnyRecipe): Promise<void> {
+  const response = await posted(`/api/parts/files/${key}`, recipe);
+  keepBlob(await response.blob(), `${recipe.name ?? "part"}.${key}`);
 }
 
 /** The cut through a part at a true length, mm, with what is near it. */

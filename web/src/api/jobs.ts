@@ -1,27 +1,56 @@
-/** Long work that the server does behind. */
+/** Long work that the server does behind: a build, a survey, a run-through. */
 
-import { useQuery } from "@tanstack/react-query";
-import type { Schemas } from "./client";
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client, type Schemas } from "./client";
 
-/** How far any job is. */
-export type Job = Pick<Schemas["SurveyOut"], "id" | "state" | "progress" | "step" | "error">;
+type AnyJob = Schemas["BuildOut"] | Schemas["SurveyOut"] | Schemas["RunOut"];
+type JobOf<K extends AnyJob["kind"]> = Extract<AnyJob, { kind: K }>;
 
-/** Whether a job still waits or runs; one that was only just asked for has no state yet. */
-export function isRunning(job: Pick<Job, "state"> | undefined): boolean {
-  return job === undefined || job.state === "queued" || job.state === "running";
+export interface LongWork<J extends AnyJob = AnyJob> {
+  /** What was asked for last, as it is now. */
+  job: J | undefined;
+  /** Whether it is being asked for, waits or runs. */
+  running: boolean;
+  /** Why it could not be asked for, or done. */
+  trouble: string | undefined;
+  start: () => void;
+  /** Stops it, as soon as it is known to the server. */
+  stop: (() => void) | undefined;
 }
 
-/** A job as it is now, asked for again until it ends; none without an id. */
-export function useJob<T extends Job>(
-  kind: string,
-  id: string | null,
-  read: (id: string) => Promise<T>,
-): T | undefined {
+/** Work of a kind, started by `ask`, and followed until it ends. */
+export function useLongWork<K extends AnyJob["kind"]>(
+  kind: K,
+  ask: () => Promise<AnyJob>,
+): LongWork<JobOf<K>> {
+  const [id, setId] = useState<string | null>(null);
+  const start = useMutation({ mutationFn: ask, onSuccess: (job) => setId(job.id) });
+  const path = { job_id: id ?? "" };
   const { data } = useQuery({
     queryKey: [kind, id],
     enabled: id !== null,
-    queryFn: () => read(id!),
+    queryFn: () => answer(client.GET("/api/jobs/{job_id}", { params: { path } })),
     refetchInterval: (query) => (isRunning(query.state.data) ? 300 : false),
   });
-  return data;
+  const stop = useMutation({
+    mutationFn: () => answer(client.POST("/api/jobs/{job_id}/cancel", { params: { path } })),
+  });
+  const job = data as JobOf<K> | undefined;
+  return {
+    job,
+    running: start.isPending || (id !== null && isRunning(job)),
+    trouble: start.error?.message ?? (job?.error || undefined),
+    start: () => start.mutate(),
+    stop: job && !start.isPending ? () => stop.mutate() : undefined,
+  };
+}
+
+/** The address of a file of a job that is done. */
+export function fileOf(job: AnyJob, suffix: string): string {
+  return `/api/jobs/${job.id}/files/${suffix.replace(/^\./, "")}`;
+}
+
+function isRunning(job: AnyJob | undefined): boolean {
+  return job === undefined || job.state === "queued" || job.state === "running";
 }

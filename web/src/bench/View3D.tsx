@@ -3,25 +3,16 @@ import Slider from "@mui/material/Slider";
 import Stack from "@mui/material/Stack";
 import ToggleButton from "@mui/material/ToggleButton";
 import Button from "@mui/material/Button";
-import { Canvas, useThree, type ThreeEvent } from "@react-three/fiber";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { DoubleSide, Plane, Vector3, type Sphere } from "three";
-import { isThreaded, type Report, type Said } from "../api/client";
+import { Canvas } from "@react-three/fiber";
+import { useMemo, useState } from "react";
+import { isThreaded } from "../api/client";
 import { useLook } from "../look/Look";
-import { MM, lengthText } from "../look/numbers";
+import { lengthText } from "../look/numbers";
 import { useDesk } from "../state/bench";
 import { around, Camera, VIEWS, type View } from "./Camera";
-import { Guides, PathPoints, ReferenceBodies, Ribs } from "./Guides";
-import { paint, piecesOf, type Piece, type Shade } from "./geometry";
-import { useBench, usePartContext } from "./PartContext";
-
-const MOST_PICKED = 150_000;
-
-interface Settings {
-  parallel: boolean;
-  wireframe: boolean;
-  cut: number | null;
-}
+import { useBench } from "./PartContext";
+import { type Settings, useStressShade, usePieces, PartPiece } from "./PartPiece";
+import { AboutTheWire } from "./AboutTheWire";
 
 /** The part in space: orbit, standard views, wire-frame, section plane, and the shared cursor on it. */
 export function View3D() {
@@ -140,22 +131,6 @@ export function View3D() {
   );
 }
 
-/** What stands beside a wound part: what it fits, what it goes by, its points and the cursor. */
-function AboutTheWire({ sphere }: { sphere: Sphere | null }) {
-  const { part } = usePartContext();
-  const step = useDesk((state) => state.step);
-  return (
-    <>
-      <FitBodies sphere={sphere} />
-      <Guides report={part.report} />
-      <ReferenceBodies report={part.report} />
-      {step === "stance" && <Ribs report={part.report} />}
-      {step === "path" && <PathPoints sphere={sphere} />}
-      <Cursor report={part.report} sphere={sphere} />
-    </>
-  );
-}
-
 function Toggle(props: { name: string; on: boolean; onChange: (on: boolean) => void }) {
   const { colours } = useLook();
   return (
@@ -169,174 +144,4 @@ function Toggle(props: { name: string; on: boolean; onChange: (on: boolean) => v
       {props.name}
     </ToggleButton>
   );
-}
-
-/** The stress along a spring as a share of what is allowed, while its load is on the bench. */
-function useStressShade(): Shade | null {
-  const { part, recipe } = useBench();
-  const step = useDesk((state) => state.step);
-  const report = isThreaded(recipe) ? null : (part.report as Report | null);
-  return useMemo(() => {
-    const allowed = report?.spring?.figures.find((figure) => figure.key === "allowed")?.value;
-    if (step !== "load" || !allowed || !report?.strip.stress) return null;
-    const share = report.strip.stress.map((stress) => (stress === null ? null : stress / allowed));
-    return { s: report.strip.s, share };
-  }, [report, step]);
-}
-
-/** The pieces of the latest preview, painted by the latest report, or as finished where that is asked for. */
-function usePieces(
-  glb: ArrayBuffer | null,
-  report: Said | null,
-  shade: Shade | null,
-  asFinished: boolean,
-): Piece[] {
-  const [pieces, setPieces] = useState<Piece[]>([]);
-  const told = useRef({ report, shade, asFinished });
-  useEffect(() => {
-    told.current = { report, shade, asFinished };
-  }, [report, shade, asFinished]);
-  useEffect(() => {
-    if (!glb) return;
-    let current = true;
-    piecesOf(glb).then((next) => {
-      if (!current) return next.forEach((piece) => piece.geometry.dispose());
-      paint(next, told.current.report, told.current.shade, told.current.asFinished);
-      next.forEach((piece) => piece.geometry.computeBoundingSphere());
-      setPieces((old) => {
-        old.forEach((piece) => piece.geometry.dispose());
-        return next;
-      });
-    });
-    return () => {
-      current = false;
-    };
-  }, [glb]);
-  useEffect(() => paint(pieces, report, shade, asFinished), [pieces, report, shade, asFinished]);
-  return pieces;
-}
-
-function PartPiece(props: { piece: Piece; radius: number; settings: Settings }) {
-  const { piece, radius, settings } = props;
-  const { geometry } = piece;
-  const { colours } = useLook();
-  const setCursor = useDesk((state) => state.setCursor);
-  const step = useDesk((state) => state.step);
-  const invalidate = useThree((state) => state.invalidate);
-  const planes = useMemo(
-    () => (settings.cut === null ? [] : [new Plane(new Vector3(0, 1, 0), -settings.cut * radius)]),
-    [settings.cut, radius],
-  );
-  const { report } = useBench().part;
-  const faint = report?.verdict === "stop" || step === "stance";
-  useEffect(() => invalidate(), [geometry, settings, report, colours, faint, step, invalidate]);
-  const pick = useCallback(
-    (event: ThreeEvent<PointerEvent>) => {
-      const face = event.face;
-      const lengths = geometry.getAttribute("_length");
-      if (face) setCursor((lengths.getX(face.a) + lengths.getX(face.b) + lengths.getX(face.c)) / 3);
-    },
-    [geometry, setCursor],
-  );
-  const picked = piece.body === 0 && (geometry.index?.count ?? 0) / 3 < MOST_PICKED;
-  return (
-    <>
-      <mesh geometry={geometry} onPointerMove={picked ? pick : undefined} dispose={null}>
-        <meshStandardMaterial
-          key={`${planes.length} ${faint}`}
-          vertexColors
-          roughness={0.42}
-          metalness={0.25}
-          side={DoubleSide}
-          transparent={faint}
-          opacity={faint ? 0.55 : 1}
-          depthWrite={!faint}
-          wireframe={settings.wireframe}
-          clippingPlanes={planes}
-        />
-      </mesh>
-      {settings.cut !== null && (
-        <mesh geometry={geometry} dispose={null} raycast={() => undefined}>
-          <meshBasicMaterial
-            color={piece.body === 0 ? colours.ink : colours.pencil}
-            side={1}
-            clippingPlanes={planes}
-          />
-        </mesh>
-      )}
-    </>
-  );
-}
-
-/** The bore and the rod that the part is to fit, as faint bodies. */
-function FitBodies({ sphere }: { sphere: Sphere | null }) {
-  const { part } = usePartContext();
-  const { colours } = useLook();
-  const values = part.report?.values ?? {};
-  const { unit } = usePartContext();
-  const scale = MM[unit];
-  if (!sphere) return null;
-  const strip = part.report?.strip;
-  const low = Math.min(...(strip?.z ?? [0]));
-  const high = Math.max(...(strip?.z ?? [0]));
-  const body = (place: string, opacity: number, spare: number) => {
-    const diameter = values[place];
-    if (!diameter) return null;
-    return (
-      <mesh
-        key={place}
-        position={[0, 0, (low + high) / 2]}
-        rotation={[Math.PI / 2, 0, 0]}
-        raycast={() => undefined}
-      >
-        <cylinderGeometry
-          args={[(diameter * scale) / 2, (diameter * scale) / 2, high - low + spare, 64, 1, true]}
-        />
-        <meshBasicMaterial
-          color={colours.pencil}
-          transparent
-          opacity={opacity}
-          depthWrite={false}
-          side={DoubleSide}
-        />
-      </mesh>
-    );
-  };
-  return (
-    <>
-      {body("/fit/bore", 0.1, sphere.radius * 0.15)}
-      {body("/fit/rod", 0.22, sphere.radius * 0.4)}
-    </>
-  );
-}
-
-function Cursor({ report, sphere }: { report: Report | null; sphere: Sphere | null }) {
-  const cursor = useDesk((state) => state.cursor);
-  const { colours } = useLook();
-  const invalidate = useThree((state) => state.invalidate);
-  useEffect(() => invalidate(), [cursor, invalidate]);
-  const worst = report?.checks.find((check) => check.verdict === "stop" && check.points.length);
-  const marks: [number[], string, number][] = [];
-  if (report && cursor !== null) {
-    const { s, x, y, z } = report.strip;
-    const last = s.length - 1;
-    const place = Math.min(1, Math.max(0, cursor / (s[last] || 1))) * last;
-    const i = Math.min(Math.floor(place), last - 1);
-    const t = place - i;
-    const mix = (lane: number[]) => lane[i]! * (1 - t) + lane[i + 1]! * t;
-    marks.push([[mix(x), mix(y), mix(z)], colours.ink, 0.03]);
-  }
-  for (const point of worst?.points ?? []) marks.push([point, colours.stop, 0.035]);
-  if (!sphere) return null;
-  return marks.map(([point, colour, size], index) => (
-    <mesh
-      key={index}
-      position={[point[0]!, point[1]!, point[2]!]}
-      renderOrder={2}
-      raycast={() => undefined}
-    >
-      <sphereGeometry args={[sphere.radius * size, 20, 14]} />
-      <meshBasicMaterial color={colour} depthTest={false} transparent opacity={0.85} />
-    </mesh>
-  ));
 }

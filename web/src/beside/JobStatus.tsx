@@ -3,18 +3,19 @@ import Button from "@mui/material/Button";
 import LinearProgress from "@mui/material/LinearProgress";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
-import type { Job } from "../api/jobs";
+import type { LongWork } from "../api/jobs";
 
 interface Props {
   what: string;
-  job: Job | undefined;
-  running: boolean;
-  trouble: string | undefined;
-  onStop: (id: string) => void;
+  work: LongWork;
+  /** What else is wrong. */
+  trouble?: string | undefined;
 }
 
-/** How far a job is, with a way to stop it; that it was stopped; or what went wrong. */
-export function JobStatus({ what, job, running, trouble, onStop }: Props) {
+/** How far long work is, with a way to stop it; that it was stopped; or what went wrong. */
+export function JobStatus({ what, work, trouble }: Props) {
+  const { job, running } = work;
+  const wrong = trouble ?? work.trouble;
   return (
     <>
       {running && (
@@ -25,10 +26,12 @@ export function JobStatus({ what, job, running, trouble, onStop }: Props) {
               value={100 * (job?.progress ?? 0)}
               aria-label={`Progress of the ${what}`}
             />
-            <Typography variant="caption">{job?.step ?? "waiting"}</Typography>
+            <Typography variant="caption">
+              {job?.step ?? "waiting"}, {Math.round(100 * (job?.progress ?? 0))} %
+            </Typography>
           </Box>
-          {job && (
-            <Button variant="outlined" onClick={() => onStop(job.id)}>
+          {work.stop && (
+            <Button variant="outlined" onClick={work.stop}>
               Stop
             </Button>
           )}
@@ -39,9 +42,9 @@ export function JobStatus({ what, job, running, trouble, onStop }: Props) {
           Stopped. Nothing was kept.
         </Typography>
       )}
-      {trouble && (
+      {wrong && (
         <Typography variant="body2" color="error" role="alert" sx={{ whiteSpace: "pre-line" }}>
-          {trouble}
+          {wrong}
         </Typography>
       )}
     </>

@@ -6,11 +6,6 @@ import InputAdornment from "@mui/material/InputAdornment";
 import LinearProgress from "@mui/material/LinearProgress";
 import Stack from "@mui/material/Stack";
 import Switch from "@mui/material/Switch";
-import Table from "@mui/material/Table";
-import TableBody from "@mui/material/TableBody";
-import TableCell from "@mui/material/TableCell";
-import TableHead from "@mui/material/TableHead";
-import TableRow from "@mui/material/TableRow";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useMutation, useQuery } from "@tanstack/react-query";
@@ -26,75 +21,54 @@ import {
 } from "../api/client";
 import { Choice } from "../bench/Choice";
 import { choicesOf, fieldOf } from "../schema/schema";
+import { digits, lengthText, type LengthUnit } from "../look/numbers";
+import { FIRST, LOADS, wishOf, type Chosen, type Kind, type Typed } from "./duty";
 import { FinderPage } from "./FinderPage";
-import { useLook } from "../look/Look";
-import { digits, lengthText, typedValue, type LengthUnit } from "../look/numbers";
+import { FoundPlot } from "./FoundPlot";
+import { FoundTable } from "./FoundTable";
+import { InTheWay } from "./InTheWay";
 
-const FIRST = {
-  "/bore": "24",
-  "/rod": "12",
-  "/gap": "0.5",
-  "/loads/0/length": "40",
-  "/loads/0/force": "30",
-  "/loads/1/length": "28",
-  "/loads/1/force": "90",
-  "/longest": "",
-  "/cycles": "",
-} as const;
-
-type Place = keyof typeof FIRST;
-
-const RANKS = [
-  ["stress", "least of any limit used"],
-  ["mass", "least mass"],
-  ["on-hand", "wire on hand"],
-] as const;
-
-/** From a space and two loads to the springs that do it, and from there to the bench. */
-type Seat = NonNullable<Wish["seat"]>;
 const UNITS = choicesOf(fieldOf("Recipe", "unit"));
 const SEATS = choicesOf(fieldOf("CompressionSpring", "seat"));
+const KINDS = [
+  ["compression", "pushes"],
+  ["extension", "pulls"],
+  ["torsion", "turns"],
+] as const;
+const RANKS = [
+  ["use", "most in reserve"],
+  ["mass", "least mass"],
+  ["length", "shortest"],
+] as const;
+const TURNS = [
+  ["any", "any"],
+  ["quarter", "in quarters"],
+  ["half", "in halves"],
+  ["whole", "whole"],
+] as const;
 
+type Single = Exclude<keyof Typed, "places" | "efforts">;
+
+/** From a space and two loads to the springs that do it, and from there to the bench. */
 export function SpringFinder() {
-  const [typed, setTyped] = useState<Record<Place, string>>(FIRST);
+  const [kind, setKind] = useState<Kind>("compression");
+  const [typed, setTyped] = useState<Typed>(FIRST.compression);
   const [unit, setUnit] = useState<LengthUnit>("mm");
-  const [rank, setRank] = useState<(typeof RANKS)[number][0]>("stress");
-  const [seat, setSeat] = useState<Seat>("guided");
-  const [peened, setPeened] = useState(false);
-  const [names, setNames] = useState<string[]>([]);
-  const [onHand, setOnHand] = useState("");
+  const [chosen, setChosen] = useState<Chosen>({
+    peened: false,
+    seat: "guided",
+    wires: [],
+    rank: "use",
+    turns: "any",
+  });
   const [picked, setPicked] = useState(0);
-  const { colours } = useLook();
   const navigate = useNavigate();
   const { data: wires = [] } = useQuery({
     queryKey: ["wires"],
     queryFn: () => answer(client.GET("/api/springs/wires")),
     staleTime: Infinity,
   });
-  const value = (place: Place) => (typed[place].trim() ? typedValue(typed[place]) : undefined);
-  const load = (k: 0 | 1) => ({
-    length: value(`/loads/${k}/length`) ?? "",
-    force: value(`/loads/${k}/force`) ?? "",
-  });
-  const wish: Wish = {
-    format: "metaspira/1",
-    unit,
-    loads: [load(0), load(1)],
-    bore: value("/bore"),
-    rod: value("/rod"),
-    gap: value("/gap") ?? 0,
-    longest: value("/longest"),
-    cycles: value("/cycles"),
-    peened,
-    seat,
-    wires: names,
-    on_hand: onHand
-      .split(/[;\s]+/)
-      .filter(Boolean)
-      .map(typedValue),
-    rank,
-  };
-  const wanted = useDeferredValue(JSON.stringify(wish));
+  const wanted = useDeferredValue(JSON.stringify(wishOf(typed, { ...chosen, kind }, unit)));
   const found = useQuery({
     queryKey: ["spring", wanted],
     retry: false,
@@ -104,101 +78,166 @@ export function SpringFinder() {
   });
   const problems = found.error instanceof Refusal ? found.error.problems : [];
   const springs = found.error ? [] : (found.data?.springs ?? []);
-  const chosen = springs[Math.min(picked, springs.length - 1)];
+  const spring = springs[Math.min(picked, springs.length - 1)];
   const take = useMutation({
-    mutationFn: (spring: FoundSpring) =>
-      answer(
-        client.POST("/api/designs", { body: { recipe: spring.recipe as unknown as AnyRecipe } }),
-      ),
+    mutationFn: (one: FoundSpring) =>
+      answer(client.POST("/api/designs", { body: { recipe: one.recipe as unknown as AnyRecipe } })),
     onSuccess: (design) => navigate(`/designs/${design.id}`),
   });
-  const field = (label: string, place: Place, suffix: string) => {
-    const problem = problems.find((p) => p.place === place);
+  const shown = new Set<string>();
+  const box = (
+    label: string,
+    text: string,
+    place: string,
+    suffix: string,
+    change: (next: string) => void,
+  ) => {
+    shown.add(place);
+    const problem = problems.find((one) => one.place === place);
     return (
       <TextField
+        key={place}
         fullWidth
         label={label}
-        value={typed[place]}
+        value={text}
         error={Boolean(problem)}
         helperText={problem ? `${problem.reason}; ${problem.remedy}` : undefined}
-        onChange={(event) => setTyped({ ...typed, [place]: event.target.value })}
+        onChange={(event) => change(event.target.value)}
         slotProps={{
+          inputLabel: { shrink: true },
           htmlInput: { style: { textAlign: "right" } },
           input: { endAdornment: <InputAdornment position="end">{suffix}</InputAdornment> },
         }}
       />
     );
   };
-  const elsewhere = problems.filter((p) => !(p.place in FIRST));
-  return (
-    <FinderPage title="Spring finder" left={352}>
-      <Stack
-        spacing={1.25}
-        tabIndex={0}
-        role="region"
-        aria-label="What the spring has to do"
-        sx={{ p: 1.5, borderRight: 1, borderColor: "divider", overflowY: "auto", minHeight: 0 }}
-      >
-        <Typography variant="h3" component="h2">
-          The space
-        </Typography>
-        <Stack direction="row" spacing={1}>
-          <Choice
-            label="Unit"
-            value={unit}
-            options={UNITS}
-            onChange={(next) => setUnit(next as LengthUnit)}
-          />
-          {field("Air to keep", "/gap", unit)}
+  const field = (label: string, key: Single, suffix: string) =>
+    box(label, typed[key], `/${key}`, suffix, (next) => setTyped({ ...typed, [key]: next }));
+  const { place, effort } = LOADS[kind];
+  const load = (key: "places" | "efforts", k: 0 | 1) => {
+    const told = key === "places" ? place : effort;
+    const suffix = { length: unit, angle: "°", force: "N", torque: "N mm" }[told];
+    return box(
+      `${k ? "Second" : "First"} ${told}`,
+      typed[key][k],
+      `/loads/${k}/${told}`,
+      suffix,
+      (next) => {
+        const both: [string, string] = [...typed[key]];
+        both[k] = next;
+        setTyped({ ...typed, [key]: both });
+      },
+    );
+  };
+  const duty = (
+    <Stack
+      spacing={1.25}
+      tabIndex={0}
+      role="region"
+      aria-label="What the spring has to do"
+      sx={{ p: 1.5, borderRight: 1, borderColor: "divider", overflowY: "auto", minHeight: 0 }}
+    >
+      <Stack direction="row" spacing={1}>
+        <Choice
+          label="The spring"
+          value={kind}
+          options={KINDS}
+          onChange={(next) => {
+            setKind(next);
+            setTyped(FIRST[next]);
+            setChosen({ ...chosen, rank: next === "torsion" ? "mass" : "use" });
+            setPicked(0);
+          }}
+        />
+        <Choice
+          label="Unit"
+          value={unit}
+          options={UNITS}
+          onChange={(next) => setUnit(next as LengthUnit)}
+        />
+      </Stack>
+      <Typography variant="h3" component="h2">
+        The loads
+      </Typography>
+      {([0, 1] as const).map((k) => (
+        <Stack key={k} direction="row" spacing={1}>
+          {load("places", k)}
+          {load("efforts", k)}
         </Stack>
-        <Stack direction="row" spacing={1}>
-          {field("Bore around it", "/bore", unit)}
-          {field("Rod inside it", "/rod", unit)}
-        </Stack>
-        {field("Longest when free", "/longest", unit)}
-        <Typography variant="h3" component="h2">
-          The loads
-        </Typography>
-        {([0, 1] as const).map((k) => (
-          <Stack key={k} direction="row" spacing={1}>
-            {field(k ? "Second length" : "First length", `/loads/${k}/length`, unit)}
-            {field(k ? "Second force" : "First force", `/loads/${k}/force`, "N")}
-          </Stack>
-        ))}
-        <Stack direction="row" spacing={1}>
-          {field("Life, cycles", "/cycles", "")}
-          <FormControlLabel
-            sx={{ width: "100%" }}
-            control={<Switch size="small" checked={peened} onChange={(_, on) => setPeened(on)} />}
-            label="shot-peened"
-          />
-        </Stack>
+      ))}
+      <Stack direction="row" spacing={1}>
+        {field("Life, cycles", "cycles", "")}
+        <FormControlLabel
+          sx={{ width: "100%" }}
+          control={
+            <Switch
+              size="small"
+              checked={Boolean(chosen.peened)}
+              onChange={(_, peened) => setChosen({ ...chosen, peened })}
+            />
+          }
+          label="shot-peened"
+        />
+      </Stack>
+      <Typography variant="h3" component="h2">
+        The space
+      </Typography>
+      <Stack direction="row" spacing={1}>
+        {field("Bore around it", "bore", unit)}
+        {field("Rod inside it", "rod", unit)}
+      </Stack>
+      <Stack direction="row" spacing={1}>
+        {field("Air to keep", "gap", unit)}
+        {field(kind === "torsion" ? "Longest body" : "Longest when free", "longest", unit)}
+      </Stack>
+      {kind === "compression" && (
         <Choice
           label="Its ends are"
-          value={seat}
+          value={chosen.seat!}
           options={SEATS}
-          onChange={(next) => setSeat(next as Seat)}
+          onChange={(seat) => setChosen({ ...chosen, seat: seat as Chosen["seat"] })}
         />
-        <Typography variant="h3" component="h2">
-          The wire
-        </Typography>
-        <Autocomplete
-          multiple
-          options={wires.map((wire) => wire.name)}
-          value={names}
-          onChange={(_, next) => setNames(next)}
-          renderInput={(params) => (
-            <TextField {...params} label="Of these wires, or of any" placeholder="any" />
-          )}
+      )}
+      <Typography variant="h3" component="h2">
+        The wire
+      </Typography>
+      <Autocomplete
+        multiple
+        options={wires.map((wire) => wire.name)}
+        value={chosen.wires ?? []}
+        onChange={(_, next) => setChosen({ ...chosen, wires: next })}
+        renderInput={(params) => (
+          <TextField {...params} label="Of these wires, or of any" placeholder="any" />
+        )}
+      />
+      <TextField
+        label="Diameters in stock, or pasted from a table"
+        placeholder="2; 2.5; 3"
+        multiline
+        maxRows={3}
+        value={typed.stock}
+        onChange={(event) => setTyped({ ...typed, stock: event.target.value })}
+      />
+      <Stack direction="row" spacing={1}>
+        <Choice
+          label="Turns"
+          value={chosen.turns!}
+          options={TURNS}
+          onChange={(turns) => setChosen({ ...chosen, turns })}
         />
-        <TextField
-          label="Wire on hand, diameters"
-          placeholder="2; 2.5; 3"
-          value={onHand}
-          onChange={(event) => setOnHand(event.target.value)}
+        <Choice
+          label="Best is"
+          value={chosen.rank as (typeof RANKS)[number][0]}
+          options={RANKS}
+          onChange={(rank) => setChosen({ ...chosen, rank })}
         />
-        <Choice label="Best is" value={rank} options={RANKS} onChange={setRank} />
       </Stack>
+    </Stack>
+  );
+  const elsewhere = problems.filter((problem) => !shown.has(problem.place));
+  return (
+    <FinderPage title="Spring finder" left={352}>
+      {duty}
       <Stack sx={{ minHeight: 0, minWidth: 0 }}>
         <Box sx={{ height: 4 }}>
           {found.isFetching && <LinearProgress aria-label="Searching" />}
@@ -207,15 +246,19 @@ export function SpringFinder() {
           <Typography sx={{ flex: 1 }}>
             {found.data && !found.error && (
               <>
-                Both loads set a rate of {digits(found.data.rate)} N/mm and a free length of{" "}
-                {lengthText(found.data.free_length, unit)}.
+                Both loads set a rate of {digits(found.data.rate)}{" "}
+                {kind === "torsion" ? "N mm/°" : "N/mm"}
+                {kind === "compression" && springs[0]?.free_length
+                  ? ` and a free length of ${lengthText(springs[0].free_length, unit)}`
+                  : ""}
+                .
               </>
             )}
           </Typography>
           <Button
             variant="contained"
-            disabled={!chosen || take.isPending}
-            onClick={() => chosen && take.mutate(chosen)}
+            disabled={!spring || take.isPending}
+            onClick={() => spring && take.mutate(spring)}
           >
             Put it on the bench
           </Button>
@@ -225,79 +268,12 @@ export function SpringFinder() {
             {problem.reason}; {problem.remedy}.
           </Typography>
         ))}
-        {found.data && !found.error && springs.length === 0 && (
-          <Stack spacing={1} role="status" sx={{ px: 2, maxWidth: 620 }}>
-            <Typography variant="h2">No spring does that</Typography>
-            {found.data.nearest ? (
-              <Typography>
-                The nearest is {digits(found.data.nearest.thickness)} mm {found.data.nearest.wire}{" "}
-                on a mean diameter of {digits(found.data.nearest.diameter)} mm: it uses{" "}
-                {digits(100 * found.data.nearest.use, 3)} % of “{found.data.nearest.limit}”. Give it
-                more room, less force, or a shorter life.
-              </Typography>
-            ) : (
-              <Typography>No wire fits between rod and bore. Give it more room.</Typography>
-            )}
-          </Stack>
-        )}
+        {found.data && !found.error && springs.length === 0 && <InTheWay found={found.data} />}
         {springs.length > 0 && (
-          <Box
-            tabIndex={0}
-            role="region"
-            aria-label="Springs that do it"
-            sx={{ overflow: "auto", minHeight: 0, px: 2 }}
-          >
-            <Table size="small" stickyHeader aria-label="Springs">
-              <TableHead>
-                <TableRow>
-                  <TableCell>Wire</TableCell>
-                  {["⌀ wire", "⌀ mean", "Turns", "Mass", "Stress", "Most used limit"].map(
-                    (name) => (
-                      <TableCell key={name} align="right">
-                        {name}
-                      </TableCell>
-                    ),
-                  )}
-                </TableRow>
-              </TableHead>
-              <TableBody>
-                {springs.map((spring, index) => (
-                  <TableRow
-                    key={index}
-                    hover
-                    selected={spring === chosen}
-                    onClick={() => setPicked(index)}
-                    sx={{ cursor: "pointer", "& td": { fontVariantNumeric: "tabular-nums" } }}
-                  >
-                    <TableCell>
-                      <button
-                        type="button"
-                        className="plain-action"
-                        aria-pressed={spring === chosen}
-                        style={{ color: spring === chosen ? colours.copper : undefined }}
-                        onClick={() => setPicked(index)}
-                      >
-                        {spring.wire}
-                      </button>
-                      {spring.on_hand && " (on hand)"}
-                    </TableCell>
-                    <TableCell align="right">{digits(spring.thickness)} mm</TableCell>
-                    <TableCell align="right">{digits(spring.diameter)} mm</TableCell>
-                    <TableCell align="right">{digits(spring.turns, 4)}</TableCell>
-                    <TableCell align="right">{digits(spring.mass, 4)} g</TableCell>
-                    <TableCell align="right">{digits(spring.stress, 4)} MPa</TableCell>
-                    <TableCell align="right">
-                      {spring.limit}, {digits(100 * spring.use, 3)} %
-                    </TableCell>
-                  </TableRow>
-                ))}
-              </TableBody>
-            </Table>
-            <Typography variant="caption" color="text.secondary" sx={{ display: "block", py: 1 }}>
-              Closed and ground ends, cold coiled, after EN 13906-1; every one is drawn turn by turn
-              and meets both forces within half a percent.
-            </Typography>
-          </Box>
+          <>
+            <FoundPlot springs={springs} chosen={spring} onChoose={setPicked} />
+            <FoundTable kind={kind} springs={springs} chosen={spring} onChoose={setPicked} />
+          </>
         )}
       </Stack>
     </FinderPage>

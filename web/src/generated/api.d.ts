@@ -293,7 +293,8 @@ export interface paths {
         };
         /**
          * Deeds
-         * @description What was changed of a design and by whom, the latest first: `limit` deeds, from the one `before` another on.
+         * @description What was changed of a design and by whom, the latest first: `limit` deeds, from the one `before`
+         *     another on.
          */
         get: operations["api_people_deeds"];
         put?: never;
@@ -313,7 +314,8 @@ export interface paths {
         };
         /**
          * Read
-         * @description Whether this is a team's Metaspira, who is signed in, and the mark to send as X-CSRFToken with every change.
+         * @description Whether this is a team's Metaspira, who is signed in, and the mark to send as X-CSRFToken with every
+         *     change.
          */
         get: operations["api_people_read"];
         put?: never;
@@ -435,8 +437,8 @@ export interface paths {
         put?: never;
         /**
          * Bring In
-         * @description Put what an archive holds on the shelf. What is here stays: a design goes on where the archive has further
-         *     revisions of it, and stands beside it where they differ.
+         * @description Put what an archive holds on the shelf. What is here stays: a design goes on where the archive has
+         *     further revisions of it, and stands beside it where they differ.
          */
         post: operations["api_shelf_bring_in"];
         delete?: never;
@@ -539,8 +541,8 @@ export interface paths {
         put?: never;
         /**
          * Body
-         * @description A reference body from an STL, GLB, 3MF or STEP file, made light enough to stand in a recipe's `fit.bodies`. `unit`
-         *     is that of a file which does not say its own.
+         * @description A reference body from an STL, GLB, 3MF or STEP file, made light enough to stand in a recipe's
+         *     `fit.bodies`. `unit` is that of a file which does not say its own.
          */
         post: operations["api_parts_body"];
         delete?: never;
@@ -560,8 +562,8 @@ export interface paths {
         put?: never;
         /**
          * Curve
-         * @description A path through points, in mm, from a CSV table, a DXF or SVG drawing, or the edges of a STEP file. `unit` is that of
-         *     a file which does not say its own.
+         * @description A path through points, in mm, from a CSV table, a DXF or SVG drawing, or the edges of a STEP file.
+         *     `unit` is that of a file which does not say its own.
          */
         post: operations["api_parts_curve"];
         delete?: never;
@@ -610,7 +612,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/parts/line": {
+    "/api/parts/files/{key}": {
         parameters: {
             query?: never;
             header?: never;
@@ -620,51 +622,11 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Line
-         * @description The paths of a part as a file to keep: a table, a drawing in space and unrolled, or a front view with the unrolled
-         *     line.
+         * File
+         * @description A file of a part that needs no build, by its key, such as path.csv; the checks' answer lists all
+         *     `outputs`.
          */
-        post: operations["api_parts_line"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/parts/outline": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Outline
-         * @description The section of a part at its start as a drawing, across the wire and, on a coil, through the axis.
-         */
-        post: operations["api_parts_outline"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/parts/sheet": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Sheet
-         * @description A dimensioned drawing of a part: front, top, section, detail of an end, title block.
-         */
-        post: operations["api_parts_sheet"];
+        post: operations["api_parts_file"];
         delete?: never;
         options?: never;
         head?: never;
@@ -740,7 +702,8 @@ export interface paths {
         };
         /**
          * Usual
-         * @description A usual instance of a kind, by its name in the schema's `$defs`, about `size` across in a recipe's own unit.
+         * @description A usual instance of a kind, by its name in the schema's `$defs`, about `size` across in a recipe's own
+         *     unit.
          */
         get: operations["api_parts_usual_"];
         put?: never;
@@ -782,7 +745,8 @@ export interface paths {
         put?: never;
         /**
          * Compare
-         * @description What was changed from one recipe to another, in words; the figures and checks that it changed, where both can be used.
+         * @description What was changed from one recipe to another, in words; the figures and checks that it changed, where
+         *     both can be used.
          */
         post: operations["api_comparing_compare"];
         delete?: never;
@@ -802,8 +766,9 @@ export interface paths {
         put?: never;
         /**
          * Compare Body
-         * @description A recipe (JSON) held against a body from an STL, GLB, 3MF or STEP file, both where they stand: the figures of both, and how far
-         *     each reaches beyond the other. `unit` is that of a file which does not say its own.
+         * @description A recipe (JSON) held against a body from an STL, GLB, 3MF or STEP file, both where they stand: the
+         *     figures of both, and how far each reaches beyond the other. `unit` is that of a file which does not say
+         *     its own.
          */
         post: operations["api_comparing_compare_body"];
         delete?: never;
@@ -843,30 +808,10 @@ export interface paths {
         put?: never;
         /**
          * Find
-         * @description The compression springs that push with two forces at two lengths in a space, each with its recipe, the best
-         *     first; or the one that is nearest to it.
+         * @description The springs that do what is wished, each with its recipe, the best first; or the one that is nearest to
+         *     it, and which limits are in the way.
          */
         post: operations["api_springs_find"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/springs/sheet": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Sheet
-         * @description The data sheet of a spring as a file to keep.
-         */
-        post: operations["api_springs_sheet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -884,10 +829,31 @@ export interface paths {
         put?: never;
         /**
          * Beams
-         * @description Rate and stress of a spring beside its closed sums: by a finite-element model of beams, or by the elastica of
-         *     a spiral's strip.
+         * @description Rate and stress of a spring beside its closed sums: by a finite-element model of beams, or by the
+         *     elastica of a spiral's strip.
          */
         post: operations["api_springs_beams"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/springs/exact": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Exact
+         * @description Rate and greatest stresses of a spring that pushes or pulls by the exact elasticity of its turns, and
+         *     the shear over its section.
+         */
+        post: operations["api_springs_exact"];
         delete?: never;
         options?: never;
         head?: never;
@@ -903,8 +869,8 @@ export interface paths {
         };
         /**
          * Read
-         * @description The thread that a designation names: sizes, limits, gauging and profiles, in mm and degrees; and a recipe
-         *     of each of its members.
+         * @description The thread that a designation names: sizes, limits, gauging and profiles, in mm and degrees; and a
+         *     recipe of each of its members.
          */
         get: operations["api_threads_read"];
         put?: never;
@@ -1040,26 +1006,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/workshop/coiling/table": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Table
-         * @description The coiling table as CSV.
-         */
-        post: operations["api_workshop_table"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/workshop/wind": {
         parameters: {
             query?: never;
@@ -1100,67 +1046,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/builds/{build_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read
-         * @description A build's state, progress, proofs and files.
-         */
-        get: operations["api_builds_read"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/builds/{build_id}/cancel": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Cancel
-         * @description Stop a build.
-         */
-        post: operations["api_builds_cancel"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/builds/{build_id}/files/{suffix}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * File
-         * @description A proven file of a finished build, as a download. `suffix` is one of the build's formats.
-         */
-        get: operations["api_builds_file"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/runs": {
+    "/api/jobs": {
         parameters: {
             query?: never;
             header?: never;
@@ -1171,16 +1057,17 @@ export interface paths {
         put?: never;
         /**
          * Start
-         * @description Start running a recipe through moving inputs, with all checks at each frame.
+         * @description Start trying a recipe over ranges of inputs, or running it through moving ones, with all checks at each
+         *     point. (A build is started at its design.)
          */
-        post: operations["api_runs_start"];
+        post: operations["api_jobs_start"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/runs/{run_id}": {
+    "/api/jobs/{job_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1189,9 +1076,9 @@ export interface paths {
         };
         /**
          * Read
-         * @description A run's state and progress, and its frames once it is done.
+         * @description A job's state, progress and what it has given.
          */
-        get: operations["api_runs_read"];
+        get: operations["api_jobs_read"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1200,7 +1087,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/runs/{run_id}/cancel": {
+    "/api/jobs/{job_id}/cancel": {
         parameters: {
             query?: never;
             header?: never;
@@ -1211,16 +1098,16 @@ export interface paths {
         put?: never;
         /**
          * Cancel
-         * @description Stop a run.
+         * @description Stop a job.
          */
-        post: operations["api_runs_cancel"];
+        post: operations["api_jobs_cancel"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/runs/{run_id}/files/{suffix}": {
+    "/api/jobs/{job_id}/files/{suffix}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1229,89 +1116,10 @@ export interface paths {
         };
         /**
          * File
-         * @description The animation (glb), the pictures (zip) or the video (webp) of a finished run, as a download.
+         * @description A file of a finished job, as a download: `suffix` is one of a build's formats, csv of a survey, and of
+         *     a run the animation (glb), the pictures (zip) or the video (webp).
          */
-        get: operations["api_runs_file"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/surveys": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Start
-         * @description Start trying one or two inputs of a recipe over a range.
-         */
-        post: operations["api_surveys_start"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/surveys/{survey_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read
-         * @description A survey's state and progress, and what it found once it is done.
-         */
-        get: operations["api_surveys_read"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/surveys/{survey_id}/cancel": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Cancel
-         * @description Stop a survey.
-         */
-        post: operations["api_surveys_cancel"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/surveys/{survey_id}/table": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Table
-         * @description What a finished survey found, as CSV.
-         */
-        get: operations["api_surveys_table"];
+        get: operations["api_jobs_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1392,8 +1200,11 @@ export interface components {
              */
             deleted: string;
         };
-        /** FixOut */
-        FixOut: {
+        /**
+         * Fix
+         * @description One press: put `value` (in the recipe's own units) at the JSON pointer `input`.
+         */
+        Fix: {
             /** Input */
             input: string;
             /** Value */
@@ -1401,15 +1212,21 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /** ProblemOut */
-        ProblemOut: {
+        /**
+         * Problem
+         * @description One unusable input.
+         *
+         *     `place` is a JSON pointer into the recipe ("" is the whole of it); `reason` and `remedy` are
+         *     sentences without a full stop; `fix` is set when one value is known to work.
+         */
+        Problem: {
             /** Place */
             place: string;
             /** Reason */
             reason: string;
             /** Remedy */
             remedy: string;
-            fix: components["schemas"]["FixOut"] | null;
+            fix?: components["schemas"]["Fix"] | null;
         };
         /**
          * Problems
@@ -1417,12 +1234,12 @@ export interface components {
          */
         Problems: {
             /** Problems */
-            problems: components["schemas"]["ProblemOut"][];
+            problems: components["schemas"]["Problem"][];
         };
         /** ConflictOut */
         ConflictOut: {
             /** Problems */
-            problems: components["schemas"]["ProblemOut"][];
+            problems: components["schemas"]["Problem"][];
             /** Head */
             head: number;
         };
@@ -1458,6 +1275,8 @@ export interface components {
         BuildFile: {
             /** Suffix */
             suffix: string;
+            /** Title */
+            title: string;
             /** Bytes */
             bytes: number;
         };
@@ -1481,6 +1300,11 @@ export interface components {
             error: string;
             /** Place */
             place: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "build";
             /** Revision */
             revision: number;
             /** Proofs */
@@ -1652,8 +1476,8 @@ export interface components {
         };
         /**
          * TakenInOut
-         * @description Names of the designs that are new here, that got further revisions, that were here already, and that are kept
-         *     beside another one since their revisions differ; and of the forms that are new.
+         * @description Names of the designs that are new here, that got further revisions, that were here already, and that
+         *     are kept beside another one since their revisions differ; and of the forms that are new.
          */
         TakenInOut: {
             /** Added */
@@ -1799,8 +1623,9 @@ export interface components {
         };
         /**
          * AskedThread
-         * @description `designation`, or `form`, `diameter` (major) and `pitch` of one's own; `starts` and `hand` change either. `limits` are
-         *     one's own; `size` is which of them is built, `allowance` opens it square to its surface. It runs from `at` over `length`, or to the host's end.
+         * @description `designation`, or `form`, `diameter` (major) and `pitch` of one's own; `starts` and `hand` change
+         *     either. `limits` are one's own; `size` is which of them is built, `allowance` opens it square to its
+         *     surface. It runs from `at` over `length`, or to the host's end.
          */
         AskedThread: {
             /** Designation */
@@ -1903,7 +1728,8 @@ export interface components {
         };
         /**
          * blunt, a full form at once
-         * @description The thread begins with its full form at a plane through the axis, after a pilot of its root's diameter.
+         * @description The thread begins with its full form at a plane through the axis, after a pilot of its root's
+         *     diameter.
          */
         BluntEnd: {
             /**
@@ -2086,8 +1912,10 @@ export interface components {
         };
         /**
          * compression
-         * @description A spring that pushes: how its ends are held, whether it is shot-peened, its grade of tolerance (EN 15800), and the
-         *     share of its force that it loses by relaxation, as the wire's maker gives it for stress, temperature and time.
+         * @description A spring that pushes: by which rules its figures are, how its ends are held, whether it is shot-peened,
+         *     its grade of tolerance (EN 15800), and the share of its force that it loses by relaxation, as the wire's
+         *     maker gives it for stress, temperature and time. EN 13906-1 speaks of closed ends; a cylinder with plain
+         *     ends goes by the handbook, and what is no cylinder of even pitch as it is drawn.
          */
         CompressionSpring: {
             /**
@@ -2112,6 +1940,12 @@ export interface components {
              * @enum {string}
              */
             kind: "compression";
+            /**
+             * Rate and forces by
+             * @default EN 13906
+             * @enum {string}
+             */
+            rules?: "EN 13906" | "handbook" | "as drawn";
             /**
              * Its ends are
              * @default guided
@@ -2431,7 +2265,8 @@ export interface components {
         };
         /**
          * a run-out
-         * @description The thread runs out to its host's surface over a length along the axis, or over an angle of its turn.
+         * @description The thread runs out to its host's surface over a length along the axis, or over an angle of its
+         *     turn.
          */
         FadeEnd: {
             /**
@@ -2986,7 +2821,8 @@ export interface components {
         };
         /**
          * faces away from the axis
-         * @description Faces away from the axis, on a winding away from its core. The usual one on a coil, a winding or a wrap.
+         * @description Faces away from the axis, on a winding away from its core. The usual one on a coil, a winding or a
+         *     wrap.
          */
         Outward: {
             /**
@@ -3010,8 +2846,8 @@ export interface components {
         };
         /**
          * OwnMaterial
-         * @description A material of one's own: density in g/cm³; modulus of elasticity and flow stress in bending, MPa, where it is
-         *     wound cold.
+         * @description A material of one's own: density in g/cm³; modulus of elasticity and flow stress in bending, MPa, where
+         *     it is wound cold.
          */
         OwnMaterial: {
             /** Name */
@@ -3277,7 +3113,7 @@ export interface components {
              * Material
              * @default spring-steel
              */
-            material?: ("spring-steel" | "stainless-steel" | "brass" | "phosphor-bronze" | "copper-beryllium" | "copper" | "aluminium" | "titanium" | "polyamide" | "polylactide" | "polyester" | "polypropylene" | "aramid" | "hemp" | "cotton" | "oak") | components["schemas"]["OwnMaterial"];
+            material?: ("spring-steel" | "stainless-steel" | "brass" | "phosphor-bronze" | "copper-beryllium" | "copper" | "aluminium" | "nickel-alloy" | "titanium" | "polyamide" | "polylactide" | "polyester" | "polypropylene" | "aramid" | "hemp" | "cotton" | "oak") | components["schemas"]["OwnMaterial"];
             /** Finish */
             finish?: components["schemas"]["Finish"] | null;
             /**
@@ -3441,8 +3277,8 @@ export interface components {
         };
         /**
          * ReferenceBody
-         * @description A body that is placed `at` a point after a `turn` about the z axis; its triangles keep to the file's within `error`
-         *     mm.
+         * @description A body that is placed `at` a point after a `turn` about the z axis; its triangles keep to the file's
+         *     within `error` mm.
          */
         ReferenceBody: {
             /**
@@ -3763,7 +3599,8 @@ export interface components {
         };
         /**
          * as little roll as possible
-         * @description Rolls as little as possible; on a closed path it closes. The usual one on a path that runs around no axis.
+         * @description Rolls as little as possible; on a closed path it closes. The usual one on a path that runs around no
+         *     axis.
          */
         Steady: {
             /**
@@ -3856,7 +3693,7 @@ export interface components {
              * Material
              * @default spring-steel
              */
-            material?: ("spring-steel" | "stainless-steel" | "brass" | "phosphor-bronze" | "copper-beryllium" | "copper" | "aluminium" | "titanium" | "polyamide" | "polylactide" | "polyester" | "polypropylene" | "aramid" | "hemp" | "cotton" | "oak") | components["schemas"]["OwnMaterial"];
+            material?: ("spring-steel" | "stainless-steel" | "brass" | "phosphor-bronze" | "copper-beryllium" | "copper" | "aluminium" | "nickel-alloy" | "titanium" | "polyamide" | "polylactide" | "polyester" | "polypropylene" | "aramid" | "hemp" | "cotton" | "oak") | components["schemas"]["OwnMaterial"];
             /** Finish */
             finish?: components["schemas"]["Finish"] | null;
             /**
@@ -3903,8 +3740,8 @@ export interface components {
         };
         /**
          * torsion
-         * @description A spring that turns: its legs are wound towards each other, which closes it. They are held firmly where they leave the
-         *     turns, or by their ends alone, so that they bend as well; whether it is shot-peened.
+         * @description A spring that turns: its legs are wound towards each other, which closes it. They are held firmly where
+         *     they leave the turns, or by their ends alone, so that they bend as well; whether it is shot-peened.
          */
         TorsionSpring: {
             /**
@@ -4360,7 +4197,7 @@ export interface components {
             /** Why */
             why: string;
             /** Remedies */
-            remedies: components["schemas"]["RemedyOut"][];
+            remedies: components["schemas"]["Remedy"][];
         };
         /** GuidesOut */
         GuidesOut: {
@@ -4391,10 +4228,10 @@ export interface components {
             utilisation: number;
         };
         /**
-         * LimitOut
-         * @description How much of a limit is used, 1 for all of it.
+         * Limit
+         * @description How much of a limit is used, 1 for all of it; `id` is the check's that speaks of it.
          */
-        LimitOut: {
+        Limit: {
             /** Id */
             id: string;
             /** Title */
@@ -4431,8 +4268,6 @@ export interface components {
             utilisation: number;
             /** Energy */
             energy: number;
-            /** Open Turns */
-            open_turns?: number | null;
         };
         /**
          * MarkOut
@@ -4449,6 +4284,24 @@ export interface components {
              */
             verdict: "clear" | "watch" | "stop";
         };
+        /**
+         * OutputOut
+         * @description A file that the part can become, by its key; `built` says that it is a build's, `misfit` why the part
+         *     cannot.
+         */
+        OutputOut: {
+            /** Key */
+            key: string;
+            /** What */
+            what: string;
+            /** Title */
+            title: string;
+            /** Suffix */
+            suffix: string;
+            /** Built */
+            built: boolean;
+            misfit: components["schemas"]["Problem"] | null;
+        };
         /** PointOut */
         PointOut: {
             /** Bend */
@@ -4456,16 +4309,22 @@ export interface components {
             /** Keep */
             keep: number | null;
         };
-        /** RemedyOut */
-        RemedyOut: {
+        /**
+         * Remedy
+         * @description The nearest value of one input that makes a check clear, in the recipe's units, and what it costs.
+         */
+        Remedy: {
             /** Input */
             input: string;
             /** Value */
             value: number | string | number[] | {
                 [key: string]: unknown;
             };
-            /** Text */
-            text: string;
+            /**
+             * Text
+             * @default
+             */
+            text?: string;
             /**
              * Cost
              * @default
@@ -4495,7 +4354,7 @@ export interface components {
             checks: components["schemas"]["CheckOut"][];
             /** Why */
             why: {
-                [key: string]: components["schemas"]["WhyOut"];
+                [key: string]: components["schemas"]["Why"];
             };
             /** Searched */
             searched: boolean;
@@ -4511,6 +4370,8 @@ export interface components {
             words: {
                 [key: string]: string;
             };
+            /** Outputs */
+            outputs: components["schemas"]["OutputOut"][];
             spring: components["schemas"]["SpringOut"] | null;
             strip: components["schemas"]["StripOut"];
             section: components["schemas"]["SectionOut"];
@@ -4537,8 +4398,11 @@ export interface components {
             /** Blend */
             blend: components["schemas"]["BlendOut"][];
         };
-        /** SpringFigureOut */
-        SpringFigureOut: {
+        /**
+         * SpringFigure
+         * @description A figure: its value in `unit`, its formula, inputs and source.
+         */
+        SpringFigure: {
             /** Key */
             key: string;
             /** Title */
@@ -4556,17 +4420,11 @@ export interface components {
         };
         /**
          * SpringOut
-         * @description A spring in mm, degrees, N, N mm and MPa; `units` are those of place and effort, `first` and `last` the places
-         *     between which it is drawn, `curve` points of place and effort; `least_length` keeps the least gaps.
+         * @description A spring; `units` are those of place and effort. Of one that pushes also by which rules its figures
+         *     are, in words, and why where others were asked for; and the same by the contact of its drawn turns, where
+         *     its figures are a standard's.
          */
         SpringOut: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "compression" | "extension" | "torsion" | "spiral";
-            /** Units */
-            units: string[];
             /** Rate */
             rate: number;
             /** Index */
@@ -4587,14 +4445,28 @@ export interface components {
             buckling: number | null;
             /** Frequency */
             frequency: number | null;
-            /** Figures */
-            figures: components["schemas"]["SpringFigureOut"][];
             /** Curve */
             curve: number[][];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "compression" | "extension" | "torsion" | "spiral";
+            /** Units */
+            units: string[];
+            /** Rules */
+            rules: ("EN 13906" | "handbook" | "as drawn") | null;
+            /** Rules Words */
+            rules_words: string;
+            /** Rules Why */
+            rules_why: string;
+            as_drawn: components["schemas"]["WorkedOut"] | null;
+            /** Figures */
+            figures: components["schemas"]["SpringFigure"][];
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
             /** Limits */
-            limits: components["schemas"]["LimitOut"][];
+            limits: components["schemas"]["Limit"][];
             life: components["schemas"]["LifeOut"] | null;
         };
         /** StripOut */
@@ -4633,8 +4505,12 @@ export interface components {
             /** Used */
             used: string[];
         };
-        /** WhyOut */
-        WhyOut: {
+        /**
+         * Why
+         * @description What stands behind a figure. `rail`: whether it stands beside the part always, only where there is one,
+         *     or never; in the order in which the figures stand here.
+         */
+        Why: {
             /** Title */
             title: string;
             /** Unit */
@@ -4647,9 +4523,39 @@ export interface components {
             source: string;
             /**
              * Rail
+             * @default always
              * @enum {string}
              */
-            rail: "always" | "there" | "never";
+            rail?: "always" | "there" | "never";
+        };
+        /**
+         * WorkedOut
+         * @description What a spring does, by one model, in mm, degrees, N, N mm and MPa; `first` and `last` are the places
+         *     between which it is drawn, `curve` points of place and effort; `least_length` keeps the least gaps.
+         */
+        WorkedOut: {
+            /** Rate */
+            rate: number;
+            /** Index */
+            index: number;
+            /** Free Length */
+            free_length: number | null;
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Solid Length */
+            solid_length: number | null;
+            /** Least Length */
+            least_length: number | null;
+            /** Loads */
+            loads: components["schemas"]["LoadOut"][];
+            /** Buckling */
+            buckling: number | null;
+            /** Frequency */
+            frequency: number | null;
+            /** Curve */
+            curve: number[][];
         };
         /** SliceOut */
         SliceOut: {
@@ -4667,20 +4573,27 @@ export interface components {
                 [key: string]: unknown;
             }[];
             /** Faults */
-            faults: components["schemas"]["FaultOut"][];
+            faults: components["schemas"]["Fault"][];
         };
-        /** FaultOut */
-        FaultOut: {
+        /**
+         * Fault
+         * @description `what` is open, tiny or crossing.
+         */
+        Fault: {
             /** What */
             what: string;
             /** Text */
             text: string;
             /** Points */
-            points: number[][];
+            points: [
+                number,
+                number
+            ][];
         };
         /**
          * CurveOut
-         * @description Points in mm; how far the path through them runs from the file's curve at the most, mm; how many curves it holds.
+         * @description Points in mm; how far the path through them runs from the file's curve at the most, mm; how many curves
+         *     it holds.
          */
         CurveOut: {
             /** Points */
@@ -4706,10 +4619,12 @@ export interface components {
             air?: number;
         };
         /**
-         * WeightOut
-         * @description g, mm³, mm², mm and g mm²; no centre and no inertia of a skin; the coat of a finish is not in the mass.
+         * Weight
+         * @description Mass (g), volume (mm³), surface (mm²), box (from and to, mm), centre of mass (mm), inertia about it (3
+         *     × 3, g mm²), and its principal values, ascending; of a finish with a thickness, the mass of its `coat`
+         *     (g), which is not in `mass`.
          */
-        WeightOut: {
+        Weight: {
             /** Mass */
             mass: number;
             /** Volume */
@@ -4727,10 +4642,14 @@ export interface components {
             /** Principal */
             principal: number[] | null;
             /** Coat */
-            coat: number | null;
+            coat?: number | null;
         };
-        /** InputOut */
-        InputOut: {
+        /**
+         * Input
+         * @description A place of a recipe that takes a number: what it is in words, what a plain number there counts in, what
+         *     it comes to now, and whether whole numbers alone fit.
+         */
+        Input: {
             /** Place */
             place: string;
             /** Words */
@@ -4760,35 +4679,41 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** CheckChangeOut */
-        CheckChangeOut: {
+        /**
+         * CheckChange
+         * @description A check of both parts; no verdict where it is not asked of one.
+         */
+        CheckChange: {
             /** Id */
             id: string;
             /** Title */
             title: string;
             /** Before */
-            before: string | null;
+            before: ("clear" | "watch" | "stop") | null;
             /** After */
-            after: string | null;
+            after: ("clear" | "watch" | "stop") | null;
         };
         /** ComparisonOut */
         ComparisonOut: {
             /** Changes */
             changes: components["schemas"]["ChangeOut"][];
             /** Figures */
-            figures: components["schemas"]["FigureChangeOut"][];
+            figures: components["schemas"]["FigureChange"][];
             /** Checks */
-            checks: components["schemas"]["CheckChangeOut"][];
+            checks: components["schemas"]["CheckChange"][];
             /** Verdicts */
             verdicts: [
                 string,
                 string
             ];
             /** Problems */
-            problems: components["schemas"]["ProblemOut"][];
+            problems: components["schemas"]["Problem"][];
         };
-        /** FigureChangeOut */
-        FigureChangeOut: {
+        /**
+         * FigureChange
+         * @description A figure of both parts, in `unit`; None where a part does not have it.
+         */
+        FigureChange: {
             /** Name */
             name: string;
             /** Title */
@@ -4815,10 +4740,10 @@ export interface components {
             };
         };
         /**
-         * ApartOut
-         * @description How far one surface reaches out of the other at the most, mm, and where.
+         * Apart
+         * @description How far, mm, one surface reaches out of the other at the most, and where.
          */
-        ApartOut: {
+        Apart: {
             /** Distance */
             distance: number;
             /** At */
@@ -4830,14 +4755,14 @@ export interface components {
         };
         /**
          * HeldOut
-         * @description A body from a file (before) and a part (after): their figures, how far each reaches beyond the other, and the body
-         *     made light.
+         * @description A body from a file (before) and a part (after): their figures, how far each reaches beyond the other,
+         *     and the body made light.
          */
         HeldOut: {
             /** Figures */
-            figures: components["schemas"]["FigureChangeOut"][];
-            part_beyond: components["schemas"]["ApartOut"];
-            body_beyond: components["schemas"]["ApartOut"];
+            figures: components["schemas"]["FigureChange"][];
+            part_beyond: components["schemas"]["Apart"];
+            body_beyond: components["schemas"]["Apart"];
             /** Closed */
             closed: boolean;
             body: components["schemas"]["ReferenceBody"];
@@ -4865,30 +4790,53 @@ export interface components {
             source: string;
         };
         /**
-         * FoundSpringOut
-         * @description A spring that was found, mm, g and MPa, with the limit that it uses most and the share that it uses.
+         * Blocking
+         * @description A limit that is in the way where nothing is found: how much of it the nearest spring uses, and what
+         *     would free it, in words.
          */
-        FoundSpringOut: {
+        Blocking: {
+            /** Limit */
+            limit: string;
+            /** Use */
+            use: number;
+            /** Free */
+            free: string;
+        };
+        /**
+         * Found
+         * @description A spring that does it: wire, its diameter and the mean one (mm), turns in all, free length (mm, None of
+         *     one that turns), rate (N/mm or N mm/°), mass (g), price of its wire (None where none is known), the plain
+         *     stress at the second load (MPa), the limit that is used most and how much of it, the length that it takes
+         *     at work (mm), whether none of all is better in use and in mass, length or price at once; and its recipe,
+         *     in millimetres.
+         */
+        Found: {
             /** Wire */
             wire: string;
-            /** Thickness */
-            thickness: number;
-            /** Diameter */
-            diameter: number;
+            /** Wire Diameter */
+            wire_diameter: number;
+            /** Mean Diameter */
+            mean_diameter: number;
             /** Turns */
             turns: number;
-            /** Height */
-            height: number;
+            /** Free Length */
+            free_length: number | null;
+            /** Rate */
+            rate: number;
             /** Mass */
             mass: number;
+            /** Price */
+            price: number | null;
             /** Stress */
             stress: number;
             /** Limit */
             limit: string;
             /** Use */
             use: number;
-            /** On Hand */
-            on_hand: boolean;
+            /** At Work */
+            at_work: number;
+            /** Front */
+            front: boolean;
             /** Recipe */
             recipe: {
                 [key: string]: unknown;
@@ -4896,39 +4844,49 @@ export interface components {
         };
         /**
          * FoundSpringsOut
-         * @description The rate (N/mm) and the free length (mm) that both loads set, and the springs that have them.
+         * @description The rate that both loads set (N/mm, or N mm/°), the springs that have them, and how many were tried;
+         *     where there is none, the nearest one and what is in the way.
          */
         FoundSpringsOut: {
-            /** Free Length */
-            free_length: number;
             /** Rate */
             rate: number;
             /** Springs */
-            springs: components["schemas"]["FoundSpringOut"][];
-            nearest: components["schemas"]["FoundSpringOut"] | null;
+            springs: components["schemas"]["Found"][];
+            /** Tried */
+            tried: number;
+            nearest: components["schemas"]["Found"] | null;
+            /** Blocking */
+            blocking: components["schemas"]["Blocking"][];
         };
         /**
          * Load
-         * @description A force at a length.
+         * @description A force at a length, or of a torsion spring a torque at an angle that it is wound by from free.
          */
         Load: {
             /** Length */
-            length: number | string;
+            length?: (number | string) | null;
             /** Force */
-            force: number | string;
+            force?: (number | string) | null;
+            /** Angle */
+            angle?: (number | string) | null;
+            /** Torque */
+            torque?: (number | string) | null;
         };
         /**
          * Wish
-         * @description What the spring has to do: two loads, the longer length first; the bore around it and the rod inside it with
-         *     the air to both; the longest free length; the life; the wires it may be of, all where none is named; and
-         *     diameters of wire on hand, the only ones where they are ranked by. Numbers as in a recipe.
+         * @description Two loads, those of a spring that pushes or turns the lesser first; the bore around it and the rod
+         *     inside it with the air to both; the longest that it may be, free, of a torsion spring its body wound most;
+         *     the life; the wires it may be of, all where none is named, and the diameters that are in stock, the usual
+         *     ones where none is told; in which steps turns may come; and what is best. Numbers as in a recipe; prices a
+         *     kilogram by the name of the wire.
          */
         Wish: {
             /**
              * Format
+             * @default metaspira/1
              * @constant
              */
-            format: "metaspira/1";
+            format?: "metaspira/1";
             /**
              * Name
              * @default Unnamed
@@ -4948,7 +4906,7 @@ export interface components {
              * Material
              * @default spring-steel
              */
-            material?: ("spring-steel" | "stainless-steel" | "brass" | "phosphor-bronze" | "copper-beryllium" | "copper" | "aluminium" | "titanium" | "polyamide" | "polylactide" | "polyester" | "polypropylene" | "aramid" | "hemp" | "cotton" | "oak") | components["schemas"]["OwnMaterial"];
+            material?: ("spring-steel" | "stainless-steel" | "brass" | "phosphor-bronze" | "copper-beryllium" | "copper" | "aluminium" | "nickel-alloy" | "titanium" | "polyamide" | "polylactide" | "polyester" | "polypropylene" | "aramid" | "hemp" | "cotton" | "oak") | components["schemas"]["OwnMaterial"];
             /** Finish */
             finish?: components["schemas"]["Finish"] | null;
             /**
@@ -4971,6 +4929,12 @@ export interface components {
              *     }
              */
             expected?: components["schemas"]["Expected"];
+            /**
+             * Kind
+             * @default compression
+             * @enum {string}
+             */
+            kind?: "compression" | "extension" | "torsion";
             /** Loads */
             loads: [
                 components["schemas"]["Load"],
@@ -5006,22 +4970,33 @@ export interface components {
              */
             wires?: string[];
             /**
-             * On hand
+             * Stock
              * @default []
              */
-            on_hand?: (number | string)[];
+            stock?: (number | string)[];
             /**
              * Rank
-             * @default stress
+             * @default use
              * @enum {string}
              */
-            rank?: "stress" | "mass" | "on-hand";
+            rank?: "use" | "mass" | "length" | "price";
+            /**
+             * Turns
+             * @default any
+             * @enum {string}
+             */
+            turns?: "any" | "quarter" | "half" | "whole";
+            /** Prices */
+            prices?: {
+                [key: string]: number;
+            };
         };
         /**
-         * ComparedOut
-         * @description Rate, and MPa under an effort of 1, in the units of the effort and of the rate.
+         * Compared
+         * @description Rate and the greatest plain stress (MPa) under an effort of 1, while every active turn is open: by the
+         *     model and by the closed sums; what sets them apart, and the unit of the effort and of the rate.
          */
-        ComparedOut: {
+        Compared: {
             /** Rate */
             rate: number;
             /** Stress */
@@ -5038,8 +5013,51 @@ export interface components {
                 string
             ];
         };
-        /** GaugedOut */
-        GaugedOut: {
+        /**
+         * Exact
+         * @description Rate, N/mm, with ends that cannot turn and with ends that can, and by the formulas; its working points;
+         *     where the shear is greatest, mm on the section, u away from the axis and v along it; and for the turn that
+         *     bears most the section as triangles: places (n, 2), corners (m, 3), and the shear at the places under the
+         *     greatest force of its points, or under 1 N where it has none, MPa (n,).
+         */
+        Exact: {
+            /** Rate */
+            rate: number;
+            /** Rate Turning */
+            rate_turning: number;
+            /** Formula Rate */
+            formula_rate: number;
+            /** Loads */
+            loads: components["schemas"]["ExactLoad"][];
+            /** Most At */
+            most_at: number[];
+            /** Force */
+            force: number;
+            /** Places */
+            places: number[][];
+            /** Corners */
+            corners: number[][];
+            /** Shear */
+            shear: number[];
+        };
+        /**
+         * ExactLoad
+         * @description At a force, N: the greatest shear across the wire and the greatest equivalent stress (von Mises),
+         *     MPa.
+         */
+        ExactLoad: {
+            /** Force */
+            force: number;
+            /** Shear */
+            shear: number;
+            /** Equivalent */
+            equivalent: number;
+        };
+        /**
+         * Gauged
+         * @description A figure: its value in `unit`, and what stands behind it.
+         */
+        Gauged: {
             /** Key */
             key: string;
             /** Title */
@@ -5157,7 +5175,7 @@ export interface components {
             /** Stress Area */
             stress_area: number;
             /** Gauging */
-            gauging: components["schemas"]["GaugedOut"][];
+            gauging: components["schemas"]["Gauged"][];
             /** Go */
             go: {
                 [key: string]: components["schemas"]["GoOut"];
@@ -5168,8 +5186,11 @@ export interface components {
             };
             inch?: components["schemas"]["InchOut"] | null;
         };
-        /** ThreadRowOut */
-        ThreadRowOut: {
+        /**
+         * Row
+         * @description One size of a family's series: as it is written, its major diameter and pitch in mm.
+         */
+        Row: {
             /** Designation */
             designation: string;
             /** Family */
@@ -5183,7 +5204,7 @@ export interface components {
         };
         /**
          * CandidateOut
-         * @description How far a measured thread is off this one: mm, mm, and both in one figure.
+         * @description A thread, and how far a measured one is off it: mm, mm, and both in one figure.
          */
         CandidateOut: {
             /** Designation */
@@ -5226,7 +5247,7 @@ export interface components {
             checks: components["schemas"]["CheckOut"][];
             /** Why */
             why: {
-                [key: string]: components["schemas"]["WhyOut"];
+                [key: string]: components["schemas"]["Why"];
             };
             /** Searched */
             searched: boolean;
@@ -5242,6 +5263,8 @@ export interface components {
             words: {
                 [key: string]: string;
             };
+            /** Outputs */
+            outputs: components["schemas"]["OutputOut"][];
             thread: components["schemas"]["ThreadViewOut"];
         };
         /** ThreadViewOut */
@@ -5310,7 +5333,8 @@ export interface components {
         };
         /**
          * CoilingOut
-         * @description Rows of feed, diameter and pitch settings, free diameter and pitch, mm; what springback was reckoned by, MPa.
+         * @description Rows of feed, diameter and pitch settings, free diameter and pitch, mm; what springback was reckoned
+         *     by, MPa.
          */
         CoilingOut: {
             /** Rows */
@@ -5370,14 +5394,17 @@ export interface components {
             /** Simulated */
             simulated: string;
             /** Readings */
-            readings: components["schemas"]["ReadingOut"][];
+            readings: components["schemas"]["Reading"][];
             /** Rate */
             rate: number;
             /** Reckoned Rate */
             reckoned_rate: number;
         };
-        /** ReadingOut */
-        ReadingOut: {
+        /**
+         * Reading
+         * @description A length, mm, the force that was read there going and coming back, N, and the one that was reckoned.
+         */
+        Reading: {
             /** Length */
             length: number;
             /** Going */
@@ -5386,6 +5413,32 @@ export interface components {
             back: number;
             /** Reckoned */
             reckoned: number;
+        };
+        /**
+         * CheckColumn
+         * @description A check's figure and verdict at each point.
+         */
+        CheckColumn: {
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Values */
+            values: (number | null)[];
+            /** Verdicts */
+            verdicts: (string | null)[];
+        };
+        /**
+         * Column
+         * @description A figure at each point; None where the part has no such figure.
+         */
+        Column: {
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Values */
+            values: (number | null)[];
         };
         /** FrameOut */
         FrameOut: {
@@ -5408,7 +5461,7 @@ export interface components {
         /** RanOut */
         RanOut: {
             /** Inputs */
-            inputs: components["schemas"]["InputOut"][];
+            inputs: components["schemas"]["Input"][];
             /** Seconds */
             seconds: number;
             /** Frames */
@@ -5436,83 +5489,33 @@ export interface components {
             error: string;
             /** Place */
             place: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "run";
             run: components["schemas"]["RanOut"] | null;
         };
         /**
-         * Track
-         * @description An input, a JSON pointer, that moves through `values`, plain numbers as typed there, at even times; by straight
-         *     lines, or smoothly.
+         * Survey
+         * @description What was found. Points run through the last input first. `verdicts` is that of each point, “unusable”
+         *     where the recipe cannot be used there, and `reasons` says why.
          */
-        Track: {
-            /** Input */
-            input: string;
-            /** Values */
-            values: number[];
-            /**
-             * Ease
-             * @default smooth
-             * @enum {string}
-             */
-            ease?: "straight" | "smooth";
-        };
-        /** WantedRun */
-        WantedRun: {
-            /** Recipe */
-            recipe: {
-                [key: string]: unknown;
-            };
-            /** Tracks */
-            tracks: components["schemas"]["Track"][];
-            /**
-             * Frames
-             * @default 40
-             */
-            frames?: number;
-            /**
-             * Seconds
-             * @default 4
-             */
-            seconds?: number;
-        };
-        /** CheckColumnOut */
-        CheckColumnOut: {
-            /** Title */
-            title: string;
-            /** Unit */
-            unit: string;
-            /** Values */
-            values: (number | null)[];
-            /** Verdicts */
-            verdicts: (("clear" | "watch" | "stop") | null)[];
-        };
-        /** ColumnOut */
-        ColumnOut: {
-            /** Title */
-            title: string;
-            /** Unit */
-            unit: string;
-            /** Values */
-            values: (number | null)[];
-        };
-        /**
-         * FoundOut
-         * @description Points run through the last input's steps first.
-         */
-        FoundOut: {
+        Survey: {
             /** Inputs */
-            inputs: components["schemas"]["InputOut"][];
+            inputs: components["schemas"]["Input"][];
             /** Steps */
             steps: number[][];
             /** Figures */
             figures: {
-                [key: string]: components["schemas"]["ColumnOut"];
+                [key: string]: components["schemas"]["Column"];
             };
             /** Checks */
             checks: {
-                [key: string]: components["schemas"]["CheckColumnOut"];
+                [key: string]: components["schemas"]["CheckColumn"];
             };
             /** Verdicts */
-            verdicts: ("clear" | "watch" | "stop" | "unusable")[];
+            verdicts: string[];
             /** Reasons */
             reasons: string[];
         };
@@ -5539,7 +5542,12 @@ export interface components {
             error: string;
             /** Place */
             place: number | null;
-            found: components["schemas"]["FoundOut"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "survey";
+            found: components["schemas"]["Survey"] | null;
         };
         /**
          * Over
@@ -5555,8 +5563,54 @@ export interface components {
             /** Count */
             count: number;
         };
+        /**
+         * Track
+         * @description An input, a JSON pointer, that moves through `values`, plain numbers as typed there, at even times; by
+         *     straight lines, or smoothly.
+         */
+        Track: {
+            /** Input */
+            input: string;
+            /** Values */
+            values: number[];
+            /**
+             * Ease
+             * @default smooth
+             * @enum {string}
+             */
+            ease?: "straight" | "smooth";
+        };
+        /** WantedRun */
+        WantedRun: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "run";
+            /** Recipe */
+            recipe: {
+                [key: string]: unknown;
+            };
+            /** Tracks */
+            tracks: components["schemas"]["Track"][];
+            /**
+             * Frames
+             * @default 40
+             */
+            frames?: number;
+            /**
+             * Seconds
+             * @default 4
+             */
+            seconds?: number;
+        };
         /** WantedSurvey */
         WantedSurvey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "survey";
             /** Recipe */
             recipe: {
                 [key: string]: unknown;
@@ -6782,7 +6836,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WeightOut"];
+                    "application/json": components["schemas"]["Weight"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6796,86 +6850,13 @@ export interface operations {
             };
         };
     };
-    api_parts_line: {
+    api_parts_file: {
         parameters: {
-            query?: {
-                suffix?: ".csv" | ".dxf" | ".svg";
-            };
+            query?: never;
             header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Recipe"];
+            path: {
+                key: string;
             };
-        };
-        responses: {
-            /** @description The path */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/csv": unknown;
-                    "image/vnd.dxf": unknown;
-                    "image/svg+xml": unknown;
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    api_parts_outline: {
-        parameters: {
-            query?: {
-                suffix?: ".dxf" | ".svg";
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Recipe"];
-            };
-        };
-        responses: {
-            /** @description The section */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "image/vnd.dxf": unknown;
-                    "image/svg+xml": unknown;
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    api_parts_sheet: {
-        parameters: {
-            query?: {
-                suffix?: ".pdf" | ".svg" | ".dxf";
-            };
-            header?: never;
-            path?: never;
             cookie?: never;
         };
         requestBody: {
@@ -6884,15 +6865,17 @@ export interface operations {
             };
         };
         responses: {
-            /** @description The drawing */
+            /** @description The file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/pdf": unknown;
-                    "image/svg+xml": unknown;
+                    "text/csv": unknown;
                     "image/vnd.dxf": unknown;
+                    "image/svg+xml": unknown;
+                    "application/pdf": unknown;
+                    "text/html": unknown;
                 };
             };
             /** @description Unprocessable Entity */
@@ -6925,7 +6908,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["InputOut"][];
+                    "application/json": components["schemas"]["Input"][];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7188,42 +7171,6 @@ export interface operations {
             };
         };
     };
-    api_springs_sheet: {
-        parameters: {
-            query?: {
-                suffix?: ".html" | ".pdf";
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Recipe"];
-            };
-        };
-        responses: {
-            /** @description The data sheet */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/html": unknown;
-                    "application/pdf": unknown;
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
     api_springs_beams: {
         parameters: {
             query?: never;
@@ -7243,7 +7190,40 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ComparedOut"];
+                    "application/json": components["schemas"]["Compared"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_springs_exact: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recipe"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Exact"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7305,7 +7285,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ThreadRowOut"][];
+                    "application/json": components["schemas"]["Row"][];
                 };
             };
         };
@@ -7493,39 +7473,6 @@ export interface operations {
             };
         };
     };
-    api_workshop_table: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Recipe"];
-            };
-        };
-        responses: {
-            /** @description All rows */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/csv": unknown;
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
     api_workshop_wind: {
         parameters: {
             query?: never;
@@ -7592,92 +7539,7 @@ export interface operations {
             };
         };
     };
-    api_builds_read: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                build_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BuildOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    api_builds_cancel: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                build_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BuildOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    api_builds_file: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                build_id: string;
-                suffix: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    api_runs_start: {
+    api_jobs_start: {
         parameters: {
             query?: never;
             header?: never;
@@ -7686,7 +7548,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["WantedRun"];
+                "application/json": components["schemas"]["WantedSurvey"] | components["schemas"]["WantedRun"];
             };
         };
         responses: {
@@ -7696,7 +7558,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunOut"];
+                    "application/json": components["schemas"]["BuildOut"] | components["schemas"]["SurveyOut"] | components["schemas"]["RunOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7710,12 +7572,12 @@ export interface operations {
             };
         };
     };
-    api_runs_read: {
+    api_jobs_read: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                run_id: string;
+                job_id: string;
             };
             cookie?: never;
         };
@@ -7727,7 +7589,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunOut"];
+                    "application/json": components["schemas"]["BuildOut"] | components["schemas"]["SurveyOut"] | components["schemas"]["RunOut"];
                 };
             };
             /** @description Not Found */
@@ -7741,12 +7603,12 @@ export interface operations {
             };
         };
     };
-    api_runs_cancel: {
+    api_jobs_cancel: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                run_id: string;
+                job_id: string;
             };
             cookie?: never;
         };
@@ -7758,7 +7620,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunOut"];
+                    "application/json": components["schemas"]["BuildOut"] | components["schemas"]["SurveyOut"] | components["schemas"]["RunOut"];
                 };
             };
             /** @description Not Found */
@@ -7772,144 +7634,18 @@ export interface operations {
             };
         };
     };
-    api_runs_file: {
+    api_jobs_file: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                run_id: string;
+                job_id: string;
                 suffix: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    api_surveys_start: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["WantedSurvey"];
-            };
-        };
-        responses: {
-            /** @description Accepted */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SurveyOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    api_surveys_read: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                survey_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SurveyOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    api_surveys_cancel: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                survey_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SurveyOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    api_surveys_table: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                survey_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description A row a point */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/csv": unknown;
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {

@@ -5,3 +5,9 @@ export const FIGURES_TABLE = {
   fontVariantNumeric: "tabular-nums",
   "& td": { borderBottom: 1, borderColor: "divider", py: 0.5, verticalAlign: "top" },
 } as const;
+
+/** The same with two values beside each other and what sets them apart. */
+export const COMPARED_TABLE = {
+  ...FIGURES_TABLE,
+  "& td + td, & th + th": { textAlign: "right", pl: 1, whiteSpace: "nowrap" },
+} as const;

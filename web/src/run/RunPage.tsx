@@ -3,10 +3,9 @@ import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type AnyRecipe, type Design, type Input, type Ran } from "../api/client";
-import { isRunning, useJob } from "../api/jobs";
+import { fileOf, useLongWork } from "../api/jobs";
 import { BesideBench, DesignPage } from "../beside/BesideBench";
 import { JobStatus } from "../beside/JobStatus";
 import { useInputs } from "../beside/useInputs";
@@ -34,37 +33,24 @@ function Run({ design }: { design: Design }) {
   const [tracks, setTracks] = useState<Track[] | null>(null);
   const [seconds, setSeconds] = useState("4");
   const [frames, setFrames] = useState("40");
-  const [key, setKey] = useState<string | null>(null);
   const [frame, setFrame] = useState(0);
   const { data: inputs, error: unusable } = useInputs(design);
   const moving = tracks ?? (inputs ? usual(inputs) : []);
-  const start = useMutation({
-    mutationFn: () =>
-      answer(
-        client.POST("/api/runs", {
-          body: {
-            recipe: recipe as unknown as Record<string, never>,
-            tracks: moving.map((track) => ({ ...track, ease: "smooth" as const })),
-            frames: Math.round(Number(frames)) || 40,
-            seconds: Number(seconds) || 4,
-          },
-        }),
-      ),
-    onSuccess: (job) => {
-      setFrame(0);
-      setKey(job.id);
-    },
-  });
-  const job = useJob("run", key, (id) =>
-    answer(client.GET("/api/runs/{run_id}", { params: { path: { run_id: id } } })),
+  const work = useLongWork("run", () =>
+    answer(
+      client.POST("/api/jobs", {
+        body: {
+          kind: "run",
+          recipe: recipe as unknown as Record<string, never>,
+          tracks: moving.map((track) => ({ ...track, ease: "smooth" as const })),
+          frames: Math.round(Number(frames)) || 40,
+          seconds: Number(seconds) || 4,
+        },
+      }),
+    ),
   );
-  const stop = useMutation({
-    mutationFn: (id: string) =>
-      answer(client.POST("/api/runs/{run_id}/cancel", { params: { path: { run_id: id } } })),
-  });
-  const running = start.isPending || (key !== null && isRunning(job));
+  const { job, running } = work;
   const run = job?.run ?? null;
-  const trouble = unusable?.message ?? start.error?.message ?? job?.error;
   return (
     <BesideBench
       design={design}
@@ -84,30 +70,22 @@ function Run({ design }: { design: Design }) {
           <Button
             variant="contained"
             disabled={running || moving.length === 0}
-            onClick={() => start.mutate()}
+            onClick={() => {
+              setFrame(0);
+              work.start();
+            }}
           >
             Run it through
           </Button>
-          <JobStatus
-            what="run"
-            job={job}
-            running={running}
-            trouble={trouble}
-            onStop={(id) => stop.mutate(id)}
-          />
-          {run && key && (
+          <JobStatus what="run" work={work} trouble={unusable?.message} />
+          {run && job && (
             <Stack spacing={1}>
               {[
                 ["glb", "Animation, GLB"],
                 ["webp", "Video, WebP"],
                 ["zip", "Pictures, PNG in a ZIP"],
               ].map(([suffix, title]) => (
-                <Button
-                  key={suffix}
-                  variant="outlined"
-                  href={`/api/runs/${key}/files/${suffix}`}
-                  download
-                >
+                <Button key={suffix} variant="outlined" href={fileOf(job, suffix!)} download>
                   {title}
                 </Button>
               ))}
@@ -118,13 +96,8 @@ function Run({ design }: { design: Design }) {
       right={run && <FrameFigures run={run} frame={frame} unit={unit} onFrame={setFrame} />}
     >
       <Box sx={{ position: "relative", minWidth: 0 }}>
-        {run && key ? (
-          <Player
-            address={`/api/runs/${key}/files/glb`}
-            run={run}
-            frame={frame}
-            onFrame={setFrame}
-          />
+        {run && job ? (
+          <Player address={fileOf(job, "glb")} run={run} frame={frame} onFrame={setFrame} />
         ) : (
           <Typography sx={{ p: 6, maxWidth: 480 }}>
             Let inputs move between values: a spring’s working point, a bar’s twist, a span. Every

@@ -1,10 +1,9 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type AnyRecipe, type Design, type Survey } from "../api/client";
-import { isRunning, useJob } from "../api/jobs";
+import { fileOf, useLongWork } from "../api/jobs";
 import { BesideBench, DesignPage } from "../beside/BesideBench";
 import { JobStatus } from "../beside/JobStatus";
 import { useInputs } from "../beside/useInputs";
@@ -25,39 +24,27 @@ function SurveyOf({ design }: { design: Design }) {
   const recipe = design.recipe as unknown as AnyRecipe;
   const unit = (recipe.unit ?? "mm") as LengthUnit;
   const [ranges, setRanges] = useState<Range[] | null>(null);
-  const [key, setKey] = useState<string | null>(null);
   const [shown, setShown] = useState("");
   const [picked, setPicked] = useState<number | null>(null);
   const { data: inputs, error: unusable } = useInputs(design);
   const asked = ranges ?? (inputs ? usualRange(inputs) : []);
-  const start = useMutation({
-    mutationFn: () =>
-      answer(
-        client.POST("/api/surveys", {
-          body: { recipe: recipe as unknown as Record<string, never>, over: asked },
-        }),
-      ),
-    onSuccess: (survey) => {
-      setPicked(null);
-      setKey(survey.id);
-    },
-  });
-  const survey = useJob("survey", key, (id) =>
-    answer(client.GET("/api/surveys/{survey_id}", { params: { path: { survey_id: id } } })),
+  const work = useLongWork("survey", () =>
+    answer(
+      client.POST("/api/jobs", {
+        body: {
+          kind: "survey",
+          recipe: recipe as unknown as Record<string, never>,
+          over: asked,
+        },
+      }),
+    ),
   );
-  const stop = useMutation({
-    mutationFn: (id: string) =>
-      answer(
-        client.POST("/api/surveys/{survey_id}/cancel", { params: { path: { survey_id: id } } }),
-      ),
-  });
+  const { job: survey, running } = work;
   const known = survey?.found ?? null;
   const columns = known ? columnsOf(known) : [];
   const done = survey?.state === "done";
   const found = done || columns.length ? known : null;
   const column = columns.find((one) => one.key === shown) ?? columns[0] ?? NO_COLUMN;
-  const running = start.isPending || (key !== null && isRunning(survey));
-  const trouble = unusable?.message ?? start.error?.message ?? survey?.error;
   return (
     <BesideBench
       design={design}
@@ -68,17 +55,14 @@ function SurveyOf({ design }: { design: Design }) {
           <Button
             variant={found && picked !== null ? "outlined" : "contained"}
             disabled={running || asked.length === 0}
-            onClick={() => start.mutate()}
+            onClick={() => {
+              setPicked(null);
+              work.start();
+            }}
           >
             Try them all
           </Button>
-          <JobStatus
-            what="survey"
-            job={survey}
-            running={running}
-            trouble={trouble}
-            onStop={(id) => stop.mutate(id)}
-          />
+          <JobStatus what="survey" work={work} trouble={unusable?.message} />
           {found && (
             <>
               <Choice
@@ -88,7 +72,7 @@ function SurveyOf({ design }: { design: Design }) {
                 onChange={setShown}
               />
               {done && (
-                <Button variant="outlined" href={`/api/surveys/${key}/table`} download>
+                <Button variant="outlined" href={fileOf(survey, "csv")} download>
                   Table as CSV
                 </Button>
               )}

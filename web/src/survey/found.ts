@@ -44,7 +44,8 @@ export function inUnit(column: ShownColumn, length: LengthUnit): (number | null)
   return column.values.map((value) => (value === null ? null : value / MM[length] ** power));
 }
 
-/** What stands behind the numbers of a column. */
-export function unitOf(column: ShownColumn, length: LengthUnit): string {
-  return shown(0, column.unit, length).unit;
+/** A name with its unit, that of a length as the recipe has it. */
+export function titled(words: string, unit: string, length?: LengthUnit): string {
+  const told = length ? shown(0, unit, length).unit : unit;
+  return told ? `${words}, ${told}` : words;
 }

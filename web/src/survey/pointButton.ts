@@ -32,17 +32,3 @@ export function pointButton({ index, picked, reached, label, onPick, steps, coun
     style: { cursor: "pointer" },
   };
 }
-
-/** A chart that fills its place, and shows which of its points has the focus. */
-export const CHART = {
-  width: "100%",
-  minHeight: 0,
-  flex: 1,
-  fontSize: 12,
-  fontFamily: "fontFamily",
-  "& [role=button]:focus-visible": { outline: "none" },
-  "& [role=button]:focus-visible > circle, & [role=button]:focus-visible > rect": {
-    stroke: "currentColor",
-    strokeWidth: 3,
-  },
-} as const;

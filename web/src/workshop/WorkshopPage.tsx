@@ -43,7 +43,7 @@ function Workshop({ design }: { design: Design }) {
     seed: Math.max(0, Math.round(Number(seed)) || 0),
     scatter: Math.min(Math.max((Number(scatter) || 0) / 100, 0), 0.2),
   });
-  const keep = useMutation({ mutationFn: () => keepFile("coiling", recipe, ".csv") });
+  const keep = useMutation({ mutationFn: () => keepFile("coiling.csv", recipe) });
   const wind = useMutation({
     mutationFn: () => answer(client.POST("/api/workshop/wind", { body: trial() })),
   });

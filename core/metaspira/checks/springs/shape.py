@@ -7,7 +7,8 @@ import math
 from metaspira.checks.bend import check_bend
 from metaspira.checks.check import Check, Verdict, Window, worst
 from metaspira.checks.contact import contact_of
-from metaspira.part import Part
+from metaspira.checks.springs.kinds import EVERY_KIND, spring_question
+from metaspira.parts import Part
 from metaspira.problems import RecipeError
 from metaspira.springs.working import WoundSpring
 
@@ -15,7 +16,8 @@ _ID, _TITLE = "spring-shape", "Shape under load"
 
 
 def check_shape(part: Part, window: Window) -> Check:
-    """The least air at the working point furthest from free: of the wire to itself, to the bore and to the rod."""
+    """The least air at the working point furthest from free: of the wire to itself, to the bore and to the
+    rod."""
     spring: WoundSpring | None = part.spring
     assert spring is not None
     fit = part.recipe.fit
@@ -46,5 +48,24 @@ def check_shape(part: Part, window: Window) -> Check:
     values = [*air.values(), *([] if contact.value is None else [contact.value])]
     margin = min([contact.margin, bend.margin, *air.values()])
     return Check(
-        _ID, _TITLE, verdict, min(values, default=None), 0.0, "mm", why, margin, graver.where, None, graver.points
-    )  # fmt: skip
+        _ID,
+        _TITLE,
+        verdict,
+        min(values, default=None),
+        0.0,
+        "mm",
+        why,
+        margin,
+        graver.where,
+        None,
+        graver.points,
+    )
+
+
+QUESTIONS = (
+    spring_question(
+        "spring-shape", check_shape, EVERY_KIND, 38,
+        "least air at the point furthest from free, mm: of the wire to itself, to bore and rod",
+        "where it meets itself or them, or folds", "where it just touches itself", whole=True,
+    ),
+)  # fmt: skip

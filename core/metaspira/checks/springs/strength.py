@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 
 from metaspira.checks.check import Check, Verdict, Window
-from metaspira.checks.springs.kinds import spring_as
-from metaspira.part import Part
+from metaspira.checks.springs.kinds import EVERY_KIND, spring_as, spring_question
+from metaspira.parts import Part
 from metaspira.springs.compression import Compression
 from metaspira.springs.extension import Extension
 from metaspira.springs.fatigue import life_of
@@ -15,19 +15,25 @@ from metaspira.springs.working import WoundSpring
 
 
 def check_stress(part: Part, window: Window) -> Check:
-    """The greatest plain shear stress of the working points against 0.5 Rm; beyond 0.56 Rm it sets (EN 13906-1)."""
+    """The greatest plain shear stress of the working points against 0.5 Rm; beyond 0.56 Rm it sets (EN
+    13906-1)."""
     spring = spring_as(part, Compression)
     if not spring.points:
         return Check(
-            "spring-stress", "Stress at work", "clear", None, spring.allowed, "MPa", "It has no working point", math.inf
-        )  # fmt: skip
+            "spring-stress",
+            "Stress at work",
+            "clear",
+            None,
+            spring.allowed,
+            "MPa",
+            "It has no working point",
+            math.inf,
+        )
     value = spring.worst_stress
     verdict: Verdict = (
         "stop" if value > spring.allowed_solid else "watch" if value > spring.allowed else "clear"
     )
-    why = (
-        f"{value:.4g} MPa of the {spring.allowed:.4g} MPa allowed, half of Rm {spring.strength:.4g} MPa"
-    )
+    why = f"{value:.4g} MPa of the {spring.allowed:.4g} MPa allowed, half of Rm {spring.strength:.4g} MPa"
     return Check(
         "spring-stress",
         "Stress at work",
@@ -67,9 +73,7 @@ def check_block(part: Part, window: Window) -> Check:
     held = "it must not be closed to block" if verdict == "watch" else "it may be closed to block"
     if spring.set_at_block:
         held += f", or it sets by about {spring.set_at_block:.3g} mm when it first is"
-    why = (
-        f"At block, {spring.block_force:.4g} N: {value:.4g} MPa, and 0.56 Rm is {limit:.4g} MPa; {held}"
-    )
+    why = f"At block, {spring.block_force:.4g} N: {value:.4g} MPa, and 0.56 Rm is {limit:.4g} MPa; {held}"
     return Check("spring-block", "Stress at block", verdict, value, limit, "MPa", why, limit - value)
 
 
@@ -89,7 +93,39 @@ def check_fatigue(part: Part, window: Window) -> Check:
     value = life.utilisation
     verdict: Verdict = "stop" if value > 1 else "clear"
     why = (
-        f"{life.amplitude:.4g} MPa about a mean of {life.mean:.4g} MPa in {life.where} for {life.cycles:g} cycles uses "
+        f"{life.amplitude:.4g} MPa about a mean of {life.mean:.4g} MPa in {life.where} for "
+        f"{life.cycles:g} cycles uses "
         f"{100 * value:.3g} % of the line from {life.endurance:.4g} to {life.breaking:.4g} MPa"
     )
     return Check("spring-fatigue", "Life", verdict, value, 1.0, "", why, 1.0 - value)
+
+
+QUESTIONS = (
+    spring_question(
+        "spring-stress",
+        check_stress,
+        ("compression",),
+        31,
+        "plain stress at work, MPa",
+        "over 0.56 Rm",
+        "over 0.5 Rm",
+    ),
+    spring_question(
+        "spring-stress", check_body, ("extension",), 31, "plain stress at work, MPa", "over 0.45 Rm"
+    ),
+    spring_question(
+        "spring-stress", check_bending, ("torsion", "spiral"), 31, "bending at work, MPa", "over 0.7 Rm"
+    ),
+    spring_question(
+        "spring-block",
+        check_block,
+        ("compression",),
+        32,
+        "stress at block, MPa",
+        "",
+        "over 0.56 Rm: keep it from closing",
+    ),
+    spring_question(
+        "spring-fatigue", check_fatigue, EVERY_KIND, 33, "share of Goodman's line used", "over 1"
+    ),
+)

@@ -5,15 +5,15 @@ from __future__ import annotations
 import math
 
 from metaspira.checks.check import Check, Verdict, Window
-from metaspira.checks.springs.kinds import spring_as
-from metaspira.part import Part
+from metaspira.checks.springs.kinds import spring_as, spring_question
+from metaspira.parts import Part
 from metaspira.springs.spiral import Spiral
 from metaspira.springs.torsion import Torsion
 
 
 def check_way(part: Part, window: Window) -> Check:
-    """The least angle at work: unwound, the bends at the inside of the coil are pulled open (common practice, no
-    source)."""
+    """The least angle at work: unwound, the bends at the inside of the coil are pulled open (common practice,
+    no source)."""
     spring = spring_as(part, Torsion)
     value = min((point.angle for point in spring.points), default=0.0)
     verdict: Verdict = "clear" if value >= 0 else "watch"
@@ -41,13 +41,40 @@ def check_rod(part: Part, window: Window) -> Check:
 
 
 def check_arbor(part: Part, window: Window) -> Check:
-    """The largest angle at work against the one at which the strip is wound solid; unwound, it bends against its set."""
+    """The largest angle at work against the one at which the strip is wound solid; unwound, it bends against
+    its set."""
     spring = spring_as(part, Spiral)
     value, least = spring.worst_way, min((point.angle for point in spring.points), default=0.0)
     solid = spring.solid_angle
     verdict: Verdict = "stop" if value > solid else "watch" if least < 0 else "clear"
-    why = f"It is wound by {value:.4g}° of the {solid:.4g}° at which it is solid on its ⌀ {spring.arbor:.4g} mm arbor"
+    why = (
+        f"It is wound by {value:.4g}° of the {solid:.4g}° at which it is solid on its ⌀ "
+        f"{spring.arbor:.4g} mm arbor"
+    )
     if verdict == "watch":
         why = f"It is unwound by {-least:.4g}°, against its set"
     margin = solid - value if verdict != "watch" else least
     return Check("spring-travel", "Way it is wound", verdict, value, solid, "°", why, margin)
+
+
+QUESTIONS = (
+    spring_question("spring-travel", check_way, ("torsion",), 30, "its least angle, degrees", "", "unwound"),
+    spring_question(
+        "spring-travel",
+        check_arbor,
+        ("spiral",),
+        30,
+        "its largest angle, degrees",
+        "wound beyond solid",
+        "unwound",
+    ),
+    spring_question(
+        "spring-rod",
+        check_rod,
+        ("torsion",),
+        34,
+        "air to the rod where it is wound most, mm",
+        "below 0",
+        "below `fit.gap`",
+    ),
+)

@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 
 from metaspira.checks.check import Check, Verdict, Window
+from metaspira.checks.question import Question, of_thread
+from metaspira.parts.threaded import ThreadedPart
 from metaspira.paths.path import Span
-from metaspira.threaded import ThreadedPart
 from metaspira.threads.asked import BoreHost, RodHost, UndercutEnd
 
 _SHORT = 1.25
@@ -20,11 +21,7 @@ def check_run_out(part: ThreadedPart, window: Window) -> Check:
     limit = _SHORT * thread.pitch
     room = math.inf
     where: tuple[Span, ...] = ()
-    if (
-        part.recipe.use.as_ == "body"
-        and isinstance(host, RodHost | BoreHost)
-        and host.diameter is not None
-    ):
+    if part.recipe.use.as_ == "body" and isinstance(host, RodHost | BoreHost) and host.diameter is not None:
         radius, profile = host.diameter / 2, part.profile
         shoulder = radius > profile.outer if part.side == "external" else radius < profile.inner
         first, last = part.recipe.thread.at, _end_of(part)
@@ -62,8 +59,8 @@ def check_run_out(part: ThreadedPart, window: Window) -> Check:
 
 
 def check_undercut(part: ThreadedPart, window: Window) -> Check:
-    """An undercut's depth below the crest against its width: deeper than half of it, a tool is too slender (common
-    practice, no source)."""
+    """An undercut's depth below the crest against its width: deeper than half of it, a tool is too slender
+    (common practice, no source)."""
     worst: tuple[float, float, float] | None = None
     profile = part.profile
     for end in (part.recipe.thread.start, part.recipe.thread.end):
@@ -96,3 +93,29 @@ def _end_of(part: ThreadedPart) -> float:
     asked = part.recipe.thread
     top = part.body.pieces[-1].leg.heights[1]
     return top if asked.length is None else asked.at + asked.length
+
+
+QUESTIONS = (
+    Question(
+        "run-out",
+        check_run_out,
+        of_thread,
+        "thread",
+        15,
+        "from the last full thread to a shoulder, mm",
+        "under half a pitch",
+        "under 1.25 pitches (ISO 3508)",
+        cures=("/thread/length", "/thread/end", "/thread/start"),
+    ),
+    Question(
+        "undercut",
+        check_undercut,
+        of_thread,
+        "thread",
+        16,
+        "depth of an undercut to its width",
+        "",
+        "over 1/2 (common practice)",
+        cures=("/thread/end/width", "/thread/start/width", "/thread/end/diameter"),
+    ),
+)

@@ -7,7 +7,8 @@ import math
 import numpy as np
 
 from metaspira.checks.check import Check, Verdict, Window
-from metaspira.threaded import ThreadedPart
+from metaspira.checks.question import Question, of_thread
+from metaspira.parts.threaded import ThreadedPart
 from metaspira.threads.profile import Chain, Profile
 from metaspira.threads.thread import Side
 
@@ -17,9 +18,9 @@ _OVERHANG = 45.0
 
 
 def check_crest(part: ThreadedPart, window: Window) -> Check:
-    """The crest's width, its round counted: of a standard's form against half of its basic width, of one's own
-    against 1/20 of the pitch, below which it is hard to make; under 1/50 it is a knife edge (common practice,
-    no source)."""
+    """The crest's width, its round counted: of a standard's form against half of its basic width, of one's
+    own against 1/20 of the pitch, below which it is hard to make; under 1/50 it is a knife edge (common
+    practice, no source)."""
     pitch = part.thread.pitch
     width = _crest(part.profile, part.side)
     if part.thread.family == "own":
@@ -74,3 +75,29 @@ def least_slope(chain: Chain) -> float:
     return min(
         math.degrees(float(np.arctan2(abs(p[-1, 0] - p[0, 0]), abs(p[-1, 1] - p[0, 1])))) for p in lines
     )
+
+
+QUESTIONS = (
+    Question(
+        "crest",
+        check_crest,
+        of_thread,
+        "thread",
+        14,
+        "width of the crest, mm",
+        "under 1/5 of the standard's, own forms 1/50 of the pitch",
+        "under 1/2, or 1/20",
+        cures=("/thread/form/crest", "/thread/form/height", "/thread/allowance", "/thread/pitch"),
+    ),
+    Question(
+        "print",
+        check_print,
+        of_thread,
+        "thread",
+        17,
+        "angle of the lower flank of a printed material, from level",
+        "",
+        "under 45° (common practice)",
+        cures=("/thread/form/leading", "/thread/form/trailing"),
+    ),
+)

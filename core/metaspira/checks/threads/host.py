@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from metaspira.checks.check import Check, Verdict, Window
-from metaspira.threaded import ThreadedPart
+from metaspira.checks.question import Question, of_thread
+from metaspira.parts.threaded import ThreadedPart
 
 _SHARE = 1.0
 
@@ -34,3 +35,18 @@ def check_wall(part: ThreadedPart, window: Window) -> Check:
         wall - limit,
         () if verdict == "clear" else (part.full,),
     )
+
+
+QUESTIONS = (
+    Question(
+        "wall",
+        check_wall,
+        of_thread,
+        "thread",
+        13,
+        "wall from the roots to the host's other surface, mm",
+        "at 0",
+        "under the thread's height (common practice)",
+        cures=("/host/outside", "/host/across_flats", "/host/hole", "/mate/outside", "/mate/across_flats"),
+    ),
+)

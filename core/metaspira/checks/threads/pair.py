@@ -1,7 +1,8 @@
 """A thread and its other member: the air between them, and how far they hold each other.
 
-Both members are the same screw, so each is its axial profile, turned and advanced by φ and Lφ/2π. Whether they
-overlap, and how deep, shows in one axial plane; the air between them is the least distance in space, over a
+Both members are the same screw, so each is its axial profile, turned and advanced by φ and Lφ/2π. Whether
+they overlap, and how deep, shows in one axial plane; the air between them is the least distance in space,
+over a
 point of each profile and φ:  d² = r₁² + r₂² − 2 r₁r₂ cos φ + (z₂ − z₁ + Lφ/2π)².
 """
 
@@ -14,8 +15,9 @@ import scipy
 from shapely import LineString, Point, Polygon, distance, get_coordinates, linestrings
 
 from metaspira.checks.check import Check, Verdict, Window
+from metaspira.checks.question import Question, of_thread
 from metaspira.numbers.jets import Array
-from metaspira.threaded import ThreadedPart
+from metaspira.parts.threaded import ThreadedPart
 from metaspira.threads.asked import State
 from metaspira.threads.profile import Profile
 
@@ -60,7 +62,10 @@ def check_height(part: ThreadedPart, window: Window) -> Check:
     basic = part.thread.depth
     share = height / basic
     verdict: Verdict = "stop" if share < _NO_HEIGHT else "watch" if share < _LEAST_HEIGHT else "clear"
-    why = f"The crests overlap by {height:.4g} mm at the loose end of the tolerances, {100 * share:.3g} % of the basic {basic:.4g} mm"
+    why = (
+        f"The crests overlap by {height:.4g} mm at the loose end of the tolerances, {100 * share:.3g} % "
+        f"of the basic {basic:.4g} mm"
+    )
     return Check(
         "engagement-height", "Height of engagement", verdict, height, _LEAST_HEIGHT * basic, "mm", why,
         height - _LEAST_HEIGHT * basic, () if verdict == "clear" else (part.full,),
@@ -113,15 +118,13 @@ def _air(part: ThreadedPart, own: State, other: State) -> float:
     if abs(flat) < _EXACT:
         return 0.0
     return (
-        flat * math.cos(part.thread.lead_angle)
-        if flat < 0
-        else in_space(outside, inside, part.thread.lead)
+        flat * math.cos(part.thread.lead_angle) if flat < 0 else in_space(outside, inside, part.thread.lead)
     )
 
 
 def in_space(outside: Profile, inside: Profile, lead: float) -> float:
-    """Least distance, mm, of the screws of two profiles that do not overlap: from the edges that are nearest to
-    each other in the axial plane."""
+    """Least distance, mm, of the screws of two profiles that do not overlap: from the edges that are nearest
+    to each other in the axial plane."""
     one = outside.line(_PIECES)
     bolt, nut = (
         linestrings(np.stack([row[:-1], row[1:]], axis=1))
@@ -132,9 +135,7 @@ def in_space(outside: Profile, inside: Profile, lead: float) -> float:
     )
     plane = distance(bolt[:, None], nut[None, :])
     nearest = np.unravel_index(np.argsort(plane, axis=None)[:_CANDIDATES], plane.shape)
-    edges = [
-        get_coordinates(row[k]).reshape(-1, 2, 2) for row, k in zip((bolt, nut), nearest, strict=True)
-    ]
+    edges = [get_coordinates(row[k]).reshape(-1, 2, 2) for row, k in zip((bolt, nut), nearest, strict=True)]
 
     def apart(first: Array, second: Array, kept: int | slice = slice(None)) -> Array:
         low, high = edges[0][kept, 0], edges[0][kept, 1]
@@ -155,8 +156,8 @@ def in_space(outside: Profile, inside: Profile, lead: float) -> float:
 
 
 def _apart(one: Array, two: Array, lead: float) -> Array:
-    """Least squared distance (…) over φ of points (z, r) (…, 2) on two screws; by Newton from φ = 0, near which it
-    is for surfaces this close."""
+    """Least squared distance (…) over φ of points (z, r) (…, 2) on two screws; by Newton from φ = 0, near
+    which it is for surfaces this close."""
     rise = lead / (2 * math.pi)
     product, along = one[..., 1] * two[..., 1], two[..., 0] - one[..., 0]
     phi = np.zeros_like(product)
@@ -185,3 +186,38 @@ def _distance(outside: Profile, inside: Profile) -> float:
     surface = LineString(bolt)
     deepest = max((surface.distance(Point(p)) for p in nut if solid.contains(Point(p))), default=0.0)
     return -deepest if deepest > 1e-9 else float(surface.distance(LineString(nut)))
+
+
+QUESTIONS = (
+    Question(
+        "clearance",
+        check_clearance,
+        of_thread,
+        "thread",
+        10,
+        "air between the members as built and at both ends of their tolerances, mm",
+        "where they overlap",
+    ),
+    Question(
+        "engagement-height",
+        check_height,
+        of_thread,
+        "thread",
+        11,
+        "overlap of the crests at the loose end, of the basic height",
+        "under 30 %",
+        "under 60 % (common practice)",
+        cures=("/thread/allowance",),
+    ),
+    Question(
+        "engagement-length",
+        check_length,
+        of_thread,
+        "thread",
+        12,
+        "length of full thread, mm",
+        "under a pitch",
+        "fasteners under 0.8 diameters, others under 5 pitches (common practice)",
+        cures=("/thread/length", "/host/length", "/mate/length"),
+    ),
+)

@@ -5,8 +5,6 @@ from __future__ import annotations
 import argparse
 import json
 import sys
-from collections.abc import Callable
-from datetime import date
 from pathlib import Path as FilePath
 from typing import Any
 
@@ -15,56 +13,19 @@ from rich.table import Table
 
 from metaspira.checks import report_on, worst
 from metaspira.cli.common import MARKS, first_reason, progress_bar
-from metaspira.coiling.table import coiling_table, csv_of
-from metaspira.drawings import DRAWINGS, drawing_of
-from metaspira.formats import FORMATS
-from metaspira.formats.lines import LINES, write_lines
-from metaspira.formats.outlines import OUTLINES, write_outline
-from metaspira.part import AnyPart, Part, make_part
+from metaspira.outputs import outputs
+from metaspira.outputs.building import BuildError
+from metaspira.parts import make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import read_recipe_file
-from metaspira.sheets import SHEETS
-from metaspira.sheets.spring import spring_sheet
-from metaspira.solids.building import BuildError, build_files
-
-Maker = Callable[[AnyPart, FilePath], object]
 
 _ENDING = ".spira.json"
-
-
-def _sheet(part: AnyPart, file: FilePath) -> None:
-    if not isinstance(part, Part) or part.spring is None:
-        raise RecipeError(
-            Problem("/spring", "the recipe says nothing of a spring", "leave the sheet out")
-        )
-    file.write_bytes(SHEETS[file.suffix](spring_sheet(part, date.today())))
-
-
-def _drawing(part: AnyPart, file: FilePath) -> None:
-    file.write_bytes(DRAWINGS[file.suffix](drawing_of(part, date.today())))
-
-
-def _coiling(part: AnyPart, file: FilePath) -> None:
-    if not isinstance(part, Part):
-        raise RecipeError(Problem("/thread", "a thread is not wound of wire", "leave the table out"))
-    file.write_text(csv_of(coiling_table(part)), encoding="utf-8")
-
-
-MAKERS: dict[str, Maker] = {
-    **{name[1:]: lambda part, file: build_files(part, [file]) for name in FORMATS},
-    **{f"path{name}": write_lines for name in LINES},
-    **{f"section{name}": write_outline for name in OUTLINES},
-    **{f"drawing{name}": _drawing for name in DRAWINGS},
-    **{f"sheet{name}": _sheet for name in SHEETS},
-    "coiling.csv": _coiling,
-}
-"""What is made of a recipe, by the end of the file's name."""
 
 
 def add_to(parser: argparse.ArgumentParser) -> None:
     """Add its arguments."""
     parser.add_argument("folder", type=FilePath)
-    parser.add_argument("--to", nargs="+", default=[], metavar="WHAT", help=", ".join(MAKERS))
+    parser.add_argument("--to", nargs="+", default=[], metavar="WHAT", help=", ".join(outputs()))
     parser.add_argument(
         "-o", "--output", type=FilePath, help="the folder for the files (default: the recipes')"
     )
@@ -74,9 +35,9 @@ def add_to(parser: argparse.ArgumentParser) -> None:
 def run(options: argparse.Namespace) -> int:
     folder: FilePath = options.folder
     output: FilePath = options.output or folder
-    wrong = next((what for what in options.to if what not in MAKERS), None)
+    wrong = next((what for what in options.to if what not in outputs()), None)
     if wrong is not None:
-        raise RecipeError(Problem("--to", f"“{wrong}” is not made here", f"use {', '.join(MAKERS)}"))
+        raise RecipeError(Problem("--to", f"“{wrong}” is not made here", f"use {', '.join(outputs())}"))
     if not folder.is_dir():
         raise RecipeError(Problem("", f"there is no folder {folder}", "name one that holds recipes"))
     files = sorted(folder.glob(f"*{_ENDING}"))
@@ -104,7 +65,8 @@ def run(options: argparse.Namespace) -> int:
 
 
 def _one(file: FilePath, output: FilePath, wanted: list[str]) -> dict[str, Any]:
-    """What became of one recipe: its verdict, why where it is not clear, the files that were made, and what could not be."""
+    """What became of one recipe: its verdict, why where it is not clear, the files that were made, and what
+    could not be."""
     row: dict[str, Any] = {
         "file": file.name,
         "verdict": "unusable",
@@ -125,7 +87,7 @@ def _one(file: FilePath, output: FilePath, wanted: list[str]) -> dict[str, Any]:
     for what in wanted:
         made = output / f"{stem}.{what}"
         try:
-            MAKERS[what](part, made)
+            outputs()[what].save(part, made)
             row["made"].append(made.name)
         except (RecipeError, BuildError, OSError) as error:
             row["faults"].append(f"{what}: {error}")
@@ -136,5 +98,10 @@ def _show(rows: list[dict[str, Any]]) -> None:
     table = Table("recipe", "verdict", "files", "why", box=None)
     for row in rows:
         faults = "; ".join(row["faults"])
-        table.add_row(row["file"], MARKS.get(row["verdict"], row["verdict"]), str(len(row["made"])), faults or row["why"])  # fmt: skip
+        table.add_row(
+            row["file"],
+            MARKS.get(row["verdict"], row["verdict"]),
+            str(len(row["made"])),
+            faults or row["why"],
+        )
     Console().print(table)

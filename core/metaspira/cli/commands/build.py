@@ -11,7 +11,13 @@ from metaspira.processes import warm
 def add_to(parser: argparse.ArgumentParser) -> None:
     """Add its arguments."""
     parser.add_argument("file", type=FilePath)
-    parser.add_argument("-o", "--output", type=FilePath, required=True)
+    parser.add_argument(
+        "-o",
+        "--output",
+        type=FilePath,
+        required=True,
+        help="a solid, or what else the end of its name says: see “batch”",
+    )
     parser.add_argument("--chord-error", type=float, help="of meshes, in mm")
     parser.add_argument("--json", action="store_true")
 
@@ -19,8 +25,8 @@ def add_to(parser: argparse.ArgumentParser) -> None:
 def run(options: argparse.Namespace) -> int:
     """Do it, while another process loads what its children need."""
     warm(
-        "metaspira.solids.child",
-        *(["metaspira.formats.step"] if options.output.suffix == ".step" else []),
+        "metaspira.outputs.child",
+        *(["metaspira.solids.step"] if options.output.suffix == ".step" else []),
     )
     from metaspira.cli.building import built
 

@@ -12,7 +12,7 @@ from rich.table import Table
 from metaspira.cli.common import demand_suffix, write
 from metaspira.coiling.table import coiling_table, csv_of
 from metaspira.devices.former import SIMULATED, designed, wind
-from metaspira.part import Part, make_part
+from metaspira.parts import Part, make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import read_recipe_file
 
@@ -32,13 +32,10 @@ def run(options: argparse.Namespace) -> int:
     if options.output is not None:
         demand_suffix(options.output, [".csv"])
     if not 0 <= options.scatter <= 0.2 or options.seed < 0:
-        raise RecipeError(
-            Problem("--scatter", "the scatter or the seed is out of range", "use 0.02, and 1")
-        )
+        raise RecipeError(Problem("--scatter", "the scatter or the seed is out of range", "use 0.02, and 1"))
     part = make_part(read_recipe_file(options.file))
-    if not isinstance(part, Part):
-        raise RecipeError(Problem("/thread", "a thread is not wound of wire", "give a coil"))
     table = coiling_table(part)
+    assert isinstance(part, Part)
     if options.output is not None:
         write(options.output, csv_of(table).encode())
     meant, measured = designed(part).figures, wind(table, options.seed, options.scatter).figures

@@ -13,13 +13,13 @@ from rich.table import Table
 
 from metaspira.checks import report_on
 from metaspira.cli.common import MARKS
-from metaspira.comparing import FigureChange, changes, check_changes, figure_changes
-from metaspira.holding import held_against
-from metaspira.part import make_part
+from metaspira.formats.bodies import BODIES, bodies_in
+from metaspira.formats.outside import plain_suffix
+from metaspira.parts import make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import read_recipe_file
-from metaspira.references.reading import BODIES, bodies_in
-from metaspira.solids.outside import plain_suffix
+from metaspira.studies.body import held_against
+from metaspira.studies.compare import FigureChange, changes, check_changes, figure_changes
 
 
 def add_to(parser: argparse.ArgumentParser) -> None:
@@ -62,9 +62,7 @@ def _hold(options: argparse.Namespace) -> int:
     try:
         data = file.read_bytes()
     except OSError as error:
-        raise RecipeError(
-            Problem("", f"{file}: {error.strerror}", "name a file that is there")
-        ) from None
+        raise RecipeError(Problem("", f"{file}: {error.strerror}", "name a file that is there")) from None
     found = held_against(part, *bodies_in(data, file.suffix, options.unit, file.stem))
     if options.json:
         print(json.dumps(asdict(found) | {"body": found.body.name}, ensure_ascii=False, indent=1))
@@ -73,9 +71,7 @@ def _hold(options: argparse.Namespace) -> int:
     console.print(_table(found.figures))
     for which, apart in (("part", found.part_beyond), ("body", found.body_beyond)):
         at = ", ".join(f"{c:.5g}" for c in apart.at)
-        console.print(
-            f"The {which} reaches beyond by {apart.distance:.4g} mm, at {at}", highlight=False
-        )
+        console.print(f"The {which} reaches beyond by {apart.distance:.4g} mm, at {at}", highlight=False)
     return 0
 
 

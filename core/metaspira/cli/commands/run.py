@@ -13,7 +13,7 @@ from metaspira.cli.common import MARKS, demand_suffix, progress_bar, write
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import Recipe
 from metaspira.recipe.reading import read_recipe_file
-from metaspira.running import Film, Track, glb_of, pictures_of, run_through, video_of, zip_of
+from metaspira.studies.run import Film, Track, glb_of, pictures_of, run_through, video_of, zip_of
 
 
 def _video(film: Film) -> bytes:

@@ -3,24 +3,24 @@
 from __future__ import annotations
 
 import argparse
-from datetime import date
 from pathlib import Path as FilePath
 from typing import Any
 
 from rich.console import Console
 from rich.table import Table
 
-from metaspira.checks import Check, worst
+from metaspira.checks import Check, questions_of, worst
 from metaspira.checks.check import WHOLE
-from metaspira.checks.springs import spring_checks_of
-from metaspira.cli.common import Told, demand_suffix, first_reason, show_checks, tell, write
-from metaspira.part import Part, make_part
+from metaspira.cli.building import saved
+from metaspira.cli.common import Told, demand_suffix, first_reason, show_checks, tell
+from metaspira.outputs import by_suffix
+from metaspira.parts import Part, make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import read_recipe_file
-from metaspira.sheets import SHEETS
-from metaspira.sheets.spring import spring_sheet
-from metaspira.spring_views import spring_view
 from metaspira.springs.compared import compared
+from metaspira.springs.compression import Compression
+from metaspira.springs.extension import Extension
+from metaspira.views.springs import spring_view
 
 
 def add_to(parser: argparse.ArgumentParser) -> None:
@@ -45,17 +45,35 @@ def _told(file: FilePath, output: FilePath | None) -> Told:
         raise RecipeError(Problem("/spring", "the recipe says nothing of a spring", remedy))
     assert isinstance(part, Part)
     if output is not None:
-        demand_suffix(output, list(SHEETS))
-        write(output, SHEETS[output.suffix](spring_sheet(part, date.today())))
-    checks = [check(part, WHOLE) for check in spring_checks_of(part).values()]
+        sheets = by_suffix("sheet")
+        demand_suffix(output, list(sheets))
+        saved(sheets[output.suffix], part, output)
+    asked = [one for key, one in questions_of(part).items() if key.startswith("spring-")]
+    checks = [one.ask(part, WHOLE) for one in asked]
     verdict = worst([check.verdict for check in checks])
 
     def answer() -> dict[str, Any]:
         beams = None if part.spring is None else compared(part.spring)
         told["beams"] = None if beams is None else vars(beams)
+        told["exact"] = _exact(part)
         return {"verdict": verdict, **told, "checks": [check.as_dict() for check in checks]}
 
     return Told(answer, verdict, lambda: _show(told, checks), first_reason(checks, verdict))
+
+
+def _exact(part: Part) -> dict[str, Any] | None:
+    """Rate and stresses by the exact elasticity of a turn; None of what is no single spring in torsion."""
+    if not isinstance(part.spring, Compression | Extension):
+        return None
+    from metaspira.springs.exact import exact_of
+
+    found = exact_of(part.spring, part.sweep.section.first)
+    return {
+        "rate": found.rate,
+        "rate_turning": found.rate_turning,
+        "loads": [vars(load) for load in found.loads],
+        "most_at": found.most_at,
+    }
 
 
 def _show(told: dict[str, Any], checks: list[Check]) -> None:
@@ -66,11 +84,19 @@ def _show(told: dict[str, Any], checks: list[Check]) -> None:
         figures.add_row(figure["title"], value, figure["unit"], figure["source"])
     console.print(figures)
     place, effort = told["units"]
-    loads = Table(f"at {place}", effort, "stress MPa", "corrected MPa", "of what is allowed", box=None)
-    for load in told["loads"]:
+    drawn = told["as_drawn"]
+    beside = [f"as drawn {effort}"] if drawn else []
+    loads = Table(
+        f"at {place}", effort, *beside, "stress MPa", "corrected MPa", "of what is allowed", box=None
+    )
+    for index, load in enumerate(told["loads"]):
         loads.add_row(
-            *(f"{load[key]:.5g}" for key in ("place", "effort", "stress", "corrected_stress")),
+            *(f"{load[key]:.5g}" for key in ("place", "effort")),
+            *([f"{drawn['loads'][index]['effort']:.5g}"] if drawn else []),
+            *(f"{load[key]:.5g}" for key in ("stress", "corrected_stress")),
             f"{100 * load['utilisation']:.3g} %",
         )
     console.print(loads)
+    if drawn:
+        console.print(f"Rate by {told['rules_words']} {told['rate']:.5g}, as drawn {drawn['rate']:.5g} N/mm")
     show_checks(console, checks)

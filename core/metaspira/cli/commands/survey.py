@@ -24,7 +24,7 @@ def add_to(parser: argparse.ArgumentParser) -> None:
 
 def run(options: argparse.Namespace) -> int:
     """Do it, while another process loads what its children need."""
-    warm("metaspira.surveying")
+    warm("metaspira.studies.survey")
     from metaspira.cli.surveying import surveyed
 
     return surveyed(options)

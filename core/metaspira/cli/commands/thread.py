@@ -6,8 +6,8 @@ import argparse
 import json
 
 from metaspira.problems import RecipeError
-from metaspira.threads.finding import read_thread
 from metaspira.threads.gauging import as_dict, gauging
+from metaspira.threads.lookup import read_thread
 from metaspira.threads.thread import Thread
 
 
@@ -32,7 +32,8 @@ def run(options: argparse.Namespace) -> int:
 
 
 def _threads(words: list[str]) -> list[Thread]:
-    """The threads that are named by words one after another, each by as many of them as name one. Raises RecipeError."""
+    """The threads that are named by words one after another, each by as many of them as name one. Raises
+    RecipeError."""
     found: list[Thread] = []
     while words:
         for count in range(len(words), 0, -1):
@@ -59,9 +60,7 @@ def _show(thread: Thread) -> None:
         f"[bold]{thread.designation}[/]  {thread.title}, {'; '.join(f'{a}: {b}' for a, b in thread.sources)}"
     )
     for side in ("external", "internal"):
-        sizes = Table(
-            f"{side} {members[side]['tolerance']}", "basic", "most", "least", "unit", box=None
-        )
+        sizes = Table(f"{side} {members[side]['tolerance']}", "basic", "most", "least", "unit", box=None)
         for name in ("major", "pitch", "minor"):
             row = members[side][name]
             shown = ["–" if row[k] is None else f"{row[k]:.{digits}f}" for k in ("basic", "max", "min")]

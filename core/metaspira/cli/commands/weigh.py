@@ -10,9 +10,9 @@ from pathlib import Path as FilePath
 from rich.console import Console
 from rich.table import Table
 
-from metaspira.part import make_part
+from metaspira.parts import make_part
+from metaspira.parts.weight import weigh
 from metaspira.recipe.reading import read_recipe_file
-from metaspira.weighing import weigh
 
 
 def add_to(parser: argparse.ArgumentParser) -> None:

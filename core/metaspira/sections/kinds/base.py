@@ -98,9 +98,7 @@ def _pierced(shape: Outline, holes: list[Outline], place: str) -> Outline:
             raise RecipeError(Problem(here, "a hole is one closed loop", "use a plain section for it"))
         if not outer.contains(inner):
             raise RecipeError(
-                Problem(
-                    here, "this hole does not lie inside the section", "make it smaller, or move it"
-                )
+                Problem(here, "this hole does not lie inside the section", "make it smaller, or move it")
             )
         if any(inner.intersects(other) for other in taken):
             raise RecipeError(Problem(here, "this hole meets another", "move them apart"))

@@ -17,7 +17,7 @@ class Channel(Walled, title="channel"):
     """A square channel that is open along the second axis: outside `width` and `depth`, and `wall`."""
 
     listed = 10
-    kind: Literal["channel"]
+    kind: Literal["channel"] = "channel"
     wall: Annotated[Length, Usual(0.12)]
 
     def shape(self, place: str) -> Outline:

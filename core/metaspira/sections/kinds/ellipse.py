@@ -16,13 +16,11 @@ class _Ellipse(Shape, title="ellipse"):
     """An ellipse, `width` along the first axis and `height` along the second."""
 
     listed = 5
-    kind: Literal["ellipse"]
+    kind: Literal["ellipse"] = "ellipse"
     width: Annotated[Length, Usual(1)] = Field(
         title="Width, from the axis", description="along the first axis"
     )
-    height: Annotated[Length, Usual(1)] = Field(
-        title="Height, along it", description="along the second axis"
-    )
+    height: Annotated[Length, Usual(1)] = Field(title="Height, along it", description="along the second axis")
 
     def words(self, unit: str) -> str:
         return f"ellipse {said(self.width, unit)} × {said(self.height, unit)}"

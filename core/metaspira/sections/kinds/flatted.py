@@ -20,7 +20,7 @@ class Flatted(SectionBase, title="flatted round"):
     the round side opposite, as a caliper measures it."""
 
     listed = 6
-    kind: Literal["flatted"]
+    kind: Literal["flatted"] = "flatted"
     diameter: Annotated[Length, Usual(1)]
     flat: Annotated[Length, Usual(0.8)] = Field(
         title="Across the flat",

@@ -16,7 +16,7 @@ class Free(SectionBase, title="free, by points or drawing"):
     """Any outline by `loops`: the outer one first, then holes; or one open line, which makes a skin."""
 
     listed = 12
-    kind: Literal["free"]
+    kind: Literal["free"] = "free"
     loops: tuple[Loop, ...] = Field(
         min_length=1, max_length=24, description="the outer one, then holes; or one open line"
     )

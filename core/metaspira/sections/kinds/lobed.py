@@ -19,7 +19,7 @@ class _Lobed(Shape, title="lobed"):
     """A round core with `lobes` round lobes whose centres lie on the core's circle."""
 
     listed = 8
-    kind: Literal["lobed"]
+    kind: Literal["lobed"] = "lobed"
     lobes: Annotated[Count, Usual(3)] = Field(description="3 to 64")
     core_diameter: Annotated[Length, Usual(0.55)] = Field(
         description="of the circle on which the centres of the lobes lie"
@@ -46,13 +46,10 @@ class _Lobed(Shape, title="lobed"):
             centre = rc * np.array([math.cos(turn), math.sin(turn)])
             if meet_core >= half:
                 reach = rc * math.cos(half) + math.sqrt(max(rl * rl - apart * apart, 0.0))
-                ends = [
-                    reach * np.array([math.cos(turn + s), math.sin(turn + s)]) for s in (-half, half)
-                ]
+                ends = [reach * np.array([math.cos(turn + s), math.sin(turn + s)]) for s in (-half, half)]
             else:
                 ends = [
-                    rc * np.array([math.cos(turn + s), math.sin(turn + s)])
-                    for s in (-meet_core, meet_core)
+                    rc * np.array([math.cos(turn + s), math.sin(turn + s)]) for s in (-meet_core, meet_core)
                 ]
             first, last = (math.atan2(*(e - centre)[::-1]) for e in ends)
             edges += arcs(ends[0], ends[1], centre, (last - first) % (2 * math.pi))

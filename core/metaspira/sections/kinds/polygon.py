@@ -21,7 +21,7 @@ class _Polygon(Shape, title="polygon"):
     """
 
     listed = 4
-    kind: Literal["polygon"]
+    kind: Literal["polygon"] = "polygon"
     sides: Annotated[Count, Usual(6)] = Field(description="3 to 64")
     across_flats: Annotated[Length, Usual(1)] = Field(
         description="diameter of the circle inside it; a flat faces outward"

@@ -18,13 +18,11 @@ class _Rectangle(Shape, title="rectangle"):
     """A rectangle, its corners rounded by `corner_radius`."""
 
     listed = 3
-    kind: Literal["rectangle"]
+    kind: Literal["rectangle"] = "rectangle"
     width: Annotated[Length, Usual(1)] = Field(
         title="Width, from the axis", description="along the first axis"
     )
-    height: Annotated[Length, Usual(1)] = Field(
-        title="Height, along it", description="along the second axis"
-    )
+    height: Annotated[Length, Usual(1)] = Field(title="Height, along it", description="along the second axis")
     corner_radius: Distance = 0.0
 
     def words(self, unit: str) -> str:

@@ -14,7 +14,7 @@ class _Round(Shape, title="round"):
     """Round wire."""
 
     listed = 1
-    kind: Literal["round"]
+    kind: Literal["round"] = "round"
     diameter: Annotated[Length, Usual(1)]
 
     def words(self, unit: str) -> str:

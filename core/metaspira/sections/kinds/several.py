@@ -29,7 +29,7 @@ class Blend(SectionBase, title="several that blend"):
     """Several sections that blend into each other along the wire, straight or smooth."""
 
     listed = 13
-    kind: Literal["blend"]
+    kind: Literal["blend"] = "blend"
     sections: tuple[BlendAt, ...] = Field(min_length=2, max_length=24)
     ease: Literal["straight", "smooth"] = Field(default="straight", title="From one to the next")
 

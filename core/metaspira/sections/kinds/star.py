@@ -20,7 +20,7 @@ class _Star(Shape, title="star"):
     `fillet`. A tip faces along the first axis."""
 
     listed = 7
-    kind: Literal["star"]
+    kind: Literal["star"] = "star"
     points: Annotated[Count, Usual(5)] = Field(description="how many, 3 to 64; one faces outward")
     outer_diameter: Annotated[Length, Usual(1)]
     inner_diameter: Annotated[Length, Usual(0.6)]

@@ -17,7 +17,7 @@ class Trapezoid(SectionBase, title="trapezoid"):
     """A trapezoid: `base` below and `top` above, along the first axis, `height` along the second."""
 
     listed = 11
-    kind: Literal["trapezoid"]
+    kind: Literal["trapezoid"] = "trapezoid"
     base: Annotated[Length, Usual(1)] = Field(description="below")
     top: Annotated[Length, Usual(0.6)] = Field(description="above")
     height: Annotated[Length, Usual(0.8)]

@@ -20,7 +20,7 @@ class Trough(Walled, title="half-round trough"):
     """
 
     listed = 9
-    kind: Literal["trough"]
+    kind: Literal["trough"] = "trough"
 
     def shape(self, place: str) -> Outline:
         w, d, t = self.width / 2, self.depth, self.wall
@@ -36,9 +36,7 @@ class Trough(Walled, title="half-round trough"):
             centre = np.array([0.0, -d / 2 + radius])
             within = radius - t
             x = math.sqrt(max(within**2 - (top - centre[1]) ** 2, 0.0))
-            outer = arcs(
-                np.array([-w, top]), np.array([w, top]), centre, 2 * math.asin(min(1.0, w / radius))
-            )
+            outer = arcs(np.array([-w, top]), np.array([w, top]), centre, 2 * math.asin(min(1.0, w / radius)))
             inner = arcs(
                 np.array([x, top]), np.array([-x, top]), centre, -2 * math.asin(min(1.0, x / within))
             )

@@ -19,7 +19,7 @@ class Tube(SectionBase, title="tube"):
 
     listed = 2
     by_diameter = True
-    kind: Literal["tube"]
+    kind: Literal["tube"] = "tube"
     diameter: Annotated[Length, Usual(1)] = Field(description="outside")
     wall: Annotated[Length, Usual(0.15)]
 

@@ -10,9 +10,7 @@ from metaspira_server.keeping import back_up
 
 
 class Command(BaseCommand):
-    help = (
-        "Keep the database, the secret and the files of jobs as one file (.tar.gz), while people work."
-    )
+    help = "Keep the database, the secret and the files of jobs as one file (.tar.gz), while people work."
 
     def add_arguments(self, parser: ArgumentParser) -> None:
         parser.add_argument("file", type=Path)

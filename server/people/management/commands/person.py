@@ -14,7 +14,10 @@ from people.models import Role, Share
 
 
 class Command(BaseCommand):
-    help = "Add a person to the team, or give one a new password. The first one owns the designs that nobody owns."
+    help = (
+        "Add a person to the team, or give one a new password. The first one owns the designs that "
+        "nobody owns."
+    )
 
     def add_arguments(self, parser: ArgumentParser) -> None:
         parser.add_argument("name")
@@ -35,7 +38,5 @@ class Command(BaseCommand):
             person.is_staff = person.is_superuser = True
         person.save()
         orphans = Design.objects.filter(shares=None)
-        Share.objects.bulk_create(
-            Share(design=design, person=person, role=Role.OWN) for design in orphans
-        )
+        Share.objects.bulk_create(Share(design=design, person=person, role=Role.OWN) for design in orphans)
         self.stdout.write(f"{name} can sign in")

@@ -5,7 +5,6 @@ import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import InputAdornment from "@mui/material/InputAdornment";
 import TextField from "@mui/material/TextField";
-import LinearProgress from "@mui/material/LinearProgress";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import Table from "@mui/material/Table";
@@ -13,68 +12,43 @@ import TableBody from "@mui/material/TableBody";
 import TableCell from "@mui/material/TableCell";
 import TableHead from "@mui/material/TableHead";
 import TableRow from "@mui/material/TableRow";
-import { useMutation } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import {
-  answer,
-  client,
-  isThreaded,
-  keepFile,
-  Refusal,
-  type AnyRecipe,
-  type Build,
-} from "../../api/client";
-import { isRunning, useJob } from "../../api/jobs";
+import { answer, client, isThreaded, type Build } from "../../api/client";
+import { fileOf, useLongWork } from "../../api/jobs";
+import { JobStatus } from "../../beside/JobStatus";
 import { VerdictLabel } from "../../look/Verdict";
 import { useDesk, useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
 import { useBench } from "../PartContext";
 import { ValueField } from "../ValueField";
+import { MadeFiles } from "./MadeFiles";
 
 /** Checks, builds and proves the solid, and offers its files. */
 export function SolidStep() {
   const { designId, part, saving, recipe, unit } = useBench();
   const set = useRecipe((state) => state.set);
-  const [buildId, setBuildId] = useState<string | null>(null);
   const [formats, setFormats] = useState<string[]>([".step", ".stl", ".glb"]);
   const [chord, setChord] = useState("");
   const shownError = useDesk((state) => state.chordError);
   const showError = useDesk((state) => state.showChordError);
   const typed = Number(chord) * MM[unit];
   const chordError = chord.trim() !== "" && typed > 0 ? typed : null;
-  const start = useMutation({
-    mutationFn: async () => {
-      const revision = await saving.flush();
-      if (revision === null) throw new Error("the design could not be saved, so it was not built");
-      return answer(
-        client.POST("/api/designs/{design_id}/builds", {
-          params: { path: { design_id: designId } },
-          body: { formats, chord_error: chordError },
-        }),
-      );
-    },
-    onSuccess: (build) => setBuildId(build.id),
+  const work = useLongWork("build", async () => {
+    const revision = await saving.flush();
+    if (revision === null) throw new Error("the design could not be saved, so it was not built");
+    return answer(
+      client.POST("/api/designs/{design_id}/builds", {
+        params: { path: { design_id: designId } },
+        body: { formats, chord_error: chordError },
+      }),
+    );
   });
-  const build = useJob("build", buildId, (id) =>
-    answer(client.GET("/api/builds/{build_id}", { params: { path: { build_id: id } } })),
-  );
-  const cancel = useMutation({
-    mutationFn: () =>
-      answer(
-        client.POST("/api/builds/{build_id}/cancel", { params: { path: { build_id: buildId! } } }),
-      ),
-  });
+  const { job: build, running } = work;
   const tellSolid = useDesk((state) => state.tellSolid);
   const told = build?.state === "done" ? `proven, of revision ${build.revision}` : build?.state;
   useEffect(() => tellSolid(told ?? null), [told, tellSolid]);
-  const running = start.isPending || (buildId !== null && isRunning(build));
+  const offered = (part.report?.outputs ?? []).filter((one) => one.built);
   const stopped = part.report?.verdict === "stop" || part.problems.length > 0;
-  const error =
-    build?.state === "failed"
-      ? build.error
-      : start.error instanceof Refusal
-        ? start.error.problems.map((p) => `${p.reason}; ${p.remedy}`).join(". ")
-        : start.error?.message;
   return (
     <Stack spacing={1.25}>
       {stopped && (
@@ -103,10 +77,10 @@ export function SolidStep() {
           Files
         </Typography>
         <Stack direction="row" useFlexGap sx={{ flexWrap: "wrap", columnGap: 1 }}>
-          {Object.entries(NAMES).map(([suffix, name]) => (
+          {offered.map(({ suffix, title }) => (
             <FormControlLabel
               key={suffix}
-              label={<Typography variant="body2">{name.split(",")[0]}</Typography>}
+              label={<Typography variant="body2">{title.split(",")[0]}</Typography>}
               sx={{ mr: 0, minWidth: 88 }}
               control={
                 <Checkbox
@@ -143,100 +117,21 @@ export function SolidStep() {
           {shownError === null ? "Show its wire-frame" : "Back to the preview"}
         </Button>
       </Stack>
-      <Stack direction="row" spacing={1}>
-        <Button
-          variant="contained"
-          fullWidth
-          size="medium"
-          disabled={running || stopped || formats.length === 0}
-          onClick={() => start.mutate()}
-        >
-          {build?.state === "done" ? "Build again" : "Check and build the solid"}
-        </Button>
-        {running && buildId && (
-          <Button variant="outlined" onClick={() => cancel.mutate()}>
-            Cancel
-          </Button>
-        )}
-      </Stack>
-      {running && (
-        <div role="status">
-          <LinearProgress
-            variant="determinate"
-            value={100 * (build?.progress ?? 0)}
-            aria-label="Progress of the build"
-          />
-          <Typography variant="caption">
-            {build?.step ?? "waiting"}, {Math.round(100 * (build?.progress ?? 0))} %
-          </Typography>
-        </div>
-      )}
-      {build?.state === "cancelled" && (
-        <Typography variant="body2" role="status">
-          Cancelled. Nothing was kept.
-        </Typography>
-      )}
-      {error && (
-        <Typography variant="body2" color="error" role="alert">
-          No solid: {error}.
-        </Typography>
-      )}
+      <Button
+        variant="contained"
+        fullWidth
+        size="medium"
+        disabled={running || stopped || formats.length === 0}
+        onClick={work.start}
+      >
+        {build?.state === "done" ? "Build again" : "Check and build the solid"}
+      </Button>
+      <JobStatus what="build" work={work} trouble={work.trouble && `No solid: ${work.trouble}.`} />
       {build?.state === "done" && <ProofTable build={build} current={saving.revision} />}
-      <LineFiles recipe={recipe} />
+      <MadeFiles />
     </Stack>
   );
 }
-
-const DRAWING = ["drawing", "Drawing", [".pdf", ".svg", ".dxf"]] as const;
-const LINES = [
-  ["path", "Path of the wire", [".csv", ".dxf", ".svg"]],
-  ["section", "Section", [".dxf", ".svg"]],
-] as const;
-
-/** The drawing, and of a wire its path and section, to keep: they need no solid. */
-function LineFiles({ recipe }: { recipe: AnyRecipe }) {
-  const keep = useMutation({
-    mutationFn: ([what, suffix]: readonly ["path" | "section" | "drawing", string]) =>
-      keepFile(what, recipe, suffix),
-  });
-  const rows = isThreaded(recipe) ? [DRAWING] : [DRAWING, ...LINES];
-  return (
-    <Stack spacing={1}>
-      {rows.map(([what, title, suffixes]) => (
-        <Stack key={what} direction="row" spacing={1} sx={{ alignItems: "center" }}>
-          <Typography variant="h3" sx={{ flex: 1 }}>
-            {title}
-          </Typography>
-          {suffixes.map((suffix) => (
-            <Button
-              key={suffix}
-              variant="outlined"
-              disabled={keep.isPending}
-              onClick={() => keep.mutate([what, suffix])}
-              aria-label={`${title.split(" ")[0]} as ${suffix.slice(1).toUpperCase()}`}
-            >
-              {suffix.slice(1).toUpperCase()}
-            </Button>
-          ))}
-        </Stack>
-      ))}
-      {keep.error && (
-        <Typography variant="body2" color="error" role="alert">
-          {keep.error.message}
-        </Typography>
-      )}
-    </Stack>
-  );
-}
-
-const NAMES: Record<string, string> = {
-  ".step": "STEP, exact solid",
-  ".stl": "STL, mesh",
-  ".glb": "GLB, mesh",
-  ".3mf": "3MF, mesh",
-  ".obj": "OBJ, mesh",
-  ".ply": "PLY, mesh",
-};
 
 function ProofTable({ build, current }: { build: Build; current: number }) {
   const { unit } = useBench();
@@ -278,8 +173,8 @@ function ProofTable({ build, current }: { build: Build; current: number }) {
           {build.files.map((file) => (
             <TableRow key={file.suffix}>
               <TableCell>
-                <a href={`/api/builds/${build.id}/files/${file.suffix.slice(1)}`} download>
-                  {NAMES[file.suffix] ?? file.suffix}
+                <a href={fileOf(build, file.suffix)} download>
+                  {file.title}
                 </a>
               </TableCell>
               <TableCell align="right">

@@ -1,0 +1,57 @@
+"""A reference body from a file: STL, GLB, 3MF or STEP; made light enough for a recipe, and how far that took
+it."""
+
+from __future__ import annotations
+
+import numpy as np
+import trimesh
+
+from metaspira.formats.outside import mesh_in, plain_suffix
+from metaspira.numbers.measure import length_of_file
+from metaspira.problems import Problem, RecipeError
+from metaspira.references.asked import MOST_FACES, MOST_VERTICES, ReferenceBody, Triangles
+from metaspira.references.placed import PlacedBody
+
+_PROBES = 20_000
+
+BODIES = (".stl", ".glb", ".3mf", ".step")
+"""Suffixes of the formats that a body is read from."""
+
+
+def read_body(data: bytes, suffix: str, unit_name: str | None, name: str = "body") -> ReferenceBody:
+    """The body in a file's bytes, light enough for a recipe. `unit_name` is the unit of an STL file, which
+    does not say.
+    Raises RecipeError."""
+    return bodies_in(data, suffix, unit_name, name)[1]
+
+
+def bodies_in(
+    data: bytes, suffix: str, unit_name: str | None, name: str
+) -> tuple[trimesh.Trimesh, ReferenceBody]:
+    """The mesh in a file's bytes, mm and z up, and the body made of it. Raises RecipeError."""
+    suffix = plain_suffix(suffix)
+    if suffix not in BODIES:
+        raise RecipeError(
+            Problem("/file", f"“{suffix}” is no body that is read here", f"give one of {', '.join(BODIES)}")
+        )
+    found = mesh_in(data, suffix)
+    size = length_of_file(found.unit, unit_name, "the file")
+    whole = trimesh.Trimesh(found.vertices * size, found.faces, process=False)
+    if np.abs(whole.bounds).max() > 1e6:
+        raise RecipeError(Problem("/unit", "the body is more than a kilometre large", "check its unit"))
+    light = trimesh.Trimesh(found.light_vertices * size, found.light_faces, process=False)
+    if not 0 < len(light.faces) <= MOST_FACES or len(light.vertices) > MOST_VERTICES:
+        raise RecipeError(Problem("/file", "the body has too many separate pieces", "give a simpler one"))
+    lighter = len(light.faces) < len(whole.faces)
+    error = max(_apart(whole, light), _apart(light, whole)) if lighter else 0.0
+    triangles: Triangles = {
+        "vertices": [(float(x), float(y), float(z)) for x, y, z in np.round(light.vertices, 4)],
+        "faces": [(int(a), int(b), int(c)) for a, b, c in light.faces],
+    }
+    return whole, ReferenceBody(name=name[:120] or "body", mesh=triangles, error=float(f"{error:.3g}"))
+
+
+def _apart(one: trimesh.Trimesh, other: trimesh.Trimesh) -> float:
+    """How far the vertices of one, or enough of them, are from the surface of the other at the most."""
+    surface = PlacedBody("", 0.0, np.asarray(other.vertices), np.asarray(other.faces, np.int32), False)
+    return float(surface.distance(one.vertices[:: max(1, len(one.vertices) // _PROBES)]).max())

@@ -1,0 +1,82 @@
+"""Work on what comes from outside, which may be damaged or hostile: in a child process with limits of memory
+and time."""
+
+from __future__ import annotations
+
+import os
+import resource
+import time
+from collections.abc import Callable
+from multiprocessing.connection import Connection
+from typing import Any
+
+from metaspira.problems import Problem, RecipeError
+from metaspira.processes import children, step_back
+
+_PATIENCE = 6
+"""How many times its seconds of processor time it may take by the clock, beside other work."""
+
+_LOADED = ("metaspira.formats.outside", "metaspira.formats.curves", "trimesh")
+
+
+def limited(seconds: float, memory: int, work: Callable[..., Any], *given: Any) -> Any:
+    """What `work`, a function of a module, makes of what is given, within seconds and bytes of memory. Raises
+    RecipeError: the work's own, one that tells the text of its ValueError, or that it takes too long or too
+    much."""
+    processes = children(*_LOADED)
+    answer, sender = processes.Pipe(duplex=False)
+    process = processes.Process(target=_run, args=(seconds, memory, sender, work, *given), daemon=True)
+    process.start()
+    sender.close()
+    try:
+        return _heard(answer, seconds)
+    finally:
+        process.kill()
+        process.join()
+        answer.close()
+
+
+def _heard(answer: Connection, seconds: float) -> Any:
+    until = time.monotonic() + _PATIENCE * seconds
+    while not answer.poll(0.05):
+        if time.monotonic() > until:
+            raise _too_long(seconds)
+    try:
+        kind, told = answer.recv()
+    except EOFError:
+        raise _too_long(seconds) from None
+    if kind == "result":
+        return told
+    if kind == "problems":
+        raise RecipeError(*told)
+    reason = told or "the file cannot be read; it may be damaged"
+    raise RecipeError(Problem("/file", reason, "save it again, as another format, or give another file"))
+
+
+def _too_long(seconds: float) -> RecipeError:
+    return RecipeError(
+        Problem("/file", f"reading the file takes more than {seconds:g} s", "make the file smaller")
+    )
+
+
+def _run(seconds: float, memory: int, answer: Connection, work: Callable[..., Any], *given: Any) -> None:
+    step_back()
+    own = resource.getpagesize() * int(_statm()[5])
+    resource.setrlimit(resource.RLIMIT_DATA, (own + memory, own + memory))
+    resource.setrlimit(resource.RLIMIT_CPU, (int(seconds) + 1, int(seconds) + 2))
+    try:
+        answer.send(("result", work(*given)))
+    except RecipeError as error:
+        answer.send(("problems", error.problems))
+    except ValueError as error:
+        answer.send(("refused", str(error) if type(error) is ValueError else ""))
+    except MemoryError:
+        answer.send(("refused", "the file takes too much memory"))
+    except BaseException:
+        answer.send(("refused", ""))
+
+
+def _statm() -> list[str]:
+    """Pages of this process: of all, resident, shared, text, library, data and dirty."""
+    with open(f"/proc/{os.getpid()}/statm") as file:
+        return file.read().split()

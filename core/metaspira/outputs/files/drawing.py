@@ -1,0 +1,24 @@
+"""A dimensioned drawing: front, top, section, detail of an end, title block."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+from metaspira.outputs.output import any_part, made_in
+from metaspira.parts import AnyPart
+
+LISTED = 40
+
+_FORMATS = {"pdf": "application/pdf", "svg": "image/svg+xml", "dxf": "image/vnd.dxf"}
+
+
+def _make(part: AnyPart, suffix: str) -> tuple[bytes, dict[str, Any]]:
+    from metaspira.drawings import DRAWINGS, drawing_of
+
+    drawn = drawing_of(part, date.today())
+    size = {"lines_and_texts": len(drawn.parts), "width": drawn.width, "height": drawn.height}
+    return DRAWINGS[f".{suffix}"](drawn), size
+
+
+OUTPUTS = made_in(_FORMATS, "drawing", "Drawing", any_part, _make)

@@ -1,0 +1,12 @@
+"""3MF (3MF Consortium, core specification): triangles in millimetres, each body an object, with its
+colours."""
+
+from __future__ import annotations
+
+from metaspira.outputs.output import Built, any_part, written_by
+
+LISTED = 13
+
+OUTPUTS = (
+    Built("3mf", "Solid", "3MF, mesh", "model/3mf", any_part, written_by("metaspira.formats.threemf")),
+)

@@ -1,0 +1,200 @@
+"""The spring that a part is, if its recipe says that it is one."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from metaspira.gaps.extents import extents
+from metaspira.paths.base import ArcLeg, HookLeg, Leg
+from metaspira.paths.coil import Coil
+from metaspira.paths.path import JoinedPath
+from metaspira.problems import Fix, Problem, RecipeError
+from metaspira.recipe.model import Recipe, Wire
+from metaspira.sections import Round
+from metaspira.sections.kinds.rectangle import Rectangle
+from metaspira.springs.any_spring import AnySpring
+from metaspira.springs.asked import (
+    AskedSpring,
+    CompressionSpring,
+    ExtensionSpring,
+    SpiralSpring,
+    TorsionSpring,
+)
+from metaspira.springs.compression import Compression
+from metaspira.springs.extension import Extension, Hook
+from metaspira.springs.nested import Nested
+from metaspira.springs.shape import WireShape
+from metaspira.springs.spiral import Spiral
+from metaspira.springs.standard import CoilEnd, dead_turns
+from metaspira.springs.torsion import Torsion
+from metaspira.springs.turns import Turns, turns_of
+from metaspira.springs.wire import SpringWire
+from metaspira.sweep.sweep import Sweep
+
+_EVEN = 1e-3
+_FLAT = 1e-9
+
+
+def spring_of(recipe: Recipe, sweeps: tuple[Sweep, ...], density: float) -> AnySpring | None:
+    """The spring of a resolved recipe, its wires swept as `sweeps` and `density` g/mm³ heavy. Raises
+    RecipeError where the part cannot be one."""
+    asked = recipe.spring
+    if asked is None:
+        return None
+    if len(sweeps) == 1:
+        return _single(asked, recipe, sweeps[0], density)
+    if not isinstance(asked, CompressionSpring) or len(sweeps) != 1 + len(recipe.wires):
+        raise RecipeError(
+            Problem(
+                "/spring",
+                (
+                    "of several wires only springs that push, one coil of plain wire in the other, are "
+                    "summed here"
+                ),
+                "leave the load out",
+            )
+        )
+    for index, point in enumerate(asked.points):
+        point.demand_one(f"/spring/points/{index}")
+    bare = asked.model_copy(update={"points": ()})
+    alone = [_single(bare, one, sweep, density) for one, sweep in zip(apart(recipe), sweeps, strict=True)]
+    members = tuple(one for one in alone if isinstance(one, Compression))
+    return Nested(asked, members[0].wire, members[0].turns, members)
+
+
+def apart(recipe: Recipe) -> list[Recipe]:
+    """Each wire of a recipe as a recipe of its own."""
+    wires: tuple[Wire, ...] = (recipe, *recipe.wires)
+    return [
+        recipe.model_copy(update={name: getattr(wire, name) for name in Wire.model_fields} | {"wires": ()})
+        for wire in wires
+    ]
+
+
+def _single(asked: AskedSpring, recipe: Recipe, sweep: Sweep, density: float) -> AnySpring:
+    wire = asked.spring_wire()
+    shape = _shape(recipe, sweep)
+    for index, point in enumerate(asked.points):
+        point.demand_one(f"/spring/points/{index}")
+    if isinstance(asked, ExtensionSpring):
+        return _extension(asked, wire, shape, recipe, sweep)
+    if isinstance(asked, TorsionSpring):
+        path = sweep.path
+        low, high = path.legs_at if isinstance(path, JoinedPath) else (0.0, path.length)
+        turns = turns_of(path.without_legs, shape)
+        return Torsion(asked, wire, turns, (low, path.length - high))
+    if isinstance(asked, SpiralSpring):
+        return _spiral(asked, wire, shape, sweep)
+    turns = turns_of(sweep.path, shape)
+    if turns.active <= 0:
+        raise RecipeError(
+            Problem(
+                "/path/pitch",
+                "every turn touches the next, so nothing is left to close",
+                "use a larger pitch",
+            )
+        )
+    mass = sweep.wire_length * shape.area * density
+    ends = _coil_ends(recipe, turns)
+    if ends is not None and turns.turns <= dead_turns(ends):
+        raise RecipeError(
+            Problem(
+                "/path/turns",
+                f"{turns.turns:.4g} turns in all leave none that is active: {dead_turns(ends):.4g} are dead",
+                "wind more turns, or close fewer",
+            )
+        )
+
+    def reach() -> tuple[float, float]:
+        box, foot = extents(sweep), float(sweep.path.at(np.zeros(1)).position[0, 2])
+        return box.low - foot, box.high - foot
+
+    return Compression(asked, wire, turns, reach, mass, ends)
+
+
+def _coil_ends(recipe: Recipe, turns: Turns) -> tuple[CoilEnd, CoilEnd] | None:
+    """The ends of a cylinder of even pitch; None of another shape."""
+    closed = recipe.path.closed if isinstance(recipe.path, Coil) else None
+    even = closed is not None or turns.pitch.constant is not None
+    if not even or float(np.ptp(turns.radii)) > _EVEN * float(turns.radii.max()):
+        return None
+    counts = (closed.start, closed.end) if closed else (0.0, 0.0)
+    first, last = (
+        CoilEnd(count, end is not None and end.kind == "ground")
+        for end, count in zip((recipe.ends.start, recipe.ends.end), counts, strict=True)
+    )
+    return first, last
+
+
+def _spiral(asked: SpiralSpring, wire: SpringWire, shape: WireShape, sweep: Sweep) -> Spiral:
+    free = sweep.path.without_legs
+    turns = turns_of(free, shape)
+    if float(np.abs(turns.pitches).max()) > _FLAT:
+        raise RecipeError(
+            Problem("/path/height", "a spiral spring lies flat", "give it no height", Fix("/path/height", 0))
+        )  # fmt: skip
+    grows = np.diff(turns.radii)
+    if not ((grows > 0).all() or (grows < 0).all()):
+        raise RecipeError(
+            Problem(
+                "/path/end_diameter",
+                "a spiral spring winds outwards all the way",
+                "give it another end diameter",
+            )
+        )
+    return Spiral(asked, wire, turns, free)
+
+
+def _extension(
+    asked: ExtensionSpring, wire: SpringWire, shape: WireShape, recipe: Recipe, sweep: Sweep
+) -> Extension:
+    """Its free length is that between the insides of its hooks: all of it, less a wire at each end that has
+    one."""
+    if not shape.round:
+        raise RecipeError(
+            Problem(
+                "/section/kind",
+                "the hooks of an extension spring are of round wire here",
+                "use a round section",
+            )
+        )
+    turns = turns_of(sweep.path.without_legs, shape)
+    legs = recipe.path.legs
+    hooks = [
+        hook
+        for own, radius in (
+            (legs.start if legs else (), float(turns.radii[0])),
+            (legs.end if legs else (), float(turns.radii[-1])),
+        )
+        if (hook := _hook(own, radius)) is not None
+    ]
+
+    def reach() -> tuple[float, float]:
+        return 0.0, extents(sweep).height - shape.height * len(hooks)
+
+    return Extension(asked, wire, turns, reach, tuple(hooks))
+
+
+def _hook(legs: tuple[Leg, ...], radius: float) -> Hook | None:
+    for leg in legs:
+        if isinstance(leg, HookLeg):
+            return Hook(radius if leg.radius is None else leg.radius, leg.bend_radius)
+    bends = [leg.radius for leg in legs if isinstance(leg, ArcLeg)]
+    return Hook(max(bends), min(bends)) if bends else None
+
+
+def _shape(recipe: Recipe, sweep: Sweep) -> WireShape:
+    section, changes = recipe.section, sweep.changes
+    even = changes.size.constant == changes.width.constant == changes.depth.constant == 1
+    if isinstance(section, Round) and section.plane == "across" and even:
+        return WireShape(section.diameter, section.diameter, True)
+    straight = changes.twist.constant == changes.tilt.constant == 0
+    if isinstance(section, Rectangle) and section.plane == "across" and even and straight:
+        return WireShape(section.width, section.height, False)
+    raise RecipeError(
+        Problem(
+            "/spring",
+            "the sums of a spring stand for wire of one size, round or rectangular, given across it",
+            "use such a section, without twist where it is rectangular, or leave the load out",
+        )
+    )

@@ -1,0 +1,94 @@
+"""What a part weighs and how it is spread: mass, surface, box, centre of mass and inertia."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import trimesh
+
+from metaspira.materials import FINISHES
+from metaspira.parts import AnyBody, AnyPart, Body, Part, bodies_of
+from metaspira.sweep.inertia import NOTHING, Moments, ground_area, mesh_moments, moments_of
+
+_FINE = 5e-3
+_NOTHING = 1e-12
+
+
+@dataclass(frozen=True)
+class Weight:
+    """Mass (g), volume (mm³), surface (mm²), box (from and to, mm), centre of mass (mm), inertia about it (3
+    × 3, g mm²), and its principal values, ascending; of a finish with a thickness, the mass of its `coat`
+    (g), which is not in `mass`."""
+
+    mass: float
+    volume: float
+    surface: float
+    low: tuple[float, ...]
+    high: tuple[float, ...]
+    centre: tuple[float, ...] | None
+    inertia: tuple[tuple[float, ...], ...] | None
+    principal: tuple[float, ...] | None
+    coat: float | None = None
+
+
+def weigh(part: AnyPart) -> Weight:
+    """A part of one material. A skin that encloses nothing has a surface and no mass."""
+    bodies = bodies_of(part)
+    meshes = [_mesh(body) for body in bodies]
+    surface = sum(_surface(body, mesh) for body, mesh in zip(bodies, meshes, strict=True))
+    low = np.min([mesh.bounds[0] for mesh in meshes], axis=0)
+    high = np.max([mesh.bounds[1] for mesh in meshes], axis=0)
+    box = tuple(low.tolist()), tuple(high.tolist())
+    if isinstance(part, Part) and part.is_skin:
+        return Weight(0.0, 0.0, surface, *box, None, None, None, _coat(part, surface))
+    moments = sum((_moments(body) for body in bodies), NOTHING)
+    density = part.material.density
+    centre = moments.first / moments.volume
+    centre = np.where(np.abs(centre) < _NOTHING * np.ptp([low, high], axis=0).max(), 0.0, centre)
+    spread = moments.second - moments.volume * np.outer(centre, centre)
+    inertia = density * (np.trace(spread) * np.eye(3) - spread)
+    return Weight(
+        density * moments.volume, moments.volume, surface, *box, tuple(centre.tolist()),
+        tuple(tuple(row) for row in inertia.tolist()), tuple(np.linalg.eigvalsh(inertia).tolist()),
+        _coat(part, surface),
+    )  # fmt: skip
+
+
+def _coat(part: AnyPart, surface: float) -> float | None:
+    """Mass of a thin coat, g: its thickness all over the surface."""
+    finish = part.recipe.finish
+    density = FINISHES[finish.kind].density if finish else None
+    if finish is None or finish.thickness is None or density is None:
+        return None
+    return surface * finish.thickness * density
+
+
+def _mesh(body: AnyBody) -> trimesh.Trimesh:
+    mesh = body.mesh(_chord(body))
+    return trimesh.Trimesh(mesh.vertices, mesh.faces, process=False)
+
+
+def _chord(body: AnyBody) -> float:
+    return _FINE * (body.sweep.reach() if isinstance(body, Body) else body.outer_radius)
+
+
+def _moments(body: AnyBody) -> Moments:
+    """Exact of a swept body; of a threaded one those of a fine mesh, brought to its exact volume."""
+    if isinstance(body, Body):
+        return moments_of(body.sweep)
+    rough = mesh_moments(body.mesh(_chord(body)))
+    return rough.times(body.volume / rough.volume)
+
+
+def _surface(body: AnyBody, mesh: trimesh.Trimesh) -> float:
+    """The predicted area of a swept body; of a threaded one that of a fine mesh."""
+    if not isinstance(body, Body):
+        return float(mesh.area)
+    sweep = body.sweep
+    ends = np.array([0.0, sweep.length])
+    area, _, _ = sweep.section.moments(sweep.changes.shape.value(ends / sweep.length))
+    width, _, depth, _ = sweep.scale(ends)
+    capped = not sweep.path.closed
+    faces = float((area * width * depth).sum()) if capped else 0.0
+    return sweep.lateral_area + faces + ground_area(sweep)

@@ -1,0 +1,1 @@
+"""Studies: what becomes of a part when its inputs change, and which inputs do what is wanted."""

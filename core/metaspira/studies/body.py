@@ -1,0 +1,102 @@
+"""A part held against a body from a file: what both weigh and measure, and how far their surfaces are
+apart."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import trimesh
+
+from metaspira.numbers.jets import Array
+from metaspira.parts import AnyPart, bodies_of
+from metaspira.parts.weight import Weight, weigh
+from metaspira.references.asked import ReferenceBody
+from metaspira.references.placed import PlacedBody, placed
+from metaspira.studies.compare import FigureChange
+from metaspira.sweep.mesh import as_one
+
+_PROBES = 12_000
+
+
+@dataclass(frozen=True)
+class Apart:
+    """How far, mm, one surface reaches out of the other at the most, and where."""
+
+    distance: float
+    at: tuple[float, float, float]
+
+
+@dataclass(frozen=True)
+class HeldAgainst:
+    """The figures of the body (before) and of the part (after); how far the part reaches beyond the body, and
+    the body beyond the part, within the `error` of the light `body`, which stands in for the file's. A body
+    that is not `closed` has no volume."""
+
+    figures: list[FigureChange]
+    part_beyond: Apart
+    body_beyond: Apart
+    closed: bool
+    body: ReferenceBody
+
+
+def held_against(part: AnyPart, mesh: trimesh.Trimesh, light: ReferenceBody) -> HeldAgainst:
+    """Hold a part against the mesh of a file (mm) and the light body made of it, all where they stand."""
+    body = placed(light)
+    vertices, faces = as_one([one.mesh() for one in bodies_of(part)])
+    own = PlacedBody("part", 0.0, vertices, faces, True)
+    closed = bool(mesh.is_watertight)
+    return HeldAgainst(
+        _figures(_weight_of(mesh, part.material.density if closed else None), weigh(part)),
+        _furthest(body, vertices),
+        _furthest(own, body.places),
+        closed,
+        light,
+    )
+
+
+def _weight_of(mesh: trimesh.Trimesh, density: float | None) -> Weight:
+    """What the mesh weighs at a density, g/mm³; of one that is not closed its surface and box alone."""
+    low, high = (tuple(float(c) for c in bound) for bound in mesh.bounds)
+    if density is None:
+        return Weight(0.0, 0.0, float(mesh.area), low, high, None, None, None)
+    found = mesh.copy()
+    if found.volume < 0:
+        found.invert()
+    inertia = density * np.array(found.moment_inertia)
+    return Weight(
+        density * float(found.volume), float(found.volume), float(found.area), low, high,
+        tuple(float(c) for c in found.center_mass), tuple(tuple(row) for row in inertia.tolist()),
+        tuple(np.linalg.eigvalsh(inertia).tolist()),
+    )  # fmt: skip
+
+
+def _figures(body: Weight, part: Weight) -> list[FigureChange]:
+    """All figures of both; what a surface alone does not have is None."""
+    rows = []
+    for name, title, unit in (
+        ("volume", "Volume", "mm³"),
+        ("mass", "Mass, of the part’s material", "g"),
+    ):
+        values = (getattr(one, name) if one.centre is not None else None for one in (body, part))
+        rows.append(FigureChange(name, title, unit, *values))
+    rows.append(FigureChange("surface", "Surface", "mm²", body.surface, part.surface))
+    for k, axis in enumerate("xyz"):
+        sizes = (one.high[k] - one.low[k] for one in (body, part))
+        rows.append(FigureChange(f"box_{axis}", f"Box along {axis}", "mm", *sizes))
+    for k, axis in enumerate("xyz"):
+        places = (None if one.centre is None else one.centre[k] for one in (body, part))
+        rows.append(FigureChange(f"centre_{axis}", f"Centre of mass, {axis}", "mm", *places))
+    for k, which in enumerate(("least", "middle", "greatest")):
+        values = (None if one.principal is None else one.principal[k] for one in (body, part))
+        rows.append(FigureChange(f"inertia_{k}", f"Moment of inertia, {which}", "g mm²", *values))
+    return rows
+
+
+def _furthest(body: PlacedBody, points: Array) -> Apart:
+    """The one of points (n, 3), or of enough of them, that is furthest outside the body."""
+    some = points[:: max(1, len(points) // _PROBES)]
+    away = body.distance(some)
+    k = int(np.argmax(away))
+    x, y, z = (float(c) for c in some[k])
+    return Apart(max(0.0, float(away[k])), (x, y, z))

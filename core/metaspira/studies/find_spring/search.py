@@ -1,0 +1,352 @@
+"""Find a spring: every wire, every diameter of it, and a row of mean diameters or of turns, over arrays; of
+what uses no limit by more than all of it, the best, and the front of those that none is better than in all at
+once."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+
+from metaspira.numbers.jets import Array
+from metaspira.recipe.resolving import resolve
+from metaspira.springs.standard import INDEX
+from metaspira.springs.wire import SpringWire
+from metaspira.studies.find_spring import pulling, pushing, turning
+from metaspira.studies.find_spring.tried import SPARE, Searched, Tried
+from metaspira.studies.find_spring.wish import STEPS, Wish
+
+KINDS: dict[str, Searched] = {"compression": pushing, "extension": pulling, "torsion": turning}
+
+PREFERRED = (
+    0.2, 0.22, 0.25, 0.28, 0.3, 0.32, 0.34, 0.36, 0.38, 0.4, 0.43, 0.45, 0.48, 0.5, 0.53, 0.56, 0.6,
+    0.63, 0.65, 0.7, 0.75, 0.8, 0.85, 0.9, 0.95, 1.0, 1.05, 1.1, 1.2, 1.25, 1.3, 1.4, 1.5, 1.6, 1.7,
+    1.8, 1.9, 2.0, 2.1, 2.25, 2.4, 2.5, 2.6, 2.8, 3.0, 3.2, 3.4, 3.6, 3.8, 4.0, 4.25, 4.5, 4.75,
+    5.0, 5.3, 5.6, 6.0, 6.3, 6.5, 7.0, 7.5, 8.0, 8.5, 9.0, 9.5, 10.0, 10.5, 11.0, 12.0, 12.5, 13.0,
+    14.0,
+)  # fmt: skip
+"""Preferred wire diameters, mm: those of EN 10270-1, not checked against the printed standard."""
+_ACROSS, _FINER = 120, 41
+_MOST_TURNS = 202.0
+_FRONT = 40
+_FULL = 1 - 1e-4
+
+
+@dataclass(frozen=True)
+class Found:
+    """A spring that does it: wire, its diameter and the mean one (mm), turns in all, free length (mm, None of
+    one that turns), rate (N/mm or N mm/°), mass (g), price of its wire (None where none is known), the plain
+    stress at the second load (MPa), the limit that is used most and how much of it, the length that it takes
+    at work (mm), whether none of all is better in use and in mass, length or price at once; and its recipe,
+    in millimetres."""
+
+    wire: str
+    wire_diameter: float
+    mean_diameter: float
+    turns: float
+    free_length: float | None
+    rate: float
+    mass: float
+    price: float | None
+    stress: float
+    limit: str
+    use: float
+    at_work: float
+    front: bool
+    recipe: dict[str, Any]
+
+
+@dataclass(frozen=True)
+class Blocking:
+    """A limit that is in the way where nothing is found: how much of it the nearest spring uses, and what
+    would free it, in words."""
+
+    limit: str
+    use: float
+    free: str
+
+
+@dataclass(frozen=True)
+class Answer:
+    """The wish in base units; the springs that do it, the best first, and how many were tried; where there is
+    none, the nearest one, and what is in the way."""
+
+    wish: Wish
+    springs: tuple[Found, ...]
+    tried: int
+    nearest: Found | None
+    blocking: tuple[Blocking, ...]
+
+
+@dataclass(frozen=True)
+class _Row:
+    """A spring that is chosen, before its numbers are rounded."""
+
+    wire: SpringWire
+    diameter: float
+    mean: float
+    turns: float
+
+
+def find_springs(typed: Wish, most: int = 24) -> Answer:
+    """Search every wire that is allowed. Raises RecipeError where the wish makes no sense."""
+    wish = resolve(typed)
+    wish.demand_sense()
+    kind = KINDS[wish.kind]
+    every = [(wire, found) for wire in wish.allowed if (found := _over_sizes(wish, kind, wire)) is not None]
+    count = sum(found.mean.size for _, found in every)
+    best = _best(wish, kind, every)
+    front = _front(wish, every)
+    good = sorted(_written(wish, kind, best), key=lambda found: _order(wish, found))
+    springs = _once([*_written(wish, kind, front), *good[:most], *_on_front(good)])
+    if springs:
+        on = {id(found) for found in _on_front(springs)}
+        marked = [replace(found, front=id(found) in on) for found in springs]
+        return Answer(wish, tuple(sorted(marked, key=lambda found: _order(wish, found))), count, None, ())
+    nearest, blocking = _in_the_way(wish, kind)
+    return Answer(wish, (), count, nearest, blocking)
+
+
+def _sizes(wish: Wish, wire: SpringWire) -> Array:
+    sizes = sorted({*wish.stock}) or PREFERRED
+    return np.array([d for d in sizes if wire.has(d)])[:, None]
+
+
+def _room(wish: Wish, diameter: Array) -> tuple[Array, Array]:
+    """The least and the greatest mean diameter, mm, that index, rod and bore leave."""
+    low, high = INDEX[0] * diameter, INDEX[1] * diameter
+    if wish.rod is not None:
+        low = np.maximum(low, wish.rod + 2 * wish.gap + diameter + SPARE)
+    if wish.bore is not None:
+        high = np.minimum(high, wish.bore - 2 * wish.gap - diameter - SPARE)
+    return low, high
+
+
+def _over_sizes(wish: Wish, kind: Searched, wire: SpringWire) -> Tried | None:
+    """Springs of a wire: a row for each of its diameters, over mean diameters or over turns."""
+    diameter = _sizes(wish, wire)
+    if not len(diameter):
+        return None
+    low, high = _room(wish, diameter)
+    keep = (high > low)[:, 0]
+    diameter, low, high = diameter[keep], low[keep], high[keep]
+    if not len(diameter):
+        return None
+    stiff = kind.stiff(wish, wire, diameter)
+    if wish.turns == "any":
+        mean = low * (high / low) ** np.linspace(0.0, 1.0, _ACROSS)
+        return kind.tried(wish, wire, diameter, mean, stiff / mean**kind.POWER)
+    step = STEPS[wish.turns]
+    first = np.ceil((stiff / high**kind.POWER + kind.DEAD) / step - 1e-9)
+    last = np.floor(np.minimum(stiff / low**kind.POWER + kind.DEAD, _MOST_TURNS) / step + 1e-9)
+    across = int(max(float((last - first).max()) + 1, 1))
+    active = np.maximum((first + np.arange(across)) * step - kind.DEAD, 1e-3)
+    found = kind.tried(wish, wire, diameter, (stiff / active) ** (1 / kind.POWER), active)
+    found.uses["turns"] = np.where(first + np.arange(across) > last, np.inf, found.uses["turns"])
+    return found
+
+
+def _score(wish: Wish, wire: SpringWire, found: Tried) -> Array:
+    """What is best least, infinite where a limit is used by more than all of it."""
+    use = found.use
+    score = {
+        "use": use,
+        "mass": found.mass,
+        "length": found.at_work + found.free_length.clip(min=0) if wish.kind != "torsion" else found.at_work,
+        "price": found.mass * wish.prices.get(wire.name, math.inf) / 1e3,
+    }[wish.rank]
+    return np.where(use <= _FULL, score, np.inf)
+
+
+def _best(wish: Wish, kind: Searched, every: list[tuple[SpringWire, Tried]]) -> list[_Row]:
+    """The best of each wire and diameter, found again between its neighbours where turns may be any."""
+    rows = []
+    for wire, found in every:
+        score = _score(wish, wire, found)
+        at = np.argmin(score, axis=1)
+        there = np.arange(len(at))
+        good = np.isfinite(score[there, at])
+        if not good.any():
+            continue
+        diameter, at, there = found.diameter[good], at[good], there[good]
+        mean = found.mean[there, at][:, None]
+        if wish.turns == "any":
+            low = found.mean[there, np.maximum(at - 1, 0)][:, None]
+            high = found.mean[there, np.minimum(at + 1, found.mean.shape[1] - 1)][:, None]
+            finer = low + (high - low) * np.linspace(0.0, 1.0, _FINER)
+            again = kind.tried(
+                wish, wire, diameter, finer, kind.stiff(wish, wire, diameter) / finer**kind.POWER
+            )
+            mean = finer[np.arange(len(at)), np.argmin(_score(wish, wire, again), axis=1)][:, None]
+        turns = kind.stiff(wish, wire, diameter) / mean**kind.POWER + kind.DEAD
+        rows += [
+            _Row(wire, float(d), float(m), float(n))
+            for d, m, n in zip(diameter[:, 0], mean[:, 0], turns[:, 0], strict=True)
+        ]
+    return rows
+
+
+def _front(wish: Wish, every: list[tuple[SpringWire, Tried]]) -> list[_Row]:
+    """Those that none is better than in use and in mass, in length or in price at once, spread over it."""
+    rows: list[_Row] = []
+    if not every:
+        return rows
+    which = np.concatenate([np.full(found.mean.size, k) for k, (_, found) in enumerate(every)])
+    use = np.concatenate([found.use.ravel() for _, found in every])
+    shape = [(found, np.broadcast_shapes(found.mean.shape, found.diameter.shape)) for _, found in every]
+
+    def all_of(name: str) -> Array:
+        return np.concatenate([np.broadcast_to(getattr(found, name), size).ravel() for found, size in shape])
+
+    mass = all_of("mass")
+    measures = [mass]
+    if wish.prices:
+        price = np.array([wish.prices.get(wire.name, np.inf) for wire, _ in every])
+        measures.append(mass * price[which])
+    if wish.kind != "compression":
+        measures.append(all_of("at_work") if wish.kind == "torsion" else all_of("free_length"))
+    diameter, mean, turns = (all_of(name) for name in ("diameter", "mean", "turns"))
+    for measure in measures:
+        good = np.flatnonzero((use <= _FULL) & np.isfinite(measure))
+        good = good[np.lexsort((use[good], measure[good]))]
+        least = np.minimum.accumulate(use[good])
+        on = good[np.append(True, least[1:] < least[:-1])] if len(good) else good
+        picked = on[np.unique(np.linspace(0, len(on) - 1, _FRONT).round().astype(int))] if len(on) else on
+        rows += [
+            _Row(every[which[k]][0], float(diameter[k]), float(mean[k]), float(turns[k])) for k in picked
+        ]
+    return rows
+
+
+def _once(springs: list[Found]) -> list[Found]:
+    """Each spring once, the first of those that are the same but for a hundredth of their mean diameter."""
+    kept: dict[tuple[str, float, float], Found] = {}
+    for found in springs:
+        kept.setdefault((found.wire, found.wire_diameter, float(f"{found.mean_diameter:.3g}")), found)
+    return list(kept.values())
+
+
+def _on_front(springs: list[Found]) -> list[Found]:
+    """Those that none is better than in use and in mass, in room at work or in price at once."""
+    on: dict[int, Found] = {}
+    for measure in ("mass", "at_work", "price"):
+        least = math.inf
+        known = [one for one in springs if getattr(one, measure) is not None]
+        for found in sorted(known, key=lambda one: (getattr(one, measure), one.use)):
+            if found.use < least:
+                least, on[id(found)] = found.use, found
+    return list(on.values())
+
+
+def _written(wish: Wish, kind: Searched, rows: list[_Row]) -> list[Found]:
+    each = (_rounded(wish, kind, row) for row in rows)
+    return [found for found in each if found is not None]
+
+
+def _rounded(wish: Wish, kind: Searched, row: _Row, any_use: bool = False) -> Found | None:
+    """The spring with numbers that can be written down, or None where they use a limit up."""
+    diameter = np.array([row.diameter])
+    stiff = kind.stiff(wish, row.wire, diameter)
+    if wish.turns == "any":
+        low, high = (float(limit[0]) for limit in _room(wish, diameter))
+        means = [float(f"{row.mean:.4g}"), float(f"{row.mean:.6g}")]
+        tries = [
+            (m, float(f"{float(stiff[0]) / m**kind.POWER + kind.DEAD:.7g}"))
+            for m in means
+            if low <= m <= high
+        ]
+    else:
+        tries = [(float(f"{row.mean:.9g}"), round(row.turns, 2))]
+    for mean, turns in tries:
+        found = kind.tried(wish, row.wire, diameter, np.array([mean]), np.array([turns - kind.DEAD]))
+        use = float(found.use[0])
+        if use > _FULL and not any_use:
+            continue
+        limit = max(found.uses, key=lambda name: float(np.ravel(found.uses[name])[0]))
+        price = wish.prices.get(row.wire.name)
+        mass = float(found.mass[0])
+        free = float(found.free_length[0])
+        return Found(
+            row.wire.name, row.diameter, mean, turns, None if math.isnan(free) else free, wish.rate, mass,
+            None if price is None else price * mass / 1e3, float(np.ravel(found.stress)[0]), limit, use,
+            float(found.at_work[0]), False, kind.recipe(wish, row.wire, row.diameter, mean, turns),
+        )  # fmt: skip
+    return None
+
+
+def _order(wish: Wish, found: Found) -> tuple[float, ...]:
+    first = {
+        "use": found.use,
+        "mass": found.mass,
+        "length": found.at_work + (found.free_length or 0.0),
+        "price": math.inf if found.price is None else found.price,
+    }[wish.rank]
+    return first, found.use, found.mass
+
+
+_FREES = {
+    "bore": ("bore", "a bore of {:.4g} mm"),
+    "rod": ("rod", "a rod of {:.4g} mm"),
+    "free length": ("longest", "{:.4g} mm of length when free"),
+    "length of the body": ("longest", "{:.4g} mm of length"),
+}
+_WAYS = {
+    "stress at work": "less force, or a stronger wire",
+    "stress at block": "less way from free to block, by a stiffer first load or more room at the second",
+    "travel left to block": "a longer second length, or less force",
+    "buckling": "a rod or a bore that guides it, seats that hold it, or less length",
+    "life": "fewer cycles, shot-peening, or a smaller range of force",
+    "spring index": "thicker or thinner wire, or other room",
+    "turns": "another rate",
+    "stress in the body": "less force, or a stronger wire",
+    "stress in the hooks": "less force, or a stronger wire",
+    "initial tension": "a longer first length, or another force there",
+    "length": "a longer first length",
+}
+
+
+def _in_the_way(wish: Wish, kind: Searched) -> tuple[Found | None, tuple[Blocking, ...]]:
+    """The nearest spring, searched without bore and rod in the way, and each limit that it uses up."""
+    open_wish = wish.model_copy(update={"bore": None, "rod": None})
+    wide = [
+        (wire, found)
+        for wire in wish.allowed
+        if (found := _over_sizes(open_wish, kind, wire)) is not None
+    ]  # fmt: skip
+    best: tuple[float, SpringWire, Tried, tuple[int, int]] | None = None
+    for wire, found in wide:
+        active = found.turns - kind.DEAD
+        held = kind.tried(wish, wire, found.diameter, found.mean, active)
+        use = np.where(found.use == np.inf, np.inf, held.use) if wish.turns != "any" else held.use
+        k, j = divmod(int(np.argmin(use)), use.shape[1])
+        if best is None or float(use[k, j]) < best[0]:
+            best = float(use[k, j]), wire, held, (k, j)
+    if best is None or not math.isfinite(best[0]):
+        return None, ()
+    _, wire, held, at = best
+    uses = {
+        name: float(np.broadcast_to(use, held.mean.shape)[at])
+        for name, use in held.uses.items()
+    }  # fmt: skip
+    row = _Row(wire, float(held.diameter[at[0], 0]), float(held.mean[at]), float(held.turns[at]))
+    nearest = _rounded(open_wish, kind, row, any_use=True)
+    if nearest is not None:
+        worst = max(uses, key=lambda name: uses[name])
+        recipe = kind.recipe(wish, wire, nearest.wire_diameter, nearest.mean_diameter, nearest.turns)
+        nearest = replace(nearest, limit=worst, use=uses[worst], recipe=recipe)
+    told = [
+        Blocking(name, use, _freed(wish, name, use))
+        for name, use in sorted(uses.items(), key=lambda pair: -pair[1])
+        if use > 1
+    ]
+    return nearest, tuple(told)
+
+
+def _freed(wish: Wish, name: str, use: float) -> str:
+    if name in _FREES:
+        field, words = _FREES[name]
+        now = getattr(wish, field)
+        return words.format(now / use if name == "rod" else now * use)
+    return _WAYS.get(name, "other loads")

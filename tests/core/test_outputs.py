@@ -1,0 +1,77 @@
+"""Every file that a part can become: it is made, it says where it does not fit, and its name alone tells what
+it is."""
+
+import json
+from pathlib import Path
+
+import pytest
+from metaspira.cli import main
+from metaspira.outputs import by_suffix, listing, output_for, outputs
+from metaspira.parts import part_of
+from metaspira.problems import RecipeError
+
+ROOT = Path(__file__).parents[2]
+SPRING = {
+    "format": "metaspira/1",
+    "name": "Spring",
+    "path": {"kind": "coil", "diameter": 20, "turns": 6, "pitch": 6},
+    "section": {"kind": "round", "diameter": 2},
+    "spring": {"kind": "compression", "points": [{"length": 30}]},
+}
+BOLT = {
+    "format": "metaspira/1",
+    "thread": {"designation": "M10", "length": 20},
+    "host": {"kind": "rod", "length": 30},
+}
+NEVER_OF_A_THREAD = {"Path of the wire", "Section", "Data sheet", "Coiling table"}
+
+
+@pytest.mark.parametrize("key", outputs())
+def test_every_file_of_a_spring_is_made_and_a_thread_is_told_why_not(key, tmp_path):
+    output = outputs()[key]
+    file = tmp_path / f"spring.{key}"
+    proof = output.save(part_of(SPRING), file)
+    assert file.stat().st_size > 400
+    assert proof.get("relative_error", 0.0) < 0.02
+    problem = output.misfit(part_of(BOLT))
+    assert (problem is not None) == (output.what in NEVER_OF_A_THREAD)
+    if problem is not None:
+        with pytest.raises(RecipeError) as caught:
+            output.save(part_of(BOLT), tmp_path / "none")
+        assert caught.value.problems == (problem,)
+        assert problem.reason and problem.remedy
+    assert not (tmp_path / "none").exists()
+
+
+def test_a_name_tells_what_the_file_is():
+    for key in outputs():
+        assert output_for(f"valve.v2.{key}").key == key
+    assert output_for("path.svg").key == "path.svg"
+    assert output_for("spring.csv").key == "path.csv"
+    assert output_for("spring.pdf").key == "drawing.pdf"
+    with pytest.raises(RecipeError) as caught:
+        output_for("spring.docx")
+    assert "spring.docx" in caught.value.problems[0].reason
+    assert set(by_suffix("drawing")) == {".pdf", ".svg", ".dxf"}
+
+
+def test_what_is_offered_of_a_part_tells_why_where_it_does_not_fit():
+    plain = {key: value for key, value in SPRING.items() if key != "spring"}
+    offered = {one["key"]: one["misfit"] for one in listing(part_of(plain))}
+    assert list(offered) == list(outputs())
+    assert offered["sheet.pdf"].place == "/spring"
+    assert offered["path.csv"] is None
+
+
+def test_the_command_line_makes_what_a_name_says(tmp_path, capsys):
+    recipe = tmp_path / "s.spira.json"
+    recipe.write_text(json.dumps(SPRING))
+    for name, start in (("s.sheet.pdf", b"%PDF"), ("s.coiling.csv", b"#"), ("s.drawing.dxf", b"  0")):
+        with pytest.raises(SystemExit) as left:
+            main(["build", str(recipe), "-o", str(tmp_path / name)])
+        assert left.value.code == 0
+        assert (tmp_path / name).read_bytes().startswith(start)
+    with pytest.raises(SystemExit) as left:
+        main(["build", str(recipe), "-o", str(tmp_path / "s.docx")])
+    assert left.value.code == 2
+    assert "does not end in a format made here" in capsys.readouterr().err

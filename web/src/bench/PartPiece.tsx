@@ -1,0 +1,113 @@
+import { useThree, type ThreeEvent } from "@react-three/fiber";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { DoubleSide, Plane, Vector3 } from "three";
+import { isThreaded, type Report, type Said } from "../api/client";
+import { useLook } from "../look/Look";
+import { useDesk } from "../state/bench";
+import { paint, piecesOf, type Piece, type Shade } from "./geometry";
+import { useBench } from "./PartContext";
+
+const MOST_PICKED = 150_000;
+
+export interface Settings {
+  parallel: boolean;
+  wireframe: boolean;
+  cut: number | null;
+}
+
+/** The stress along a spring as a share of what is allowed, while its load is on the bench. */
+export function useStressShade(): Shade | null {
+  const { part, recipe } = useBench();
+  const step = useDesk((state) => state.step);
+  const report = isThreaded(recipe) ? null : (part.report as Report | null);
+  return useMemo(() => {
+    const allowed = report?.spring?.figures.find((figure) => figure.key === "allowed")?.value;
+    if (step !== "load" || !allowed || !report?.strip.stress) return null;
+    const share = report.strip.stress.map((stress) => (stress === null ? null : stress / allowed));
+    return { s: report.strip.s, share };
+  }, [report, step]);
+}
+
+/** The pieces of the latest preview, painted by the latest report, or as finished where that is asked for. */
+export function usePieces(
+  glb: ArrayBuffer | null,
+  report: Said | null,
+  shade: Shade | null,
+  asFinished: boolean,
+): Piece[] {
+  const [pieces, setPieces] = useState<Piece[]>([]);
+  const told = useRef({ report, shade, asFinished });
+  useEffect(() => {
+    told.current = { report, shade, asFinished };
+  }, [report, shade, asFinished]);
+  useEffect(() => {
+    if (!glb) return;
+    let current = true;
+    piecesOf(glb).then((next) => {
+      if (!current) return next.forEach((piece) => piece.geometry.dispose());
+      paint(next, told.current.report, told.current.shade, told.current.asFinished);
+      next.forEach((piece) => piece.geometry.computeBoundingSphere());
+      setPieces((old) => {
+        old.forEach((piece) => piece.geometry.dispose());
+        return next;
+      });
+    });
+    return () => {
+      current = false;
+    };
+  }, [glb]);
+  useEffect(() => paint(pieces, report, shade, asFinished), [pieces, report, shade, asFinished]);
+  return pieces;
+}
+
+export function PartPiece(props: { piece: Piece; radius: number; settings: Settings }) {
+  const { piece, radius, settings } = props;
+  const { geometry } = piece;
+  const { colours } = useLook();
+  const setCursor = useDesk((state) => state.setCursor);
+  const step = useDesk((state) => state.step);
+  const invalidate = useThree((state) => state.invalidate);
+  const planes = useMemo(
+    () => (settings.cut === null ? [] : [new Plane(new Vector3(0, 1, 0), -settings.cut * radius)]),
+    [settings.cut, radius],
+  );
+  const { report } = useBench().part;
+  const faint = report?.verdict === "stop" || step === "stance";
+  useEffect(() => invalidate(), [geometry, settings, report, colours, faint, step, invalidate]);
+  const pick = useCallback(
+    (event: ThreeEvent<PointerEvent>) => {
+      const face = event.face;
+      const lengths = geometry.getAttribute("_length");
+      if (face) setCursor((lengths.getX(face.a) + lengths.getX(face.b) + lengths.getX(face.c)) / 3);
+    },
+    [geometry, setCursor],
+  );
+  const picked = piece.body === 0 && (geometry.index?.count ?? 0) / 3 < MOST_PICKED;
+  return (
+    <>
+      <mesh geometry={geometry} onPointerMove={picked ? pick : undefined} dispose={null}>
+        <meshStandardMaterial
+          key={`${planes.length} ${faint}`}
+          vertexColors
+          roughness={0.42}
+          metalness={0.25}
+          side={DoubleSide}
+          transparent={faint}
+          opacity={faint ? 0.55 : 1}
+          depthWrite={!faint}
+          wireframe={settings.wireframe}
+          clippingPlanes={planes}
+        />
+      </mesh>
+      {settings.cut !== null && (
+        <mesh geometry={geometry} dispose={null} raycast={() => undefined}>
+          <meshBasicMaterial
+            color={piece.body === 0 ? colours.ink : colours.pencil}
+            side={1}
+            clippingPlanes={planes}
+          />
+        </mesh>
+      )}
+    </>
+  );
+}

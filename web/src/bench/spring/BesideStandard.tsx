@@ -1,0 +1,81 @@
+import Box from "@mui/material/Box";
+import Stack from "@mui/material/Stack";
+import Typography from "@mui/material/Typography";
+import { type Spring } from "../../api/client";
+import { digits, lengthText } from "../../look/numbers";
+import { COMPARED_TABLE } from "../../look/tables";
+import { usePartContext } from "../PartContext";
+import { difference } from "./difference";
+import { effortText, placeText } from "./words";
+
+/** By which rules the figures are, and beside them what the contact of the drawn turns makes of them. */
+export function BesideStandard({ spring }: { spring: Spring }) {
+  const { unit } = usePartContext();
+  const drawn = spring.as_drawn;
+  if (!spring.rules) return null;
+  const rows: [string, number, number, (value: number) => string][] = drawn
+    ? [
+        ["Rate", spring.rate, drawn.rate, (value) => `${digits(value)} N/mm`],
+        [
+          "Length at block",
+          spring.solid_length!,
+          drawn.solid_length!,
+          (value) => lengthText(value, unit),
+        ],
+        ...spring.loads.map((load, index): (typeof rows)[number] => {
+          const other = drawn.loads[index]!;
+          const byForce = Math.abs(other.effort - load.effort) < 1e-9 && load.place !== other.place;
+          return byForce
+            ? [
+                `Length at ${effortText(spring, load.effort)}`,
+                load.place,
+                other.place,
+                (value) => lengthText(value, unit),
+              ]
+            : [
+                `Force at ${placeText(spring, load.place, unit)}`,
+                load.effort,
+                other.effort,
+                (value) => effortText(spring, value),
+              ];
+        }),
+      ]
+    : [];
+  return (
+    <Stack component="section" aria-label="Standard and as drawn" spacing={0.5}>
+      <Typography variant="h3" component="h3">
+        {drawn ? "Standard and as drawn" : "As drawn"}
+      </Typography>
+      <Typography variant="caption" color="text.secondary">
+        {drawn
+          ? `The figures are those of ${spring.rules_words}. As drawn (dashed), its ends give at first, and its turns touch one after the other.`
+          : "The figures come from the contact of its drawn turns."}
+        {spring.rules_why && ` Not otherwise, since ${spring.rules_why}.`}
+      </Typography>
+      {drawn && (
+        <Box component="table" sx={COMPARED_TABLE}>
+          <thead>
+            <tr>
+              <th aria-label="figure" />
+              <th scope="col">{spring.rules === "handbook" ? "handbook" : "standard"}</th>
+              <th scope="col">as drawn</th>
+              <th scope="col" aria-label="difference" />
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map(([title, ours, other, text]) => (
+              <tr key={title}>
+                <td>{title}</td>
+                <Box component="td" sx={{ fontWeight: 600 }}>
+                  {text(ours)}
+                </Box>
+                <td>{text(other)}</td>
+                <td>{difference(ours, other)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </Box>
+      )}
+    </Stack>
+  );
+}

@@ -1,0 +1,83 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Stack from "@mui/material/Stack";
+import Typography from "@mui/material/Typography";
+import { useMutation } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { answer, client, type ExactElasticity, type Spring } from "../../api/client";
+import { digits } from "../../look/numbers";
+import { COMPARED_TABLE } from "../../look/tables";
+import { usePartContext } from "../PartContext";
+import { difference } from "./difference";
+import { SectionField } from "./SectionField";
+
+/** Rate and greatest stresses by the exact elasticity of a turn, beside the formulas, and the shear over the wire. */
+export function ExactPanel({ spring }: { spring: Spring }) {
+  const { recipe } = usePartContext();
+  const solve = useMutation({
+    mutationFn: () => answer(client.POST("/api/springs/exact", { body: recipe })),
+  });
+  const { reset } = solve;
+  useEffect(reset, [recipe, reset]);
+  const found = solve.data;
+  return (
+    <Stack spacing={0.5} component="section" aria-label="Exact elasticity">
+      <Button variant="outlined" disabled={solve.isPending} onClick={() => solve.mutate()}>
+        Solve a turn exactly
+      </Button>
+      {solve.error && (
+        <Typography variant="body2" role="alert">
+          {solve.error.message}.
+        </Typography>
+      )}
+      {found && <Solved found={found} spring={spring} />}
+    </Stack>
+  );
+}
+
+function Solved({ found, spring }: { found: ExactElasticity; spring: Spring }) {
+  const rows: [string, number, number | null, string][] = [
+    ["Rate, ends held from turning", found.rate, found.formula_rate, "N/mm"],
+    ["Rate, ends free to turn", found.rate_turning, found.formula_rate, "N/mm"],
+    ...found.loads.flatMap((load, index): (typeof rows)[number][] => [
+      [
+        `Greatest shear at ${digits(load.force)} N`,
+        load.shear,
+        spring.loads[index]?.corrected_stress ?? null,
+        "MPa",
+      ],
+      [`Equivalent stress at ${digits(load.force)} N`, load.equivalent, null, "MPa"],
+    ]),
+  ];
+  return (
+    <>
+      <Box component="table" aria-label="Exact elasticity beside the formulas" sx={COMPARED_TABLE}>
+        <thead>
+          <tr>
+            <th aria-label="figure" />
+            <th scope="col">exact</th>
+            <th scope="col">formula</th>
+            <th scope="col" aria-label="difference" />
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(([title, exact, formula, unit]) => (
+            <tr key={title}>
+              <td>{title}</td>
+              <Box component="td" sx={{ fontWeight: 600, whiteSpace: "nowrap" }}>
+                {digits(exact)} {unit}
+              </Box>
+              <td>{formula === null ? "" : digits(formula)}</td>
+              <td>{formula === null ? "" : difference(formula, exact)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Box>
+      <SectionField found={found} />
+      <Typography variant="caption" color="text.secondary">
+        Shear over the wire at {digits(found.force)} N, the axis of the coil at the left. A turn is
+        solved as it is, with its curvature and pitch (Treyssède, Wave Motion 45, 2008).
+      </Typography>
+    </>
+  );
+}

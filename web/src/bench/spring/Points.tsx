@@ -1,0 +1,106 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Stack from "@mui/material/Stack";
+import Typography from "@mui/material/Typography";
+import { type Spring } from "../../api/client";
+import { digits } from "../../look/numbers";
+import { useRecipe } from "../../state/bench";
+import { Choice } from "../Choice";
+import { usePartContext } from "../PartContext";
+import { ValueField } from "../ValueField";
+import {
+  TOLD,
+  effortText,
+  placeScale,
+  placeText,
+  toldBy,
+  unitOf,
+  type Asked,
+  type Told,
+} from "./words";
+
+export function Points({ asked, spring }: { asked: Asked; spring: Spring | null }) {
+  const { unit } = usePartContext();
+  const set = useRecipe((state) => state.set);
+  const points: object[] = asked.points ?? [];
+  const [place, effort] = TOLD[asked.kind];
+  const scale = spring ? placeScale(spring, unit) : 1;
+  const change = (index: number, told: Told) => {
+    const load = spring?.loads[index];
+    const value = told === effort ? (load?.effort ?? 10) : (load?.place ?? 10) / scale;
+    set(`/spring/points/${index}`, { [told]: Number(value.toPrecision(4)) });
+  };
+  const add = () => {
+    const middle = spring ? 0.5 * (spring.first + spring.last) : 10;
+    set("/spring/points", [...points, { [place]: Number((middle / scale).toPrecision(3)) }]);
+  };
+  return (
+    <Stack spacing={0.75} component="section" aria-label="Working points">
+      <Stack direction="row" sx={{ justifyContent: "space-between", alignItems: "baseline" }}>
+        <Typography variant="h3" component="h3">
+          Working points
+        </Typography>
+        <Button variant="text" onClick={add}>
+          Add
+        </Button>
+      </Stack>
+      {points.map((point, index) => {
+        const by = toldBy(asked.kind, point);
+        const load = spring?.loads[index];
+        return (
+          <Box key={index}>
+            <Stack direction="row" spacing={0.5} sx={{ alignItems: "center" }}>
+              <Box sx={{ width: 104, flex: "none" }}>
+                <Choice
+                  label={`Point ${index + 1}`}
+                  value={by}
+                  options={[
+                    [place, place],
+                    [effort, effort],
+                  ]}
+                  onChange={(next) => change(index, next)}
+                />
+              </Box>
+              <ValueField
+                label={by[0]!.toUpperCase() + by.slice(1)}
+                name={`Working point ${index + 1}, ${by}`}
+                place={`/spring/points/${index}/${by}`}
+                unit={unitOf(by, unit)}
+                step={by === "length" ? 0.1 : 1}
+              />
+              <button
+                type="button"
+                className="plain-action"
+                onClick={() =>
+                  set(
+                    "/spring/points",
+                    points.filter((_, i) => i !== index),
+                  )
+                }
+                aria-label={`Remove working point ${index + 1}`}
+                title="Remove"
+              >
+                ✕
+              </button>
+            </Stack>
+            {spring && load && (
+              <Typography
+                variant="caption"
+                color="text.secondary"
+                sx={{ display: "block", textAlign: "right", pr: 3 }}
+              >
+                {by === effort
+                  ? placeText(spring, load.place, unit)
+                  : effortText(spring, load.effort)}
+                {", "}
+                {digits(load.stress, 4)} MPa, {digits(100 * load.utilisation, 3)} % of what is
+                allowed
+                {load.left < load.effort && `; relaxed ${effortText(spring, load.left)}`}
+              </Typography>
+            )}
+          </Box>
+        );
+      })}
+    </Stack>
+  );
+}

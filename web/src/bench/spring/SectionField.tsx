@@ -1,0 +1,58 @@
+import Box from "@mui/material/Box";
+import Stack from "@mui/material/Stack";
+import type { ExactElasticity } from "../../api/client";
+import { useLook } from "../../look/Look";
+import { digits } from "../../look/numbers";
+
+const SIZE = 150;
+
+/** The shear over the section of the wire, light where there is little, and where it is greatest. */
+export function SectionField({ found }: { found: ExactElasticity }) {
+  const { colours } = useLook();
+  const { places, corners, shear, most_at: most } = found;
+  const [us, vs] = [places.map((at) => at[0]!), places.map((at) => at[1]!)];
+  const [left, right] = [Math.min(...us), Math.max(...us)];
+  const [low, high] = [Math.min(...vs), Math.max(...vs)];
+  const scale = (SIZE - 16) / Math.max(right - left, high - low);
+  const x = (u: number) => 8 + (u - left) * scale;
+  const y = (v: number) => 8 + (high - v) * scale;
+  const greatest = Math.max(...shear);
+  const wide = (right - left) * scale + 16;
+  return (
+    <Stack direction="row" spacing={2} sx={{ alignItems: "center", justifyContent: "center" }}>
+      <svg
+        width={wide}
+        height={(high - low) * scale + 16}
+        role="img"
+        aria-label={`Shear over the section, greatest ${digits(greatest)} MPa`}
+      >
+        {corners.map((corner, index) => {
+          const mean = corner.reduce((sum, k) => sum + shear[k]!, 0) / 3 / greatest;
+          const shade = `color-mix(in srgb, ${colours.copper} ${(100 * mean).toFixed(0)}%, ${colours.sheet})`;
+          return (
+            <polygon
+              key={index}
+              points={corner.map((k) => `${x(us[k]!)},${y(vs[k]!)}`).join(" ")}
+              fill={shade}
+              stroke={shade}
+              strokeWidth={0.8}
+            />
+          );
+        })}
+        <circle
+          cx={x(most[0]!)}
+          cy={y(most[1]!)}
+          r={4.5}
+          fill="none"
+          stroke={colours.ink}
+          strokeWidth={2}
+        />
+      </svg>
+      <Box sx={{ fontSize: "0.78rem", fontVariantNumeric: "tabular-nums" }}>
+        {digits(greatest, 4)} MPa
+        <br />
+        at the ring
+      </Box>
+    </Stack>
+  );
+}

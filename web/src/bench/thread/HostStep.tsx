@@ -1,0 +1,48 @@
+import Stack from "@mui/material/Stack";
+import { type ThreadRecipe } from "../../api/client";
+import { MM } from "../../look/numbers";
+import { useRecipe } from "../../state/bench";
+import { ChoiceField, KindChoice, KindFields } from "../forms/KindFields";
+import { Rows } from "../forms/Rows";
+import { useThreadContext } from "../PartContext";
+import { Variables } from "../steps/Variables";
+import { after } from "./after";
+
+export function HostStep() {
+  const { recipe, part, unit } = useThreadContext();
+  const change = useRecipe((state) => state.change);
+  const size = (part.report?.figures.major_diameter ?? 20) / MM[unit];
+  const { host } = recipe;
+  return (
+    <Stack spacing={1.5}>
+      <ChoiceField place="/unit" />
+      <KindChoice
+        label="On or in"
+        place="/host"
+        size={size}
+        onNew={(host) =>
+          change<ThreadRecipe>((old) => {
+            const turned = !("length" in host!) || "end_diameter" in host!;
+            const as = turned && (old.use?.as ?? "body") === "body" ? "groove" : old.use?.as;
+            return { ...old, host: host as ThreadRecipe["host"], ...(as && { use: { as } }) };
+          })
+        }
+      />
+      <ChoiceField place="/use/as" />
+      <KindFields place="/host" />
+      {"profile" in host && (
+        <Rows
+          title="Outline"
+          place="/host/profile"
+          least={2}
+          next={after}
+          columns={[
+            { label: "radius", unit },
+            { label: "height", unit },
+          ]}
+        />
+      )}
+      <Variables />
+    </Stack>
+  );
+}

@@ -1,0 +1,100 @@
+import Box from "@mui/material/Box";
+import Stack from "@mui/material/Stack";
+import Typography from "@mui/material/Typography";
+import { type Comparison, type Held } from "../api/client";
+import { shown as shownAs, type LengthUnit } from "../look/numbers";
+import { FIGURES_TABLE } from "../look/tables";
+import { VerdictLabel, type VerdictWord } from "../look/Verdict";
+
+export function Figures({ found, unit }: { found: Comparison; unit: LengthUnit }) {
+  const [before, after] = found.verdicts as unknown as [VerdictWord, VerdictWord];
+  return (
+    <Stack spacing={1.5}>
+      <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
+        <VerdictLabel verdict={before} />
+        <span aria-hidden="true">→</span>
+        <VerdictLabel verdict={after} />
+      </Stack>
+      {found.checks.map((check) => (
+        <Box key={check.id}>
+          <Typography variant="body2">{check.title}</Typography>
+          <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
+            {[check.before, check.after].map((verdict, index) =>
+              verdict ? (
+                <VerdictLabel key={index} verdict={verdict as VerdictWord} />
+              ) : (
+                <Typography key={index} variant="body2" color="text.secondary">
+                  not asked
+                </Typography>
+              ),
+            )}
+          </Stack>
+        </Box>
+      ))}
+      <FiguresTable
+        rows={found.figures}
+        unit={unit}
+        label="Figures that changed"
+        heads={["before", "after"]}
+      />
+    </Stack>
+  );
+}
+
+export function FiguresTable(props: {
+  rows: Held["figures"];
+  unit: LengthUnit;
+  label: string;
+  heads: [string, string];
+}) {
+  const { rows, unit, label, heads } = props;
+  return (
+    <Box
+      component="table"
+      aria-label={label}
+      sx={{ ...FIGURES_TABLE, "& td + td, & th": { textAlign: "right" } }}
+    >
+      <thead>
+        <tr>
+          <th />
+          {heads.map((words) => (
+            <Box component="th" scope="col" key={words}>
+              {words}
+            </Box>
+          ))}
+          <th scope="col">change</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row) => {
+          const old = shownAs(row.before, row.unit, unit);
+          const now = shownAs(row.after, row.unit, unit);
+          return (
+            <tr key={row.name}>
+              <td>
+                {row.title}
+                <Typography variant="caption" color="text.secondary">
+                  {" "}
+                  {now.unit || old.unit}
+                </Typography>
+              </td>
+              <td>{old.number}</td>
+              <Box component="td" sx={{ fontWeight: 600, pl: 1 }}>
+                {now.number}
+              </Box>
+              <Box component="td" sx={{ pl: 1, color: "text.secondary" }}>
+                {change(row, unit)}
+              </Box>
+            </tr>
+          );
+        })}
+      </tbody>
+    </Box>
+  );
+}
+
+export function change(row: Comparison["figures"][number], unit: LengthUnit): string {
+  if (row.before === null || row.after === null) return "";
+  const off = shownAs(row.after - row.before, row.unit, unit).number;
+  return row.after > row.before ? `+${off}` : off;
+}

@@ -1,0 +1,91 @@
+import Box from "@mui/material/Box";
+import Table from "@mui/material/Table";
+import TableBody from "@mui/material/TableBody";
+import TableCell from "@mui/material/TableCell";
+import TableHead from "@mui/material/TableHead";
+import TableRow from "@mui/material/TableRow";
+import Typography from "@mui/material/Typography";
+import type { FoundSpring } from "../api/client";
+import { useLook } from "../look/Look";
+import { digits } from "../look/numbers";
+import type { Kind } from "./duty";
+
+const RULES: Record<Kind, string> = {
+  compression: "Closed and ground ends, cold coiled, by EN 13906-1.",
+  extension: "Full loops at both ends, by EN 13906-2; hooks after Shigley.",
+  torsion: "Legs held firmly, by EN 13906-3; angles count from free.",
+};
+
+interface Props {
+  kind: Kind;
+  springs: FoundSpring[];
+  chosen: FoundSpring | undefined;
+  onChoose: (index: number) => void;
+}
+
+/** The springs that do it, the best first. */
+export function FoundTable({ kind, springs, chosen, onChoose }: Props) {
+  const { colours } = useLook();
+  const priced = springs.some(({ price }) => price !== null);
+  const names = ["⌀ wire", "⌀ mean", "Turns", "Mass", ...(priced ? ["Price"] : []), "Stress"];
+  return (
+    <Box
+      tabIndex={0}
+      role="region"
+      aria-label="Springs that do it"
+      sx={{ overflow: "auto", minHeight: 0, px: 2 }}
+    >
+      <Table size="small" stickyHeader aria-label="Springs">
+        <TableHead>
+          <TableRow>
+            <TableCell>Wire</TableCell>
+            {[...names, "Most used limit"].map((name) => (
+              <TableCell key={name} align="right">
+                {name}
+              </TableCell>
+            ))}
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {springs.map((spring, index) => (
+            <TableRow
+              key={index}
+              hover
+              selected={spring === chosen}
+              onClick={() => onChoose(index)}
+              sx={{ cursor: "pointer", "& td": { fontVariantNumeric: "tabular-nums" } }}
+            >
+              <TableCell>
+                <button
+                  type="button"
+                  className="plain-action"
+                  aria-pressed={spring === chosen}
+                  style={{ color: spring === chosen ? colours.copper : undefined }}
+                  onClick={() => onChoose(index)}
+                >
+                  {spring.wire}
+                </button>
+              </TableCell>
+              <TableCell align="right">{digits(spring.wire_diameter)} mm</TableCell>
+              <TableCell align="right">{digits(spring.mean_diameter, 4)} mm</TableCell>
+              <TableCell align="right">{digits(spring.turns, 4)}</TableCell>
+              <TableCell align="right">{digits(spring.mass, 4)} g</TableCell>
+              {priced && (
+                <TableCell align="right">
+                  {spring.price === null ? "–" : digits(spring.price, 3)}
+                </TableCell>
+              )}
+              <TableCell align="right">{digits(spring.stress, 4)} MPa</TableCell>
+              <TableCell align="right">
+                {spring.limit}, {digits(100 * spring.use, 3)} %
+              </TableCell>
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+      <Typography variant="caption" color="text.secondary" sx={{ display: "block", py: 1 }}>
+        {RULES[kind]} Filled dots: no other spring is better in both at once.
+      </Typography>
+    </Box>
+  );
+}

@@ -1,0 +1,32 @@
+import Box from "@mui/material/Box";
+import Stack from "@mui/material/Stack";
+import Typography from "@mui/material/Typography";
+import type { FoundSprings } from "../api/client";
+import { digits } from "../look/numbers";
+
+/** Nothing was found: which limits are in the way, and what would free them. */
+export function InTheWay({ found }: { found: FoundSprings }) {
+  const { nearest, blocking } = found;
+  return (
+    <Stack spacing={1} role="status" sx={{ px: 2, maxWidth: 620 }}>
+      <Typography variant="h2">No spring does that</Typography>
+      {nearest ? (
+        <>
+          <Typography>
+            The nearest is {digits(nearest.wire_diameter)} mm {nearest.wire} on a mean diameter of{" "}
+            {digits(nearest.mean_diameter, 4)} mm. In its way:
+          </Typography>
+          <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
+            {blocking.map((one) => (
+              <li key={one.limit}>
+                {one.limit}, {digits(100 * one.use, 3)} % of it used; it takes {one.free}
+              </li>
+            ))}
+          </Box>
+        </>
+      ) : (
+        <Typography>No wire of those fits there. Allow others, or give it more room.</Typography>
+      )}
+    </Stack>
+  );
+}

@@ -1,0 +1,8 @@
+/** Hand a file to the browser to keep. */
+export function keepBlob(blob: Blob, name: string): void {
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(blob);
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+}
