@@ -8,7 +8,7 @@ from PIL import Image
 from playwright.sync_api import expect
 from scipy import ndimage
 
-from tests.browser.test_bench import figure, open_step, verdict
+from tests.browser.test_bench import answered, figure, open_step, verdict
 
 
 def choose(page, label, option):
@@ -42,6 +42,7 @@ SECTIONS = {
 
 
 def settled(page, wanted="clear"):
+    answered(page)
     expect(page.get_by_role("alert")).to_have_count(0)
     expect(verdict(page)).to_have_text(wanted)
 
@@ -88,6 +89,7 @@ def test_points_are_dragged_added_typed_and_removed(bench):
     choose(page, "Kind", "through points")
     rows = page.get_by_label(re.compile(r"^Points \d+, x$"))
     expect(rows).to_have_count(4)
+    settled(page)
     before = (
         figure(page, "path_length") if figure(page, "path_length").count() else figure(page, "wire_length")
     )
@@ -159,6 +161,7 @@ def test_a_schedule_is_edited_in_the_wire_strip(bench):
     points = page.locator("[data-lane-point^=twist]")
     expect(points).to_have_count(3)
     expect(page.get_by_text("0 … 360 °")).to_be_visible()
+    answered(page)
     middle = page.locator("[data-lane-point=twist-1]")
     value = middle.get_attribute("aria-valuetext")
     box = middle.bounding_box()
@@ -167,7 +170,7 @@ def test_a_schedule_is_edited_in_the_wire_strip(bench):
     page.mouse.move(box["x"] + 44, box["y"] - 3, steps=6)
     page.mouse.up()
     expect(middle).not_to_have_attribute("aria-valuetext", value)
-    page.wait_for_load_state("networkidle")
+    answered(page)
     lane = page.locator("[data-lane=twist]").bounding_box()
     page.mouse.dblclick(lane["x"] + lane["width"] * 0.8, lane["y"] + 8)
     expect(points).to_have_count(4)

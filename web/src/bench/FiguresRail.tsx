@@ -21,14 +21,19 @@ function shownHere(report: Said): string[] {
 
 /** The verdict and the figures, always in sight; each figure says where it comes from. */
 export function FiguresRail() {
-  const { part, unit } = useBench();
+  const { part, recipe, unit } = useBench();
   const [asked, setAsked] = useState<{ name: string; anchor: HTMLElement } | null>(null);
   const report = part.report;
   const verdict = part.problems.length ? "unusable" : report?.verdict;
   const why = asked && report?.why[asked.name];
   return (
     <Stack component="section" aria-label="Figures" sx={{ minHeight: 0 }}>
-      <Box sx={{ pb: 1, minHeight: 34 }} aria-live="polite" data-testid="verdict">
+      <Box
+        sx={{ pb: 1, minHeight: 34 }}
+        aria-live="polite"
+        aria-busy={part.answered !== recipe}
+        data-testid="verdict"
+      >
         {verdict && <VerdictLabel verdict={verdict} big />}
       </Box>
       {report &&

@@ -20,7 +20,8 @@ export interface PartState<R extends Said = Said, T extends AnyRecipe = AnyRecip
   /** A sentence for each step of the work, also where the recipe makes no part. */
   words: Record<string, string>;
   problems: Problem[];
-  busy: boolean;
+  /** The recipe that was answered last, by a report or by problems. */
+  answered: T | null;
   offline: boolean;
 }
 
@@ -39,7 +40,7 @@ const EMPTY: PartState = {
   reported: null,
   words: {},
   problems: [],
-  busy: false,
+  answered: null,
   offline: false,
 };
 
@@ -72,11 +73,17 @@ export function usePart(
     }, fail);
     const checks = new Pump<AnyRecipe>(async (wanted, isLatest) => {
       remedies?.abort();
-      update({ busy: true });
       try {
         const report = await check(wanted, false, abort.signal);
         const { words } = report;
-        update({ report, reported: wanted, words, problems: [], offline: false });
+        update({
+          report,
+          reported: wanted,
+          words,
+          problems: [],
+          answered: wanted,
+          offline: false,
+        });
         if (report.verdict === "clear" || !isLatest()) return;
         remedies = new AbortController();
         const { signal } = remedies;
@@ -88,10 +95,9 @@ export function usePart(
           );
         }, REMEDY_DELAY_MS);
       } catch (error) {
+        if (error instanceof Refusal) update({ answered: wanted, problems: error.problems });
         if (error instanceof Refusal && isLatest()) void say(wanted);
         throw error;
-      } finally {
-        update({ busy: false });
       }
     }, fail);
     pumps.current = { mesh, check: checks };
