@@ -69,4 +69,4 @@ def exact(request: HttpRequest, recipe: Body[Recipe]) -> Exact:
                 "ask it of one of those",
             )
         )
-    return exact_of(part.spring, part.sweep.section.first)
+    return exact_of(part.spring)

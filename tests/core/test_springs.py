@@ -15,18 +15,24 @@ from metaspira.cli import main
 from metaspira.gaps.extents import extents
 from metaspira.parts import part_of
 from metaspira.problems import RecipeError
+from metaspira.sections.outline import polygon
 from metaspira.sheets.sheet import Text
 from metaspira.sheets.spring import spring_sheet
 from metaspira.springs.beam import Beams
 from metaspira.springs.compared import compared
 from metaspira.springs.fatigue import life_of
-from metaspira.springs.shape import WireShape
+from metaspira.springs.shape import RoundWire, SectionWire
 from metaspira.springs.tolerance import tolerances_of
 from metaspira.springs.wire import wires
 from metaspira.views.springs import spring_view
 from pypdf import PdfReader
 
 INCH, LBF, KPSI = 25.4, 4.4482216152605, 6.894757
+
+
+SQUARE = {"kind": "rectangle", "width": 2, "height": 2}
+SKIN = {"kind": "free", "loops": [{"points": [[0, 0], [2, 0]], "closed": False}]}
+BOX = np.array([(-1, -1), (1, -1), (1, 1), (-1, 1)])
 
 
 def spring(path=None, thick=2.0, ends=None, fit=None, **asked):
@@ -294,8 +300,11 @@ def test_a_load_beyond_block_says_so():
         (spring(points=[{}]), "/spring/points/0"),
         (spring(points=[{"length": 10, "force": 3}]), "/spring/points/0"),
         (spring({"base": {"kind": "oval", "depth": 12}}), "/spring/kind"),
-        ({**spring(), "section": {"kind": "polygon", "sides": 6, "across_flats": 2}}, "/spring"),
-        ({**spring(), "along": {"size": {"from": 1, "to": 1.2}}}, "/spring"),
+        ({**spring(), "section": SKIN}, "/section"),
+        ({**spring(), "along": {"size": {"from": 1, "to": 1.2}}}, "/along"),
+        ({**spring(), "section": SQUARE, "stance": {"kind": "steady"}}, "/stance"),
+        ({**spring(), "section": SQUARE, "along": {"twist": {"from": 0, "to": 90}}}, "/stance"),
+        ({**spring(), "section": SQUARE, "path": {"kind": "straight", "length": 30}}, "/spring/kind"),
         (spring({"pitch": 2.0025}), "/path/pitch"),
         (spring(points=[{"force": "3 mm"}]), "/spring/points/0/force"),
     ],
@@ -426,7 +435,7 @@ def test_beams_bend_twist_and_stretch_as_they_should():
     Castigliano's F r³ (π/4 / EI + (3π/4 − 2) / GJ)."""
     d, reach, modulus, shear = 2.0, 100.0, 206000.0, 81500.0
     nodes = np.linspace([0, 0, 0], [reach, 0, 0], 9)
-    beams = Beams(nodes, WireShape(d, d, True), modulus, shear)
+    beams = Beams(nodes, RoundWire(d), modulus, shear)
     clamped = dict.fromkeys(range(6), 0.0)
     bend, twist = modulus * math.pi / 64 * d**4, shear * math.pi / 32 * d**4
     moved, force = beams.solve(clamped, {6 * 8 + 2: 3.0, 6 * 8 + 3: 7.0, 6 * 8: 11.0})
@@ -437,7 +446,7 @@ def test_beams_bend_twist_and_stretch_as_they_should():
     angle = np.linspace(0, math.pi / 2, 200)
     r = 30.0
     ring = np.stack([r * np.cos(angle), r * np.sin(angle), 0 * angle], axis=1)
-    moved, _ = Beams(ring, WireShape(d, d, True), modulus, shear).solve(clamped, {6 * 199 + 2: 1.0})
+    moved, _ = Beams(ring, RoundWire(d), modulus, shear).solve(clamped, {6 * 199 + 2: 1.0})
     exact = r**3 * (math.pi / 4 / bend + (3 * math.pi / 4 - 2) / twist)
     assert moved[-1, 2] == pytest.approx(exact, rel=1e-4)
 
@@ -446,7 +455,7 @@ def test_a_flat_beam_bends_by_the_side_that_it_is_pushed_on():
     """A cantilever along x, 3 wide and 1 high: w l³ / (3 E I) with I of the side along z, or of the one
     across it."""
     nodes = np.stack([np.linspace(0, 40, 9), np.zeros(9), np.zeros(9)], axis=1)
-    beams = Beams(nodes, WireShape(3.0, 1.0, False), 200e3, 80e3)
+    beams = Beams(nodes, SectionWire(polygon(BOX * [1.5, 0.5]), 200e3, 80e3), 200e3, 80e3)
     moved, _ = beams.solve(dict.fromkeys(range(6), 0.0), {6 * 8 + 1: 1.0, 6 * 8 + 2: 1.0})
     for axis, inertia in ((1, 1.0 * 3.0**3 / 12), (2, 3.0 * 1.0**3 / 12)):
         assert moved[-1, axis] == pytest.approx(40**3 / (3 * 200e3 * inertia), rel=1e-9)
@@ -535,7 +544,7 @@ def test_square_wire_is_that_of_the_handbooks():
     recipe["section"] = {"kind": "rectangle", "width": 2, "height": 2}
     found = part_of(recipe).spring
     assert found.rate == pytest.approx(81500 * 16 / (5.58 * 8000 * 10), rel=3e-3)
-    square, strip = WireShape(2, 2, False), WireShape(0.1, 10, False)
+    square, strip = (SectionWire(polygon(BOX * half), 206e3, 81.5e3) for half in ([1, 1], [0.05, 5]))
     assert square.stiffness == pytest.approx(0.1406 * 16, rel=3e-3)
     assert square.modulus == pytest.approx(0.208 * 8, rel=3e-3)
     assert strip.stiffness == pytest.approx(10 * 0.1**3 / 3, rel=0.01)

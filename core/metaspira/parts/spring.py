@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 
 from metaspira.gaps.extents import extents
+from metaspira.numbers.jets import Array
 from metaspira.paths.base import ArcLeg, HookLeg, Leg
 from metaspira.paths.coil import Coil
 from metaspira.paths.path import JoinedPath
@@ -23,15 +26,16 @@ from metaspira.springs.asked import (
 from metaspira.springs.compression import Compression
 from metaspira.springs.extension import Extension, Hook
 from metaspira.springs.nested import Nested
-from metaspira.springs.shape import WireShape
+from metaspira.springs.shape import RoundWire, SectionWire, Strip, WireShape
 from metaspira.springs.spiral import Spiral
 from metaspira.springs.standard import CoilEnd, dead_turns
 from metaspira.springs.torsion import Torsion
-from metaspira.springs.turns import Turns, turns_of
+from metaspira.springs.turns import Turns, demand_coil, turns_of
 from metaspira.springs.wire import SpringWire
 from metaspira.sweep.sweep import Sweep
 
 _EVEN = 1e-3
+_PLACES, _TURNED = 9, 0.01
 _FLAT = 1e-9
 
 
@@ -73,19 +77,19 @@ def apart(recipe: Recipe) -> list[Recipe]:
 
 def _single(asked: AskedSpring, recipe: Recipe, sweep: Sweep, density: float) -> AnySpring:
     wire = asked.spring_wire()
-    shape = _shape(recipe, sweep)
+    shape, aside = _shape(asked, wire, recipe, sweep)
     for index, point in enumerate(asked.points):
         point.demand_one(f"/spring/points/{index}")
     if isinstance(asked, ExtensionSpring):
-        return _extension(asked, wire, shape, recipe, sweep)
+        return _extension(asked, wire, shape, aside, recipe, sweep)
     if isinstance(asked, TorsionSpring):
         path = sweep.path
         low, high = path.legs_at if isinstance(path, JoinedPath) else (0.0, path.length)
-        turns = turns_of(path.without_legs, shape)
+        turns = turns_of(path.without_legs, shape, aside)
         return Torsion(asked, wire, turns, (low, path.length - high))
     if isinstance(asked, SpiralSpring):
         return _spiral(asked, wire, shape, sweep)
-    turns = turns_of(sweep.path, shape)
+    turns = turns_of(sweep.path, shape, aside)
     if turns.active <= 0:
         raise RecipeError(
             Problem(
@@ -146,7 +150,7 @@ def _spiral(asked: SpiralSpring, wire: SpringWire, shape: WireShape, sweep: Swee
 
 
 def _extension(
-    asked: ExtensionSpring, wire: SpringWire, shape: WireShape, recipe: Recipe, sweep: Sweep
+    asked: ExtensionSpring, wire: SpringWire, shape: WireShape, aside: float, recipe: Recipe, sweep: Sweep
 ) -> Extension:
     """Its free length is that between the insides of its hooks: all of it, less a wire at each end that has
     one."""
@@ -158,7 +162,7 @@ def _extension(
                 "use a round section",
             )
         )
-    turns = turns_of(sweep.path.without_legs, shape)
+    turns = turns_of(sweep.path.without_legs, shape, aside)
     legs = recipe.path.legs
     hooks = [
         hook
@@ -183,18 +187,66 @@ def _hook(legs: tuple[Leg, ...], radius: float) -> Hook | None:
     return Hook(max(bends), min(bends)) if bends else None
 
 
-def _shape(recipe: Recipe, sweep: Sweep) -> WireShape:
+def _shape(asked: AskedSpring, wire: SpringWire, recipe: Recipe, sweep: Sweep) -> tuple[WireShape, float]:
+    """The shape of its wire, and how far from the path its centre lies, away from the axis, mm. Raises
+    RecipeError where it changes along the wire, or encloses no area."""
+    demand_coil(sweep.path.without_legs)
     section, changes = recipe.section, sweep.changes
+    low, high = sweep.path.legs_at if isinstance(sweep.path, JoinedPath) else (0.0, sweep.path.length)
+    s = np.linspace(low, high, _PLACES + 2)[1:-1]
+    frames = sweep.rigid(s)
+    drawn = _across(frames.origin, frames.d_origin, np.stack([frames.first, frames.second], axis=1))
     even = changes.size.constant == changes.width.constant == changes.depth.constant == 1
-    if isinstance(section, Round) and section.plane == "across" and even:
-        return WireShape(section.diameter, section.diameter, True)
-    straight = changes.twist.constant == changes.tilt.constant == 0
-    if isinstance(section, Rectangle) and section.plane == "across" and even and straight:
-        return WireShape(section.width, section.height, False)
-    raise RecipeError(
-        Problem(
-            "/spring",
-            "the sums of a spring stand for wire of one size, round or rectangular, given across it",
-            "use such a section, without twist where it is rectangular, or leave the load out",
+    if not even or sweep.stand.stretch is not None:
+        raise RecipeError(
+            Problem(
+                "/along",
+                "the sums of a spring stand for wire of one size all along",
+                "take the changes of size away, or leave the load out",
+            )
         )
-    )
+    if not sweep.outline.closed or sweep.section.varies:
+        raise RecipeError(
+            Problem(
+                "/section",
+                "the sums of a spring stand for wire of one closed section",
+                "use such a section, or leave the load out",
+            )
+        )
+    if (
+        isinstance(section, Round)
+        and not section.holes
+        and np.allclose(drawn @ drawn.mT, np.eye(2), atol=_TURNED)
+    ):
+        return RoundWire(section.diameter), float(drawn[0, 0] @ sweep.outline.centroid)
+    if float(np.abs(drawn - drawn[0]).max()) > _TURNED:
+        raise RecipeError(
+            Problem(
+                "/stance",
+                "the section turns about the wire, so that no two turns are alike",
+                "choose an upright stance without twist, or a round section",
+                Fix("/stance", {"kind": "upright"}),
+            )
+        )
+    outline = sweep.outline.mapped(np.median(drawn, axis=0))
+    aside, along = outline.centroid
+    outline = outline.moved(-aside, -along)
+    diameter = math.sqrt(4 * outline.area / math.pi)
+    E = wire.elastic_modulus(diameter, asked.temperature)
+    G = wire.shear_modulus(diameter, asked.temperature)
+    strip = isinstance(asked, TorsionSpring | SpiralSpring) and isinstance(section, Rectangle)
+    return (Strip if strip else SectionWire)(outline, E, G), aside
+
+
+def _across(places: Array, along: Array, axes: Array) -> Array:
+    """What u and v are across the wire at places (n, 3) with tangents `along`: away from the axis and along
+    it (n, 2, 2), as on a coil of the right hand."""
+    tangent = along / np.linalg.norm(along, axis=1, keepdims=True)
+    outward = places * [1.0, 1.0, 0.0]
+    outward -= np.einsum("ni,ni->n", outward, tangent)[:, None] * tangent
+    outward /= np.linalg.norm(outward, axis=1, keepdims=True)
+    upward = np.cross(outward, tangent)
+    upward *= np.where(upward[:, 2:] < 0, -1.0, 1.0)
+    around = places[:, 0] * tangent[:, 1] - places[:, 1] * tangent[:, 0]
+    upward *= np.where(around * tangent[:, 2] < 0, -1.0, 1.0)[:, None]
+    return np.einsum("nij,nkj->nik", np.stack([outward, upward], axis=1), axes)

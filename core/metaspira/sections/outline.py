@@ -64,6 +64,9 @@ class Edge:
     def moved(self, du: float, dv: float) -> Edge:
         return Edge(self.points + np.array([du, dv]), self.weights, self.colour)
 
+    def mapped(self, matrix: Array) -> Edge:
+        return Edge(self.points @ matrix.T, self.weights, self.colour)
+
     def reversed(self) -> Edge:
         return Edge(self.points[::-1], self.weights[::-1], self.colour)
 
@@ -101,6 +104,13 @@ class Outline:
             tuple(hole.moved(du, dv) for hole in self.holes),
             self.closed,
         )
+
+    def mapped(self, matrix: Array) -> Outline:
+        """The same outline with each point taken through a matrix (2, 2)."""
+        edges = tuple(edge.mapped(matrix) for edge in self.edges)
+        if float(np.linalg.det(matrix)) < 0:
+            edges = tuple(edge.reversed() for edge in edges[::-1])
+        return Outline(edges, tuple(hole.mapped(matrix) for hole in self.holes), self.closed)
 
     @cached_property
     def loops(self) -> tuple[Outline, ...]:

@@ -223,7 +223,7 @@ def _pulls(part: Part, spring: Extension) -> Section:
             ),
             *rows,
             Row("Rate, R", f"{spring.rate:.4g} N/mm", "G d⁴ / (8 D³ n)"),
-            *_exact(part, spring),
+            *_exact(spring),
         ),
     )
 
@@ -270,11 +270,11 @@ def _body_limits(spring: Extension) -> Section:
     )
 
 
-def _exact(part: Part, spring: Compression | Extension) -> tuple[Row, ...]:
+def _exact(spring: Compression | Extension) -> tuple[Row, ...]:
     """What the exact elasticity of a turn makes of rate and stress."""
     from metaspira.springs.exact import exact_of
 
-    found = exact_of(spring, part.sweep.section.first)
+    found = exact_of(spring)
     shear = ", ".join(f"{load.shear:.4g} MPa" for load in found.loads)
     rate = Row("Exact, rate", f"{found.rate:.4g} N/mm", "a turn in elasticity, ends held from turning")
     return (rate, Row("Exact, greatest shear at the loads", shear)) if shear else (rate,)
@@ -301,7 +301,7 @@ def _loads(part: Part, spring: Compression) -> Section:
             Row("At block", f"{spring.block_force:.4g} N", f"{spring.block.stress:.4g} MPa"),
             Row("Rate, R", f"{spring.rate:.4g} N/mm", spring.rules_named),
             *_as_drawn(spring),
-            *_exact(part, spring),
+            *_exact(spring),
             *_relaxed(spring),
         ),
     )
@@ -396,13 +396,13 @@ def _coil(spring: AnySpring) -> Drawing:
         """A line that the ground ends cut."""
         return Line(tuple(zip(x.tolist(), np.clip(y, low, top).tolist(), strict=True)), thin)
 
-    around = np.linspace(0, 2 * math.pi, _ROUND)
-    outline = np.array([np.cos(around), np.sin(around)])
-    if not shape.round:
-        outline = np.array([[-1.0, 1, 1, -1, -1], [-1, -1, 1, 1, -1]])
-    outline *= 0.5 * scale * np.array([[shape.width], [shape.height]])
+    loops = [scale * loop.ring(_ROUND).points for loop in shape.section.loops]
     cuts = np.flatnonzero(np.diff(np.sign(np.sin(angle - 1e-9))) != 0)
-    parts: list[Line | Circle | Text] = [held(across[k] + outline[0], along[k] + outline[1]) for k in cuts]
+    parts: list[Line | Circle | Text] = [
+        held(across[k] + math.copysign(1.0, across[k] - middle) * u, along[k] + v)
+        for k in cuts
+        for u, v in (np.concatenate([loop, loop[:1]]).T for loop in loops)
+    ]
     front = np.flatnonzero(turns.hand * np.sin(angle) <= 0)
     for run in np.split(front, np.flatnonzero(np.diff(front) > 1) + 1):
         if len(run) > 2:

@@ -3,7 +3,7 @@ in its place, the curve of the spring as it is drawn.
 
     R = G d⁴ / (8 D³ n),   τ = 8 F D / (π d³),   τₖ = k τ,   k = (w + 0.5) / (w − 0.75),   w = D / d
 
-(EN 13906-1), of rectangular wire with its own G J and W in place of those of round wire.
+(EN 13906-1); wire of another section has its own G J, W and k in place of those of round wire (`shape`).
 """
 
 from __future__ import annotations
@@ -68,7 +68,8 @@ class Compression(Spring):
         tolerance = self.wire.tolerance(shape.height) if shape.round else 0.0
         solid = solid_length_of(self.rules, self.ends, total, shape.height, tolerance)
         unit = np.where(self.turns.room > 0, radius / shape.modulus, 0.0)
-        slope = self.shear_modulus * shape.stiffness / (2 * math.pi * radius**3 * active)
+        stiffness = shape.stiffness * float(self.turns.wound.stiffer(np.array(radius)))
+        slope = self.shear_modulus * stiffness / (2 * math.pi * radius**3 * active)
         return StraightLine(slope, max(self.free_length - solid, 0.0), active, unit)
 
     @cached_property
@@ -84,7 +85,8 @@ class Compression(Spring):
 
     @property
     def _turn_by_turn(self) -> TurnByTurn:
-        soft = 2 * math.pi / (self.shear_modulus * self.shape.stiffness)
+        stiffer = float(self.turns.wound.stiffer(self.turns.open[0]).mean())
+        soft = 2 * math.pi / (self.shear_modulus * self.shape.stiffness * stiffer)
         return TurnByTurn(self._closing, soft, self.turns.radii / self.shape.modulus)
 
     @cached_property
@@ -149,7 +151,7 @@ class Compression(Spring):
     def stresses(self, force: float) -> tuple[Array, Array]:
         """Plain and corrected stress, MPa (n,), of the elements."""
         plain = self.model.torsion(force)
-        return plain, plain * self.shape.correction(2 * self.turns.radii / self.shape.width)
+        return plain, plain * self.turns.wound.sheared(self.turns.radii)
 
     def force_at_stress(self, share: float) -> float | None:
         """The force, N, at which the greatest plain stress is a share of the strength, or None where block

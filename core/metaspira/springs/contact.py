@@ -114,6 +114,12 @@ class PressedCoil:
         length = np.hypot(*side.T)
         return length, side / length[:, None]
 
+    @cached_property
+    def _twisted(self) -> Array:
+        """G J of the sides as they are wound, N mm² (n − 1,)."""
+        radius = self.turns.radius.value(self.sides)
+        return self._rigidity[1] * self.turns.wound.stiffer(radius)
+
     @property
     def _rigidity(self) -> tuple[float, float]:
         shape = self.turns.shape
@@ -138,7 +144,7 @@ class PressedCoil:
     @cached_property
     def _wire(self) -> Array:
         """The stiffness of the wire alone, lower band (3 a_turn + 1, 3 n)."""
-        length, (bend, twist) = self._polygon[0], self._rigidity
+        length, bend, twist = self._polygon[0], self._rigidity[0], self._twisted
         own = np.zeros((len(length), 6, 6))
         push, lever, hold = 12 * bend / length**3, 6 * bend / length**2, bend / length
         for i, j, value in (
@@ -240,4 +246,4 @@ class PressedCoil:
     def _torsion(self, moved: Array) -> Array:
         own = np.einsum("nij,nj->ni", self._turned, np.concatenate([moved[:-1], moved[1:]], axis=1))
         twist = (own[:, 4] - own[:, 1]) / self._polygon[0]
-        return np.abs(twist) * self.G * self.turns.shape.stiffness / self.turns.shape.modulus
+        return np.abs(twist) * self._twisted / self.turns.shape.modulus

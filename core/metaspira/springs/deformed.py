@@ -59,7 +59,7 @@ def loaded_path(
     touching: list[tuple[float, float]],
     wound: float = 1.0,
 ) -> Path:
-    """The centre line of turns whose pitch becomes `under` (mm a turn, of shares of the turns), smooth
+    """The path of turns whose pitch becomes `under` (mm a turn, of shares of the turns), smooth
     between `edges`; `touching` are the shares between which they touch. They are `wound` to so many times as
     many turns."""
     end = _TURN * turns.turns
@@ -90,7 +90,9 @@ def loaded_path(
         at_height = turns.turns * float(risen(high)) + height[-1][2]
     inner = edges[1:-1]
     curve = LoadedCoil(
-        _joined([scipy.interpolate.PPoly.from_spline(own) for own in radius], edges),
+        _joined(
+            [_moved(scipy.interpolate.PPoly.from_spline(own), 1.0, -turns.aside) for own in radius], edges
+        ),
         _joined([_moved(scipy.interpolate.PPoly.from_spline(own), 1.0, by) for own, by in angle], edges),
         _joined(
             [_moved(scipy.interpolate.PPoly.from_spline(own), factor, by) for own, factor, by in height],

@@ -37,6 +37,8 @@ _SIDES = 8
 _TRIES = 4
 _MOST_POINTS = 6000
 _ELEMENT = skfem.ElementVector(skfem.ElementTriP2(), 3)
+_EVEN, _RADII = 1e-3, 5
+_DIGITS = 9
 _CORNERS = np.array([[0.0, 1.0, 0.0], [0.0, 0.0, 1.0]])
 
 
@@ -157,26 +159,46 @@ class Turn:
         sine, _ = self._lead
         return held / (sine * self.pitch), free / (sine * self.pitch)
 
-    @cached_property
-    def _stresses(self) -> tuple[Array, Array]:
-        """Places (n, 2), x and y, mm, and the stresses there (n, 6), MPa, under 1 N between ends that cannot
-        turn."""
-        stiffness, moved, _ = self._solved
+    @property
+    def winding(self) -> float:
+        """N mm a radian of one turn whose ends are wound about the axis, free to move along it."""
+        stiffness, _, _ = self._solved
         sine, _ = self._lead
+        return float(stiffness[1, 1] - stiffness[0, 1] ** 2 / stiffness[0, 0]) / (sine * self.pitch)
+
+    def _stresses(self, stretch: float, twist: float) -> Array:
+        """Stresses (n, 6), MPa, at the places where the axis is stretched and twisted, a mm of it."""
+        _, moved, _ = self._solved
         mesh = mesh_of(self.section)
         basis = skfem.Basis(mesh, _ELEMENT, quadrature=(_CORNERS, np.full(3, 1 / 6)))
-        strain = np.einsum("aikq,ak->ikq", self._strains(basis), moved[:, 0][basis.element_dofs])
-        strain = strain + self._whole(*basis.global_coordinates())[0]
-        stress = np.einsum("ij,jkq->ikq", self._elastic, strain) * sine / float(stiffness[0, 0])
+        whole = self._whole(*basis.global_coordinates())
+        strain = np.einsum(
+            "aikq,ak->ikq", self._strains(basis), (moved @ (stretch, twist))[basis.element_dofs]
+        )
+        strain = strain + stretch * whole[0] + twist * whole[1]
+        stress = np.einsum("ij,jkq->ikq", self._elastic, strain)
         corner = mesh.t.T.ravel()
         count = np.bincount(corner)
-        each = np.stack([np.bincount(corner, one.ravel()) / count for one in stress], axis=1)
-        return mesh.p.T[: len(count)], each
+        return np.stack([np.bincount(corner, one.ravel()) / count for one in stress], axis=1)
+
+    @cached_property
+    def _pushed(self) -> Array:
+        """Stresses (n, 6), MPa, at the places under 1 N between ends that cannot turn."""
+        return self._stresses(self._lead[0] / float(self._solved[0][0, 0]), 0.0)
+
+    @property
+    def bending(self) -> Array:
+        """Stress along the wire at the places, MPa (n,), wound by 1 N mm, its ends free to move along the
+        axis."""
+        stiffness = self._solved[0]
+        twist = 1 / (self.winding * self.pitch)
+        return self._stresses(-twist * float(stiffness[0, 1] / stiffness[0, 0]), twist)[:, 2]
 
     @property
     def places(self) -> Array:
         """Places (n, 2) on the section, mm: u away from the axis, v along it."""
-        return self._stresses[0] * [-1.0, 1.0]
+        mesh = mesh_of(self.section)
+        return mesh.p.T[: int(mesh.t.max()) + 1] * [-1.0, 1.0]
 
     @property
     def corners(self) -> Array:
@@ -186,21 +208,99 @@ class Turn:
     @property
     def shear(self) -> Array:
         """Shear across the wire at the places, MPa (n,), under 1 N between ends that cannot turn."""
-        stress = self._stresses[1]
-        return np.hypot(stress[:, 4], stress[:, 5])
+        return np.hypot(self._pushed[:, 4], self._pushed[:, 5])
 
     @property
     def equivalent(self) -> Array:
         """Equivalent stress by von Mises at the places, MPa (n,), under 1 N between ends that cannot turn."""
-        nn, bb, tt, nb, nt, bt = self._stresses[1].T
+        nn, bb, tt, nb, nt, bt = self._pushed.T
         direct = (nn - bb) ** 2 + (bb - tt) ** 2 + (tt - nn) ** 2
         return np.sqrt(0.5 * direct + 3 * (nb**2 + nt**2 + bt**2))
 
 
-@lru_cache(maxsize=16)
+@dataclass(frozen=True, eq=False)
+class _Same:
+    """A section that is equal to another of the same edges."""
+
+    section: Outline
+
+    @cached_property
+    def _edges(self) -> tuple[bytes, ...]:
+        return tuple(
+            np.round(np.column_stack([edge.points, edge.weights]), _DIGITS).tobytes()
+            for loop in self.section.loops
+            for edge in loop.edges
+        )
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Same) and self._edges == other._edges
+
+    def __hash__(self) -> int:
+        return hash(self._edges)
+
+
+def turns_at(section: Outline, radii: Array, pitches: Array, E: float, G: float) -> list[Turn]:
+    """Turns that stand for a coil of radii and pitches, mm (n,), by rising radius: one of a cylinder, a few
+    of other shapes."""
+    if float(np.ptp(radii)) <= _EVEN * float(radii.max()):
+        at = [(float(radii.mean()), float(np.median(pitches)))]
+    else:
+        order = np.argsort(radii)
+        some = np.linspace(radii.min(), radii.max(), _RADII)
+        at = [
+            (float(r), float(p))
+            for r, p in zip(some, np.interp(some, radii[order], pitches[order]), strict=True)
+        ]
+    return [_turn(_Same(section), round(r, _DIGITS), round(p, _DIGITS), E, G) for r, p in at]
+
+
+@lru_cache(maxsize=64)
+def _turn(same: _Same, radius: float, pitch: float, E: float, G: float) -> Turn:
+    return Turn(same.section, radius, pitch, E, G)
+
+
+def bar_of(section: Outline) -> tuple[float, float, tuple[float, float]]:
+    """A straight bar of a section around its centre: J (mm⁴) and W (mm³) of Saint-Venant's torsion, and I
+    (mm⁴) bent along u and along v. Raises RecipeError where the section cannot be meshed.
+
+    The warping ω solves ∇²ω = 0 with ∂ω/∂n = y n_x − x n_y; J = ∫ x² + y² + x ∂ω/∂y − y ∂ω/∂x (Timoshenko
+    and Goodier, Theory of Elasticity; not checked against the printed book)."""
+    return _bar(_Same(section))
+
+
+@lru_cache(maxsize=64)
+def _bar(same: _Same) -> tuple[float, float, tuple[float, float]]:
+    mesh = mesh_of(same.section)
+    basis = skfem.Basis(mesh, skfem.ElementTriP2(), intorder=4)
+    matrix = skfem.BilinearForm(lambda u, v, w: u.grad[0] * v.grad[0] + u.grad[1] * v.grad[1]).assemble(basis)
+    right = skfem.LinearForm(lambda v, w: w.x[1] * v.grad[0] - w.x[0] * v.grad[1]).assemble(basis)
+    warped = skfem.solve(*skfem.condense(matrix, right, D=np.array([0])))
+
+    def shears(basis: skfem.Basis) -> tuple[Array, Array, Array, Array]:
+        x, y = basis.global_coordinates()
+        slope = basis.interpolate(warped).grad
+        return np.asarray(x), np.asarray(y), np.asarray(slope[0] - y), np.asarray(slope[1] + x)
+
+    x, y, across, along = shears(basis)
+    stiffness = float(((x * along - y * across) * basis.dx).sum())
+    corners = skfem.Basis(mesh, skfem.ElementTriP2(), quadrature=(_CORNERS, np.full(3, 1 / 6)))
+    _, _, across, along = shears(corners)
+    corner = mesh.t.T.ravel()
+    count = np.bincount(corner)
+    shear = [np.bincount(corner, one.ravel()) / count for one in (across, along)]
+    inertia = float((x**2 * basis.dx).sum()), float((y**2 * basis.dx).sum())
+    return stiffness, stiffness / float(np.hypot(*shear).max()), inertia
+
+
 def mesh_of(section: Outline) -> skfem.MeshTri2:
     """Triangles of a section, in x = −u and y = v, their sides on its outline curved. Raises RecipeError
     where it cannot be meshed."""
+    return _mesh(_Same(section))
+
+
+@lru_cache(maxsize=16)
+def _mesh(same: _Same) -> skfem.MeshTri2:
+    section = same.section
     bounds = shapely.Polygon(section.ring(48).points, [hole.ring(48).points for hole in section.holes])
     thin = 2 * section.area / max(section.perimeter, 1e-12)
     size = max(

@@ -3,36 +3,39 @@ stresses, between ends that cannot turn about the axis."""
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
 
 from metaspira.numbers.jets import Array
-from metaspira.sections.outline import Outline
 from metaspira.springs.compression import Compression
-from metaspira.springs.elasticity import Turn
+from metaspira.springs.elasticity import turns_at
 from metaspira.springs.extension import Extension
 
-_EVEN = 1e-3
-_RADII = 5
+_TURN = 2 * math.pi
 
 
 @dataclass(frozen=True)
 class ExactLoad:
-    """At a force, N: the greatest shear across the wire and the greatest equivalent stress (von Mises),
-    MPa."""
+    """At a force, N: the greatest shear across the wire, exact and by the formulas, and the greatest
+    equivalent stress (von Mises), MPa."""
 
     force: float
     shear: float
+    formula_shear: float
     equivalent: float
 
 
 @dataclass(frozen=True)
 class Exact:
-    """Rate, N/mm, with ends that cannot turn and with ends that can, and by the formulas; its working points;
+    """Rate, N/mm, with ends that cannot turn and with ends that can, and by the formulas, which are those of
+    round wire, or of a straight bar in torsion where it is not round, as `formula` says; its working points;
     where the shear is greatest, mm on the section, u away from the axis and v along it; and for the turn that
     bears most the section as triangles: places (n, 2), corners (m, 3), and the shear at the places under the
     greatest force of its points, or under 1 N where it has none, MPa (n,)."""
+
+    formula: str
 
     rate: float
     rate_turning: float
@@ -45,37 +48,35 @@ class Exact:
     shear: list[float]
 
 
-def exact_of(spring: Compression | Extension, section: Outline) -> Exact:
-    """The exact elasticity of a spring of one wire whose section it is; of a cylinder one turn is solved, of
-    other shapes a few, and their softness is taken between them by the radius. Raises RecipeError."""
-    turns = spring.turns
-    open_ = turns.room > 0 if isinstance(spring, Compression) else np.ones(turns.count, dtype=bool)
-    radii, pitches = turns.radii[open_], turns.pitches[open_]
-    even = float(np.ptp(radii)) <= _EVEN * float(radii.max())
-    at = np.array([radii.mean()]) if even else np.linspace(radii.min(), radii.max(), _RADII)
-    order = np.argsort(radii)
-    solved = [
-        Turn(
-            section,
-            float(radius),
-            float(np.median(pitches) if even else np.interp(radius, radii[order], pitches[order])),
-            spring.elastic_modulus,
-            spring.shear_modulus,
-        )
-        for radius in at
-    ]
+def exact_of(spring: Compression | Extension) -> Exact:
+    """The exact elasticity of a spring of one wire; of a cylinder one turn is solved, of other shapes a few,
+    and their softness is taken between them by the radius. Raises RecipeError."""
+    radii, pitches = spring.turns.open
+    E, G, shape = spring.elastic_modulus, spring.shear_modulus, spring.shape
+    solved = turns_at(shape.section, radii, pitches, E, G)
+    at = np.array([turn.radius for turn in solved])
     soft = np.array([[1 / rate for rate in turn.rate] for turn in solved])
     held, free = (_over(at, one, radii) * spring.active for one in soft.T)
-    forces = [point.force for point in spring.points]
+    straight = float(G * shape.stiffness / (_TURN * (radii**3).mean() * spring.active))
     hardest = solved[-1]
     shear, equivalent = float(hardest.shear.max()), float(hardest.equivalent.max())
-    force = max(forces, default=1.0)
+    loads = tuple(
+        ExactLoad(
+            point.force,
+            point.force * shear,
+            point.corrected if shape.round else point.stress,
+            point.force * equivalent,
+        )
+        for point in spring.points
+    )
+    force = max((load.force for load in loads), default=1.0)
     u, v = hardest.places[int(np.argmax(hardest.shear))]
     return Exact(
+        "formula" if shape.round else "straight bar",
         float(1 / held),
         float(1 / free),
-        spring.rate,
-        tuple(ExactLoad(one, one * shear, one * equivalent) for one in forces),
+        spring.rate if shape.round else straight,
+        loads,
         [float(u), float(v)],
         force,
         hardest.places.tolist(),

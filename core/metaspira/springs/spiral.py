@@ -163,7 +163,7 @@ class Spiral(Turning):
         """Corrected stress, MPa (n,), under a torque at shares of the turns. Where the outer end swivels at
         radius R the moment is T (1 − (r/R) cos φ), φ the angle from that end."""
         radius = self.turns.radius.value(share)
-        even = self.correction(2 * radius / self.shape.width) * abs(effort) / self.modulus
+        even = self.turns.wound.bent(radius) * abs(effort) / self.modulus
         if self._clamped:
             return even
         last = 1.0 if self._inner_first else 0.0

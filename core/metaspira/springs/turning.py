@@ -3,8 +3,7 @@
     α = c M L / (E I),   σ = p M / W,   I = πd⁴/64 of round wire, b t³/12 of strip,   allowed 0.7 Rm
 
 L is the length of the turns; c and p are 1 where both ends are held firmly. Bent wire is stressed most at the
-inside of its turns: q = (w + 0.07) / (w − 0.75) of round wire, q = (3w² − w − 0.8) / (3w (w − 1)) of
-rectangular (Shigley, Mechanical Engineering Design, section 10-12, from memory).
+inside of its turns, q times as much (`shape`).
 """
 
 from __future__ import annotations
@@ -91,13 +90,14 @@ class Turning(WoundSpring):
 
     @property
     def stiffness(self) -> float:
-        """E I, N mm²."""
-        return self.elastic_modulus * self.shape.inertia[0]
+        """E I of its wound wire, N mm²."""
+        stiffer = float(1 / (1 / self.turns.wound.stiffer_bent(self.turns.radii)).mean())
+        return self.elastic_modulus * self.shape.inertia[0] * stiffer
 
     @property
     def modulus(self) -> float:
         """W, mm³: moment over the bending stress."""
-        return self.shape.inertia[0] / (self.shape.width / 2)
+        return self.shape.bending
 
     @cached_property
     def rate(self) -> float:
@@ -128,7 +128,7 @@ class Turning(WoundSpring):
     def at_angle(self, angle: float) -> Turned:
         torque = self.rate * angle
         stress = self.peak * abs(torque) / self.modulus
-        corrected = float(self.correction(2 * self.turns.radii / self.shape.width).max()) * stress
+        corrected = float(self.turns.wound.bent(self.turns.radii).max()) * stress
         return Turned(
             angle, torque, stress, corrected, stress / self.allowed, 0.5 * torque * math.radians(angle)
         )
@@ -146,14 +146,7 @@ class Turning(WoundSpring):
             for point in self.asked.points
         )
 
-    def correction(self, index: Array) -> Array:
-        """q (n,), by the spring index (n,)."""
-        if self.shape.round:
-            return (index + 0.07) / (index - 0.75)
-        return (3 * index**2 - index - 0.8) / (3 * index * (index - 1))
-
     def stress_along(self, effort: float, share: Array) -> Array:
         """Corrected stress, MPa (n,), under a torque at shares of the turns, the moment as great all
         along."""
-        index = 2 * self.turns.radius.value(share) / self.shape.width
-        return self.correction(index) * self.peak * abs(effort) / self.modulus
+        return self.turns.wound.bent(self.turns.radius.value(share)) * self.peak * abs(effort) / self.modulus

@@ -19,7 +19,7 @@ from metaspira.paths.coil import LinearCoil, ShapedCoil
 from metaspira.paths.path import CurvePath
 from metaspira.problems import Problem, RecipeError
 from metaspira.schedules import Varying, constantly, linearly
-from metaspira.springs.shape import WireShape
+from metaspira.springs.shape import WireShape, Wound
 
 _PER_TURN = 72
 _LEAST, _MOST = 200, 40_000
@@ -29,7 +29,8 @@ _TURN = 2 * math.pi
 
 @dataclass(frozen=True, eq=False)
 class Turns:
-    """A coil of wire of a shape: radius and pitch (mm a turn) over the share of its `turns`."""
+    """A coil of wire of a shape: radius of its centre and pitch (mm a turn) over the share of its `turns`;
+    its centre lies `aside` from its path, away from the axis, mm."""
 
     radius: Varying
     pitch: Varying
@@ -37,6 +38,7 @@ class Turns:
     hand: int
     start_angle: float
     shape: WireShape
+    aside: float = 0.0
 
     @cached_property
     def count(self) -> int:
@@ -68,6 +70,18 @@ class Turns:
         room = self.pitches - self.touching(self.share)
         return np.where(room <= _DEAD * self.shape.height, 0.0, room)
 
+    @cached_property
+    def wound(self) -> Wound:
+        """What winding does to the wire of its open turns, or of all where they lie closed."""
+        radii, pitches = self.open
+        return self.shape.wound(radii, pitches)
+
+    @property
+    def open(self) -> tuple[Array, Array]:
+        """Radii and pitches, mm (m,), of the turns that have room, or of all where none has."""
+        some = self.room > 0 if (self.room > 0).any() else np.ones(self.count, dtype=bool)
+        return self.radii[some], self.pitches[some]
+
     @property
     def active(self) -> float:
         """Turns that take part."""
@@ -90,17 +104,11 @@ class Turns:
         return np.where(aside < self.shape.width, np.sqrt(square), 0.0)
 
 
-def turns_of(path: Path, shape: WireShape) -> Turns:
-    """The turns of a coil's path. Raises RecipeError where it is not a coil around a round base."""
+def demand_coil(path: Path) -> LinearCoil | ShapedCoil:
+    """The curve of a coil around a round base. Raises RecipeError where the path is none."""
     curve = path.curve if isinstance(path, CurvePath) else None
-    if isinstance(curve, LinearCoil):
-        end = curve.start_radius + curve.widening * curve.end
-        return Turns(
-            linearly(curve.start_radius, end), constantly(curve.climb * _TURN), curve.end / _TURN, curve.hand,
-            curve.start_angle, shape,
-        )  # fmt: skip
-    if isinstance(curve, ShapedCoil) and curve.around:
-        return Turns(curve.radius, curve.pitch, curve.end / _TURN, curve.hand, curve.start_angle, shape)
+    if isinstance(curve, LinearCoil) or (isinstance(curve, ShapedCoil) and curve.around):
+        return curve
     raise RecipeError(
         Problem(
             "/spring/kind",
@@ -108,3 +116,15 @@ def turns_of(path: Path, shape: WireShape) -> Turns:
             "choose such a path, or leave the load out",
         )
     )
+
+
+def turns_of(path: Path, shape: WireShape, aside: float = 0.0) -> Turns:
+    """The turns of a coil's path. Raises RecipeError where it is not a coil around a round base."""
+    curve = demand_coil(path)
+    if isinstance(curve, LinearCoil):
+        end = curve.start_radius + curve.widening * curve.end
+        radius, pitch = linearly(curve.start_radius + aside, end + aside), constantly(curve.climb * _TURN)
+    else:
+        radius = curve.radius.mapped(lambda jet: jet + aside) if aside else curve.radius
+        pitch = curve.pitch
+    return Turns(radius, pitch, curve.end / _TURN, curve.hand, curve.start_angle, shape, aside)

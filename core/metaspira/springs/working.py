@@ -223,9 +223,11 @@ class Spring(Axial):
 
     def yielding_at(self, share: Array) -> Array:
         """How much a turn moves under 1 N, mm (n,), at shares of the turns: 2π r³ / (G J)."""
-        return 2 * math.pi * self.turns.radius.value(share) ** 3 / (self.shear_modulus * self.shape.stiffness)
+        radius = self.turns.radius.value(share)
+        stiffness = self.shape.stiffness * self.turns.wound.stiffer(radius)
+        return 2 * math.pi * radius**3 / (self.shear_modulus * stiffness)
 
     def stress_at(self, force: Array | float, radius: Array) -> tuple[Array, Array]:
         """Plain and corrected stress, MPa (n,), of torsion under forces at radii (n,): F r / W."""
         plain = force * radius / self.shape.modulus
-        return plain, plain * self.shape.correction(2 * radius / self.shape.width)
+        return plain, plain * self.turns.wound.sheared(radius)

@@ -150,7 +150,9 @@ def _pushing(spring: Compression) -> list[SpringFigure]:
     rate = (
         ("(F₇₀ − F₃₀) / (s₇₀ − s₃₀)", "the diagram")
         if drawn
-        else ("G d⁴ / (8 D³ n) of round wire; G J / (2π r³ n)", "G, wire, D, n")
+        else ("G d⁴ / (8 D³ n)", "G, wire, D, n")
+        if spring.shape.round
+        else ("rate of one turn / n, by its exact elasticity", "E, G, section, D, pitch, n")
     )
     turns = (
         ("turns with room to close", "the shape") if drawn else (_DEAD[ends], "turns in all, kind of ends")
@@ -172,7 +174,7 @@ def _pushing(spring: Compression) -> list[SpringFigure]:
         ("free_length", "Free length", spring.free_length, "mm", "max z − min z", "the shape", "measured on the part"),
         ("solid_length", "Solid length", spring.solid_length, "mm", *solid, by),
         ("block_force", "Force at block", spring.block_force, "N", *block, by),
-        ("block_stress", "Stress at block", spring.block.stress, "MPa", "torsion / W, greatest along the wire" if drawn else "F r / W; 8 F D / (π d³) of round wire", "force at block", by if drawn else _EN),
+        ("block_stress", "Stress at block", spring.block.stress, "MPa", "torsion / W, greatest along the wire" if drawn else "8 F D / (π d³)" if spring.shape.round else "F r / W, W of the straight bar", "force at block", by if drawn else _EN),
         ("set", "Set when first closed to block", spring.set_at_block, "mm", "s_c (1 − (4/3)(1 − 1/4x³)/x), x = τ / 0.56 Rm ≥ 1", "travel to block, stress at block, strength", "Timoshenko, Strength of Materials, part II, not checked against the printed book; an estimate"),
         ("least_gaps", "Sum of gaps wanted", spring.least_gaps, "mm", "n (0.0015 D²/d + 0.1 d), × 1.5 where it is cycled", "D, d, n", _EN),
         ("strength", "Strength of the wire", spring.strength, "MPa", "Rm by diameter", f"{wire.name}, {spring.diameter:.4g} mm", wire.source),

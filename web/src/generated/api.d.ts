@@ -5015,12 +5015,15 @@ export interface components {
         };
         /**
          * Exact
-         * @description Rate, N/mm, with ends that cannot turn and with ends that can, and by the formulas; its working points;
+         * @description Rate, N/mm, with ends that cannot turn and with ends that can, and by the formulas, which are those of
+         *     round wire, or of a straight bar in torsion where it is not round, as `formula` says; its working points;
          *     where the shear is greatest, mm on the section, u away from the axis and v along it; and for the turn that
          *     bears most the section as triangles: places (n, 2), corners (m, 3), and the shear at the places under the
          *     greatest force of its points, or under 1 N where it has none, MPa (n,).
          */
         Exact: {
+            /** Formula */
+            formula: string;
             /** Rate */
             rate: number;
             /** Rate Turning */
@@ -5042,14 +5045,16 @@ export interface components {
         };
         /**
          * ExactLoad
-         * @description At a force, N: the greatest shear across the wire and the greatest equivalent stress (von Mises),
-         *     MPa.
+         * @description At a force, N: the greatest shear across the wire, exact and by the formulas, and the greatest
+         *     equivalent stress (von Mises), MPa.
          */
         ExactLoad: {
             /** Force */
             force: number;
             /** Shear */
             shear: number;
+            /** Formula Shear */
+            formula_shear: number;
             /** Equivalent */
             equivalent: number;
         };

@@ -67,7 +67,7 @@ def _exact(part: Part) -> dict[str, Any] | None:
         return None
     from metaspira.springs.exact import exact_of
 
-    found = exact_of(part.spring, part.sweep.section.first)
+    found = exact_of(part.spring)
     return {
         "rate": found.rate,
         "rate_turning": found.rate_turning,

@@ -18,7 +18,7 @@ from metaspira.recipe.model import FORMAT
 from metaspira.springs.extension import BENT, BODY, TWISTED, hook_stresses, most_initial_stress
 from metaspira.springs.fatigue import BODY as BODY_LIFE
 from metaspira.springs.fatigue import HOOK_BENT, HOOK_TWISTED, used
-from metaspira.springs.shape import WireShape
+from metaspira.springs.shape import round_sheared
 from metaspira.springs.wire import SpringWire
 from metaspira.studies.find_spring.tried import (
     Tried,
@@ -67,7 +67,7 @@ def tried(wish: Wish, wire: SpringWire, diameter: Array, mean: Array, active: Ar
     if wish.longest is not None:
         uses["free length"] = over(free / wish.longest)
     if wish.cycles is not None:
-        corrected = shear * WireShape(1, 1, True).correction(mean / d)
+        corrected = shear * round_sheared(mean / d)
         stresses = ((BODY_LIFE, corrected), (HOOK_BENT, bent), (HOOK_TWISTED, twisted))
         lines = [(life.line(1.0, wish.cycles), stress / strength) for life, stress in stresses]
         uses["life"] = np.max(

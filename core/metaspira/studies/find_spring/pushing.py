@@ -16,7 +16,7 @@ from metaspira.numbers.jets import Array
 from metaspira.recipe.model import FORMAT
 from metaspira.springs.asked import SEATS
 from metaspira.springs.fatigue import PUSHING, used
-from metaspira.springs.shape import WireShape
+from metaspira.springs.shape import round_sheared
 from metaspira.springs.standard import (
     ALLOWED,
     ALLOWED_SOLID,
@@ -65,7 +65,7 @@ def tried(wish: Wish, wire: SpringWire, diameter: Array, mean: Array, active: Ar
     if wish.cycles is not None:
         line = PUSHING[wire.life, wish.peened].line(1.0, wish.cycles)
         assert line is not None
-        corrected = shear * WireShape(1, 1, True).correction(mean / d) / strength
+        corrected = shear * round_sheared(mean / d) / strength
         uses["life"] = used(line, corrected * weak, corrected * strong)
     moduli = by_diameter(lambda one: wire.cold_moduli(one)[1] / wire.cold_moduli(one)[0], d)
     buckles = buckles_at(free, mean, SEATS[wish.seat], moduli)

@@ -4,7 +4,7 @@ import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useMutation } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { answer, client, type ExactElasticity, type Spring } from "../../api/client";
+import { answer, client, type ExactElasticity } from "../../api/client";
 import { digits } from "../../look/numbers";
 import { COMPARED_TABLE } from "../../look/tables";
 import { usePartContext } from "../PartContext";
@@ -12,7 +12,7 @@ import { difference } from "./difference";
 import { SectionField } from "./SectionField";
 
 /** Rate and greatest stresses by the exact elasticity of a turn, beside the formulas, and the shear over the wire. */
-export function ExactPanel({ spring }: { spring: Spring }) {
+export function ExactPanel() {
   const { recipe } = usePartContext();
   const solve = useMutation({
     mutationFn: () => answer(client.POST("/api/springs/exact", { body: recipe })),
@@ -30,22 +30,17 @@ export function ExactPanel({ spring }: { spring: Spring }) {
           {solve.error.message}.
         </Typography>
       )}
-      {found && <Solved found={found} spring={spring} />}
+      {found && <Solved found={found} />}
     </Stack>
   );
 }
 
-function Solved({ found, spring }: { found: ExactElasticity; spring: Spring }) {
+function Solved({ found }: { found: ExactElasticity }) {
   const rows: [string, number, number | null, string][] = [
     ["Rate, ends held from turning", found.rate, found.formula_rate, "N/mm"],
     ["Rate, ends free to turn", found.rate_turning, found.formula_rate, "N/mm"],
-    ...found.loads.flatMap((load, index): (typeof rows)[number][] => [
-      [
-        `Greatest shear at ${digits(load.force)} N`,
-        load.shear,
-        spring.loads[index]?.corrected_stress ?? null,
-        "MPa",
-      ],
+    ...found.loads.flatMap((load): (typeof rows)[number][] => [
+      [`Greatest shear at ${digits(load.force)} N`, load.shear, load.formula_shear, "MPa"],
       [`Equivalent stress at ${digits(load.force)} N`, load.equivalent, null, "MPa"],
     ]),
   ];
@@ -56,7 +51,7 @@ function Solved({ found, spring }: { found: ExactElasticity; spring: Spring }) {
           <tr>
             <th aria-label="figure" />
             <th scope="col">exact</th>
-            <th scope="col">formula</th>
+            <th scope="col">{found.formula}</th>
             <th scope="col" aria-label="difference" />
           </tr>
         </thead>

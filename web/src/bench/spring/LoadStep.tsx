@@ -55,9 +55,7 @@ export function LoadStep() {
       {spring && COMPARED.includes(spring.kind) && !recipe.wires?.length && (
         <Beams spring={spring} />
       )}
-      {spring && SOLVED.includes(spring.kind) && !recipe.wires?.length && (
-        <ExactPanel spring={spring} />
-      )}
+      {spring && SOLVED.includes(spring.kind) && !recipe.wires?.length && <ExactPanel />}
       {spring && <Figures spring={spring} />}
       <Button variant="text" onClick={() => set("/spring", undefined)}>
         Leave the load out
