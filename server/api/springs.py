@@ -12,6 +12,7 @@ from metaspira.springs.compared import Compared, compared
 from metaspira.springs.compression import Compression
 from metaspira.springs.exact import Exact, exact_of
 from metaspira.springs.extension import Extension
+from metaspira.springs.scatter import Scatter, scatter_of
 from metaspira.springs.wire import SpringWire, wires
 from metaspira.studies.find_spring import Wish, find_springs
 from ninja import Body, Router
@@ -70,3 +71,10 @@ def exact(request: HttpRequest, recipe: Body[Recipe]) -> Exact:
             )
         )
     return exact_of(part.spring)
+
+
+@router.post("/scatter", response={200: Scatter, 422: Problems}, auth=MEMBER)
+def scatter(request: HttpRequest, recipe: Body[Recipe]) -> Scatter:
+    """What the tolerances of a spring that pushes come to: rate, forces, stresses and solid length of the
+    springs that are made, the share of them within limits, and what each tolerance costs."""
+    return scatter_of(make_part(recipe).spring)

@@ -137,3 +137,17 @@ def test_a_spring_that_pulls_is_found_chosen_in_the_plot_and_put_on_the_bench(sh
     page.get_by_role("button", name="Put it on the bench").click()
     figure(page, "volume").wait_for()
     expect(verdict(page)).not_to_have_text("stop")
+
+
+def test_tolerances_are_typed_and_carried_through(shelf):
+    page = shelf
+    page.get_by_role("link", name="Signal key spring").first.click()
+    open_step(page, "load")
+    page.get_by_role("button", name="Carry the tolerances through").click()
+    kept = page.get_by_role("table", name="Tolerances that are kept")
+    expect(kept).to_contain_text("Wire diameter ± 0.02 mm")
+    share = page.get_by_role("region", name="Springs that are made").get_by_role("status")
+    before = share.inner_text()
+    page.get_by_label("Wire diameter, typed tolerance").fill("0.005")
+    expect(kept).to_contain_text("Wire diameter ± 0.005 mm")
+    expect(share).not_to_have_text(before)

@@ -300,7 +300,7 @@ def test_a_load_beyond_block_says_so():
         (spring(points=[{}]), "/spring/points/0"),
         (spring(points=[{"length": 10, "force": 3}]), "/spring/points/0"),
         (spring({"base": {"kind": "oval", "depth": 12}}), "/spring/kind"),
-        ({**spring(), "section": SKIN}, "/section"),
+        ({**spring(), "section": SKIN, "use": {"as": "skin"}}, "/section"),
         ({**spring(), "along": {"size": {"from": 1, "to": 1.2}}}, "/along"),
         ({**spring(), "section": SQUARE, "stance": {"kind": "steady"}}, "/stance"),
         ({**spring(), "section": SQUARE, "along": {"twist": {"from": 0, "to": 90}}}, "/stance"),
@@ -380,7 +380,6 @@ def test_tolerances_follow_their_grade():
     for grade, share in ((1, 0.63), (3, 1.6)):
         assert found[grade].free_length == pytest.approx(share * found[2].free_length)
         assert found[grade].forces == pytest.approx([share * force for force in found[2].forces])
-    assert found[2].rate[0] < 81500 * 16 / (8 * 8000 * 10) < found[2].rate[1]
     assert tolerances_of(part_of(spring(SHAPES["cone"])).spring) is None
 
 

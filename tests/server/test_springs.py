@@ -111,3 +111,10 @@ def test_what_is_in_the_way_of_a_spring_is_told(client):
     assert found["springs"] == [] and found["blocking"][0]["free"].startswith("a bore of")
     unknown = post(client, "/api/springs/find", {"loads": loads, "bor": 3})
     assert unknown.status_code == 422 and unknown.json()["problems"][0]["place"] == "/bor"
+
+
+def test_tolerances_are_carried_through_or_refused_with_their_place(client):
+    found = post(client, "/api/springs/scatter", RECIPE).json()
+    assert 0 < found["within"] <= 1 and len(found["kept"]) == 5
+    refused = post(client, "/api/springs/scatter", {key: RECIPE[key] for key in RECIPE if key != "spring"})
+    assert refused.status_code == 422 and refused.json()["problems"][0]["place"] == "/spring"

@@ -224,8 +224,8 @@ def _shape(asked: AskedSpring, wire: SpringWire, recipe: Recipe, sweep: Sweep) -
             Problem(
                 "/stance",
                 "the section turns about the wire, so that no two turns are alike",
-                "choose an upright stance without twist, or a round section",
-                Fix("/stance", {"kind": "upright"}),
+                "let it face away from the axis, without twist, or use a round section",
+                Fix("/stance", {"kind": "outward"}),
             )
         )
     outline = sweep.outline.mapped(np.median(drawn, axis=0))

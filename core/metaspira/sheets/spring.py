@@ -20,6 +20,7 @@ from metaspira.springs.compression import Compression
 from metaspira.springs.extension import Extension
 from metaspira.springs.fatigue import life_of
 from metaspira.springs.nested import Nested
+from metaspira.springs.scatter import Spread, scatter_of, scatters
 from metaspira.springs.spiral import Spiral
 from metaspira.springs.tolerance import tolerances_of
 from metaspira.springs.torsion import Torsion
@@ -58,7 +59,7 @@ def spring_sheet(part: Part, on: date) -> Sheet:
             drawings = tuple(_coil(one) for one in spring.members)
             sections = (_shared(part, spring), *_of_each(part, spring))
         else:
-            sections = _pushing(part, spring)
+            sections = (*_pushing(part, spring), *_scatter(spring))
     notes = Section("Notes", (Row("Note", part.recipe.note or "none"), Row("Finish", finish)))
     return Sheet(
         part.recipe.name,
@@ -323,17 +324,41 @@ def _relaxed(spring: Compression) -> tuple[Row, ...]:
     return (Row("After relaxation", left, f"{lost:.3g} % of the force is lost"),) if lost and left else ()
 
 
+def _scatter(spring: Compression) -> tuple[Section, ...]:
+    """What its tolerances come to, where they are carried through."""
+    if not scatters(spring):
+        return ()
+    found = scatter_of(spring)
+    kept = [
+        Row(f"{one.title} ± {one.either:.3g} {one.unit}".rstrip(), f"{100 * one.cost:.3g} %", one.source)
+        for one in found.kept
+    ]
+    spreads = [
+        Row(
+            one.title if one.at is None else f"{one.title} at {_mm(one.at)}",
+            f"{one.random[0]:.4g} … {one.random[1]:.4g} {one.unit}",
+            f"worst case {one.worst[0]:.4g} … {one.worst[1]:.4g}{_held(one)}",
+        )
+        for one in found.spreads
+    ]
+    return (
+        Section(f"What 99.73 % of the springs do, of {found.made:,} made at random", tuple(spreads)),
+        Section("What each tolerance costs of the scatter of the force that binds", tuple(kept)),
+    )
+
+
+def _held(spread: Spread) -> str:
+    if spread.limits is None or spread.within is None:
+        return ""
+    return f"; {100 * spread.within:.4g} % within ± {spread.limits[1] - spread.value:.3g}"
+
+
 def _tolerances(spring: Compression) -> Section:
     found = tolerances_of(spring)
     if found is None:
         return Section(
             "Tolerances", (Row("By agreement", "EN 15800 speaks of cylinders of round wire alone"),)
         )
-    stack = (
-        "needs two working points"
-        if found.rate is None
-        else f"{found.rate[0]:.4g} … {found.rate[1]:.4g} N/mm"
-    )
     of_diameter = (
         "by agreement: outside the standard's table" if found.diameter is None else f"± {_mm(found.diameter)}"
     )
@@ -344,7 +369,6 @@ def _tolerances(spring: Compression) -> Section:
             Row("Coil diameter", of_diameter, "outside, mean or inside"),
             Row("Squareness, e1", _mm(found.square), "ground ends"),
             Row("Parallelism, e2", _mm(found.parallel), "ground ends"),
-            Row("Rate between the loads", stack, "both forces at opposite ends"),
         ),
     )
 

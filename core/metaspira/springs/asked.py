@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 
 from pydantic import Field
 
-from metaspira.numbers.fields import Angle, Force, Length, Quantity, Stress, Torque
+from metaspira.numbers.fields import Angle, Distance, Force, Length, Quantity, Stress, Torque
 from metaspira.numbers.kind import Kind, Words, counted, tag_of, three_digits
 from metaspira.problems import Fix, Problem, RecipeError, nearest
 from metaspira.springs.standard import RULES, Rules
@@ -14,6 +14,7 @@ from metaspira.springs.wire import SpringWire, wires
 
 Celsius = Annotated[float, Quantity("number", -270.0, 1000.0, "°C")]
 Percent = Annotated[float, Quantity("number", 0.0, 100.0, "%")]
+SomeTurns = Annotated[float, Quantity("number", 0.0, 10.0)]
 Cycles = Annotated[float, Quantity("number", 1.0, 1e12)]
 
 Grade = Annotated[
@@ -118,6 +119,17 @@ class SpringBase(Kind):
         return wires()[self.wire]
 
 
+class Made(Kind):
+    """The ± that a maker keeps of wire and mean diameter, turns, free length, and of G in per cent; where one
+    is left out it is the standard's, or common practice."""
+
+    wire: Distance | None = None
+    diameter: Distance | None = Field(default=None, title="Mean diameter")
+    turns: SomeTurns | None = Field(default=None, title="Turns")
+    free_length: Distance | None = None
+    modulus: Percent | None = Field(default=None, title="Shear modulus")
+
+
 class AxialSpring(SpringBase):
     """A spring that works along its axis, and where."""
 
@@ -126,9 +138,10 @@ class AxialSpring(SpringBase):
 
 class CompressionSpring(AxialSpring, title="compression"):
     """A spring that pushes: by which rules its figures are, how its ends are held, whether it is shot-peened,
-    its grade of tolerance (EN 15800), and the share of its force that it loses by relaxation, as the wire's
-    maker gives it for stress, temperature and time. EN 13906-1 speaks of closed ends; a cylinder with plain
-    ends goes by the handbook, and what is no cylinder of even pitch as it is drawn."""
+    its grade of tolerance (EN 15800), the tolerances that are kept, and the share of its force that it loses
+    by relaxation, as the wire's maker gives it for stress, temperature and time. EN 13906-1 speaks of closed
+    ends; a cylinder with plain ends goes by the handbook, and what is no cylinder of even pitch as it is
+    drawn."""
 
     does = "pushes"
     asked = ("length", (0.9, 0.7))
@@ -152,6 +165,7 @@ class CompressionSpring(AxialSpring, title="compression"):
     peened: bool = Field(default=False, title="Shot-peened")
     grade: Grade = Field(default=2, title="Tolerances")
     relaxation: Percent = 0.0
+    made: Made | None = Field(default=None, title="Tolerances that are kept")
 
 
 class ExtensionSpring(AxialSpring, title="extension"):

@@ -13,13 +13,14 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
 
 from metaspira.numbers.jets import Array
 
+Number = TypeVar("Number", float, Array)
 Rules = Literal["EN 13906", "handbook", "as drawn"]
 
 RULES: dict[Rules, str] = {
@@ -85,8 +86,8 @@ def dead_turns(ends: tuple[CoilEnd, CoilEnd]) -> float:
 
 
 def solid_length_of(
-    rules: Rules, ends: tuple[CoilEnd, CoilEnd], total: float, wire: float, tolerance: float
-) -> float:
+    rules: Rules, ends: tuple[CoilEnd, CoilEnd], total: Number, wire: Number, tolerance: Number
+) -> Number:
     """Solid length, mm, of so many turns in all of a wire with its tolerance, mm."""
     more = _UNGROUND[rules] * sum(not end.ground for end in ends)
     return (total + more) * (wire + tolerance if rules == "EN 13906" else wire)

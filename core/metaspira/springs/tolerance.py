@@ -49,15 +49,14 @@ _SQUARE: dict[Grade, tuple[float, float]] = {1: (0.03, 0.015), 2: (0.05, 0.03), 
 @dataclass(frozen=True)
 class Tolerances:
     """± of the free length (mm), of the coil's diameter (mm; None outside the standard's table) and of the
-    force at each working point (N); of ground ends how far they may be from square and from parallel, mm; and
-    the least and greatest rate that both forces of the outermost points allow, N/mm."""
+    force at each working point (N); and of ground ends how far they may be from square and from parallel,
+    mm."""
 
     free_length: float
     diameter: float | None
     forces: tuple[float, ...]
     square: float
     parallel: float
-    rate: tuple[float, float] | None
 
 
 def tolerances_of(spring: Compression) -> Tolerances | None:
@@ -81,7 +80,6 @@ def tolerances_of(spring: Compression) -> Tolerances | None:
         forces,
         square * spring.free_length,
         parallel * (mean + d),
-        _stack(spring, forces),
     )
 
 
@@ -90,14 +88,3 @@ def _of_diameter(grade: Grade, mean: float, index: float) -> float | None:
         return None
     column = max(0, bisect_left(_INDICES, index) - 1)
     return _OF_DIAMETER[grade][bisect_left(_DIAMETERS, mean) - 1][column]
-
-
-def _stack(spring: Compression, forces: tuple[float, ...]) -> tuple[float, float] | None:
-    """The rates between the outermost working points with their forces at opposite ends of tolerance."""
-    both = sorted(zip(spring.points, forces, strict=True), key=lambda pair: pair[0].deflection)
-    if len(both) < 2 or both[-1][0].deflection - both[0][0].deflection < 1e-9:
-        return None
-    (first, low), (last, high) = both[0], both[-1]
-    travel = last.deflection - first.deflection
-    rise = last.force - first.force
-    return (rise - low - high) / travel, (rise + low + high) / travel

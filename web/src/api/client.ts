@@ -24,6 +24,7 @@ export type Said = Pick<
 >;
 export type Report = Schemas["ReportOut"];
 export type Spring = Schemas["SpringOut"];
+export type Scatter = Schemas["Scatter"];
 export type ExactElasticity = Schemas["Exact"];
 export type FoundSprings = Schemas["FoundSpringsOut"];
 export type FoundSpring = Schemas["Found"];

@@ -860,6 +860,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/springs/scatter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Scatter
+         * @description What the tolerances of a spring that pushes come to: rate, forces, stresses and solid length of the
+         *     springs that are made, the share of them within limits, and what each tolerance costs.
+         */
+        post: operations["api_springs_scatter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/threads": {
         parameters: {
             query?: never;
@@ -1913,9 +1934,10 @@ export interface components {
         /**
          * compression
          * @description A spring that pushes: by which rules its figures are, how its ends are held, whether it is shot-peened,
-         *     its grade of tolerance (EN 15800), and the share of its force that it loses by relaxation, as the wire's
-         *     maker gives it for stress, temperature and time. EN 13906-1 speaks of closed ends; a cylinder with plain
-         *     ends goes by the handbook, and what is no cylinder of even pitch as it is drawn.
+         *     its grade of tolerance (EN 15800), the tolerances that are kept, and the share of its force that it loses
+         *     by relaxation, as the wire's maker gives it for stress, temperature and time. EN 13906-1 speaks of closed
+         *     ends; a cylinder with plain ends goes by the handbook, and what is no cylinder of even pitch as it is
+         *     drawn.
          */
         CompressionSpring: {
             /**
@@ -1968,6 +1990,8 @@ export interface components {
              * @default 0
              */
             relaxation?: number | string;
+            /** Tolerances that are kept */
+            made?: components["schemas"]["Made"] | null;
         };
         /**
          * a cone
@@ -2772,6 +2796,23 @@ export interface components {
              * @default true
              */
             closed?: boolean;
+        };
+        /**
+         * Made
+         * @description The ± that a maker keeps of wire and mean diameter, turns, free length, and of G in per cent; where one
+         *     is left out it is the standard's, or common practice.
+         */
+        Made: {
+            /** Wire */
+            wire?: (number | string) | null;
+            /** Mean diameter */
+            diameter?: (number | string) | null;
+            /** Turns */
+            turns?: (number | string) | null;
+            /** Free length */
+            free_length?: (number | string) | null;
+            /** Shear modulus */
+            modulus?: (number | string) | null;
         };
         /**
          * Mate
@@ -5059,6 +5100,73 @@ export interface components {
             equivalent: number;
         };
         /**
+         * Kept
+         * @description What is kept within a tolerance: its value and ± in `unit`, and where that is from; its share of the
+         *     scatter of the force that binds; and the ± that would leave 99.7 % of the springs within the limits, all
+         *     else being as it is, or None where none would.
+         */
+        Kept: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+            /** Either */
+            either: number;
+            /** Source */
+            source: string;
+            /** Cost */
+            cost: number;
+            /** Needed */
+            needed: number | null;
+        };
+        /**
+         * Scatter
+         * @description What is kept, and what becomes of it; the share of springs within all limits, None where there are
+         *     none; and how many times as wide all tolerances may be for 99.7 % to be.
+         */
+        Scatter: {
+            /** Kept */
+            kept: components["schemas"]["Kept"][];
+            /** Spreads */
+            spreads: components["schemas"]["Spread"][];
+            /** Within */
+            within: number | null;
+            /** Shrunk */
+            shrunk: number | null;
+            /** Made */
+            made: number;
+        };
+        /**
+         * Spread
+         * @description A figure of the springs that are made, `at` a length, mm, where it is of a working point: as designed;
+         *     (least, most) in the worst case, by the root of squares, and of 99.73 % of those made at random; its
+         *     limits, and the share of springs within them.
+         */
+        Spread: {
+            /** Title */
+            title: string;
+            /** At */
+            at: number | null;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+            /** Worst */
+            worst: number[];
+            /** Squares */
+            squares: number[];
+            /** Random */
+            random: number[];
+            /** Limits */
+            limits: number[] | null;
+            /** Within */
+            within: number | null;
+        };
+        /**
          * Gauged
          * @description A figure: its value in `unit`, and what stands behind it.
          */
@@ -7229,6 +7337,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Exact"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_springs_scatter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recipe"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Scatter"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+from dataclasses import asdict
 from pathlib import Path as FilePath
 from typing import Any
 
@@ -20,6 +21,7 @@ from metaspira.recipe.reading import read_recipe_file
 from metaspira.springs.compared import compared
 from metaspira.springs.compression import Compression
 from metaspira.springs.extension import Extension
+from metaspira.springs.scatter import scatter_of, scatters
 from metaspira.views.springs import spring_view
 
 
@@ -56,6 +58,7 @@ def _told(file: FilePath, output: FilePath | None) -> Told:
         beams = None if part.spring is None else compared(part.spring)
         told["beams"] = None if beams is None else vars(beams)
         told["exact"] = _exact(part)
+        told["scatter"] = asdict(scatter_of(part.spring)) if scatters(part.spring) else None
         return {"verdict": verdict, **told, "checks": [check.as_dict() for check in checks]}
 
     return Told(answer, verdict, lambda: _show(told, checks), first_reason(checks, verdict))

@@ -15,6 +15,7 @@ import { Limits } from "./Limits";
 import { Beams } from "./Beams";
 import { BesideStandard } from "./BesideStandard";
 import { ExactPanel } from "./ExactPanel";
+import { ScatterPanel } from "./ScatterPanel";
 import { Figures } from "./SpringFigures";
 
 /** The fields that stand with its life. */
@@ -35,7 +36,7 @@ export function LoadStep() {
   return (
     <Stack spacing={1.5}>
       <WireChoice asked={recipe.spring} />
-      <KindFields place="/spring" except={["points", ...LIFE]} />
+      <KindFields place="/spring" except={["points", "made", ...LIFE]} />
       <Points asked={recipe.spring} spring={spring ?? null} />
       {spring && <ForceDiagram spring={spring} />}
       {spring && <BesideStandard spring={spring} />}
@@ -56,6 +57,7 @@ export function LoadStep() {
         <Beams spring={spring} />
       )}
       {spring && SOLVED.includes(spring.kind) && !recipe.wires?.length && <ExactPanel />}
+      {spring?.kind === "compression" && !recipe.wires?.length && <ScatterPanel />}
       {spring && <Figures spring={spring} />}
       <Button variant="text" onClick={() => set("/spring", undefined)}>
         Leave the load out

@@ -1,0 +1,132 @@
+"""Tolerances carried through, against the sums of error analysis and counts made by hand."""
+
+import itertools
+import json
+import math
+from dataclasses import replace
+from datetime import date
+
+import numpy as np
+import pytest
+from metaspira.cli import main
+from metaspira.parts import part_of
+from metaspira.problems import RecipeError
+from metaspira.sheets.spring import spring_sheet
+from metaspira.springs.scatter import ENOUGH, MADE, SEED, scatter_of
+from metaspira.springs.tolerance import tolerances_of
+
+G = 81500.0
+NOMINAL = {"wire": 3.0, "diameter": 25.0, "turns": 8.0, "free_length": 52.0, "modulus": 100.0}
+
+
+def recipe(made=None, **asked):
+    return {
+        "format": "metaspira/1",
+        "path": {"kind": "coil", "diameter": 25, "turns": 8, "height": 52, "closed": {"start": 1, "end": 1}},
+        "section": {"kind": "round", "diameter": 3},
+        "ends": {"start": {"kind": "ground"}, "end": {"kind": "ground"}},
+        "spring": {
+            "kind": "compression",
+            "points": [{"length": 40}, {"length": 32}],
+            **({"made": made} if made else {}),
+            **asked,
+        },
+    }
+
+
+def spring(made=None, **asked):
+    return part_of(recipe(made, **asked)).spring
+
+
+def force(length, wire, diameter, turns, free_length, modulus):
+    return modulus / 100 * G * wire**4 / (8 * diameter**3 * (turns - 2)) * (free_length - length)
+
+
+KEPT = {"wire": 0.02, "diameter": 0.2, "turns": 0.05, "free_length": 0.5, "modulus": 1.0}
+ONLY = dict.fromkeys(KEPT, 0.0)
+
+
+def test_the_worst_case_is_the_worst_of_all_corners():
+    found = scatter_of(spring(KEPT))
+    corners = [
+        force(40, **{key: NOMINAL[key] + sign * KEPT[key] for key, sign in zip(KEPT, signs, strict=True)})
+        for signs in itertools.product((-1, 1), repeat=5)
+    ]
+    assert found.spreads[2].worst == pytest.approx([min(corners), max(corners)], rel=1e-9)
+    assert found.spreads[1].worst == pytest.approx([(8 - 0.05) * 2.98, (8 + 0.05) * 3.02], rel=1e-9)
+
+
+def test_the_root_of_squares_is_that_of_the_propagation_of_errors():
+    """Of a product of powers the relative errors add up as squares: 4 Δd/d, 3 ΔD/D, Δn/n, ΔG/G (common error
+    analysis; Taylor, An Introduction to Error Analysis, not checked against the printed book)."""
+    rate = scatter_of(spring(KEPT)).spreads[0]
+    relative = math.hypot(4 * 0.02 / 3, 3 * 0.2 / 25, 0.05 / 6, 0.01)
+    assert (rate.squares[1] - rate.value) / rate.value == pytest.approx(relative, rel=2e-3)
+    assert rate.value == pytest.approx(G * 81 / (8 * 25**3 * 6), rel=1e-12)
+
+
+def test_springs_made_at_random_are_counted():
+    """The same springs made here: each input by the normal distribution, three standard deviations to ±."""
+    found = scatter_of(spring(KEPT | {"free_length": 1.2}, grade=1))
+    off = np.random.default_rng(SEED).standard_normal((MADE, 5)) / 3
+    either = {**KEPT, "free_length": 1.2}
+    made = {key: NOMINAL[key] + off[:, k] * either[key] for k, key in enumerate(KEPT)}
+    limits = tolerances_of(spring(grade=1)).forces
+    held = [
+        np.abs(force(length, **made) - force(length, **NOMINAL)) <= limit
+        for length, limit in zip((40, 32), limits, strict=True)
+    ]
+    assert found.within == pytest.approx(np.mean(held[0] & held[1]), abs=1e-9)
+    assert [one.within for one in found.spreads[2:4]] == pytest.approx([np.mean(one) for one in held])
+    assert 0.5 < found.within < 1
+
+
+def test_one_tolerance_alone_is_the_normal_distribution():
+    """Free length alone, limits at x standard deviations of the force: erf(x/√2) are within."""
+    found = scatter_of(spring(ONLY | {"free_length": 3.0}, grade=1))
+    allowed = tolerances_of(spring(grade=1)).forces[0]
+    sigmas = allowed / (found.spreads[0].value * 3.0 / 3)
+    assert found.spreads[2].within == pytest.approx(math.erf(sigmas / math.sqrt(2)), abs=0.01)
+    by_key = {one.key: one for one in found.kept}
+    assert by_key["free_length"].cost == pytest.approx(1)
+
+
+@pytest.mark.parametrize("key", ["diameter", "free_length"])
+def test_the_tolerance_that_is_needed_is_enough(key):
+    wide = KEPT | {"diameter": 0.3, "free_length": 1.5} | {key: 2.5}
+    found = scatter_of(spring(wide))
+    assert found.within < ENOUGH
+    needed = {one.key: one.needed for one in found.kept}
+    assert needed["wire"] is None, "the wire alone does not mend it"
+    assert scatter_of(spring(wide | {key: needed[key]})).within >= ENOUGH
+    assert scatter_of(spring(wide | {key: needed[key] * 1.05})).within < ENOUGH
+    shrunk = {name: either * found.shrunk for name, either in wide.items()}
+    assert scatter_of(spring(shrunk)).within == pytest.approx(ENOUGH, abs=2e-3)
+
+
+def test_what_is_not_typed_is_the_standards():
+    kept = {one.key: one for one in scatter_of(spring()).kept}
+    by_grade = tolerances_of(spring())
+    assert kept["wire"].either == spring().wire.tolerance(3.0) and kept["wire"].source == "EN 10270-1"
+    assert kept["diameter"].either == by_grade.diameter
+    assert kept["free_length"].either == pytest.approx(by_grade.free_length)
+    assert "no source" in kept["turns"].source and "no source" in kept["modulus"].source
+    assert sum(one.cost for one in kept.values()) == pytest.approx(1)
+
+
+def test_it_is_in_the_sheet_and_on_the_command_line(tmp_path, capsys):
+    made = recipe({"wire": "0.02 mm"})
+    titles = [section.title for section in spring_sheet(part_of(made), date(2026, 11, 29)).sections]
+    assert any("made at random" in title for title in titles)
+    file = tmp_path / "spring.spira.json"
+    file.write_text(json.dumps(made))
+    with pytest.raises(SystemExit):
+        main(["spring", str(file), "--json"])
+    told = json.loads(capsys.readouterr().out)["scatter"]
+    assert told["kept"][0]["either"] == 0.02 and told["kept"][0]["source"] == "as typed"
+
+
+def test_what_has_no_tolerances_is_refused_with_its_place():
+    with pytest.raises(RecipeError) as caught:
+        scatter_of(replace(spring(), ends=None))
+    assert caught.value.problems[0].place == "/spring"

@@ -1,0 +1,132 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Stack from "@mui/material/Stack";
+import Typography from "@mui/material/Typography";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useDeferredValue, useState } from "react";
+import { answer, client, type Scatter } from "../../api/client";
+import { digits, lengthText, type LengthUnit } from "../../look/numbers";
+import { COMPARED_TABLE } from "../../look/tables";
+import { usePartContext } from "../PartContext";
+import { ValueField } from "../ValueField";
+
+type Kept = Scatter["kept"][number];
+type Spread = Scatter["spreads"][number];
+
+/** What the tolerances of its wire and its coiling come to in the springs that are made; each may be typed. */
+export function ScatterPanel() {
+  const { part } = usePartContext();
+  const [open, setOpen] = useState(false);
+  const recipe = useDeferredValue(part.reported);
+  const scatter = useQuery({
+    queryKey: ["scatter", recipe],
+    queryFn: ({ signal }) => answer(client.POST("/api/springs/scatter", { body: recipe!, signal })),
+    enabled: open && recipe !== null,
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  return (
+    <Stack spacing={0.5} component="section" aria-label="Springs that are made">
+      <Button variant="outlined" aria-expanded={open} onClick={() => setOpen(!open)}>
+        Carry the tolerances through
+      </Button>
+      {open && scatter.error && (
+        <Typography variant="body2" role="alert">
+          {scatter.error.message}.
+        </Typography>
+      )}
+      {open && !scatter.error && scatter.data && <Made found={scatter.data} />}
+    </Stack>
+  );
+}
+
+function Made({ found }: { found: Scatter }) {
+  const { unit } = usePartContext();
+  const worst = found.kept.reduce((most, one) => (one.cost > most.cost ? one : most));
+  return (
+    <>
+      {found.within !== null && (
+        <Typography variant="body2" role="status">
+          <strong>{digits(100 * found.within, 4)} %</strong> of {found.made.toLocaleString("en")}{" "}
+          springs made at random keep all their forces (EN 15800). {worst.title} costs most,{" "}
+          {digits(100 * worst.cost, 2)} %.
+          {found.shrunk !== null &&
+            ` For 99.7 % every tolerance may be × ${digits(found.shrunk, 3)}.`}
+        </Typography>
+      )}
+      <Box component="table" aria-label="Tolerances that are kept" sx={COMPARED_TABLE}>
+        <thead>
+          <tr>
+            <th aria-label="tolerance" />
+            <th scope="col">typed ±</th>
+            <th scope="col">costs</th>
+            <th scope="col">for 99.7 %</th>
+          </tr>
+        </thead>
+        <tbody>
+          {found.kept.map((one) => (
+            <tr key={one.key}>
+              <td>
+                {one.title} ± {amount(one, one.either, unit)}
+                <Typography variant="caption" color="text.secondary" component="div">
+                  {one.source}
+                </Typography>
+              </td>
+              <Box component="td" sx={{ width: 64 }}>
+                <ValueField
+                  place={`/spring/made/${one.key}`}
+                  label=""
+                  name={`${one.title}, typed tolerance`}
+                  dense
+                />
+              </Box>
+              <td>{digits(100 * one.cost, 2)} %</td>
+              <td>{one.needed === null ? "–" : `± ${amount(one, one.needed, unit)}`}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Box>
+      <Box component="table" aria-label="Figures of the springs that are made" sx={COMPARED_TABLE}>
+        <thead>
+          <tr>
+            <th aria-label="figure" />
+            <th scope="col">99.73 % of them</th>
+          </tr>
+        </thead>
+        <tbody>
+          {found.spreads.map((one) => (
+            <tr key={`${one.title} ${one.at}`}>
+              <td>
+                {one.at === null ? one.title : `${one.title} at ${lengthText(one.at, unit)}`}
+                {one.within !== null && (
+                  <Typography variant="caption" color="text.secondary" component="div">
+                    {digits(100 * one.within, 4)} % within limits
+                  </Typography>
+                )}
+              </td>
+              <td>
+                <strong>{range(one, one.random, unit)}</strong>
+                <Typography variant="caption" color="text.secondary" component="div">
+                  worst case {range(one, one.worst, unit)}
+                </Typography>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Box>
+      <Typography variant="caption" color="text.secondary">
+        Each input by the normal distribution, three standard deviations to its tolerance (common
+        practice, no source); the root of squares is told by the command line.
+      </Typography>
+    </>
+  );
+}
+
+function amount({ unit: own }: Kept, value: number, unit: LengthUnit): string {
+  return own === "mm" ? lengthText(value, unit) : `${digits(value, 3)} ${own}`.trim();
+}
+
+function range(spread: Spread, [low, high]: Spread["random"], unit: LengthUnit): string {
+  if (spread.unit === "mm") return `${lengthText(low!, unit)} … ${lengthText(high!, unit)}`;
+  return `${digits(low!, 4)} … ${digits(high!, 4)} ${spread.unit}`;
+}
