@@ -19,6 +19,7 @@ from metaspira.problems import Problem
 from metaspira.recipe.model import Recipe
 from metaspira.references.asked import ReferenceBody
 from metaspira.springs.limits import Limit
+from metaspira.springs.measured import Measured
 from metaspira.springs.standard import Rules
 from metaspira.studies.body import Apart
 from metaspira.studies.compare import CheckChange, FigureChange
@@ -203,7 +204,7 @@ class WorkedOut(Schema):
 class SpringOut(WorkedOut):
     """A spring; `units` are those of place and effort. Of one that pushes also by which rules its figures
     are, in words, and why where others were asked for; and the same by the contact of its drawn turns, where
-    its figures are a standard's."""
+    its figures are a standard's; and the readings of a made one beside it."""
 
     kind: Literal["compression", "extension", "torsion", "spiral"]
     units: list[str]
@@ -211,6 +212,7 @@ class SpringOut(WorkedOut):
     rules_words: str
     rules_why: str
     as_drawn: WorkedOut | None
+    measured: Measured | None
     figures: list[SpringFigure]
     marks: list[MarkOut]
     limits: list[Limit]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import HttpRequest
+from metaspira.formats.readings import MOST_BYTES, read_readings
 from metaspira.parts import make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import Recipe
@@ -15,7 +16,8 @@ from metaspira.springs.extension import Extension
 from metaspira.springs.scatter import Scatter, scatter_of
 from metaspira.springs.wire import SpringWire, wires
 from metaspira.studies.find_spring import Wish, find_springs
-from ninja import Body, Router
+from ninja import Body, File, Form, Router
+from ninja.files import UploadedFile
 from people.permissions import MEMBER
 
 from api.schemas import FoundSpringsOut, Problems, WireOut
@@ -78,3 +80,10 @@ def scatter(request: HttpRequest, recipe: Body[Recipe]) -> Scatter:
     """What the tolerances of a spring that pushes come to: rate, forces, stresses and solid length of the
     springs that are made, the share of them within limits, and what each tolerance costs."""
     return scatter_of(make_part(recipe).spring)
+
+
+@router.post("/readings", response={200: list[list[float]], 422: Problems}, auth=MEMBER)
+def readings(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -> list[list[float]]:
+    """Readings of a made spring from a CSV table: length, mm, and force, N. `unit` are the units of one that
+    does not tell its own, such as “mm N”."""
+    return read_readings(file.read(MOST_BYTES + 1), unit or None)

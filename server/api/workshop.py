@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from metaspira.checks import why_of
 from metaspira.coiling.table import coiling_table
 from metaspira.devices import former, tester
+from metaspira.formats.readings import readings_csv
 from metaspira.parts import Part, make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import Recipe
@@ -15,6 +16,7 @@ from metaspira.springs.working import Axial
 from ninja import Body, Router
 from people.permissions import MEMBER
 
+from api.downloads import download, gives
 from api.schemas import CoilingOut, LoadTestOut, Problems, Trial, WoundOut
 
 router = Router()
@@ -58,9 +60,30 @@ def wind(request: HttpRequest, trial: Trial) -> dict[str, Any]:
     }
 
 
+@router.post("/readings", response={422: Problems}, openapi_extra=gives("The table", "text/csv"), auth=MEMBER)
+def readings(request: HttpRequest, trial: Trial) -> HttpResponse:
+    """What the simulated load tester reads, going and coming back, as the table that a measured spring is
+    read from."""
+    found = tester.load_test(_pressed(trial), trial.seed, trial.scatter)
+    rows = [(one.length, one.going) for one in found.readings]
+    rows += [(one.length, one.back) for one in reversed(found.readings)]
+    return download(readings_csv(rows), "readings.csv", "text/csv")
+
+
 @router.post("/load", response={200: LoadTestOut, 422: Problems}, auth=MEMBER)
 def load(request: HttpRequest, trial: Trial) -> dict[str, Any]:
     """Press or pull a spring on the simulated load tester."""
+    found = tester.load_test(_pressed(trial), trial.seed, trial.scatter)
+    return {
+        "simulated": tester.SIMULATED,
+        "readings": [vars(reading) for reading in found.readings],
+        "rate": found.rate,
+        "reckoned_rate": found.reckoned_rate,
+    }
+
+
+def _pressed(trial: Trial) -> Axial:
+    """The spring of a trial. Raises RecipeError where it is none along its axis."""
     part = make_part(trial.recipe)
     if not isinstance(part, Part) or not isinstance(part.spring, Axial):
         raise RecipeError(
@@ -68,10 +91,4 @@ def load(request: HttpRequest, trial: Trial) -> dict[str, Any]:
                 "/spring", "the part is no spring along its axis", "say in Load what kind of spring it is"
             )
         )
-    found = tester.load_test(part.spring, trial.seed, trial.scatter)
-    return {
-        "simulated": tester.SIMULATED,
-        "readings": [vars(reading) for reading in found.readings],
-        "rate": found.rate,
-        "reckoned_rate": found.reckoned_rate,
-    }
+    return part.spring

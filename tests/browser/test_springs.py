@@ -151,3 +151,18 @@ def test_tolerances_are_typed_and_carried_through(shelf):
     page.get_by_label("Wire diameter, typed tolerance").fill("0.005")
     expect(kept).to_contain_text("Wire diameter ± 0.005 mm")
     expect(share).not_to_have_text(before)
+
+
+def test_a_measured_spring_is_laid_over_the_diagram(shelf, tmp_path):
+    page = shelf
+    page.get_by_role("link", name="Damper spring, closed").first.click()
+    open_step(page, "load")
+    readings = tmp_path / "made.csv"
+    readings.write_text("50,20\n46,55\n42,91\n38,127\n34,163\n")
+    page.get_by_label("Lay a measured spring over it, CSV").set_input_files(readings)
+    page.get_by_role("button", name="mm N", exact=True).click()
+    explained = page.get_by_role("table", name="What would explain it")
+    expect(explained).to_contain_text("Free length")
+    expect(page.locator("[data-reading]")).to_have_count(5)
+    page.get_by_role("button", name="Take the readings away").click()
+    expect(explained).to_have_count(0)

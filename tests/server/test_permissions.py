@@ -86,7 +86,7 @@ TABLE = {
             "POST /api/parts/body", "POST /api/parts/curve", "POST /api/parts/fit-around", "POST /api/parts/weigh",
             "POST /api/parts/files/{key}", "POST /api/parts/inputs",
             "POST /api/parts/rename", "GET /api/parts/schema", "GET /api/parts/usual", "POST /api/parts/words", "POST /api/compare", "POST /api/compare/body",
-            "GET /api/springs/wires", "POST /api/springs/find", "POST /api/springs/beams", "POST /api/springs/exact", "POST /api/springs/scatter",
+            "GET /api/springs/wires", "POST /api/springs/find", "POST /api/springs/beams", "POST /api/springs/exact", "POST /api/springs/scatter", "POST /api/springs/readings", "POST /api/workshop/readings",
             "GET /api/threads", "GET /api/threads/nearest", "GET /api/threads/measured", "POST /api/threads/check",
             "POST /api/workshop/coiling", "POST /api/workshop/wind",
             "POST /api/workshop/load",

@@ -4,6 +4,7 @@ import json
 
 import pytest
 import trimesh
+from django.core.files.uploadedfile import SimpleUploadedFile
 
 from tests.running import ROOT
 
@@ -118,3 +119,20 @@ def test_tolerances_are_carried_through_or_refused_with_their_place(client):
     assert 0 < found["within"] <= 1 and len(found["kept"]) == 5
     refused = post(client, "/api/springs/scatter", {key: RECIPE[key] for key in RECIPE if key != "spring"})
     assert refused.status_code == 422 and refused.json()["problems"][0]["place"] == "/spring"
+
+
+def test_a_made_spring_is_read_and_laid_over_its_design(client):
+    table = client.post(
+        "/api/workshop/readings",
+        json.dumps({"recipe": RECIPE, "seed": 2, "scatter": 0.02}),
+        content_type="application/json",
+    )
+    assert table.headers["Content-Disposition"].startswith("attachment")
+    file = SimpleUploadedFile("readings.csv", table.content)
+    found = client.post("/api/springs/readings", {"file": file}).json()
+    sprung = {**RECIPE, "spring": {**RECIPE["spring"], "measured": found}}
+    measured = post(client, "/api/parts/check", sprung).json()["spring"]["measured"]
+    assert measured["rate"] > 0 and measured["hysteresis"] > 0 and len(measured["explained"]) == 5
+    bare = SimpleUploadedFile("readings.csv", b"50,10\n40,30\n30,50\n")
+    refused = client.post("/api/springs/readings", {"file": bare})
+    assert refused.status_code == 422 and refused.json()["problems"][0]["place"] == "/unit"

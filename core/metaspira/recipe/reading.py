@@ -97,18 +97,19 @@ def _is_text(text: str) -> bool:
 
 def read_recipe_file(file: FilePath) -> Recipe | ThreadRecipe:
     """The recipe in a file. Raises RecipeError."""
-    return read_recipe_text(_bytes_of(file))
+    return read_recipe_text(bytes_of(file))
 
 
 def read_json_file(file: FilePath) -> Any:
     """The JSON in a file. Raises RecipeError."""
-    return read_json(_bytes_of(file))
+    return read_json(bytes_of(file))
 
 
-def _bytes_of(file: FilePath) -> bytes:
+def bytes_of(file: FilePath, most: int = MAX_BYTES) -> bytes:
+    """What is in a file, up to a byte more than is taken. Raises RecipeError."""
     try:
         with file.open("rb") as opened:
-            return opened.read(MAX_BYTES + 1)
+            return opened.read(most + 1)
     except OSError as error:
         raise RecipeError(Problem("", f"{file}: {error.strerror}", "name a file that can be read")) from None
 

@@ -131,9 +131,13 @@ class Made(Kind):
 
 
 class AxialSpring(SpringBase):
-    """A spring that works along its axis, and where."""
+    """A spring that works along its axis, and where; and readings of length and force, N, of one that was
+    made, in the order in which they were taken."""
 
     points: tuple[WorkingPoint, ...] = Field(default=(), max_length=12)
+    measured: tuple[tuple[Length, Force], ...] = Field(
+        default=(), max_length=600, title="Readings of a made spring"
+    )
 
 
 class CompressionSpring(AxialSpring, title="compression"):

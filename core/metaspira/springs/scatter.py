@@ -89,6 +89,11 @@ def scatters(spring: AnySpring | None) -> TypeGuard[Compression]:
     return isinstance(spring, Compression) and spring.rules != "as drawn" and spring.shape.round
 
 
+def tolerances_kept(spring: Compression) -> dict[str, float]:
+    """The ± of each input by its key, in the units of `Kept`."""
+    return dict(zip((key for key, _, _ in _KEPT), _Made(spring).either.tolist(), strict=True))
+
+
 def scatter_of(spring: AnySpring | None) -> Scatter:
     """The scatter of a spring with the tolerances that its maker keeps; limits are those of its forces by its
     grade (EN 15800). Raises RecipeError where it is no cylinder of even pitch of round wire that pushes."""

@@ -12,11 +12,13 @@ from metaspira.springs.compression import Compression
 from metaspira.springs.extension import Extension
 from metaspira.springs.fatigue import life_of
 from metaspira.springs.limits import limits_of
+from metaspira.springs.measured import measured_of
 from metaspira.springs.nested import Nested
 from metaspira.springs.spiral import Spiral
 from metaspira.springs.standard import ALLOWED, ALLOWED_SOLID, RULES, why_other
 from metaspira.springs.torsion import Torsion
 from metaspira.springs.turning import Turning
+from metaspira.springs.working import Axial
 
 _EN = "EN 13906-1"
 _DEAD = {
@@ -203,12 +205,18 @@ def spring_view(part: Part) -> dict[str, Any] | None:
         "units": list(spring.units),
         **_worked(spring, left),
         **_rules(spring),
+        "measured": _measured(spring),
         "as_drawn": None if spring.drawn is None else _worked(spring.drawn, left),
         "figures": [vars(figure) for figure in spring_figures(spring)],
         "marks": _marks(spring),
         "limits": [vars(limit) for limit in limits_of(spring, part.recipe.fit)],
         "life": None if life is None else {**vars(life), "utilisation": life.utilisation},
     }
+
+
+def _measured(spring: AnySpring) -> dict[str, Any] | None:
+    made = measured_of(spring) if isinstance(spring, Axial) else None
+    return None if made is None else asdict(made)
 
 
 def _rules(spring: AnySpring) -> dict[str, Any]:

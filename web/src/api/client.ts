@@ -117,7 +117,7 @@ export async function usual<T extends object>(name: string, size: number): Promi
 /** The answer to a recipe that is no JSON, or a Refusal thrown. */
 async function posted(
   address: string,
-  recipe: AnyRecipe,
+  recipe: unknown,
   signal: AbortSignal | null = null,
 ): Promise<Response> {
   const response = await send(
@@ -190,6 +190,16 @@ export const readBody = (file: File, unit: string) =>
 /** A recipe held against a body from a file. */
 export const holdAgainst = (file: File, unit: string, recipe: unknown) =>
   sendFile<Held>("/api/compare/body", file, unit, { recipe: JSON.stringify(recipe) });
+
+/** Readings of a made spring from a table: length, mm, and force, N; `units` are those of one that does not tell its own. */
+export const readReadings = (file: File, units: string) =>
+  sendFile<number[][]>("/api/springs/readings", file, units);
+
+/** What the simulated tester reads, as the table that a measured spring is read from. */
+export async function keepReadings(trial: Schemas["Trial"]): Promise<void> {
+  const response = await posted("/api/workshop/readings", trial);
+  keepBlob(await response.blob(), "readings.csv");
+}
 
 /** A path through points from a file. */
 export const readCurve = (file: File, unit: string) =>

@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Stack from "@mui/material/Stack";
 import { useMemo } from "react";
 import type { FoundSpring } from "../api/client";
-import { digits } from "../look/numbers";
+import { told, type LengthUnit } from "../look/numbers";
 import { useLook } from "../look/Look";
 import { Chart } from "../plot/Chart";
 import { useScales } from "../plot/scales";
@@ -11,13 +11,14 @@ import { useScales } from "../plot/scales";
 const HUES = ["#0072b2", "#d55e00", "#009e73", "#cc79a7", "#e69f00", "#56b4e9", "#8c6d1f"];
 
 interface Props {
+  unit: LengthUnit;
   springs: FoundSpring[];
   chosen: FoundSpring | undefined;
   onChoose: (index: number) => void;
 }
 
 /** All springs that were found, mass over the most used limit, coloured by wire; one is chosen by a press. */
-export function FoundPlot({ springs, chosen, onChoose }: Props) {
+export function FoundPlot({ unit, springs, chosen, onChoose }: Props) {
   const { colours } = useLook();
   const hues = useMemo(() => {
     const names = [...new Set(springs.map(({ wire }) => wire))];
@@ -45,7 +46,7 @@ export function FoundPlot({ springs, chosen, onChoose }: Props) {
             { title: "mean diameter, mm", values: springs.map((one) => one.mean_diameter) },
           ]}
         >
-          <Dots springs={springs} chosen={chosen} onChoose={onChoose} hues={hues} />
+          <Dots unit={unit} springs={springs} chosen={chosen} onChoose={onChoose} hues={hues} />
         </Chart>
       </Box>
       <Box
@@ -78,7 +79,7 @@ export function FoundPlot({ springs, chosen, onChoose }: Props) {
   );
 }
 
-function Dots({ springs, chosen, onChoose, hues }: Props & { hues: Map<string, string> }) {
+function Dots({ unit, springs, chosen, onChoose, hues }: Props & { hues: Map<string, string> }) {
   const { colours } = useLook();
   const { x, y } = useScales();
   const order = springs
@@ -100,7 +101,7 @@ function Dots({ springs, chosen, onChoose, hues }: Props & { hues: Map<string, s
         onClick={() => onChoose(index)}
       >
         <title>
-          {`${spring.wire} ⌀ ${digits(spring.wire_diameter)} mm on ${digits(spring.mean_diameter)} mm`}
+          {`${spring.wire} ⌀ ${told(spring.wire_diameter, "mm", unit)} on ${told(spring.mean_diameter, "mm", unit)}`}
         </title>
       </circle>
     );

@@ -7,7 +7,7 @@ import TableRow from "@mui/material/TableRow";
 import Typography from "@mui/material/Typography";
 import type { FoundSpring } from "../api/client";
 import { useLook } from "../look/Look";
-import { digits } from "../look/numbers";
+import { digits, told, type LengthUnit } from "../look/numbers";
 import type { Kind } from "./duty";
 
 const RULES: Record<Kind, string> = {
@@ -18,13 +18,14 @@ const RULES: Record<Kind, string> = {
 
 interface Props {
   kind: Kind;
+  unit: LengthUnit;
   springs: FoundSpring[];
   chosen: FoundSpring | undefined;
   onChoose: (index: number) => void;
 }
 
 /** The springs that do it, the best first. */
-export function FoundTable({ kind, springs, chosen, onChoose }: Props) {
+export function FoundTable({ kind, unit, springs, chosen, onChoose }: Props) {
   const { colours } = useLook();
   const priced = springs.some(({ price }) => price !== null);
   const names = ["⌀ wire", "⌀ mean", "Turns", "Mass", ...(priced ? ["Price"] : []), "Stress"];
@@ -66,8 +67,8 @@ export function FoundTable({ kind, springs, chosen, onChoose }: Props) {
                   {spring.wire}
                 </button>
               </TableCell>
-              <TableCell align="right">{digits(spring.wire_diameter)} mm</TableCell>
-              <TableCell align="right">{digits(spring.mean_diameter, 4)} mm</TableCell>
+              <TableCell align="right">{told(spring.wire_diameter, "mm", unit)}</TableCell>
+              <TableCell align="right">{told(spring.mean_diameter, "mm", unit, 4)}</TableCell>
               <TableCell align="right">{digits(spring.turns, 4)}</TableCell>
               <TableCell align="right">{digits(spring.mass, 4)} g</TableCell>
               {priced && (
@@ -75,7 +76,7 @@ export function FoundTable({ kind, springs, chosen, onChoose }: Props) {
                   {spring.price === null ? "–" : digits(spring.price, 3)}
                 </TableCell>
               )}
-              <TableCell align="right">{digits(spring.stress, 4)} MPa</TableCell>
+              <TableCell align="right">{told(spring.stress, "MPa", unit, 4)}</TableCell>
               <TableCell align="right">
                 {spring.limit}, {digits(100 * spring.use, 3)} %
               </TableCell>

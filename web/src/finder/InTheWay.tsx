@@ -2,10 +2,10 @@ import Box from "@mui/material/Box";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import type { FoundSprings } from "../api/client";
-import { digits } from "../look/numbers";
+import { digits, told, type LengthUnit } from "../look/numbers";
 
 /** Nothing was found: which limits are in the way, and what would free them. */
-export function InTheWay({ found }: { found: FoundSprings }) {
+export function InTheWay({ found, unit }: { found: FoundSprings; unit: LengthUnit }) {
   const { nearest, blocking } = found;
   return (
     <Stack spacing={1} role="status" sx={{ px: 2, maxWidth: 620 }}>
@@ -13,8 +13,8 @@ export function InTheWay({ found }: { found: FoundSprings }) {
       {nearest ? (
         <>
           <Typography>
-            The nearest is {digits(nearest.wire_diameter)} mm {nearest.wire} on a mean diameter of{" "}
-            {digits(nearest.mean_diameter, 4)} mm. In its way:
+            The nearest is {told(nearest.wire_diameter, "mm", unit)} {nearest.wire} on a mean
+            diameter of {told(nearest.mean_diameter, "mm", unit, 4)}. In its way:
           </Typography>
           <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
             {blocking.map((one) => (

@@ -21,7 +21,7 @@ import {
 } from "../api/client";
 import { Choice } from "../bench/Choice";
 import { choicesOf, fieldOf } from "../schema/schema";
-import { digits, lengthText, type LengthUnit } from "../look/numbers";
+import { lengthText, told, type LengthUnit } from "../look/numbers";
 import { FIRST, LOADS, wishOf, type Chosen, type Kind, type Typed } from "./duty";
 import { FinderPage } from "./FinderPage";
 import { FoundPlot } from "./FoundPlot";
@@ -246,8 +246,8 @@ export function SpringFinder() {
           <Typography sx={{ flex: 1 }}>
             {found.data && !found.error && (
               <>
-                Both loads set a rate of {digits(found.data.rate)}{" "}
-                {kind === "torsion" ? "N mm/°" : "N/mm"}
+                Both loads set a rate of{" "}
+                {told(found.data.rate, kind === "torsion" ? "N mm/°" : "N/mm", unit)}
                 {kind === "compression" && springs[0]?.free_length
                   ? ` and a free length of ${lengthText(springs[0].free_length, unit)}`
                   : ""}
@@ -268,11 +268,19 @@ export function SpringFinder() {
             {problem.reason}; {problem.remedy}.
           </Typography>
         ))}
-        {found.data && !found.error && springs.length === 0 && <InTheWay found={found.data} />}
+        {found.data && !found.error && springs.length === 0 && (
+          <InTheWay unit={unit} found={found.data} />
+        )}
         {springs.length > 0 && (
           <>
-            <FoundPlot springs={springs} chosen={spring} onChoose={setPicked} />
-            <FoundTable kind={kind} springs={springs} chosen={spring} onChoose={setPicked} />
+            <FoundPlot unit={unit} springs={springs} chosen={spring} onChoose={setPicked} />
+            <FoundTable
+              unit={unit}
+              kind={kind}
+              springs={springs}
+              chosen={spring}
+              onChoose={setPicked}
+            />
           </>
         )}
       </Stack>

@@ -881,6 +881,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/springs/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Readings
+         * @description Readings of a made spring from a CSV table: length, mm, and force, N. `unit` are the units of one that
+         *     does not tell its own, such as “mm N”.
+         */
+        post: operations["api_springs_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/threads": {
         parameters: {
             query?: never;
@@ -1041,6 +1062,27 @@ export interface paths {
          * @description Wind a part on the simulated former, by its coiling table alone, and measure it beside the design.
          */
         post: operations["api_workshop_wind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Readings
+         * @description What the simulated load tester reads, going and coming back, as the table that a measured spring is
+         *     read from.
+         */
+        post: operations["api_workshop_readings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1958,6 +2000,14 @@ export interface components {
              */
             points?: components["schemas"]["WorkingPoint"][];
             /**
+             * Readings of a made spring
+             * @default []
+             */
+            measured?: [
+                number | string,
+                number | string
+            ][];
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -2246,6 +2296,14 @@ export interface components {
              * @default []
              */
             points?: components["schemas"]["WorkingPoint"][];
+            /**
+             * Readings of a made spring
+             * @default []
+             */
+            measured?: [
+                number | string,
+                number | string
+            ][];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4240,6 +4298,25 @@ export interface components {
             /** Remedies */
             remedies: components["schemas"]["Remedy"][];
         };
+        /**
+         * Explained
+         * @description An input that alone would explain a difference: its design and the value that would, in `unit`; and its
+         *     tolerance, ±, where one is known.
+         */
+        Explained: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Design */
+            design: number;
+            /** Value */
+            value: number;
+            /** Either */
+            either: number | null;
+        };
         /** GuidesOut */
         GuidesOut: {
             /** Body */
@@ -4324,6 +4401,31 @@ export interface components {
              * @enum {string}
              */
             verdict: "clear" | "watch" | "stop";
+        };
+        /**
+         * Measured
+         * @description Readings (n, 4): length, mm, force, N, the force that is reckoned there, and whether the spring was on
+         *     its way back (1) or not (0); the rate by a straight line between two lengths, mm, and the design's there,
+         *     N/mm; the offset of the force in the middle of them, N; the greatest difference of force going and coming
+         *     back, N, and the share of the work that is lost, None without a way back; and what would explain them.
+         */
+        Measured: {
+            /** Readings */
+            readings: number[][];
+            /** Between */
+            between: number[];
+            /** Rate */
+            rate: number;
+            /** Reckoned Rate */
+            reckoned_rate: number;
+            /** Offset */
+            offset: number;
+            /** Hysteresis */
+            hysteresis: number | null;
+            /** Lost */
+            lost: number | null;
+            /** Explained */
+            explained: components["schemas"]["Explained"][];
         };
         /**
          * OutputOut
@@ -4463,7 +4565,7 @@ export interface components {
          * SpringOut
          * @description A spring; `units` are those of place and effort. Of one that pushes also by which rules its figures
          *     are, in words, and why where others were asked for; and the same by the contact of its drawn turns, where
-         *     its figures are a standard's.
+         *     its figures are a standard's; and the readings of a made one beside it.
          */
         SpringOut: {
             /** Rate */
@@ -4502,6 +4604,7 @@ export interface components {
             /** Rules Why */
             rules_why: string;
             as_drawn: components["schemas"]["WorkedOut"] | null;
+            measured: components["schemas"]["Measured"] | null;
             /** Figures */
             figures: components["schemas"]["SpringFigure"][];
             /** Marks */
@@ -7383,6 +7486,50 @@ export interface operations {
             };
         };
     };
+    api_springs_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Unit
+                     * @default
+                     */
+                    unit?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     api_threads_read: {
         parameters: {
             query: {
@@ -7639,6 +7786,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WoundOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_workshop_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Trial"];
+            };
+        };
+        responses: {
+            /** @description The table */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
                 };
             };
             /** @description Unprocessable Entity */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { digits, lengthText, shown, typedLength, typedValue } from "./numbers";
+import { digits, lengthText, shown, typedLength, typedValue, told } from "./numbers";
 
 describe("digits", () => {
   it("shows sensible digits and no trailing zeros", () => {
@@ -37,5 +37,21 @@ describe("typedLength", () => {
     expect(typedLength(-0.032, "cm", 6)).toBe(-0.0032);
     expect(typedLength(-0.032, "m", 6)).toBe(-0.000032);
     expect(typedLength(3.81, "in", 3)).toBe(0.15);
+  });
+});
+
+describe("units beside inches", () => {
+  it("are pounds-force and kips, of the pound of 0.45359237 kg and 9.80665 m/s²", () => {
+    const pound = 0.45359237 * 9.80665;
+    expect(told(pound, "N", "in")).toBe("1 lbf");
+    expect(told(pound / 25.4, "N/mm", "in")).toBe("1 lbf/in");
+    expect(told(25.4 * pound, "N mm", "in")).toBe("1 lbf in");
+    expect(told((1000 * pound) / 25.4 ** 2, "MPa", "in")).toBe("1 ksi");
+    expect(told(25.4, "mm", "in")).toBe("1 in");
+  });
+  it("stay as they are beside millimetres, and what has no other unit stays everywhere", () => {
+    expect(told(12.5, "N", "mm")).toBe("12.5 N");
+    expect(told(12.5, "Hz", "in")).toBe("12.5 Hz");
+    expect(told(12.5, "", "in")).toBe("12.5");
   });
 });

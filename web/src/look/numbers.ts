@@ -26,23 +26,47 @@ export function digits(value: number, most = 5): string {
   return (text === "-0" ? "0" : text).replace("-", MINUS);
 }
 
-/** A figure in base units (mm, mm², mm³, g, °) as number and unit in the recipe's unit of length. */
+/** Newtons in a pound-force, by the international pound and the standard gravity. */
+const LBF = 4.4482216152605;
+
+/** What units of force and stress are shown as where lengths are in inches, and how many of them one is. */
+const INCHES: Record<string, [size: number, unit: string]> = {
+  N: [LBF, "lbf"],
+  "N/mm": [LBF / 25.4, "lbf/in"],
+  "N mm": [LBF * 25.4, "lbf in"],
+  "N mm/°": [LBF * 25.4, "lbf in/°"],
+  MPa: [(1000 * LBF) / 25.4 ** 2, "ksi"],
+};
+
+/** What a base unit (mm, mm², mm³, N, MPa, °, …) is shown as beside a unit of length, and how many base units one of it is. */
+export function unitShown(unit: string, length: LengthUnit): { size: number; unit: string } {
+  const power = { mm: 1, "mm²": 2, "mm³": 3 }[unit];
+  if (power) return { size: MM[length] ** power, unit: length + ["", "²", "³"][power - 1]! };
+  const [size, own] = (length === "in" && INCHES[unit]) || [1, unit];
+  return { size, unit: own };
+}
+
+/** A figure in base units as number and unit beside a unit of length. */
 export function shown(
   value: number | null,
-  unit: string,
+  base: string,
   length: LengthUnit,
+  most?: number,
 ): { number: string; unit: string } {
   if (value === null) return { number: "–", unit: "" };
-  const power = unit === "mm" ? 1 : unit === "mm²" ? 2 : unit === "mm³" ? 3 : 0;
-  if (power === 0) return { number: digits(value), unit };
-  const suffix = power === 1 ? "" : power === 2 ? "²" : "³";
-  return { number: digits(value / MM[length] ** power), unit: length + suffix };
+  const { size, unit } = unitShown(base, length);
+  return { number: digits(value / size, most), unit };
+}
+
+/** The same in one text. */
+export function told(value: number, base: string, length: LengthUnit, most?: number): string {
+  const { number, unit } = shown(value, base, length, most);
+  return unit ? `${number} ${unit}` : number;
 }
 
 /** A length in mm with its unit, in one text. */
 export function lengthText(value: number, length: LengthUnit): string {
-  const { number, unit } = shown(value, "mm", length);
-  return `${number} ${unit}`;
+  return told(value, "mm", length);
 }
 
 /** What was typed, as a recipe keeps it: a number where it is one, the text where it is a formula. */

@@ -1,39 +1,59 @@
 import type { LoadTest } from "../api/client";
+import type { unitShown } from "../look/numbers";
 import { useLook } from "../look/Look";
 import { Chart } from "../plot/Chart";
 import { useScales } from "../plot/scales";
 
+type Shown = ReturnType<typeof unitShown>;
+
+interface Props {
+  test: LoadTest;
+  /** What is shown of a length in mm, and of a force in N. */
+  length: Shown;
+  force: Shown;
+}
+
 /** What the tester read, going filled and coming back open, on the line that was reckoned. */
-export function LoadCurve({ test }: { test: LoadTest }) {
+export function LoadCurve({ test, length, force }: Props) {
   const { colours } = useLook();
   const column = (name: "length" | "reckoned" | "going" | "back") =>
-    test.readings.map((row) => row[name]);
+    test.readings.map((row) => row[name] / (name === "length" ? length : force).size);
   return (
     <Chart
       label="Force over length, read and reckoned"
       height={220}
-      along={{ label: "length, mm", values: column("length") }}
-      left={{ label: "force, N", low: 0 }}
+      along={{ label: `length, ${length.unit}`, values: column("length") }}
+      left={{ label: `force, ${force.unit}`, low: 0 }}
       lines={[{ label: "reckoned", values: column("reckoned"), colour: colours.pencil }]}
       table={[
-        { title: "length, mm", values: column("length") },
-        { title: "reckoned, N", values: column("reckoned") },
-        { title: "going, N", values: column("going") },
-        { title: "back, N", values: column("back") },
+        { title: `length, ${length.unit}`, values: column("length") },
+        { title: `reckoned, ${force.unit}`, values: column("reckoned") },
+        { title: `going, ${force.unit}`, values: column("going") },
+        { title: `back, ${force.unit}`, values: column("back") },
       ]}
     >
-      <Readings test={test} />
+      <Readings test={test} length={length} force={force} />
     </Chart>
   );
 }
 
-function Readings({ test }: { test: LoadTest }) {
+function Readings({ test, length, force }: Props) {
   const { colours } = useLook();
   const { x, y } = useScales();
   return test.readings.map((row) => (
     <g key={row.length} stroke={colours.copper} strokeWidth={1.5}>
-      <circle cx={x(row.length)} cy={y(row.back)} r={3.4} fill={colours.paper} />
-      <circle cx={x(row.length)} cy={y(row.going)} r={2.6} fill={colours.copper} />
+      <circle
+        cx={x(row.length / length.size)}
+        cy={y(row.back / force.size)}
+        r={3.4}
+        fill={colours.paper}
+      />
+      <circle
+        cx={x(row.length / length.size)}
+        cy={y(row.going / force.size)}
+        r={2.6}
+        fill={colours.copper}
+      />
     </g>
   ));
 }

@@ -9,6 +9,7 @@ import {
   answer,
   client,
   keepFile,
+  keepReadings,
   type AnyRecipe,
   type Design,
   type LoadTest,
@@ -17,7 +18,7 @@ import {
 } from "../api/client";
 import { BesideBench, DesignPage } from "../beside/BesideBench";
 import { BothShapes } from "../compare/BothShapes";
-import { digits, shown as shownAs, type LengthUnit } from "../look/numbers";
+import { digits, shown as shownAs, told, unitShown, type LengthUnit } from "../look/numbers";
 import { FIGURES_TABLE } from "../look/tables";
 import { LoadCurve } from "./LoadCurve";
 import { SettingsCurve } from "./SettingsCurve";
@@ -50,7 +51,8 @@ function Workshop({ design }: { design: Design }) {
   const load = useMutation({
     mutationFn: () => answer(client.POST("/api/workshop/load", { body: trial() })),
   });
-  const trouble = error ?? keep.error ?? wind.error ?? load.error;
+  const readings = useMutation({ mutationFn: () => keepReadings(trial()) });
+  const trouble = error ?? keep.error ?? wind.error ?? load.error ?? readings.error;
   return (
     <BesideBench
       design={design}
@@ -118,7 +120,18 @@ function Workshop({ design }: { design: Design }) {
       right={
         <>
           {wind.data && <Measured wound={wind.data} unit={unit} />}
-          {load.data && <Loaded test={load.data} />}
+          {load.data && (
+            <>
+              <Loaded test={load.data} unit={unit} />
+              <Button
+                variant="outlined"
+                disabled={readings.isPending}
+                onClick={() => readings.mutate()}
+              >
+                Take the readings, CSV
+              </Button>
+            </>
+          )}
           {!wind.data && !load.data && (
             <Typography variant="body2" color="text.secondary">
               What the simulated devices measure stands here, beside the design.
@@ -210,15 +223,22 @@ function Measured({ wound, unit }: { wound: Wound; unit: LengthUnit }) {
   );
 }
 
-function Loaded({ test }: { test: LoadTest }) {
+type Shown = ReturnType<typeof unitShown>;
+
+function Loaded({ test, unit }: { test: LoadTest; unit: LengthUnit }) {
+  const [length, force] = (["mm", "N"] as const).map((base) => unitShown(base, unit)) as [
+    Shown,
+    Shown,
+  ];
   return (
     <Box>
       <Typography variant="h2">Loaded</Typography>
       <Typography variant="caption">{test.simulated}</Typography>
-      <LoadCurve test={test} />
+      <LoadCurve test={test} length={length} force={force} />
       <Typography variant="body2">
-        Rate <strong>{digits(test.rate, 4)} N/mm</strong>, reckoned {digits(test.reckoned_rate, 4)}{" "}
-        N/mm, {digits((100 * (test.rate - test.reckoned_rate)) / test.reckoned_rate, 3)} % off.
+        Rate <strong>{told(test.rate, "N/mm", unit, 4)}</strong>, reckoned{" "}
+        {told(test.reckoned_rate, "N/mm", unit, 4)},{" "}
+        {digits((100 * (test.rate - test.reckoned_rate)) / test.reckoned_rate, 3)} % off.
       </Typography>
       <Box
         component="table"
@@ -227,19 +247,19 @@ function Loaded({ test }: { test: LoadTest }) {
       >
         <thead>
           <tr>
-            <th>length mm</th>
-            <th>going N</th>
-            <th>back N</th>
-            <th>reckoned N</th>
+            <th>length {length.unit}</th>
+            <th>going {force.unit}</th>
+            <th>back {force.unit}</th>
+            <th>reckoned {force.unit}</th>
           </tr>
         </thead>
         <tbody>
           {test.readings.map((row) => (
             <tr key={row.length}>
-              <td>{digits(row.length)}</td>
-              <td>{digits(row.going, 4)}</td>
-              <td>{digits(row.back, 4)}</td>
-              <td>{digits(row.reckoned, 4)}</td>
+              <td>{digits(row.length / length.size)}</td>
+              <td>{digits(row.going / force.size, 4)}</td>
+              <td>{digits(row.back / force.size, 4)}</td>
+              <td>{digits(row.reckoned / force.size, 4)}</td>
             </tr>
           ))}
         </tbody>

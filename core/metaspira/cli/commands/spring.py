@@ -14,10 +14,13 @@ from metaspira.checks import Check, questions_of, worst
 from metaspira.checks.check import WHOLE
 from metaspira.cli.building import saved
 from metaspira.cli.common import Told, demand_suffix, first_reason, show_checks, tell
+from metaspira.formats.readings import MOST_BYTES, read_readings
 from metaspira.outputs import by_suffix
 from metaspira.parts import Part, make_part
 from metaspira.problems import Problem, RecipeError
-from metaspira.recipe.reading import read_recipe_file
+from metaspira.recipe.model import AnyRecipe, Recipe
+from metaspira.recipe.reading import bytes_of, read_recipe_file
+from metaspira.springs.asked import AxialSpring
 from metaspira.springs.compared import compared
 from metaspira.springs.compression import Compression
 from metaspira.springs.extension import Extension
@@ -29,6 +32,12 @@ def add_to(parser: argparse.ArgumentParser) -> None:
     """Add its arguments."""
     parser.add_argument("files", type=FilePath, nargs="+", metavar="file")
     parser.add_argument("-o", "--output", type=FilePath, help="a data sheet, .html or .pdf")
+    parser.add_argument(
+        "--measured", type=FilePath, metavar="CSV", help="readings of a made spring: length and force"
+    )
+    parser.add_argument(
+        "--units", help="of readings whose first line does not tell, such as “mm N” or “in lbf”"
+    )
     parser.add_argument("--json", action="store_true")
 
 
@@ -36,11 +45,17 @@ def run(options: argparse.Namespace) -> int:
     """Tell of one file or of several."""
     if options.output is not None and len(options.files) > 1:
         raise RecipeError(Problem("-o", "a data sheet is of one recipe", "name one file"))
-    return tell(options.files, lambda file: _told(file, options.output), options.json)
+    readings = None
+    if options.measured is not None:
+        readings = read_readings(bytes_of(options.measured, MOST_BYTES), options.units)
+    return tell(options.files, lambda file: _told(file, options.output, readings), options.json)
 
 
-def _told(file: FilePath, output: FilePath | None) -> Told:
-    part = make_part(read_recipe_file(file))
+def _told(file: FilePath, output: FilePath | None, readings: list[list[float]] | None) -> Told:
+    recipe = read_recipe_file(file)
+    if readings is not None:
+        recipe = _measured(recipe, readings)
+    part = make_part(recipe)
     told = spring_view(part) if isinstance(part, Part) else None
     if told is None:
         remedy = "add “spring” with its kind and working points"
@@ -62,6 +77,33 @@ def _told(file: FilePath, output: FilePath | None) -> Told:
         return {"verdict": verdict, **told, "checks": [check.as_dict() for check in checks]}
 
     return Told(answer, verdict, lambda: _show(told, checks), first_reason(checks, verdict))
+
+
+def _measured(recipe: AnyRecipe, readings: list[list[float]]) -> AnyRecipe:
+    """A recipe with readings of its spring, mm and N, in place of its own."""
+    if not isinstance(recipe, Recipe) or not isinstance(recipe.spring, AxialSpring):
+        raise RecipeError(
+            Problem("--measured", "readings are of springs that push or pull", "leave them out")
+        )
+    typed = tuple((f"{length} mm", force) for length, force in readings)
+    return recipe.model_copy(update={"spring": recipe.spring.model_copy(update={"measured": typed})})
+
+
+def _show_measured(console: Console, found: dict[str, Any]) -> None:
+    low, high = found["between"]
+    off = 100 * (found["rate"] / found["reckoned_rate"] - 1)
+    console.print(
+        f"Measured: rate {found['rate']:.5g} N/mm from {low:.5g} to {high:.5g} mm, {off:+.2f} % off the "
+        f"design's; {found['offset']:+.4g} N in their middle"
+    )
+    if found["hysteresis"] is not None:
+        lost = 100 * (found["lost"] or 0.0)
+        console.print(f"Coming back up to {found['hysteresis']:.4g} N less; {lost:.3g} % of the work is lost")
+    table = Table("alone explained by", "unit", "design", "would be", "± kept", box=None)
+    for one in found["explained"]:
+        kept = "" if one["either"] is None else f"{one['either']:.4g}"
+        table.add_row(one["title"], one["unit"], f"{one['design']:.5g}", f"{one['value']:.5g}", kept)
+    console.print(table)
 
 
 def _exact(part: Part) -> dict[str, Any] | None:
@@ -102,4 +144,6 @@ def _show(told: dict[str, Any], checks: list[Check]) -> None:
     console.print(loads)
     if drawn:
         console.print(f"Rate by {told['rules_words']} {told['rate']:.5g}, as drawn {drawn['rate']:.5g} N/mm")
+    if told["measured"]:
+        _show_measured(console, told["measured"])
     show_checks(console, checks)

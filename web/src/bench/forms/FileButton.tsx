@@ -6,7 +6,7 @@ import { useRef, useState } from "react";
 import { Refusal } from "../../api/client";
 import type { LengthUnit } from "../../look/numbers";
 
-const UNITS: LengthUnit[] = ["mm", "cm", "m", "in"];
+const UNITS: readonly string[] = ["mm", "cm", "m", "in"] satisfies LengthUnit[];
 
 interface Props<T> {
   label: string;
@@ -14,10 +14,12 @@ interface Props<T> {
   /** Reads a file; `unit` is that of one which does not say its own. */
   read: (file: File, unit: string) => Promise<T>;
   onRead: (found: T) => void;
+  /** Among what is asked where a file does not say its own. */
+  units?: readonly string[];
 }
 
 /** Takes a file; asks for its unit where it has none, and says why it cannot be read. */
-export function FileButton<T>({ label, accept, read, onRead }: Props<T>) {
+export function FileButton<T>({ label, accept, read, onRead, units = UNITS }: Props<T>) {
   const chooser = useRef<HTMLInputElement>(null);
   const [file, setFile] = useState<File | null>(null);
   const reading = useMutation({
@@ -55,7 +57,7 @@ export function FileButton<T>({ label, accept, read, onRead }: Props<T>) {
       )}
       {asksUnit && file && (
         <Stack direction="row" spacing={1}>
-          {UNITS.map((its) => (
+          {units.map((its) => (
             <Button
               key={its}
               variant="outlined"

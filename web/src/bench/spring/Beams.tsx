@@ -5,12 +5,12 @@ import Typography from "@mui/material/Typography";
 import { useMutation } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { answer, client, type Spring } from "../../api/client";
-import { digits } from "../../look/numbers";
+import { digits, told } from "../../look/numbers";
 import { usePartContext } from "../PartContext";
 
 /** Rate and stress by beams along the wire, or by the elastica of a strip, beside the closed sums. */
 export function Beams({ spring }: { spring: Spring }) {
-  const { recipe } = usePartContext();
+  const { recipe, unit } = usePartContext();
   const compare = useMutation({
     mutationFn: () => answer(client.POST("/api/springs/beams", { body: recipe })),
   });
@@ -21,10 +21,10 @@ export function Beams({ spring }: { spring: Spring }) {
     <tr>
       <td>{name}</td>
       <Box component="td" sx={{ textAlign: "right", fontWeight: 600 }}>
-        {digits(beams)} {its}
+        {told(beams, its, unit)}
       </Box>
       <Box component="td" sx={{ textAlign: "right", pl: 1 }}>
-        {digits(sums)} {its}
+        {told(sums, its, unit)}
       </Box>
       <Box component="td" sx={{ textAlign: "right", pl: 1 }}>
         {digits(100 * (beams / sums - 1), 2)} %

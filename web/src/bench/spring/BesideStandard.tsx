@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { type Spring } from "../../api/client";
-import { digits, lengthText } from "../../look/numbers";
+import { lengthText, told } from "../../look/numbers";
 import { COMPARED_TABLE } from "../../look/tables";
 import { usePartContext } from "../PartContext";
 import { difference } from "./difference";
@@ -15,7 +15,7 @@ export function BesideStandard({ spring }: { spring: Spring }) {
   if (!spring.rules) return null;
   const rows: [string, number, number, (value: number) => string][] = drawn
     ? [
-        ["Rate", spring.rate, drawn.rate, (value) => `${digits(value)} N/mm`],
+        ["Rate", spring.rate, drawn.rate, (value) => told(value, "N/mm", unit)],
         [
           "Length at block",
           spring.solid_length!,
@@ -27,7 +27,7 @@ export function BesideStandard({ spring }: { spring: Spring }) {
           const byForce = Math.abs(other.effort - load.effort) < 1e-9 && load.place !== other.place;
           return byForce
             ? [
-                `Length at ${effortText(spring, load.effort)}`,
+                `Length at ${effortText(spring, load.effort, unit)}`,
                 load.place,
                 other.place,
                 (value) => lengthText(value, unit),
@@ -36,7 +36,7 @@ export function BesideStandard({ spring }: { spring: Spring }) {
                 `Force at ${placeText(spring, load.place, unit)}`,
                 load.effort,
                 other.effort,
-                (value) => effortText(spring, value),
+                (value) => effortText(spring, value, unit),
               ];
         }),
       ]

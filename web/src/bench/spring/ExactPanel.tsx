@@ -5,7 +5,7 @@ import Typography from "@mui/material/Typography";
 import { useMutation } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { answer, client, type ExactElasticity } from "../../api/client";
-import { digits } from "../../look/numbers";
+import { shown, told } from "../../look/numbers";
 import { COMPARED_TABLE } from "../../look/tables";
 import { usePartContext } from "../PartContext";
 import { difference } from "./difference";
@@ -36,12 +36,13 @@ export function ExactPanel() {
 }
 
 function Solved({ found }: { found: ExactElasticity }) {
+  const { unit } = usePartContext();
   const rows: [string, number, number | null, string][] = [
     ["Rate, ends held from turning", found.rate, found.formula_rate, "N/mm"],
     ["Rate, ends free to turn", found.rate_turning, found.formula_rate, "N/mm"],
     ...found.loads.flatMap((load): (typeof rows)[number][] => [
-      [`Greatest shear at ${digits(load.force)} N`, load.shear, load.formula_shear, "MPa"],
-      [`Equivalent stress at ${digits(load.force)} N`, load.equivalent, null, "MPa"],
+      [`Greatest shear at ${told(load.force, "N", unit)}`, load.shear, load.formula_shear, "MPa"],
+      [`Equivalent stress at ${told(load.force, "N", unit)}`, load.equivalent, null, "MPa"],
     ]),
   ];
   return (
@@ -56,13 +57,13 @@ function Solved({ found }: { found: ExactElasticity }) {
           </tr>
         </thead>
         <tbody>
-          {rows.map(([title, exact, formula, unit]) => (
+          {rows.map(([title, exact, formula, base]) => (
             <tr key={title}>
               <td>{title}</td>
               <Box component="td" sx={{ fontWeight: 600, whiteSpace: "nowrap" }}>
-                {digits(exact)} {unit}
+                {told(exact, base, unit)}
               </Box>
-              <td>{formula === null ? "" : digits(formula)}</td>
+              <td>{formula === null ? "" : shown(formula, base, unit).number}</td>
               <td>{formula === null ? "" : difference(formula, exact)}</td>
             </tr>
           ))}
@@ -70,8 +71,8 @@ function Solved({ found }: { found: ExactElasticity }) {
       </Box>
       <SectionField found={found} />
       <Typography variant="caption" color="text.secondary">
-        Shear over the wire at {digits(found.force)} N, the axis of the coil at the left. A turn is
-        solved as it is, with its curvature and pitch (Treyssède, Wave Motion 45, 2008).
+        Shear over the wire at {told(found.force, "N", unit)}, the axis of the coil at the left. A
+        turn is solved as it is, with its curvature and pitch (Treyssède, Wave Motion 45, 2008).
       </Typography>
     </>
   );

@@ -5,6 +5,7 @@ import { Chart } from "../../plot/Chart";
 import { useScales } from "../../plot/scales";
 import type { Rule } from "../../plot/Rules";
 import { useDesk, useRecipe } from "../../state/bench";
+import { unitShown } from "../../look/numbers";
 import { usePartContext } from "../PartContext";
 import { forceAt } from "./curve";
 import { TOLD, effortText, placeScale, placeText, toldBy } from "./words";
@@ -18,16 +19,22 @@ export function ForceDiagram({ spring }: { spring: Spring }) {
   const { first: free, last, least_length: least, curve } = spring;
   const [low, high] = [Math.min(free, last), Math.max(free, last)];
   const scale = placeScale(spring, unit);
+  const effort = unitShown(spring.units[1]!, unit);
   const drawn = spring.as_drawn;
   const most =
-    1.06 *
+    (1.06 / effort.size) *
     Math.max(
       ...[...curve, ...(drawn?.curve ?? [])].map((row) => row[1]!),
       ...spring.loads.map((l) => l.effort),
+      ...(spring.measured?.readings ?? []).map((row) => row[1]!),
     );
   const rules: Rule[] = spring.marks
-    .filter((mark) => mark.effort < most)
-    .map((mark) => ({ y: mark.effort, label: mark.words, colour: colours[mark.verdict] }));
+    .filter((mark) => mark.effort / effort.size < most)
+    .map((mark) => ({
+      y: mark.effort / effort.size,
+      label: mark.words,
+      colour: colours[mark.verdict],
+    }));
   if (least !== null && least < free) {
     const label = `least ${placeText(spring, least, unit)}`;
     rules.push({ x: least / scale, label, colour: colours.watch });
@@ -52,18 +59,18 @@ export function ForceDiagram({ spring }: { spring: Spring }) {
         high: high / scale,
         reverse: free > last,
       }}
-      left={{ label: `${turns ? "torque" : "force"}, ${spring.units[1]}`, low: 0, high: most }}
+      left={{ label: `${turns ? "torque" : "force"}, ${effort.unit}`, low: 0, high: most }}
       lines={[
         {
           label: drawn ? spring.rules_words : turns ? "torque" : "force",
-          values: curve.map((row) => row[1]!),
+          values: curve.map((row) => row[1]! / effort.size),
           colour: colours.copper,
         },
         ...(drawn
           ? [
               {
                 label: "as drawn",
-                values: curve.map((row) => forceAt(drawn.curve, row[0]!)),
+                values: curve.map((row) => forceAt(drawn.curve, row[0]!) / effort.size),
                 colour: colours.pencil,
                 dashed: true,
               },
@@ -72,13 +79,35 @@ export function ForceDiagram({ spring }: { spring: Spring }) {
       ]}
       rules={rules}
     >
-      <WorkingPoints spring={spring} scale={scale} />
+      {spring.measured && (
+        <Readings readings={spring.measured.readings} scale={scale} effort={effort.size} />
+      )}
+      <WorkingPoints spring={spring} scale={scale} effort={effort.size} />
     </Chart>
   );
 }
 
+/** What a made spring was read to do, going filled and coming back open. */
+function Readings(props: { readings: number[][]; scale: number; effort: number }) {
+  const { readings, scale, effort } = props;
+  const { colours } = useLook();
+  const { x, y } = useScales();
+  return readings.map(([length, force, , back], index) => (
+    <circle
+      key={index}
+      cx={x(length! / scale)}
+      cy={y(force! / effort)}
+      r={2.6}
+      fill={back ? colours.paper : colours.ink}
+      stroke={colours.ink}
+      data-reading={index}
+    />
+  ));
+}
+
 /** The working points on the curve, each a slider. */
-function WorkingPoints({ spring, scale }: { spring: Spring; scale: number }) {
+function WorkingPoints(props: { spring: Spring; scale: number; effort: number }) {
+  const { spring, scale, effort } = props;
   const { recipe, unit } = usePartContext();
   const { colours } = useLook();
   const set = useRecipe((state) => state.set);
@@ -109,7 +138,7 @@ function WorkingPoints({ spring, scale }: { spring: Spring; scale: number }) {
     <circle
       key={index}
       cx={x(Math.min(Math.max(load.place, low), high) / scale)}
-      cy={y(load.effort)}
+      cy={y(load.effort / effort)}
       r={6}
       fill={colours.sheet}
       stroke={load.utilisation > 1 ? colours.stop : colours.ink}
@@ -120,7 +149,7 @@ function WorkingPoints({ spring, scale }: { spring: Spring; scale: number }) {
       aria-valuemin={low}
       aria-valuemax={high}
       aria-valuenow={load.place}
-      aria-valuetext={`${placeText(spring, load.place, unit)}, ${effortText(spring, load.effort)}`}
+      aria-valuetext={`${placeText(spring, load.place, unit)}, ${effortText(spring, load.effort, unit)}`}
       style={{ cursor: "ew-resize", touchAction: "none" }}
       onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
       onPointerMove={drag(index)}

@@ -5,7 +5,7 @@ import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useCallback, useEffect, useState } from "react";
 import { useLook } from "../../look/Look";
-import { digits } from "../../look/numbers";
+import { told } from "../../look/numbers";
 import { useDesk } from "../../state/bench";
 import { usePartContext } from "../PartContext";
 import { shadeOf } from "../geometry";
@@ -98,7 +98,7 @@ export function LengthSlider() {
             }}
           />
           <Typography variant="caption" sx={{ whiteSpace: "nowrap" }}>
-            stress, to {digits(allowed, 3)} MPa
+            stress, to {told(allowed, "MPa", unit, 3)}
           </Typography>
         </Stack>
       )}
@@ -106,7 +106,7 @@ export function LengthSlider() {
         variant="body2"
         sx={{ whiteSpace: "nowrap", flex: "none", width: 128, textAlign: "right" }}
       >
-        {placeText(spring, length, unit)}, {effortText(spring, forceAt(spring.curve, length))}
+        {placeText(spring, length, unit)}, {effortText(spring, forceAt(spring.curve, length), unit)}
       </Typography>
       <Button
         variant="text"

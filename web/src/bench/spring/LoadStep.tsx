@@ -9,6 +9,7 @@ import { KindFields } from "../forms/KindFields";
 import { ForceDiagram } from "./ForceDiagram";
 import { LifeDiagram } from "./LifeDiagram";
 import { WireChoice } from "./WireChoice";
+import { MeasuredPanel } from "./MeasuredPanel";
 import { NoLoad } from "./NoLoad";
 import { Points } from "./Points";
 import { Limits } from "./Limits";
@@ -21,11 +22,11 @@ import { Figures } from "./SpringFigures";
 /** The fields that stand with its life. */
 const LIFE = ["peened", "grade", "relaxation"];
 
+/** The kinds that work along their axis. */
+const AXIAL = ["compression", "extension"];
+
 /** The kinds whose sums a model stands beside. */
 const COMPARED = ["compression", "spiral"];
-
-/** The kinds of which a turn is solved exactly. */
-const SOLVED = ["compression", "extension"];
 
 /** What the spring is wound of, where it works and for how long; how near it is to each limit. */
 export function LoadStep() {
@@ -40,6 +41,7 @@ export function LoadStep() {
       <Points asked={recipe.spring} spring={spring ?? null} />
       {spring && <ForceDiagram spring={spring} />}
       {spring && <BesideStandard spring={spring} />}
+      {spring && AXIAL.includes(spring.kind) && <MeasuredPanel spring={spring} />}
       {spring && <Limits spring={spring} />}
       <Stack direction="row" spacing={1}>
         <ValueField place="/spring/cycles" step={100000} />
@@ -56,7 +58,7 @@ export function LoadStep() {
       {spring && COMPARED.includes(spring.kind) && !recipe.wires?.length && (
         <Beams spring={spring} />
       )}
-      {spring && SOLVED.includes(spring.kind) && !recipe.wires?.length && <ExactPanel />}
+      {spring && AXIAL.includes(spring.kind) && !recipe.wires?.length && <ExactPanel />}
       {spring?.kind === "compression" && !recipe.wires?.length && <ScatterPanel />}
       {spring && <Figures spring={spring} />}
       <Button variant="text" onClick={() => set("/spring", undefined)}>

@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { type Spring } from "../../api/client";
-import { digits } from "../../look/numbers";
+import { digits, told } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
 import { usePartContext } from "../PartContext";
@@ -91,11 +91,11 @@ export function Points({ asked, spring }: { asked: Asked; spring: Spring | null 
               >
                 {by === effort
                   ? placeText(spring, load.place, unit)
-                  : effortText(spring, load.effort)}
+                  : effortText(spring, load.effort, unit)}
                 {", "}
-                {digits(load.stress, 4)} MPa, {digits(100 * load.utilisation, 3)} % of what is
-                allowed
-                {load.left < load.effort && `; relaxed ${effortText(spring, load.left)}`}
+                {told(load.stress, "MPa", unit, 4)}, {digits(100 * load.utilisation, 3)} % of what
+                is allowed
+                {load.left < load.effort && `; relaxed ${effortText(spring, load.left, unit)}`}
               </Typography>
             )}
           </Box>

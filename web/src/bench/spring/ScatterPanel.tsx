@@ -5,7 +5,7 @@ import Typography from "@mui/material/Typography";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { answer, client, type Scatter } from "../../api/client";
-import { digits, lengthText, type LengthUnit } from "../../look/numbers";
+import { digits, lengthText, shown, told, type LengthUnit } from "../../look/numbers";
 import { COMPARED_TABLE } from "../../look/tables";
 import { usePartContext } from "../PartContext";
 import { ValueField } from "../ValueField";
@@ -123,10 +123,10 @@ function Made({ found }: { found: Scatter }) {
 }
 
 function amount({ unit: own }: Kept, value: number, unit: LengthUnit): string {
-  return own === "mm" ? lengthText(value, unit) : `${digits(value, 3)} ${own}`.trim();
+  return told(value, own, unit, own === "mm" ? undefined : 3);
 }
 
 function range(spread: Spread, [low, high]: Spread["random"], unit: LengthUnit): string {
-  if (spread.unit === "mm") return `${lengthText(low!, unit)} … ${lengthText(high!, unit)}`;
-  return `${digits(low!, 4)} … ${digits(high!, 4)} ${spread.unit}`;
+  const most = spread.unit === "mm" ? undefined : 4;
+  return `${shown(low!, spread.unit, unit, most).number} … ${told(high!, spread.unit, unit, most)}`;
 }

@@ -2,13 +2,15 @@ import Box from "@mui/material/Box";
 import Stack from "@mui/material/Stack";
 import type { ExactElasticity } from "../../api/client";
 import { useLook } from "../../look/Look";
-import { digits } from "../../look/numbers";
+import { told } from "../../look/numbers";
+import { usePartContext } from "../PartContext";
 
 const SIZE = 150;
 
 /** The shear over the section of the wire, light where there is little, and where it is greatest. */
 export function SectionField({ found }: { found: ExactElasticity }) {
   const { colours } = useLook();
+  const { unit } = usePartContext();
   const { places, corners, shear, most_at: most } = found;
   const [us, vs] = [places.map((at) => at[0]!), places.map((at) => at[1]!)];
   const [left, right] = [Math.min(...us), Math.max(...us)];
@@ -24,7 +26,7 @@ export function SectionField({ found }: { found: ExactElasticity }) {
         width={wide}
         height={(high - low) * scale + 16}
         role="img"
-        aria-label={`Shear over the section, greatest ${digits(greatest)} MPa`}
+        aria-label={`Shear over the section, greatest ${told(greatest, "MPa", unit)}`}
       >
         {corners.map((corner, index) => {
           const mean = corner.reduce((sum, k) => sum + shear[k]!, 0) / 3 / greatest;
@@ -49,7 +51,7 @@ export function SectionField({ found }: { found: ExactElasticity }) {
         />
       </svg>
       <Box sx={{ fontSize: "0.78rem", fontVariantNumeric: "tabular-nums" }}>
-        {digits(greatest, 4)} MPa
+        {told(greatest, "MPa", unit, 4)}
         <br />
         at the ring
       </Box>

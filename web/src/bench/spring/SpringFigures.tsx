@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { type Spring } from "../../api/client";
-import { digits, lengthText } from "../../look/numbers";
+import { told } from "../../look/numbers";
 import { FIGURES_TABLE } from "../../look/tables";
 import { usePartContext } from "../PartContext";
 
@@ -27,11 +27,7 @@ export function Figures({ spring }: { spring: Spring }) {
               component="td"
               sx={{ textAlign: "right", fontWeight: 600, whiteSpace: "nowrap", pl: 1 }}
             >
-              {figure.value === null
-                ? "–"
-                : figure.unit === "mm"
-                  ? lengthText(figure.value, unit)
-                  : `${digits(figure.value)} ${figure.unit}`}
+              {figure.value === null ? "–" : told(figure.value, figure.unit, unit)}
             </Box>
           </tr>
         ))}

@@ -1,7 +1,7 @@
 /** How the place and the effort of a spring are called, typed and shown, by its kind. */
 
 import type { Recipe, Spring } from "../../api/client";
-import { MM, digits, lengthText, type LengthUnit } from "../../look/numbers";
+import { MM, digits, lengthText, told, type LengthUnit } from "../../look/numbers";
 
 export type Asked = NonNullable<Recipe["spring"]>;
 export type Told = "length" | "force" | "angle" | "torque";
@@ -35,6 +35,6 @@ export function placeText(spring: Spring, place: number, unit: LengthUnit): stri
   return spring.units[0] === "mm" ? lengthText(place, unit) : `${digits(place)}°`;
 }
 
-export function effortText(spring: Spring, effort: number): string {
-  return `${digits(effort)} ${spring.units[1]}`;
+export function effortText(spring: Spring, effort: number, unit: LengthUnit): string {
+  return told(effort, spring.units[1]!, unit);
 }
