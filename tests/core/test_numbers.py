@@ -1,13 +1,17 @@
 """Numbers as people type them."""
 
+import json
 import math
+from pathlib import Path
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from metaspira.numbers.expressions import ExpressionError, evaluate
 from metaspira.numbers.measure import ANGLE, FORCE, LENGTH, PLAIN, STRESS, TORQUE, Measure
+from metaspira.numbers.shown import table, unit_shown
 
+ROOT = Path(__file__).parents[2]
 NAMES = {"wire": Measure(2.5), "bore": Measure(50.8, LENGTH), "m": Measure(7.0)}
 
 
@@ -105,3 +109,27 @@ def test_torques_and_stresses(text, value, dimension):
 
 def test_a_variable_called_m_is_no_metre_behind_a_force():
     assert evaluate("12 N * m", {"m": Measure(2.0)}, "mm") == Measure(24.0, FORCE)
+
+
+@pytest.mark.parametrize(
+    ("base", "shown", "size"),
+    [
+        ("mm³", "in³", 25.4**3),
+        ("N", "lbf", 0.45359237 * 9.80665),
+        ("N/mm", "lbf/in", 0.45359237 * 9.80665 / 25.4),
+        ("N mm", "lbf in", 0.45359237 * 9.80665 * 25.4),
+        ("MPa", "ksi", 1000 * 0.45359237 * 9.80665 / 25.4**2),
+        ("Hz", "Hz", 1),
+    ],
+)
+def test_units_beside_inches_are_those_of_the_pound(base, shown, size):
+    """The pound of 0.45359237 kg and the inch of 25.4 mm (International Yard and Pound Agreement, 1959), the
+    standard gravity of 9.80665 m/s²."""
+    assert unit_shown(base, "in") == (pytest.approx(size, rel=1e-12), shown)
+    assert unit_shown(base, "mm") == (1.0, base)
+
+
+def test_the_bench_has_the_same_units():
+    """Written anew by `bin/generate`."""
+    kept = json.loads((ROOT / "web/src/generated/units.json").read_text())
+    assert kept == json.loads(json.dumps(table()))

@@ -1,9 +1,16 @@
 /** Numbers as they are shown: sensible digits, the unit beside them, inches where the recipe is in inches. */
 
-export type LengthUnit = "mm" | "cm" | "m" | "in";
+import table from "../generated/units.json";
+
+export type LengthUnit = keyof typeof table;
+
+/** How many base units one shown unit is, and its name, by unit of length and base unit. */
+const UNITS = table as unknown as Record<LengthUnit, Record<string, [size: number, unit: string]>>;
 
 /** Millimetres in one of each unit. */
-export const MM: Record<LengthUnit, number> = { mm: 1, cm: 10, m: 1000, in: 25.4 };
+export const MM = Object.fromEntries(
+  Object.entries(UNITS).map(([length, units]) => [length, units.mm![0]]),
+) as Record<LengthUnit, number>;
 
 /** A length in mm as a recipe in that unit keeps it, in so many digits. */
 export function typedLength(mm: number, unit: LengthUnit, digits: number): number {
@@ -26,23 +33,9 @@ export function digits(value: number, most = 5): string {
   return (text === "-0" ? "0" : text).replace("-", MINUS);
 }
 
-/** Newtons in a pound-force, by the international pound and the standard gravity. */
-const LBF = 4.4482216152605;
-
-/** What units of force and stress are shown as where lengths are in inches, and how many of them one is. */
-const INCHES: Record<string, [size: number, unit: string]> = {
-  N: [LBF, "lbf"],
-  "N/mm": [LBF / 25.4, "lbf/in"],
-  "N mm": [LBF * 25.4, "lbf in"],
-  "N mm/°": [LBF * 25.4, "lbf in/°"],
-  MPa: [(1000 * LBF) / 25.4 ** 2, "ksi"],
-};
-
 /** What a base unit (mm, mm², mm³, N, MPa, °, …) is shown as beside a unit of length, and how many base units one of it is. */
 export function unitShown(unit: string, length: LengthUnit): { size: number; unit: string } {
-  const power = { mm: 1, "mm²": 2, "mm³": 3 }[unit];
-  if (power) return { size: MM[length] ** power, unit: length + ["", "²", "³"][power - 1]! };
-  const [size, own] = (length === "in" && INCHES[unit]) || [1, unit];
+  const [size, own] = UNITS[length][unit] ?? [1, unit];
   return { size, unit: own };
 }
 

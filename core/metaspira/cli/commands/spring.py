@@ -15,6 +15,7 @@ from metaspira.checks.check import WHOLE
 from metaspira.cli.building import saved
 from metaspira.cli.common import Told, demand_suffix, first_reason, show_checks, tell
 from metaspira.formats.readings import MOST_BYTES, read_readings
+from metaspira.numbers.shown import unit_shown
 from metaspira.outputs import by_suffix
 from metaspira.parts import Part, make_part
 from metaspira.problems import Problem, RecipeError
@@ -76,7 +77,7 @@ def _told(file: FilePath, output: FilePath | None, readings: list[list[float]] |
         told["scatter"] = asdict(scatter_of(part.spring)) if scatters(part.spring) else None
         return {"verdict": verdict, **told, "checks": [check.as_dict() for check in checks]}
 
-    return Told(answer, verdict, lambda: _show(told, checks), first_reason(checks, verdict))
+    return Told(answer, verdict, lambda: _show(told, checks, part.recipe.unit), first_reason(checks, verdict))
 
 
 def _measured(recipe: AnyRecipe, readings: list[list[float]]) -> AnyRecipe:
@@ -89,20 +90,25 @@ def _measured(recipe: AnyRecipe, readings: list[list[float]]) -> AnyRecipe:
     return recipe.model_copy(update={"spring": recipe.spring.model_copy(update={"measured": typed})})
 
 
-def _show_measured(console: Console, found: dict[str, Any]) -> None:
+def _show_measured(console: Console, found: dict[str, Any], length: str) -> None:
+    def text(value: float, base: str, digits: int = 5, sign: str = "") -> str:
+        size, own = unit_shown(base, length)
+        return f"{value / size:{sign}.{digits}g} {own}".rstrip()
+
     low, high = found["between"]
     off = 100 * (found["rate"] / found["reckoned_rate"] - 1)
     console.print(
-        f"Measured: rate {found['rate']:.5g} N/mm from {low:.5g} to {high:.5g} mm, {off:+.2f} % off the "
-        f"design's; {found['offset']:+.4g} N in their middle"
+        f"Measured: rate {text(found['rate'], 'N/mm')} from {text(low, 'mm')} to {text(high, 'mm')}, "
+        f"{off:+.2f} % off the design's; {text(found['offset'], 'N', 4, '+')} in their middle"
     )
     if found["hysteresis"] is not None:
         lost = 100 * (found["lost"] or 0.0)
-        console.print(f"Coming back up to {found['hysteresis']:.4g} N less; {lost:.3g} % of the work is lost")
-    table = Table("alone explained by", "unit", "design", "would be", "± kept", box=None)
+        back = text(found["hysteresis"], "N", 4)
+        console.print(f"Coming back up to {back} less; {lost:.3g} % of the work is lost")
+    table = Table("alone explained by", "design", "would be", "± kept", box=None)
     for one in found["explained"]:
-        kept = "" if one["either"] is None else f"{one['either']:.4g}"
-        table.add_row(one["title"], one["unit"], f"{one['design']:.5g}", f"{one['value']:.5g}", kept)
+        kept = "" if one["either"] is None else text(one["either"], one["unit"], 4)
+        table.add_row(one["title"], *(text(one[key], one["unit"]) for key in ("design", "value")), kept)
     console.print(table)
 
 
@@ -121,29 +127,41 @@ def _exact(part: Part) -> dict[str, Any] | None:
     }
 
 
-def _show(told: dict[str, Any], checks: list[Check]) -> None:
+def _show(told: dict[str, Any], checks: list[Check], length: str) -> None:
+    """`length` is the recipe's unit of length; forces and stresses stand beside it."""
     console = Console()
+
+    def text(value: float, base: str, digits: int = 5) -> str:
+        return f"{value / unit_shown(base, length)[0]:.{digits}g}"
+
+    def named(base: str) -> str:
+        return unit_shown(base, length)[1]
+
     figures = Table("figure", "value", "unit", "source", box=None)
     for figure in told["figures"]:
-        value = "–" if figure["value"] is None else f"{figure['value']:.6g}"
-        figures.add_row(figure["title"], value, figure["unit"], figure["source"])
+        value = "–" if figure["value"] is None else text(figure["value"], figure["unit"], 6)
+        figures.add_row(figure["title"], value, named(figure["unit"]), figure["source"])
     console.print(figures)
     place, effort = told["units"]
     drawn = told["as_drawn"]
-    beside = [f"as drawn {effort}"] if drawn else []
+    beside = [f"as drawn {named(effort)}"] if drawn else []
+    stress = named("MPa")
     loads = Table(
-        f"at {place}", effort, *beside, "stress MPa", "corrected MPa", "of what is allowed", box=None
-    )
+        f"at {named(place)}", named(effort), *beside, f"stress {stress}", f"corrected {stress}",
+        "of what is allowed", box=None,
+    )  # fmt: skip
     for index, load in enumerate(told["loads"]):
         loads.add_row(
-            *(f"{load[key]:.5g}" for key in ("place", "effort")),
-            *([f"{drawn['loads'][index]['effort']:.5g}"] if drawn else []),
-            *(f"{load[key]:.5g}" for key in ("stress", "corrected_stress")),
+            text(load["place"], place),
+            text(load["effort"], effort),
+            *([text(drawn["loads"][index]["effort"], effort)] if drawn else []),
+            *(text(load[key], "MPa") for key in ("stress", "corrected_stress")),
             f"{100 * load['utilisation']:.3g} %",
         )
     console.print(loads)
     if drawn:
-        console.print(f"Rate by {told['rules_words']} {told['rate']:.5g}, as drawn {drawn['rate']:.5g} N/mm")
+        rates = text(told["rate"], "N/mm"), text(drawn["rate"], "N/mm")
+        console.print(f"Rate by {told['rules_words']} {rates[0]}, as drawn {rates[1]} {named('N/mm')}")
     if told["measured"]:
-        _show_measured(console, told["measured"])
+        _show_measured(console, told["measured"], length)
     show_checks(console, checks)
