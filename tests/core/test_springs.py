@@ -677,3 +677,72 @@ def test_the_shape_is_checked_at_the_hardest_working_point():
     assert found["clearance"].verdict == "clear"
     assert found["spring-shape"].verdict == "stop" and "to the rod" in found["spring-shape"].why
     assert "/spring/points/0/force" in {remedy.input for remedy in found["spring-shape"].remedies}
+
+
+POUND, INCH = 0.45359237 * 9.80665, 25.4
+PSI = POUND / INCH**2
+
+
+def own_wire(e, g):
+    return {
+        "name": "wire of the example",
+        "strength": 1900,
+        "elastic_modulus": e * PSI,
+        "shear_modulus": g * PSI,
+    }
+
+
+def test_an_extension_spring_is_shigleys_example():
+    """Shigley, Mechanical Engineering Design, example 10-6 (not checked against the printed book): 0.035 in
+    of wire, 0.248 in outside, 12.17 body coils, E 28.7 and G 11.6 Mpsi: N_a 12.57, k 17.91 lbf/in."""
+    recipe = {
+        "format": "metaspira/1",
+        "unit": "in",
+        "path": {"kind": "coil", "diameter": 0.248 - 0.035, "turns": 12.17, "pitch": 0.0351},
+        "section": {"kind": "round", "diameter": 0.035},
+        "spring": {
+            "kind": "extension",
+            "initial_tension": "1.19 lbf",
+            "gives": "hooks",
+            "wire": own_wire(28.7e6, 11.6e6),
+        },
+    }
+    found = part_of(recipe).spring
+    assert round(found.active, 2) == 12.57
+    assert round(found.rate / (POUND / INCH), 2) == 17.91
+    recipe["spring"]["gives"] = "body"
+    assert part_of(recipe).spring.active == pytest.approx(12.17)
+    assert 0 < found.least_initial < found.most_initial
+
+
+def test_a_torsion_spring_is_shigleys_example():
+    """Shigley, example 10-8 (not checked against the printed book): 0.072 in of music wire, 19/32 in outside,
+    4.25 body turns, legs of 1 in, E 28.5 Mpsi: N_a 4.657, k' 29.2 lbf in a turn."""
+    leg = [{"kind": "straight", "length": 1}]
+    recipe = {
+        "format": "metaspira/1",
+        "unit": "in",
+        "path": {
+            "kind": "coil",
+            "diameter": 19 / 32 - 0.072,
+            "turns": 4.25,
+            "pitch": 0.073,
+            "legs": {"start": leg, "end": leg},
+        },
+        "section": {"kind": "round", "diameter": 0.072},
+        "spring": {"kind": "torsion", "held": "ends", "by": "10.8", "wire": own_wire(28.5e6, 11.5e6)},
+    }
+    found = part_of(recipe).spring
+    assert round(found.rate * 360 / (POUND * INCH), 1) == 29.2
+    recipe["spring"]["by"] = "theory"
+    assert part_of(recipe).spring.rate / found.rate == pytest.approx(10.8 / (64 / (2 * math.pi)))
+
+
+def test_strokes_that_come_near_the_springs_own_frequency_are_watched():
+    """Shigley, section 10-8 (not checked against the printed book): 15 to 20 times that of the strokes."""
+    own = part_of(spring(CLOSED, ends=GROUND)).spring.frequency
+    for speed, wanted in ((own * 60 / 16, "clear"), (own * 60 / 9.5, "watch")):
+        found = verdicts(spring(CLOSED, ends=GROUND, speed=speed))["spring-surge"]
+        assert found.verdict == wanted and found.value == pytest.approx(own * 60 / speed)
+    assert "10." in found.why or "9." in found.why
+    assert verdicts(spring(CLOSED, ends=GROUND))["spring-surge"].verdict == "clear"

@@ -247,7 +247,9 @@ def _turns(spring: Turning) -> Section:
         f"{spring.most_torque:.4g} N mm",
         f"0.7 Rm, at {spring.most_torque / spring.rate:.4g}°",
     )
-    rate = Row("Rate", f"{spring.rate:.4g} N mm/°", "E I / L" if spring.give == 1 else "E I / (1.25 L)")
+    rate = Row(
+        "Rate", f"{spring.rate:.4g} N mm/°", "E I / L" if spring.give == 1 else f"E I / ({spring.give:.4g} L)"
+    )
     solid = (
         (Row("Solid on its arbor", f"at {spring.solid_angle:.4g}°", f"arbor {_mm(spring.arbor)}"),)
         if isinstance(spring, Spiral)

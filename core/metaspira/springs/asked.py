@@ -14,6 +14,7 @@ from metaspira.springs.wire import SpringWire, wires
 
 Celsius = Annotated[float, Quantity("number", -270.0, 1000.0, "°C")]
 Percent = Annotated[float, Quantity("number", 0.0, 100.0, "%")]
+PerMinute = Annotated[float, Quantity("number", 1e-3, 1e6, "1/min")]
 SomeTurns = Annotated[float, Quantity("number", 0.0, 10.0)]
 Cycles = Annotated[float, Quantity("number", 1.0, 1e12)]
 
@@ -142,10 +143,10 @@ class AxialSpring(SpringBase):
 
 class CompressionSpring(AxialSpring, title="compression"):
     """A spring that pushes: by which rules its figures are, how its ends are held, whether it is shot-peened,
-    its grade of tolerance (EN 15800), the tolerances that are kept, and the share of its force that it loses
-    by relaxation, as the wire's maker gives it for stress, temperature and time. EN 13906-1 speaks of closed
-    ends; a cylinder with plain ends goes by the handbook, and what is no cylinder of even pitch as it is
-    drawn."""
+    its grade of tolerance (EN 15800), the tolerances that are kept, its strokes a minute, and the share of
+    its force that it loses by relaxation, as the wire's maker gives it for stress, temperature and time. EN
+    13906-1 speaks of closed ends; a cylinder with plain ends goes by the handbook, and what is no cylinder of
+    even pitch as it is drawn."""
 
     does = "pushes"
     asked = ("length", (0.9, 0.7))
@@ -169,16 +170,23 @@ class CompressionSpring(AxialSpring, title="compression"):
     peened: bool = Field(default=False, title="Shot-peened")
     grade: Grade = Field(default=2, title="Tolerances")
     relaxation: Percent = 0.0
+    speed: PerMinute | None = Field(default=None, title="Working speed")
     made: Made | None = Field(default=None, title="Tolerances that are kept")
 
 
 class ExtensionSpring(AxialSpring, title="extension"):
-    """A spring that pulls; its hooks are the legs of its path. It opens beyond its initial tension."""
+    """A spring that pulls; its hooks are the legs of its path. It opens beyond its initial tension. The turns
+    of its body give, or these and its hooks, as much as G/E turns (Shigley, Mechanical Engineering Design,
+    equation 10-40; not checked against the printed book)."""
 
     does = "pulls"
     asked = ("length", (1.1, 1.3))
     kind: Literal["extension"] = "extension"
     initial_tension: Force = 0.0
+    gives: Annotated[
+        Literal["body", "hooks"],
+        Words({"body": "its body", "hooks": "its body and its hooks, N + G/E turns"}),
+    ] = Field(default="body", title="What gives is")
 
 
 class TurningSpring(SpringBase):
@@ -189,7 +197,9 @@ class TurningSpring(SpringBase):
 
 class TorsionSpring(TurningSpring, title="torsion"):
     """A spring that turns: its legs are wound towards each other, which closes it. They are held firmly where
-    they leave the turns, or by their ends alone, so that they bend as well; whether it is shot-peened."""
+    they leave the turns, or by their ends alone, so that they bend as well; whether it is shot-peened. Its
+    rate is E d⁴ / (10.2 D n) a turn, by theory, or with 10.8, which takes in that its turns rub (Shigley,
+    Mechanical Engineering Design, equation 10-51; not checked against the printed book)."""
 
     does = "turns"
     asked = ("angle", (30.0, 60.0))
@@ -198,6 +208,9 @@ class TorsionSpring(TurningSpring, title="torsion"):
         Literal["firmly", "ends"],
         Words({"firmly": "held firmly", "ends": "held by their ends alone"}),
     ] = Field(default="firmly", title="Its legs are")
+    by: Annotated[
+        Literal["theory", "10.8"], Words({"theory": "theory, 10.2", "10.8": "10.8, turns that rub"})
+    ] = Field(default="theory", title="Rate by")
     peened: bool = Field(default=False, title="Shot-peened")
 
 

@@ -7,8 +7,8 @@ bend's:
     bending   σ = F (K_A 16 D / (π d³) + 4 / (π d²)),  K_A = (4C₁² − C₁ − 1) / (4C₁ (C₁ − 1)),  C₁ = 2r₁ / d,
               0.75 Rm
     torsion   τ = K_B 8 F D / (π d³),  K_B = (4C₂ − 1) / (4C₂ − 4),  C₂ = 2r₂ / d;  0.40 Rm
-    the initial tension that can be wound, as stress:
-              τ₀ ≤ 33500 / e^(0.105 w) + 1000 (4 − (w − 3) / 6.5)  psi
+    the initial tension that is wound easily, as stress:
+              τ₀ = 33500 / e^(0.105 w) ± 1000 (4 − (w − 3) / 6.5)  psi
 """
 
 from __future__ import annotations
@@ -56,6 +56,11 @@ def most_initial_stress(index: Array) -> Array:
     return _PSI * (33500 / np.exp(0.105 * index) + 1000 * (4 - (index - 3) / 6.5))
 
 
+def least_initial_stress(index: Array) -> Array:
+    """The least stress, MPa (n,), that turns wound to press each other are easily wound by."""
+    return _PSI * np.maximum(33500 / np.exp(0.105 * index) - 1000 * (4 - (index - 3) / 6.5), 0.0)
+
+
 @dataclass(frozen=True, eq=False)
 class Extension(Spring):
     """An extension spring and its hooks; its free length is that inside them."""
@@ -65,13 +70,14 @@ class Extension(Spring):
 
     @property
     def active(self) -> float:
-        """Turns that take part: all of the body."""
-        return self.turns.turns
+        """Turns that take part: all of the body, and G/E more where its hooks give too."""
+        hooks = self.asked.gives == "hooks"
+        return self.turns.turns + (self.shear_modulus / self.elastic_modulus if hooks else 0.0)
 
     @cached_property
     def rate(self) -> float:
         """N/mm"""
-        return 1.0 / float(self.yielding.sum() * self.turns.step)
+        return 1.0 / (float(self.yielding.mean()) * self.active)
 
     @property
     def initial(self) -> float:
@@ -148,6 +154,11 @@ class Extension(Spring):
     def most_initial(self) -> float:
         """The greatest initial tension that can be wound, N."""
         return float(most_initial_stress(np.array(self.index))) / self._unit_stress
+
+    @property
+    def least_initial(self) -> float:
+        """The least initial tension that is wound easily, N."""
+        return float(least_initial_stress(np.array(self.index))) / self._unit_stress
 
     def path_to(self, place: float) -> Path:
         """The centre line of its turns at a length, mm, held to the span."""

@@ -19,6 +19,9 @@ from metaspira.springs.asked import TorsionSpring
 from metaspira.springs.deformed import edges_of, loaded_path
 from metaspira.springs.turning import Turning
 
+_THEORY, _RUBBING = 64 / (2 * math.pi), 10.8
+"""What divides E d⁴ / (D n) to the torque a turn: by theory, and with friction between the turns."""
+
 
 @dataclass(frozen=True, eq=False)
 class Torsion(Turning):
@@ -31,6 +34,10 @@ class Torsion(Turning):
     def coiled(self) -> float:
         """Length of the turns, without their slope, mm: Σ 2π r Δn; of turns all alike π D n."""
         return 2 * math.pi * float(self.turns.radii.sum()) * self.turns.step
+
+    @property
+    def give(self) -> float:
+        return _RUBBING / _THEORY if self.asked.by == "10.8" else 1.0
 
     @property
     def length(self) -> float:

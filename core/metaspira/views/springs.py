@@ -88,9 +88,11 @@ def _nth(k: int) -> str:
 
 def _turning(spring: Torsion) -> list[SpringFigure]:
     wire, en = spring.wire, "EN 13906-3"
-    ends = spring.asked.held == "ends"
+    ends, rubbing = spring.asked.held == "ends", spring.asked.by == "10.8"
+    rubs, divisor = ("10.19/10.8 ", "10.8") if rubbing else ("", "10.19")
+    source = f"{en}, Shigley for turns that rub, not checked against the printed book" if rubbing else en
     rows: list[tuple[str, str, float | None, str, str, str, str]] = [
-        ("rate", "Rate", spring.rate, "N mm/°", "E I / (Σ 2π r Δn + Σ l / 3)" if ends else "E I / Σ 2π r Δn; E d⁴ / (3667 D n) of round wire, all alike", "E, wire, radius, turns, legs" if ends else "E, wire, radius, turns", f"{en}, legs held by their ends" if ends else f"{en}, legs held firmly"),
+        ("rate", "Rate", spring.rate, "N mm/°", f"{rubs}E I / (Σ 2π r Δn + Σ l / 3)" if ends else f"{rubs}E I / Σ 2π r Δn; E d⁴ / ({divisor} D n) a turn of round wire", "E, wire, radius, turns, legs" if ends else "E, wire, radius, turns", f"{source}, legs held by their ends" if ends else f"{source}, legs held firmly"),
         ("active_turns", "Turns of the body", spring.active, "", "all of the coil", "turns", en),
         ("index", "Spring index", spring.index, "", "w = D / d", "mean diameter, wire", en),
         ("most_torque", "Most torque", spring.most_torque, "N mm", "0.7 Rm W; W = π d³ / 32 of round wire", "strength, wire", en),
@@ -133,7 +135,8 @@ def _pulling(spring: Extension) -> list[SpringFigure]:
         ("rate", "Rate", spring.rate, "N/mm", "1 / Σ 2π r³ Δn / (G J); G d⁴ / (8 D³ n) of round wire, all alike", "G, wire, radius, turns", "EN 13906-2"),
         ("initial", "Initial tension", spring.initial, "N", "as typed", "initial tension", "the recipe"),
         ("most_initial", "Initial tension that can be wound", spring.most_initial, "N", "33500 / e^(0.105 w) + 1000 (4 − (w − 3)/6.5) psi", "index, wire", shigley),
-        ("active_turns", "Turns of the body", spring.active, "", "all of the coil", "turns", "EN 13906-2"),
+        ("least_initial", "Initial tension wound easily, from", spring.least_initial, "N", "33500 / e^(0.105 w) − 1000 (4 − (w − 3)/6.5) psi", "index, wire", shigley),
+        ("active_turns", "Active turns", spring.active, "", *(("all of the coil", "turns", "EN 13906-2") if spring.asked.gives == "body" else ("N + G/E", "turns, moduli", shigley))),
         ("index", "Spring index", spring.index, "", "w = D / d", "mean diameter, wire", "EN 13906-2"),
         ("free_length", "Free length, inside the hooks", spring.free_length, "mm", "max z − min z − d for each hook", "the shape", "measured on the part"),
         ("most_force", "Most force of the body", spring.most_force, "N", "0.45 Rm π d³ / (8 D)", "strength, D, d", "EN 13906-2"),

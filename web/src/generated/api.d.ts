@@ -1976,10 +1976,10 @@ export interface components {
         /**
          * compression
          * @description A spring that pushes: by which rules its figures are, how its ends are held, whether it is shot-peened,
-         *     its grade of tolerance (EN 15800), the tolerances that are kept, and the share of its force that it loses
-         *     by relaxation, as the wire's maker gives it for stress, temperature and time. EN 13906-1 speaks of closed
-         *     ends; a cylinder with plain ends goes by the handbook, and what is no cylinder of even pitch as it is
-         *     drawn.
+         *     its grade of tolerance (EN 15800), the tolerances that are kept, its strokes a minute, and the share of
+         *     its force that it loses by relaxation, as the wire's maker gives it for stress, temperature and time. EN
+         *     13906-1 speaks of closed ends; a cylinder with plain ends goes by the handbook, and what is no cylinder of
+         *     even pitch as it is drawn.
          */
         CompressionSpring: {
             /**
@@ -2040,6 +2040,8 @@ export interface components {
              * @default 0
              */
             relaxation?: number | string;
+            /** Working speed */
+            speed?: (number | string) | null;
             /** Tolerances that are kept */
             made?: components["schemas"]["Made"] | null;
         };
@@ -2276,7 +2278,9 @@ export interface components {
         };
         /**
          * extension
-         * @description A spring that pulls; its hooks are the legs of its path. It opens beyond its initial tension.
+         * @description A spring that pulls; its hooks are the legs of its path. It opens beyond its initial tension. The turns
+         *     of its body give, or these and its hooks, as much as G/E turns (Shigley, Mechanical Engineering Design,
+         *     equation 10-40; not checked against the printed book).
          */
         ExtensionSpring: {
             /**
@@ -2314,6 +2318,12 @@ export interface components {
              * @default 0
              */
             initial_tension?: number | string;
+            /**
+             * What gives is
+             * @default body
+             * @enum {string}
+             */
+            gives?: "body" | "hooks";
         };
         /**
          * FactorSchedule
@@ -3840,7 +3850,9 @@ export interface components {
         /**
          * torsion
          * @description A spring that turns: its legs are wound towards each other, which closes it. They are held firmly where
-         *     they leave the turns, or by their ends alone, so that they bend as well; whether it is shot-peened.
+         *     they leave the turns, or by their ends alone, so that they bend as well; whether it is shot-peened. Its
+         *     rate is E d⁴ / (10.2 D n) a turn, by theory, or with 10.8, which takes in that its turns rub (Shigley,
+         *     Mechanical Engineering Design, equation 10-51; not checked against the printed book).
          */
         TorsionSpring: {
             /**
@@ -3871,6 +3883,12 @@ export interface components {
              * @enum {string}
              */
             held?: "firmly" | "ends";
+            /**
+             * Rate by
+             * @default theory
+             * @enum {string}
+             */
+            by?: "theory" | "10.8";
             /**
              * Shot-peened
              * @default false
