@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from functools import wraps
 from http import HTTPStatus
 from typing import Any
 
@@ -14,7 +16,7 @@ from metaspira.recipe.reading import problems_of, read_json
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 from ninja.parser import Parser
-from people.permissions import Refused, closed, nothing
+from people.permissions import MEMBER, Refused, closed, nothing
 
 from api.comparing import router as comparing
 from api.designs import router as designs
@@ -39,7 +41,28 @@ class _StrictParser(Parser):
         return request.typed  # type: ignore[attr-defined]
 
 
-api = NinjaAPI(title="Metaspira", version=__version__, docs_url=None, auth=closed, parser=_StrictParser())
+def for_members(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
+    """A view of the API's own description, which asks as the API does: in a team, for somebody of it."""
+
+    @wraps(view)
+    def shown(request: HttpRequest, *args: Any, **given: Any) -> HttpResponse:
+        try:
+            MEMBER(request)
+        except Refused as error:
+            return _refused(request, error)
+        return view(request, *args, **given)
+
+    return shown
+
+
+api = NinjaAPI(
+    title="Metaspira",
+    version=__version__,
+    docs_url=None,
+    docs_decorator=for_members,
+    auth=closed,
+    parser=_StrictParser(),
+)
 api.add_router("/designs", designs, tags=["designs"])
 api.add_router("/designs", sharing, tags=["people"])
 api.add_router("/session", session, tags=["people"])

@@ -1,6 +1,6 @@
 """The API under /api/, and the application's page for every other address."""
 
-from api import api
+from api import api, for_members
 from api.reference import page as reference
 from django.conf import settings
 from django.http import FileResponse, HttpRequest, HttpResponse
@@ -21,7 +21,7 @@ def page(request: HttpRequest) -> HttpResponseBase:
 
 handler500 = "metaspira_server.faults.failed"
 urlpatterns = [
-    path("api/reference", reference),
+    path("api/reference", for_members(reference)),
     path("api/", api.urls),
     path("admin/", administration.urls),
     path("health/live", health.live),

@@ -198,6 +198,12 @@ def test_a_route_that_declares_nothing_is_closed(callers, rf):
     assert view(rf.get("/forgotten")).status_code == 403
 
 
+@pytest.mark.parametrize("address", ["/api/openapi.json", "/api/reference"])
+def test_the_description_of_the_api_is_for_the_team(callers, address):
+    assert callers["anonymous"].get(address).status_code == 401
+    assert callers["stranger"].get(address).status_code == 200
+
+
 def test_a_design_that_is_not_there_is_told_like_one_that_is_not_yours(callers, things):
     unknown = "7b0c1b7e-0000-4000-8000-000000000000"
     told = [callers["stranger"].get(f"/api/designs/{key}") for key in (unknown, things["design_id"])]
