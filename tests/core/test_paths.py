@@ -292,3 +292,24 @@ def test_a_span_beyond_the_path_is_refused():
         path_of({**COIL, "diameter": 20, "span": {"by": "turns", "to": 9}})
     with pytest.raises(RecipeError, match="no turns"):
         path_of({"kind": "straight", "length": 9, "span": {"by": "turns", "to": 1}})
+
+
+@pytest.mark.parametrize(
+    ("points", "closed"),
+    [
+        ([[-60, 0, 0], [0, 60, 14], [-60, 0, 0], [0, -60, 14]], True),
+        ([[0, 0, 0], [10, 0, 0], [0, 0, 0]], False),
+        ([[0, 0, 0], [10, 2, 0], [20, 0, 5], [10, 2, 0], [0, 0, 0]], False),
+    ],
+)
+def test_a_curve_that_comes_back_on_itself_is_refused_at_its_point(points, closed):
+    """Through points that read the same from both sides a spline is its own mirror image: it stands still in
+    the middle."""
+    recipe = {
+        "format": "metaspira/1",
+        "path": {"kind": "points", "points": points, "closed": closed},
+        "section": {"kind": "round", "diameter": 1},
+    }
+    with pytest.raises(RecipeError) as caught:
+        part_of(recipe)
+    assert caught.value.problems[0].place.startswith("/path/points/")

@@ -18,10 +18,12 @@ from metaspira.numbers.jets import Array, Jet, sqrt
 from metaspira.numbers.once import cached_property
 from metaspira.numbers.quadrature import RunningIntegral
 from metaspira.numbers.vectors import dots
+from metaspira.problems import Problem, RecipeError
 
 T = TypeVar("T")
 
 _REMEMBERED = 2
+_MOST_TURNING = 2 * math.pi * 1e6
 
 Span = tuple[float, float]
 """From and to, in mm of true length."""
@@ -119,8 +121,14 @@ class Path(ABC):
 
     @cached_property
     def turning(self) -> float:
-        """Angle, radians, by which the whole path turns."""
-        return float(self.turned(np.array([self.length]))[0])
+        """Angle, radians, by which the whole path turns. Raises RecipeError where it turns without end, as at
+        a tip at which it comes back on itself."""
+        turning = float(self.turned(np.array([self.length]))[0])
+        if not turning < _MOST_TURNING:
+            raise RecipeError(
+                Problem("/path", "the path comes back on itself at a tip", "round it there, or move it aside")
+            )
+        return turning
 
     def stations_by_turning(self, per_turn: float, least: int) -> Array:
         """True lengths (n,) from 0 to the length, `per_turn` of them for each turn, breaks among them."""

@@ -8,11 +8,14 @@ import numpy as np
 from pydantic import Field
 
 from metaspira.numbers.fields import Offset
+from metaspira.numbers.jets import Array
 from metaspira.numbers.kind import three_digits
-from metaspira.numbers.splines import spline_through
+from metaspira.numbers.splines import SplineCurve, spline_through
 from metaspira.paths.base import PathBase, Reach
 from metaspira.paths.path import CurvePath, Path
 from metaspira.problems import Problem, RecipeError
+
+_SAMPLES, _STILL = 32, 1e-6
 
 
 class Points(PathBase, title="through points"):
@@ -51,4 +54,26 @@ class Points(PathBase, title="through points"):
                     "move it, or take it out",
                 )
             )
-        return CurvePath(spline_through(points, self.closed), closed=self.closed)
+        curve = spline_through(points, self.closed)
+        _demand_moving(curve, points, f"{place}/points")
+        return CurvePath(curve, closed=self.closed)
+
+
+def _demand_moving(curve: SplineCurve, points: Array, place: str) -> None:
+    """Refuse a curve that stands still, as it does where it comes back on itself, and say at which point."""
+    knots = curve.spline.t[(curve.spline.t >= curve.start) & (curve.spline.t <= curve.end)]
+    even = np.linspace(curve.start, curve.end, _SAMPLES * len(points) + 1)
+    t = np.unique(np.concatenate([even, knots]))
+    speed = curve.speed(t)
+    slowest = int(np.argmin(speed))
+    if speed[slowest] > _STILL * float(np.median(speed)):
+        return
+    here = np.asarray(curve.spline(t[slowest]))
+    nearest = int(np.argmin(np.linalg.norm(points - here, axis=1)))
+    raise RecipeError(
+        Problem(
+            f"{place}/{nearest}",
+            "the curve comes back on itself here, at a tip without width",
+            "move this point, or one beside it, so that the curve goes around",
+        )
+    )

@@ -20,7 +20,7 @@ import { ScatterPanel } from "./ScatterPanel";
 import { Figures } from "./SpringFigures";
 
 /** The fields that stand with its life. */
-const LIFE = ["peened", "grade", "relaxation"];
+const LIFE = ["speed", "peened", "grade", "relaxation"];
 
 /** The kinds that work along their axis. */
 const AXIAL = ["compression", "extension"];

@@ -65,7 +65,7 @@ function Found({ measured }: { measured: Measured }) {
         <thead>
           <tr>
             <th scope="col" style={{ textAlign: "left" }}>
-              alone explained by
+              input, alone
             </th>
             <th scope="col">design</th>
             <th scope="col">would be</th>
