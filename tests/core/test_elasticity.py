@@ -14,6 +14,7 @@ from metaspira.sections.kinds.tube import Tube
 from metaspira.sections.outline import ellipse, polygon
 from metaspira.springs.elasticity import Turn, bar_of, mesh_of
 from metaspira.springs.exact import exact_of
+from solid_turn import rate_of_turn
 
 E, G = 206000.0, 206000.0 / 2.6
 
@@ -237,3 +238,10 @@ def test_a_torsion_spring_of_hexagon_wire_turns():
     inertia = 5 * math.sqrt(3) / 144 * 2.8**4
     assert spring.rate == pytest.approx(math.radians(206000 * inertia / (math.pi * 25 * 6)), rel=0.02)
     assert 1.05 < spring.points[0].corrected / spring.points[0].stress < 1.25
+
+
+@pytest.mark.parametrize(("width", "height", "radius", "pitch"), [(1, 1, 3, 1.5), (2, 1, 5, 2)])
+def test_a_turn_is_that_of_a_solid_model_in_space(width, height, radius, pitch):
+    """Quadratic hexahedra along a whole turn, whose coarseness makes it a little too stiff."""
+    solid = rate_of_turn(width, height, radius, pitch, E, G)
+    assert Turn(rectangle(width, height), radius, pitch, E, G).rate[0] == pytest.approx(solid, rel=0.01)
