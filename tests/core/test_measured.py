@@ -4,6 +4,8 @@ import json
 
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 from metaspira.cli import main
 from metaspira.devices.tester import load_test
 from metaspira.formats.readings import read_readings, readings_csv
@@ -154,3 +156,34 @@ def test_it_is_told_on_the_command_line(tmp_path, capsys):
     with pytest.raises(SystemExit) as left:
         main(["spring", str(file), "--measured", str(tmp_path / "none.csv")])
     assert left.value.code == 2 and "none.csv" in capsys.readouterr().err
+
+
+@settings(max_examples=40, deadline=None, derandomize=True)
+@given(
+    st.one_of(
+        st.binary(max_size=200),
+        st.lists(st.tuples(st.floats(), st.text(max_size=6)), max_size=6).map(
+            lambda rows: "\n".join(f"{length},{force}" for length, force in rows).encode("utf-8", "replace")
+        ),
+    ),
+    st.sampled_from([None, "mm N", "in", "N mm", "parsec lbf"]),
+)
+def test_whatever_stands_in_a_table_is_read_or_refused_in_words(data, units):
+    try:
+        found = read_readings(data, units)
+    except RecipeError as error:
+        assert error.problems[0].place in ("/file", "/unit") and error.problems[0].remedy
+    else:
+        assert all(len(row) == 2 and row[0] > 0 and row[1] >= 0 for row in found)
+
+
+def test_a_spring_that_gives_way_to_nothing_has_no_explanation():
+    """All readings alike: the line is flat, and no input of a spring makes it so."""
+    flat = [[length, 20.0] for length in (48, 44, 40, 36)]
+    found = measured_of(spring(measured=flat))
+    assert found.rate == pytest.approx(0, abs=1e-9) and found.explained == ()
+
+
+def test_fewer_than_three_lengths_are_no_measurement():
+    assert measured_of(spring(measured=[[50, 10], [40, 20], [50, 11]])) is None
+    assert measured_of(spring()) is None

@@ -130,3 +130,32 @@ def test_what_has_no_tolerances_is_refused_with_its_place():
     with pytest.raises(RecipeError) as caught:
         scatter_of(replace(spring(), ends=None))
     assert caught.value.problems[0].place == "/spring"
+
+
+def test_without_working_points_nothing_is_held_against_limits():
+    found = scatter_of(spring(points=[]))
+    assert found.within is None and found.shrunk is None
+    assert [one.needed for one in found.kept] == [None] * 5
+    assert [one.title for one in found.spreads] == ["Rate", "Solid length"]
+
+
+def test_a_narrower_grade_holds_fewer_springs():
+    kept = KEPT | {"free_length": 1.0, "diameter": 0.3}
+    shares = [scatter_of(spring(kept, grade=grade)).within for grade in (1, 2, 3)]
+    assert shares == sorted(shares) and shares[0] < shares[2]
+
+
+@pytest.mark.parametrize(
+    ("made", "place"),
+    [
+        ({"wire": -0.1}, "/spring/made/wire"),
+        ({"turns": 11}, "/spring/made/turns"),
+        ({"modulus": 101}, "/spring/made/modulus"),
+        ({"pitch": 0.1}, "/spring/made/pitch"),
+        ({"diameter": "0.2 N"}, "/spring/made/diameter"),
+    ],
+)
+def test_a_tolerance_that_is_none_is_refused_at_its_place(made, place):
+    with pytest.raises(RecipeError) as caught:
+        spring(made)
+    assert caught.value.problems[0].place == place

@@ -23,6 +23,7 @@ from metaspira.springs.working import Axial
 _LINE = (0.3, 0.7)
 _FEWEST = 3
 _LITTLE = 0.02
+_FLAT = 1e-3
 _STEPS = 101
 
 
@@ -121,7 +122,7 @@ def _loop(way: Array, forces: Array, back: Array) -> tuple[float | None, float |
 
 
 def _explained(spring: Axial, rate: float, design: float, way: float, force: float) -> tuple[Explained, ...]:
-    if not (rate > 0 and design > 0):
+    if not rate > _FLAT * design > 0:
         return ()
     ratio = rate / design
     kept = tolerances_kept(spring) if isinstance(spring, Compression) and scatters(spring) else {}
