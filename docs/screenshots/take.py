@@ -99,6 +99,7 @@ BENCHES = {
     "wires-rope": View("Boat hoist, rope of seven", "wires"),
     "solid": View("Damper spring, closed and ground", "solid", 900, built),
     "spring-load": View("Damper spring, closed and ground", "load", 420, slid),
+    "spring-measured": View("Hinge damper, measured", "load", 480),
     "spring-nested": View("Valve springs, one in the other", "load", 420, slid),
     "spring-spiral": View("Clockwork drive spiral", "load", 330, slid),
     "survey": View("Shutter return spring", stage=surveyed),

@@ -14,6 +14,7 @@ from metaspira.springs.compression import Compression
 from metaspira.springs.exact import Exact, exact_of
 from metaspira.springs.extension import Extension
 from metaspira.springs.scatter import Scatter, scatter_of
+from metaspira.springs.torsion import Torsion
 from metaspira.springs.wire import SpringWire, wires
 from metaspira.studies.find_spring import Wish, find_springs
 from ninja import Body, File, Form, Router
@@ -61,14 +62,14 @@ def beams(request: HttpRequest, recipe: Body[Recipe]) -> dict[str, Any]:
 
 @router.post("/exact", response={200: Exact, 422: Problems}, auth=MEMBER)
 def exact(request: HttpRequest, recipe: Body[Recipe]) -> Exact:
-    """Rate and greatest stresses of a spring that pushes or pulls by the exact elasticity of its turns, and
-    the shear over its section."""
+    """Rate and greatest stresses of a spring that pushes, pulls or turns by the exact elasticity of its
+    turns, and the stress over its section."""
     part = make_part(recipe)
-    if not isinstance(part.spring, Compression | Extension):
+    if not isinstance(part.spring, Compression | Extension | Torsion):
         raise RecipeError(
             Problem(
                 "/spring/kind",
-                "exact elasticity is here for single springs that push or pull",
+                "exact elasticity is here for single springs that push, pull or turn",
                 "ask it of one of those",
             )
         )

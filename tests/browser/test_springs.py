@@ -166,3 +166,13 @@ def test_a_measured_spring_is_laid_over_the_diagram(shelf, tmp_path):
     expect(page.locator("[data-reading]")).to_have_count(5)
     page.get_by_role("button", name="Take the readings away").click()
     expect(explained).to_have_count(0)
+
+
+def test_a_torsion_spring_is_solved_exactly(shelf):
+    page = shelf
+    page.get_by_role("link", name="Lantern door spring").first.click()
+    open_step(page, "load")
+    page.get_by_role("button", name="Solve a turn exactly").click()
+    solved = page.get_by_role("table", name="Exact elasticity beside the formulas")
+    expect(solved).to_contain_text("N mm/°")
+    expect(page.get_by_role("img", name=re.compile("Stress along the wire over the section"))).to_be_visible()

@@ -127,16 +127,16 @@ def test_a_spring_has_it_beside_its_formulas(tmp_path, capsys):
     found = exact_of(part.spring)
     assert found.rate == pytest.approx(found.formula_rate, rel=0.01)
     for load, point in zip(found.loads, part.spring.points, strict=True):
-        assert load.force == point.force
-        assert load.shear == pytest.approx(point.corrected, rel=0.02)
-    assert max(found.shear) == pytest.approx(max(load.shear for load in found.loads))
+        assert load.effort == point.force
+        assert load.stress == pytest.approx(point.corrected, rel=0.02)
+    assert max(found.field) == pytest.approx(max(load.stress for load in found.loads))
     file = tmp_path / "spring.spira.json"
     file.write_text(json.dumps(COIL))
     with pytest.raises(SystemExit):
         main(["spring", str(file), "--json"])
     told = json.loads(capsys.readouterr().out)["exact"]
     assert told["rate"] == pytest.approx(found.rate)
-    assert {"force", "shear", "formula_shear", "equivalent"} == set(told["loads"][0])
+    assert {"effort", "stress", "formula_stress", "equivalent"} == set(told["loads"][0])
 
 
 def test_a_cone_takes_a_few_radii():
@@ -188,7 +188,9 @@ def test_wire_of_any_section_is_a_spring(section):
     found = exact_of(spring)
     assert spring.rate == pytest.approx(found.rate, rel=1e-6)
     assert found.rate == pytest.approx(found.formula_rate, rel=0.1)
-    assert [point.corrected for point in spring.points] == pytest.approx([load.shear for load in found.loads])
+    assert [point.corrected for point in spring.points] == pytest.approx(
+        [load.stress for load in found.loads]
+    )
     assert spring.drawn.rate == pytest.approx(spring.rate, rel=0.12)
 
 
@@ -238,6 +240,25 @@ def test_a_torsion_spring_of_hexagon_wire_turns():
     inertia = 5 * math.sqrt(3) / 144 * 2.8**4
     assert spring.rate == pytest.approx(math.radians(206000 * inertia / (math.pi * 25 * 6)), rel=0.02)
     assert 1.05 < spring.points[0].corrected / spring.points[0].stress < 1.25
+    found = exact_of(spring)
+    assert found.rate == pytest.approx(spring.rate, rel=1e-3) and found.rate_turning is None
+    assert found.loads[0].stress == pytest.approx(spring.points[0].corrected, rel=1e-3)
+    assert found.loads[0].equivalent == pytest.approx(found.loads[0].stress, rel=0.05)
+    assert found.stress == "stress along the wire" and found.formula == "straight bar"
+
+
+@pytest.mark.parametrize("held", ["firmly", "ends"])
+def test_a_torsion_spring_of_round_wire_has_it_beside_its_formulas(held):
+    """EN 13906-3: E d⁴ / (3667 D n) and q = (w + 0.07) / (w − 0.75), legs that bend among them."""
+    leg = [{"kind": "straight", "length": 25}]
+    body = {"turns": 6, "height": 19.2, "closed": None, "diameter": 24, "legs": {"start": leg, "end": leg}}
+    asked = {"kind": "torsion", "held": held, "points": [{"angle": 40}, {"torque": 900}]}
+    spring = sprung({"kind": "round", "diameter": 3}, body, spring=asked, ends={})
+    found = exact_of(spring)
+    assert found.rate == pytest.approx(found.formula_rate, rel=0.01)
+    for load, point in zip(found.loads, spring.points, strict=True):
+        assert load.effort == pytest.approx(point.torque)
+        assert load.stress == pytest.approx(load.formula_stress, rel=0.015)
 
 
 @pytest.mark.parametrize(("width", "height", "radius", "pitch"), [(1, 1, 3, 1.5), (2, 1, 5, 2)])

@@ -255,7 +255,8 @@ def _turns(spring: Turning) -> Section:
         if isinstance(spring, Spiral)
         else ()
     )
-    return Section("Loads and rate", (*rows, rate, most, *solid))
+    exact = _exact(spring) if isinstance(spring, Torsion) else ()
+    return Section("Loads and rate", (*rows, rate, *exact, most, *solid))
 
 
 def _body_limits(spring: Extension) -> Section:
@@ -273,14 +274,19 @@ def _body_limits(spring: Extension) -> Section:
     )
 
 
-def _exact(spring: Compression | Extension) -> tuple[Row, ...]:
+def _exact(spring: Compression | Extension | Torsion) -> tuple[Row, ...]:
     """What the exact elasticity of a turn makes of rate and stress."""
     from metaspira.springs.exact import exact_of
 
     found = exact_of(spring)
-    shear = ", ".join(f"{load.shear:.4g} MPa" for load in found.loads)
-    rate = Row("Exact, rate", f"{found.rate:.4g} N/mm", "a turn in elasticity, ends held from turning")
-    return (rate, Row("Exact, greatest shear at the loads", shear)) if shear else (rate,)
+    stress = ", ".join(f"{load.stress:.4g} MPa" for load in found.loads)
+    turns = isinstance(spring, Torsion)
+    rate = Row(
+        "Exact, rate",
+        f"{found.rate:.4g} {'N mm/°' if turns else 'N/mm'}",
+        "a turn in elasticity, " + ("wound" if turns else "ends held from turning"),
+    )
+    return (rate, Row(f"Exact, greatest {found.stress} at the loads", stress)) if stress else (rate,)
 
 
 def _loads(part: Part, spring: Compression) -> Section:

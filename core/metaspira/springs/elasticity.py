@@ -186,13 +186,24 @@ class Turn:
         """Stresses (n, 6), MPa, at the places under 1 N between ends that cannot turn."""
         return self._stresses(self._lead[0] / float(self._solved[0][0, 0]), 0.0)
 
+    @cached_property
+    def _wound(self) -> Array:
+        """Stresses (n, 6), MPa, at the places, wound by 1 N mm, its ends free to move along the axis."""
+        stiffness = self._solved[0]
+        twist = 1 / (self.winding * self.pitch)
+        return self._stresses(-twist * float(stiffness[0, 1] / stiffness[0, 0]), twist)
+
     @property
     def bending(self) -> Array:
         """Stress along the wire at the places, MPa (n,), wound by 1 N mm, its ends free to move along the
         axis."""
-        stiffness = self._solved[0]
-        twist = 1 / (self.winding * self.pitch)
-        return self._stresses(-twist * float(stiffness[0, 1] / stiffness[0, 0]), twist)[:, 2]
+        return self._wound[:, 2]
+
+    @property
+    def equivalent_wound(self) -> Array:
+        """Equivalent stress by von Mises at the places, MPa (n,), wound by 1 N mm, its ends free to move
+        along the axis."""
+        return _von_mises(self._wound)
 
     @property
     def places(self) -> Array:
@@ -213,9 +224,13 @@ class Turn:
     @property
     def equivalent(self) -> Array:
         """Equivalent stress by von Mises at the places, MPa (n,), under 1 N between ends that cannot turn."""
-        nn, bb, tt, nb, nt, bt = self._pushed.T
-        direct = (nn - bb) ** 2 + (bb - tt) ** 2 + (tt - nn) ** 2
-        return np.sqrt(0.5 * direct + 3 * (nb**2 + nt**2 + bt**2))
+        return _von_mises(self._pushed)
+
+
+def _von_mises(stress: Array) -> Array:
+    nn, bb, tt, nb, nt, bt = stress.T
+    direct = (nn - bb) ** 2 + (bb - tt) ** 2 + (tt - nn) ** 2
+    return np.sqrt(0.5 * direct + 3 * (nb**2 + nt**2 + bt**2))
 
 
 @dataclass(frozen=True, eq=False)

@@ -1,5 +1,5 @@
-"""A spring of wire in torsion by the exact elasticity of its turns, beside its formulas: rate and greatest
-stresses, between ends that cannot turn about the axis."""
+"""A spring by the exact elasticity of its turns, beside its formulas: of one that pushes or pulls the torsion
+of its wire, between ends that cannot turn about the axis; of one that turns the bending of its wire."""
 
 from __future__ import annotations
 
@@ -10,83 +10,106 @@ import numpy as np
 
 from metaspira.numbers.jets import Array
 from metaspira.springs.compression import Compression
-from metaspira.springs.elasticity import turns_at
+from metaspira.springs.elasticity import Turn, turns_at
 from metaspira.springs.extension import Extension
+from metaspira.springs.torsion import Torsion
 
 _TURN = 2 * math.pi
 
 
 @dataclass(frozen=True)
 class ExactLoad:
-    """At a force, N: the greatest shear across the wire, exact and by the formulas, and the greatest
-    equivalent stress (von Mises), MPa."""
+    """Under an effort, N or N mm: the greatest stress, exact and by the formulas, and the greatest equivalent
+    stress (von Mises), MPa."""
 
-    force: float
-    shear: float
-    formula_shear: float
+    effort: float
+    stress: float
+    formula_stress: float
     equivalent: float
 
 
 @dataclass(frozen=True)
 class Exact:
-    """Rate, N/mm, with ends that cannot turn and with ends that can, and by the formulas, which are those of
-    round wire, or of a straight bar in torsion where it is not round, as `formula` says; its working points;
-    where the shear is greatest, mm on the section, u away from the axis and v along it; and for the turn that
-    bears most the section as triangles: places (n, 2), corners (m, 3), and the shear at the places under the
-    greatest force of its points, or under 1 N where it has none, MPa (n,)."""
+    """Rate, N/mm or N mm/°, of one that pushes or pulls with ends that cannot turn and with ends that can,
+    and by the formulas, of wire that is not round those of a straight bar, as `formula` says; its working
+    points; what `stress` is; where it is greatest, mm on the section, u away from the axis and v along it;
+    and for the turn that bears most the section as triangles: places (n, 2), corners (m, 3), and the stress
+    at the places under the greatest effort of its points, or under 1 where it has none, MPa (n,)."""
 
     formula: str
-
     rate: float
-    rate_turning: float
+    rate_turning: float | None
     formula_rate: float
     loads: tuple[ExactLoad, ...]
+    stress: str
     most_at: list[float]
-    force: float
+    effort: float
     places: list[list[float]]
     corners: list[list[int]]
-    shear: list[float]
+    field: list[float]
 
 
-def exact_of(spring: Compression | Extension) -> Exact:
+def exact_of(spring: Compression | Extension | Torsion) -> Exact:
     """The exact elasticity of a spring of one wire; of a cylinder one turn is solved, of other shapes a few,
     and their softness is taken between them by the radius. Raises RecipeError."""
     radii, pitches = spring.turns.open
-    E, G, shape = spring.elastic_modulus, spring.shear_modulus, spring.shape
-    solved = turns_at(shape.section, radii, pitches, E, G)
-    at = np.array([turn.radius for turn in solved])
-    soft = np.array([[1 / rate for rate in turn.rate] for turn in solved])
-    held, free = (_over(at, one, radii) * spring.active for one in soft.T)
-    straight = float(G * shape.stiffness / (_TURN * (radii**3).mean() * spring.active))
-    hardest = solved[-1]
-    shear, equivalent = float(hardest.shear.max()), float(hardest.equivalent.max())
+    shape = spring.shape
+    solved = turns_at(shape.section, radii, pitches, spring.elastic_modulus, spring.shear_modulus)
+    if isinstance(spring, Torsion):
+        rate, rate_turning, straight = _turned(spring, solved, radii)
+        hardest, what = solved[0], "stress along the wire"
+        field, equivalent = np.abs(hardest.bending), hardest.equivalent_wound
+    else:
+        rate, rate_turning, straight = _pushed(spring, solved, radii)
+        hardest, what = solved[-1], "shear"
+        field, equivalent = hardest.shear, hardest.equivalent
+    most, most_equivalent = float(field.max()), float(equivalent.max())
     loads = tuple(
         ExactLoad(
-            point.force,
-            point.force * shear,
+            abs(point.effort),
+            abs(point.effort) * most,
             point.corrected if shape.round else point.stress,
-            point.force * equivalent,
+            abs(point.effort) * most_equivalent,
         )
         for point in spring.points
     )
-    force = max((load.force for load in loads), default=1.0)
-    u, v = hardest.places[int(np.argmax(hardest.shear))]
+    effort = max((load.effort for load in loads), default=1.0)
+    u, v = hardest.places[int(np.argmax(field))]
     return Exact(
         "formula" if shape.round else "straight bar",
-        float(1 / held),
-        float(1 / free),
+        rate,
+        rate_turning,
         spring.rate if shape.round else straight,
         loads,
+        what,
         [float(u), float(v)],
-        force,
+        effort,
         hardest.places.tolist(),
         hardest.corners.tolist(),
-        (force * hardest.shear).tolist(),
+        (effort * field).tolist(),
     )
 
 
-def _over(at: Array, soft: Array, radii: Array) -> float:
+def _pushed(spring: Compression | Extension, solved: list[Turn], radii: Array) -> tuple[float, float, float]:
+    """Rates, N/mm: with ends that cannot turn, with ends that can, and of a straight bar."""
+    held, free = (_over(solved, [1 / turn.rate[k] for turn in solved], radii) * spring.active for k in (0, 1))
+    straight = (
+        spring.shear_modulus * spring.shape.stiffness / (_TURN * float((radii**3).mean()) * spring.active)
+    )
+    return 1 / held, 1 / free, straight
+
+
+def _turned(spring: Torsion, solved: list[Turn], radii: Array) -> tuple[float, None, float]:
+    """Rates, N mm/°: of its turns and of legs that bend, and of a straight bar."""
+    bar = spring.elastic_modulus * spring.shape.inertia[0]
+    turns = _over(solved, [1 / turn.winding for turn in solved], radii) * spring.active
+    legs = (spring.length - spring.coiled) / bar
+    return math.radians(1) / (turns + legs), None, math.radians(1) * bar / spring.length
+
+
+def _over(solved: list[Turn], soft: list[float], radii: Array) -> float:
     """The mean softness over radii, between those that were solved by a power of the radius."""
-    if len(at) == 1:
-        return float(soft[0])
-    return float(np.exp(np.interp(np.log(radii), np.log(at), np.log(soft))).mean())
+    if len(solved) == 1:
+        return soft[0]
+    at = np.log([turn.radius for turn in solved])
+    return float(np.exp(np.interp(np.log(radii), at, np.log(soft))).mean())

@@ -850,8 +850,8 @@ export interface paths {
         put?: never;
         /**
          * Exact
-         * @description Rate and greatest stresses of a spring that pushes or pulls by the exact elasticity of its turns, and
-         *     the shear over its section.
+         * @description Rate and greatest stresses of a spring that pushes, pulls or turns by the exact elasticity of its
+         *     turns, and the stress over its section.
          */
         post: operations["api_springs_exact"];
         delete?: never;
@@ -5177,11 +5177,11 @@ export interface components {
         };
         /**
          * Exact
-         * @description Rate, N/mm, with ends that cannot turn and with ends that can, and by the formulas, which are those of
-         *     round wire, or of a straight bar in torsion where it is not round, as `formula` says; its working points;
-         *     where the shear is greatest, mm on the section, u away from the axis and v along it; and for the turn that
-         *     bears most the section as triangles: places (n, 2), corners (m, 3), and the shear at the places under the
-         *     greatest force of its points, or under 1 N where it has none, MPa (n,).
+         * @description Rate, N/mm or N mm/°, of one that pushes or pulls with ends that cannot turn and with ends that can,
+         *     and by the formulas, of wire that is not round those of a straight bar, as `formula` says; its working
+         *     points; what `stress` is; where it is greatest, mm on the section, u away from the axis and v along it;
+         *     and for the turn that bears most the section as triangles: places (n, 2), corners (m, 3), and the stress
+         *     at the places under the greatest effort of its points, or under 1 where it has none, MPa (n,).
          */
         Exact: {
             /** Formula */
@@ -5189,34 +5189,36 @@ export interface components {
             /** Rate */
             rate: number;
             /** Rate Turning */
-            rate_turning: number;
+            rate_turning: number | null;
             /** Formula Rate */
             formula_rate: number;
             /** Loads */
             loads: components["schemas"]["ExactLoad"][];
+            /** Stress */
+            stress: string;
             /** Most At */
             most_at: number[];
-            /** Force */
-            force: number;
+            /** Effort */
+            effort: number;
             /** Places */
             places: number[][];
             /** Corners */
             corners: number[][];
-            /** Shear */
-            shear: number[];
+            /** Field */
+            field: number[];
         };
         /**
          * ExactLoad
-         * @description At a force, N: the greatest shear across the wire, exact and by the formulas, and the greatest
-         *     equivalent stress (von Mises), MPa.
+         * @description Under an effort, N or N mm: the greatest stress, exact and by the formulas, and the greatest equivalent
+         *     stress (von Mises), MPa.
          */
         ExactLoad: {
-            /** Force */
-            force: number;
-            /** Shear */
-            shear: number;
-            /** Formula Shear */
-            formula_shear: number;
+            /** Effort */
+            effort: number;
+            /** Stress */
+            stress: number;
+            /** Formula Stress */
+            formula_stress: number;
             /** Equivalent */
             equivalent: number;
         };

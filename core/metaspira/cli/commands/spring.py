@@ -26,6 +26,7 @@ from metaspira.springs.compared import compared
 from metaspira.springs.compression import Compression
 from metaspira.springs.extension import Extension
 from metaspira.springs.scatter import scatter_of, scatters
+from metaspira.springs.torsion import Torsion
 from metaspira.views.springs import spring_view
 
 
@@ -113,8 +114,8 @@ def _show_measured(console: Console, found: dict[str, Any], length: str) -> None
 
 
 def _exact(part: Part) -> dict[str, Any] | None:
-    """Rate and stresses by the exact elasticity of a turn; None of what is no single spring in torsion."""
-    if not isinstance(part.spring, Compression | Extension):
+    """Rate and stresses by the exact elasticity of a turn; None of spirals and nests."""
+    if not isinstance(part.spring, Compression | Extension | Torsion):
         return None
     from metaspira.springs.exact import exact_of
 

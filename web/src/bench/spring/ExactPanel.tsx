@@ -35,14 +35,26 @@ export function ExactPanel() {
   );
 }
 
+type Row = [title: string, exact: number, formula: number | null, unit: string];
+
 function Solved({ found }: { found: ExactElasticity }) {
   const { unit } = usePartContext();
-  const rows: [string, number, number | null, string][] = [
-    ["Rate, ends held from turning", found.rate, found.formula_rate, "N/mm"],
-    ["Rate, ends free to turn", found.rate_turning, found.formula_rate, "N/mm"],
-    ...found.loads.flatMap((load): (typeof rows)[number][] => [
-      [`Greatest shear at ${told(load.force, "N", unit)}`, load.shear, load.formula_shear, "MPa"],
-      [`Equivalent stress at ${told(load.force, "N", unit)}`, load.equivalent, null, "MPa"],
+  const effort = found.rate_turning === null ? "N mm" : "N";
+  const rows: Row[] = [
+    ...(found.rate_turning === null
+      ? [["Rate", found.rate, found.formula_rate, "N mm/°"] satisfies Row]
+      : ([
+          ["Rate, ends held from turning", found.rate, found.formula_rate, "N/mm"],
+          ["Rate, ends free to turn", found.rate_turning, found.formula_rate, "N/mm"],
+        ] satisfies Row[])),
+    ...found.loads.flatMap((load): Row[] => [
+      [
+        `Greatest ${found.stress} at ${told(load.effort, effort, unit)}`,
+        load.stress,
+        load.formula_stress,
+        "MPa",
+      ],
+      [`Equivalent stress at ${told(load.effort, effort, unit)}`, load.equivalent, null, "MPa"],
     ]),
   ];
   return (
@@ -71,7 +83,8 @@ function Solved({ found }: { found: ExactElasticity }) {
       </Box>
       <SectionField found={found} />
       <Typography variant="caption" color="text.secondary">
-        Shear over the wire at {told(found.force, "N", unit)}, the axis of the coil at the left. A
+        {found.stress[0]!.toUpperCase() + found.stress.slice(1)} at{" "}
+        {told(found.effort, effort, unit)} over its section, the axis of the coil at the left. A
         turn is solved as it is, with its curvature and pitch (Treyssède, Wave Motion 45, 2008).
       </Typography>
     </>

@@ -58,7 +58,7 @@ export function LoadStep() {
       {spring && COMPARED.includes(spring.kind) && !recipe.wires?.length && (
         <Beams spring={spring} />
       )}
-      {spring && AXIAL.includes(spring.kind) && !recipe.wires?.length && <ExactPanel />}
+      {spring && spring.kind !== "spiral" && !recipe.wires?.length && <ExactPanel />}
       {spring?.kind === "compression" && !recipe.wires?.length && <ScatterPanel />}
       {spring && <Figures spring={spring} />}
       <Button variant="text" onClick={() => set("/spring", undefined)}>

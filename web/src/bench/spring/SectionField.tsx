@@ -7,18 +7,18 @@ import { usePartContext } from "../PartContext";
 
 const SIZE = 150;
 
-/** The shear over the section of the wire, light where there is little, and where it is greatest. */
+/** The stress over the section of the wire, light where there is little, and where it is greatest. */
 export function SectionField({ found }: { found: ExactElasticity }) {
   const { colours } = useLook();
   const { unit } = usePartContext();
-  const { places, corners, shear, most_at: most } = found;
+  const { places, corners, field, stress, most_at: most } = found;
   const [us, vs] = [places.map((at) => at[0]!), places.map((at) => at[1]!)];
   const [left, right] = [Math.min(...us), Math.max(...us)];
   const [low, high] = [Math.min(...vs), Math.max(...vs)];
   const scale = (SIZE - 16) / Math.max(right - left, high - low);
   const x = (u: number) => 8 + (u - left) * scale;
   const y = (v: number) => 8 + (high - v) * scale;
-  const greatest = Math.max(...shear);
+  const greatest = Math.max(...field);
   const wide = (right - left) * scale + 16;
   return (
     <Stack direction="row" spacing={2} sx={{ alignItems: "center", justifyContent: "center" }}>
@@ -26,10 +26,10 @@ export function SectionField({ found }: { found: ExactElasticity }) {
         width={wide}
         height={(high - low) * scale + 16}
         role="img"
-        aria-label={`Shear over the section, greatest ${told(greatest, "MPa", unit)}`}
+        aria-label={`${stress[0]!.toUpperCase()}${stress.slice(1)} over the section, greatest ${told(greatest, "MPa", unit)}`}
       >
         {corners.map((corner, index) => {
-          const mean = corner.reduce((sum, k) => sum + shear[k]!, 0) / 3 / greatest;
+          const mean = corner.reduce((sum, k) => sum + field[k]!, 0) / 3 / greatest;
           const shade = `color-mix(in srgb, ${colours.copper} ${(100 * mean).toFixed(0)}%, ${colours.sheet})`;
           return (
             <polygon
