@@ -176,3 +176,14 @@ def test_a_torsion_spring_is_solved_exactly(shelf):
     solved = page.get_by_role("table", name="Exact elasticity beside the formulas")
     expect(solved).to_contain_text("N mm/°")
     expect(page.get_by_role("img", name=re.compile("Stress along the wire over the section"))).to_be_visible()
+
+
+def test_the_cheapest_spring_is_found_by_prices(shelf):
+    page = shelf
+    page.get_by_role("link", name="Find a spring").click()
+    rows = page.get_by_role("table", name="Springs").get_by_role("row")
+    expect(rows.nth(3)).to_be_visible()
+    page.get_by_label("Prices a kilogram, a wire a line").fill("EN 10270-1 SH 3.20\nEN 10270-1 DM 2.9")
+    choose(page, "Best is", "cheapest")
+    expect(page.get_by_role("columnheader", name="Price")).to_be_visible()
+    expect(rows.nth(1)).to_contain_text(re.compile("EN 10270-1 (SH|DM)"))

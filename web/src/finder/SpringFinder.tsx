@@ -39,6 +39,7 @@ const RANKS = [
   ["use", "most in reserve"],
   ["mass", "least mass"],
   ["length", "shortest"],
+  ["price", "cheapest"],
 ] as const;
 const TURNS = [
   ["any", "any"],
@@ -217,6 +218,14 @@ export function SpringFinder() {
         maxRows={3}
         value={typed.stock}
         onChange={(event) => setTyped({ ...typed, stock: event.target.value })}
+      />
+      <TextField
+        label="Prices a kilogram, a wire a line"
+        placeholder="EN 10270-1 SH 3.20"
+        multiline
+        maxRows={4}
+        value={typed.prices}
+        onChange={(event) => setTyped({ ...typed, prices: event.target.value })}
       />
       <Stack direction="row" spacing={1}>
         <Choice

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { FIRST, stockOf, wishOf } from "./duty";
+import { FIRST, pricesOf, stockOf, wishOf } from "./duty";
 
 describe("the duty of a spring", () => {
   it("is told by lengths and forces, or by angles and torques", () => {
@@ -23,5 +23,14 @@ describe("the duty of a spring", () => {
     expect(stockOf("2; 2.5;3")).toEqual([2, 2.5, 3]);
     expect(stockOf("diameter,metres\n1.6,200\n1.8,50\n")).toEqual([1.6, 1.8]);
     expect(stockOf("")).toEqual([]);
+  });
+
+  it("reads prices by the names of wires, which end in numbers themselves", () => {
+    expect(pricesOf("EN 10270-1 SH 3.20\nASTM A228: 6,5\n")).toEqual({
+      "EN 10270-1 SH": 3.2,
+      "ASTM A228": 6.5,
+    });
+    expect(pricesOf("ASTM A228; EN 10270-1 DM=2")).toEqual({ "EN 10270-1 DM": 2 });
+    expect(pricesOf("")).toEqual({});
   });
 });

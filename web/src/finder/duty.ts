@@ -22,6 +22,7 @@ export interface Typed {
   places: [string, string];
   efforts: [string, string];
   stock: string;
+  prices: string;
 }
 
 /** A duty to begin with, in millimetres. */
@@ -35,6 +36,7 @@ export const FIRST: Record<Kind, Typed> = {
     places: ["40", "28"],
     efforts: ["30", "90"],
     stock: "",
+    prices: "",
   },
   extension: {
     bore: "30",
@@ -45,6 +47,7 @@ export const FIRST: Record<Kind, Typed> = {
     places: ["70", "95"],
     efforts: ["25", "60"],
     stock: "",
+    prices: "",
   },
   torsion: {
     bore: "40",
@@ -55,10 +58,11 @@ export const FIRST: Record<Kind, Typed> = {
     places: ["30", "110"],
     efforts: ["300", "900"],
     stock: "",
+    prices: "",
   },
 };
 
-export type Chosen = Pick<Wish, "kind" | "peened" | "seat" | "wires" | "rank" | "turns" | "prices">;
+export type Chosen = Pick<Wish, "kind" | "peened" | "seat" | "wires" | "rank" | "turns">;
 
 function value(text: string) {
   return text.trim() ? typedValue(text) : undefined;
@@ -70,6 +74,16 @@ export function stockOf(text: string): (number | string)[] {
     .split(/[;\n]+|\s{2,}/)
     .map((line) => line.split(/[,\t]/).find((cell) => /\d/.test(cell) && !/[a-z]{3}/i.test(cell)))
     .flatMap((cell) => (cell ? [typedValue(cell.trim())] : []));
+}
+
+/** Prices a kilogram by the name of the wire: of each line or entry the last number, and what stands before it. */
+export function pricesOf(text: string): Record<string, number> {
+  const lines = text
+    .split(/[;\n]+/)
+    .map((line) => line.match(/^\s*(.+?)[\s,:=]+(\d+[.,]?\d*)\s*$/));
+  return Object.fromEntries(
+    lines.flatMap((found) => (found ? [[found[1]!, Number(found[2]!.replace(",", "."))]] : [])),
+  );
 }
 
 /** The wish of what is typed and chosen. */
@@ -90,5 +104,6 @@ export function wishOf(typed: Typed, chosen: Chosen, unit: LengthUnit): Wish {
     longest: value(typed.longest),
     cycles: value(typed.cycles),
     stock: stockOf(typed.stock),
+    prices: pricesOf(typed.prices),
   };
 }
