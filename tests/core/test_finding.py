@@ -239,3 +239,56 @@ def test_the_command_line_finds_and_says_what_is_in_the_way(tmp_path, capsys):
     file.write_text(json.dumps({"loads": [{"length": 40, "force": 30, "forc": 2}, pairs[1]]}))
     code, said = run(["find", file], capsys)
     assert code == 2 and "did you mean “force”" in said.err
+
+
+BOUNDS = {
+    "wire_diameter": (1.6, 2.2, lambda found: found.wire_diameter),
+    "mean_diameter": (15.5, 17.0, lambda found: found.mean_diameter),
+    "turns": (6.0, 8.5, lambda found: found.turns),
+    "index": (7.0, 9.0, lambda found: found.mean_diameter / found.wire_diameter),
+    "mass": (6.0, 14.0, lambda found: found.mass),
+    "stress": (300.0, 500.0, lambda found: found.stress),
+    "free_length": (45.0, 47.0, lambda found: found.free_length),
+}
+
+
+@pytest.mark.parametrize("figure", BOUNDS)
+def test_any_figure_can_be_bounded(figure):
+    """What is found lies between the bounds, and it is what is found without them that lies there."""
+    low, high, value = BOUNDS[figure]
+    free = find_springs(wish(bore=24), 200).springs
+    found = find_springs(wish(bore=24, limits=[{"figure": figure, "least": low, "most": high}]), 200).springs
+    assert found and all(low * 0.999 <= value(one) <= high * 1.001 for one in found)
+    there = {(one.wire, one.wire_diameter) for one in free if low <= value(one) <= high}
+    assert there <= {(one.wire, one.wire_diameter) for one in found}
+
+
+def test_a_bound_in_the_way_says_what_would_free_it():
+    answer = find_springs(wish(bore=24, limits=[{"figure": "mass", "most": 0.5}]))
+    assert not answer.springs
+    told = {one.limit: one.free for one in answer.blocking}
+    assert "most mass" in told
+    enough = float(told["most mass"].split("up to ")[1])
+    eased = [{"figure": "mass", "most": enough * 1.02}]
+    again = find_springs(wish(bore=24, limits=eased))
+    assert again.springs or again.blocking[0].use < answer.blocking[0].use
+
+
+@pytest.mark.parametrize(
+    ("limits", "kind", "place"),
+    [
+        ([{"figure": "mass"}], "compression", "/limits/0"),
+        ([{"figure": "free_length", "most": 30}], "torsion", "/limits/0/figure"),
+    ],
+)
+def test_a_bound_that_makes_no_sense_is_refused_at_its_place(limits, kind, place):
+    loads = [(30, 300), (110, 900)] if kind == "torsion" else LOADS
+    with pytest.raises(RecipeError) as caught:
+        find_springs(wish(loads, kind, limits=limits))
+    assert caught.value.problems[0].place == place
+
+
+def test_bounds_are_typed_in_any_unit():
+    inch = find_springs(wish(bore=24, limits=[{"figure": "stress", "most": "60 ksi"}])).springs
+    metric = find_springs(wish(bore=24, limits=[{"figure": "stress", "most": 60 * 6.894757293}])).springs
+    assert [one.wire_diameter for one in inch] == [one.wire_diameter for one in metric]

@@ -5021,6 +5021,21 @@ export interface components {
             blocking: components["schemas"]["Blocking"][];
         };
         /**
+         * LengthBound
+         * @description The least and the most that a length of a spring may be.
+         */
+        LengthBound: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            figure: "free_length" | "mean_diameter" | "wire_diameter";
+            /** Least */
+            least?: (number | string) | null;
+            /** Most */
+            most?: (number | string) | null;
+        };
+        /**
          * Load
          * @description A force at a length, or of a torsion spring a torque at an angle that it is wound by from free.
          */
@@ -5035,12 +5050,42 @@ export interface components {
             torque?: (number | string) | null;
         };
         /**
+         * NumberBound
+         * @description The least and the most of its turns in all, its index, or its mass in g.
+         */
+        NumberBound: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            figure: "index" | "mass" | "turns";
+            /** Least */
+            least?: (number | string) | null;
+            /** Most */
+            most?: (number | string) | null;
+        };
+        /**
+         * StressBound
+         * @description The least and the most of its plain stress at the second load.
+         */
+        StressBound: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            figure: "stress";
+            /** Least */
+            least?: (number | string) | null;
+            /** Most */
+            most?: (number | string) | null;
+        };
+        /**
          * Wish
          * @description Two loads, those of a spring that pushes or turns the lesser first; the bore around it and the rod
          *     inside it with the air to both; the longest that it may be, free, of a torsion spring its body wound most;
          *     the life; the wires it may be of, all where none is named, and the diameters that are in stock, the usual
-         *     ones where none is told; in which steps turns may come; and what is best. Numbers as in a recipe; prices a
-         *     kilogram by the name of the wire.
+         *     ones where none is told; in which steps turns may come; between what its figures may lie; and what is
+         *     best. Numbers as in a recipe; prices a kilogram by the name of the wire.
          */
         Wish: {
             /**
@@ -5136,6 +5181,11 @@ export interface components {
              * @default []
              */
             stock?: (number | string)[];
+            /**
+             * Limits
+             * @default []
+             */
+            limits?: (components["schemas"]["LengthBound"] | components["schemas"]["StressBound"] | components["schemas"]["NumberBound"])[];
             /**
              * Rank
              * @default use

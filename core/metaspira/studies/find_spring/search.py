@@ -15,7 +15,7 @@ from metaspira.recipe.resolving import resolve
 from metaspira.springs.standard import INDEX
 from metaspira.springs.wire import SpringWire
 from metaspira.studies.find_spring import pulling, pushing, turning
-from metaspira.studies.find_spring.tried import SPARE, Searched, Tried
+from metaspira.studies.find_spring.tried import SPARE, Searched, Tried, bound_uses
 from metaspira.studies.find_spring.wish import STEPS, Wish
 
 KINDS: dict[str, Searched] = {"compression": pushing, "extension": pulling, "torsion": turning}
@@ -109,6 +109,15 @@ def find_springs(typed: Wish, most: int = 24) -> Answer:
     return Answer(wish, (), count, nearest, blocking)
 
 
+def _tried(
+    kind: Searched, wish: Wish, wire: SpringWire, diameter: Array, mean: Array, active: Array
+) -> Tried:
+    """Springs and the limits that they use, those of the wish's own among them."""
+    found = kind.tried(wish, wire, diameter, mean, active)
+    found.uses.update(bound_uses(wish, found))
+    return found
+
+
 def _sizes(wish: Wish, wire: SpringWire) -> Array:
     sizes = sorted({*wish.stock}) or PREFERRED
     return np.array([d for d in sizes if wire.has(d)])[:, None]
@@ -137,13 +146,13 @@ def _over_sizes(wish: Wish, kind: Searched, wire: SpringWire) -> Tried | None:
     stiff = kind.stiff(wish, wire, diameter)
     if wish.turns == "any":
         mean = low * (high / low) ** np.linspace(0.0, 1.0, _ACROSS)
-        return kind.tried(wish, wire, diameter, mean, stiff / mean**kind.POWER)
+        return _tried(kind, wish, wire, diameter, mean, stiff / mean**kind.POWER)
     step = STEPS[wish.turns]
     first = np.ceil((stiff / high**kind.POWER + kind.DEAD) / step - 1e-9)
     last = np.floor(np.minimum(stiff / low**kind.POWER + kind.DEAD, _MOST_TURNS) / step + 1e-9)
     across = int(max(float((last - first).max()) + 1, 1))
     active = np.maximum((first + np.arange(across)) * step - kind.DEAD, 1e-3)
-    found = kind.tried(wish, wire, diameter, (stiff / active) ** (1 / kind.POWER), active)
+    found = _tried(kind, wish, wire, diameter, (stiff / active) ** (1 / kind.POWER), active)
     found.uses["turns"] = np.where(first + np.arange(across) > last, np.inf, found.uses["turns"])
     return found
 
@@ -176,8 +185,8 @@ def _best(wish: Wish, kind: Searched, every: list[tuple[SpringWire, Tried]]) -> 
             low = found.mean[there, np.maximum(at - 1, 0)][:, None]
             high = found.mean[there, np.minimum(at + 1, found.mean.shape[1] - 1)][:, None]
             finer = low + (high - low) * np.linspace(0.0, 1.0, _FINER)
-            again = kind.tried(
-                wish, wire, diameter, finer, kind.stiff(wish, wire, diameter) / finer**kind.POWER
+            again = _tried(
+                kind, wish, wire, diameter, finer, kind.stiff(wish, wire, diameter) / finer**kind.POWER
             )
             mean = finer[np.arange(len(at)), np.argmin(_score(wish, wire, again), axis=1)][:, None]
         turns = kind.stiff(wish, wire, diameter) / mean**kind.POWER + kind.DEAD
@@ -260,7 +269,7 @@ def _rounded(wish: Wish, kind: Searched, row: _Row, any_use: bool = False) -> Fo
     else:
         tries = [(float(f"{row.mean:.9g}"), round(row.turns, 2))]
     for mean, turns in tries:
-        found = kind.tried(wish, row.wire, diameter, np.array([mean]), np.array([turns - kind.DEAD]))
+        found = _tried(kind, wish, row.wire, diameter, np.array([mean]), np.array([turns - kind.DEAD]))
         use = float(found.use[0])
         if use > _FULL and not any_use:
             continue
@@ -318,7 +327,7 @@ def _in_the_way(wish: Wish, kind: Searched) -> tuple[Found | None, tuple[Blockin
     best: tuple[float, SpringWire, Tried, tuple[int, int]] | None = None
     for wire, found in wide:
         active = found.turns - kind.DEAD
-        held = kind.tried(wish, wire, found.diameter, found.mean, active)
+        held = _tried(kind, wish, wire, found.diameter, found.mean, active)
         use = np.where(found.use == np.inf, np.inf, held.use) if wish.turns != "any" else held.use
         k, j = divmod(int(np.argmin(use)), use.shape[1])
         if best is None or float(use[k, j]) < best[0]:
@@ -349,4 +358,10 @@ def _freed(wish: Wish, name: str, use: float) -> str:
         field, words = _FREES[name]
         now = getattr(wish, field)
         return words.format(now / use if name == "rod" else now * use)
+    for bound in wish.limits:
+        title = bound.figure.replace("_", " ")
+        if name == f"least {title}" and bound.least is not None:
+            return f"{title} from {bound.least / use:.4g} on"
+        if name == f"most {title}" and bound.most is not None:
+            return f"{title} up to {bound.most * use:.4g}"
     return _WAYS.get(name, "other loads")

@@ -95,6 +95,23 @@ def shared_uses(
     return uses
 
 
+def bound_uses(wish: Wish, found: Tried) -> dict[str, Array]:
+    """How far the figures of springs are beyond what the wish bounds them by."""
+    figures = {
+        "wire_diameter": found.diameter, "mean_diameter": found.mean, "turns": found.turns,
+        "index": found.mean / found.diameter, "free_length": found.free_length, "mass": found.mass,
+        "stress": found.stress,
+    }  # fmt: skip
+    uses = {}
+    for bound in wish.limits:
+        value, title = figures[bound.figure], bound.figure.replace("_", " ")
+        if bound.least is not None:
+            uses[f"least {title}"] = over(bound.least / np.maximum(value, 1e-12))
+        if bound.most is not None:
+            uses[f"most {title}"] = over(value / bound.most)
+    return uses
+
+
 def fit_of(wish: Wish) -> dict[str, float]:
     """The space of a recipe."""
     fit = {"bore": wish.bore, "rod": wish.rod, "gap": wish.gap or None}

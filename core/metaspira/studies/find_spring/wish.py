@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from metaspira.numbers.fields import Angle, Distance, Force, Length, Torque
+from metaspira.numbers.fields import Angle, Distance, Force, Length, Quantity, Stress, Torque
 from metaspira.numbers.kind import Kind, Words
 from metaspira.problems import Problem, RecipeError, nearest
 from metaspira.recipe.model import Document
@@ -29,6 +29,7 @@ Steps = Annotated[
     Literal["any", "quarter", "half", "whole"],
     Words({"any": "any", "quarter": "in quarters", "half": "in halves", "whole": "whole"}),
 ]
+Positive = Annotated[float, Quantity("number", 1e-6, 1e9)]
 STEPS: dict[str, float] = {"quarter": 0.25, "half": 0.5, "whole": 1.0}
 
 
@@ -41,12 +42,39 @@ class Load(Kind):
     torque: Torque | None = None
 
 
+class LengthBound(Kind):
+    """The least and the most that a length of a spring may be."""
+
+    figure: Literal["wire_diameter", "mean_diameter", "free_length"]
+    least: Length | None = None
+    most: Length | None = None
+
+
+class StressBound(Kind):
+    """The least and the most of its plain stress at the second load."""
+
+    figure: Literal["stress"]
+    least: Stress | None = None
+    most: Stress | None = None
+
+
+class NumberBound(Kind):
+    """The least and the most of its turns in all, its index, or its mass in g."""
+
+    figure: Literal["turns", "index", "mass"]
+    least: Positive | None = None
+    most: Positive | None = None
+
+
+Bound = Annotated[LengthBound | StressBound | NumberBound, Field(discriminator="figure")]
+
+
 class Wish(Document):
     """Two loads, those of a spring that pushes or turns the lesser first; the bore around it and the rod
     inside it with the air to both; the longest that it may be, free, of a torsion spring its body wound most;
     the life; the wires it may be of, all where none is named, and the diameters that are in stock, the usual
-    ones where none is told; in which steps turns may come; and what is best. Numbers as in a recipe; prices a
-    kilogram by the name of the wire."""
+    ones where none is told; in which steps turns may come; between what its figures may lie; and what is
+    best. Numbers as in a recipe; prices a kilogram by the name of the wire."""
 
     format: Literal["metaspira/1"] = "metaspira/1"
     kind: Annotated[
@@ -63,6 +91,7 @@ class Wish(Document):
     seat: Seat = "guided"
     wires: tuple[str, ...] = Field(default=(), max_length=60)
     stock: tuple[Length, ...] = Field(default=(), max_length=400)
+    limits: tuple[Bound, ...] = Field(default=(), max_length=20)
     rank: Ranking = "use"
     turns: Steps = "any"
     prices: dict[str, Annotated[float, Field(gt=0, le=1e6)]] = Field(default_factory=dict, max_length=60)
@@ -118,6 +147,11 @@ class Wish(Document):
              "bore and rod leave no room for a wire", "use a larger bore or a thinner rod"),
             (self.rank == "price" and not self.prices, "/prices", "no price of any wire is known",
              "give a price a kilogram by the name of a wire"),
+            *((bound.least is None and bound.most is None, f"/limits/{k}", "neither least nor most is told",
+               "give one of them") for k, bound in enumerate(self.limits)),
+            *((bound.figure == "free_length" and self.kind == "torsion", f"/limits/{k}/figure",
+               "a torsion spring has no free length", "bound its body by “longest”")
+              for k, bound in enumerate(self.limits)),
         ]  # fmt: skip
         problems = [Problem(at, reason, remedy) for wrong, at, reason, remedy in faults if wrong]
         named = [(f"/wires/{k}", name) for k, name in enumerate(self.wires)]
