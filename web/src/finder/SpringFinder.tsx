@@ -23,6 +23,7 @@ import { Choice } from "../bench/Choice";
 import { choicesOf, fieldOf } from "../schema/schema";
 import { lengthText, told, type LengthUnit } from "../look/numbers";
 import { FIRST, LOADS, wishOf, type Chosen, type Kind, type Typed } from "./duty";
+import { Bounds } from "./Bounds";
 import { FinderPage } from "./FinderPage";
 import { FoundPlot } from "./FoundPlot";
 import { FoundTable } from "./FoundTable";
@@ -48,7 +49,7 @@ const TURNS = [
   ["whole", "whole"],
 ] as const;
 
-type Single = Exclude<keyof Typed, "places" | "efforts">;
+type Single = Exclude<keyof Typed, "places" | "efforts" | "bounds">;
 
 /** From a space and two loads to the springs that do it, and from there to the bench. */
 export function SpringFinder() {
@@ -226,6 +227,12 @@ export function SpringFinder() {
         maxRows={4}
         value={typed.prices}
         onChange={(event) => setTyped({ ...typed, prices: event.target.value })}
+      />
+      <Bounds
+        bounds={typed.bounds}
+        unit={unit}
+        problems={problems}
+        onChange={(bounds) => setTyped({ ...typed, bounds })}
       />
       <Stack direction="row" spacing={1}>
         <Choice

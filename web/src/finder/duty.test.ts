@@ -25,6 +25,16 @@ describe("the duty of a spring", () => {
     expect(stockOf("")).toEqual([]);
   });
 
+  it("sends the bounds that hold a number, as they are typed", () => {
+    const bounds = [
+      { figure: "stress", least: "", most: "60 ksi" },
+      { figure: "mass", least: " ", most: "" },
+    ] as const;
+    expect(wishOf({ ...FIRST.compression, bounds: [...bounds] }, {}, "mm").limits).toEqual([
+      { figure: "stress", least: undefined, most: "60 ksi" },
+    ]);
+  });
+
   it("reads prices by the names of wires, which end in numbers themselves", () => {
     expect(pricesOf("EN 10270-1 SH 3.20\nASTM A228: 6,5\n")).toEqual({
       "EN 10270-1 SH": 3.2,

@@ -12,6 +12,23 @@ export const LOADS: Record<Kind, { place: "length" | "angle"; effort: "force" | 
   torsion: { place: "angle", effort: "torque" },
 };
 
+/** What may be bounded: the figure, its title, and what its bounds count in. */
+export const BOUNDED = [
+  ["wire_diameter", "wire", "length"],
+  ["mean_diameter", "mean diameter", "length"],
+  ["free_length", "free length", "length"],
+  ["turns", "turns", ""],
+  ["index", "index", ""],
+  ["mass", "mass", "g"],
+  ["stress", "stress", "MPa"],
+] as const;
+
+export interface Bound {
+  figure: (typeof BOUNDED)[number][0];
+  least: string;
+  most: string;
+}
+
 /** The fields of a duty by their places in the wish; those of loads by place and effort, whatever tells them. */
 export interface Typed {
   bore: string;
@@ -23,6 +40,7 @@ export interface Typed {
   efforts: [string, string];
   stock: string;
   prices: string;
+  bounds: Bound[];
 }
 
 /** A duty to begin with, in millimetres. */
@@ -37,6 +55,7 @@ export const FIRST: Record<Kind, Typed> = {
     efforts: ["30", "90"],
     stock: "",
     prices: "",
+    bounds: [],
   },
   extension: {
     bore: "30",
@@ -48,6 +67,7 @@ export const FIRST: Record<Kind, Typed> = {
     efforts: ["25", "60"],
     stock: "",
     prices: "",
+    bounds: [],
   },
   torsion: {
     bore: "40",
@@ -59,6 +79,7 @@ export const FIRST: Record<Kind, Typed> = {
     efforts: ["300", "900"],
     stock: "",
     prices: "",
+    bounds: [],
   },
 };
 
@@ -105,5 +126,8 @@ export function wishOf(typed: Typed, chosen: Chosen, unit: LengthUnit): Wish {
     cycles: value(typed.cycles),
     stock: stockOf(typed.stock),
     prices: pricesOf(typed.prices),
+    limits: typed.bounds
+      .filter(({ least, most }) => least.trim() || most.trim())
+      .map(({ figure, least, most }) => ({ figure, least: value(least), most: value(most) })),
   };
 }
