@@ -3,6 +3,7 @@
 import itertools
 import json
 import math
+import warnings
 from dataclasses import replace
 from datetime import date
 
@@ -153,9 +154,21 @@ def test_a_narrower_grade_holds_fewer_springs():
         ({"modulus": 101}, "/spring/made/modulus"),
         ({"pitch": 0.1}, "/spring/made/pitch"),
         ({"diameter": "0.2 N"}, "/spring/made/diameter"),
+        ({"wire": 1.5}, "/spring/made/wire"),
+        ({"turns": 4}, "/spring/made/turns"),
+        ({"free_length": 40}, "/spring/made/free_length"),
     ],
 )
 def test_a_tolerance_that_is_none_is_refused_at_its_place(made, place):
     with pytest.raises(RecipeError) as caught:
-        spring(made)
+        scatter_of(spring(made))
     assert caught.value.problems[0].place == place
+
+
+@pytest.mark.parametrize("made", [{"wire": 1.4}, {"diameter": 12}, {"turns": 2.9}, {"modulus": 49}])
+def test_wide_tolerances_stay_finite(made):
+    with warnings.catch_warnings():
+        warnings.simplefilter("error")
+        found = scatter_of(spring(made))
+    assert all(np.isfinite([*one.worst, *one.squares, *one.random]).all() for one in found.spreads)
+    assert found.within < 0.9

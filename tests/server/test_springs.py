@@ -99,7 +99,7 @@ def test_beams_stand_beside_the_sums(client):
 def test_a_turn_is_solved_exactly_or_refused_with_its_place(client):
     found = post(client, "/api/springs/exact", RECIPE).json()
     assert found["rate"] == pytest.approx(found["formula_rate"], rel=0.02)
-    assert len(found["shear"]) == len(found["places"]) > 50
+    assert len(found["field"]) == len(found["places"]) > 50
     assert max(max(corner) for corner in found["corners"]) < len(found["places"])
     refused = post(client, "/api/springs/exact", {key: RECIPE[key] for key in RECIPE if key != "spring"})
     assert refused.status_code == 422

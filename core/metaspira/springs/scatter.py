@@ -33,6 +33,7 @@ MADE, SEED, ENOUGH = 20_000, 13906, 0.997
 _SIGMAS = 3.0
 _TURNS, _MODULUS, _DIAMETER = 0.1, 1.5, 1.0
 _HALVINGS = 12
+_LEFT = 0.01
 _PRACTICE = "common practice, no source"
 _BETWEEN = [0.00135, 0.99865]
 
@@ -179,7 +180,24 @@ class _Made:
         typed = own.wire, own.diameter, own.turns, own.free_length, own.modulus
         self.either = np.array([of[0] if one is None else one for one, of in zip(typed, usual, strict=True)])
         self.sources = [of[1] if one is None else "as typed" for one, of in zip(typed, usual, strict=True)]
+        self._demand_less(typed)
         self.forces = by_grade.forces if by_grade else ()
+
+    def _demand_less(self, typed: tuple[float | None, ...]) -> None:
+        """Raises RecipeError where a typed tolerance is half of what it is of, or more."""
+        halves = 0.5 * self.value
+        halves[2] = 0.5 * self.spring.active
+        problems = [
+            Problem(
+                f"/spring/made/{key}",
+                f"± {either:.4g} {unit}".rstrip() + f" is half of the {2 * half:.4g} that it is of, or more",
+                "give a smaller one",
+            )
+            for (key, _, unit), either, half in zip(_KEPT, typed, halves.tolist(), strict=True)
+            if either is not None and either >= half
+        ]
+        if problems:
+            raise RecipeError(problems)
 
     @property
     def titles(self) -> list[tuple[str, float | None, str]]:
@@ -200,10 +218,11 @@ class _Made:
 
     def figures(self, off: Array) -> Array:
         """Every figure (k, m) of springs."""
-        d, mean, total, free, share = (self.value + off * self.either).T
-        rate = (
-            share / 100 * self.spring.shear_modulus * d**4 / (8 * mean**3 * (total - dead_turns(self.ends)))
-        )
+        made = np.maximum(self.value + off * self.either, _LEFT * self.value)
+        d, mean, total, free, share = made.T
+        active = np.maximum(total - dead_turns(self.ends), _LEFT * self.spring.active)
+        mean = np.maximum(mean, d)
+        rate = share / 100 * self.spring.shear_modulus * d**4 / (8 * mean**3 * active)
         rules = self.spring.rules
         solid = solid_length_of(rules, self.ends, total, d, np.zeros_like(d))
         forces = [rate * np.maximum(free - point.length, 0.0) for point in self.spring.points]
