@@ -38,7 +38,7 @@ from metaspira.solids.brep import build_shape
 from metaspira.solids.nets import control_nets
 from metaspira.solids.proof import Proof
 from metaspira.solids.step import write
-from metaspira.springs.exact import exact_of
+from metaspira.springs.elasticity import Turn
 from metaspira.studies.find_spring import Wish, find_springs
 from metaspira.sweep.mesh import Fineness, tessellate
 from metaspira.threads.lookup import measured, nearest_threads
@@ -338,11 +338,13 @@ def main() -> None:
     ours = timed(lambda: find_springs(wish), runs=3)
     drawn = timed(lambda: [run_checks(part_of(found)) for found in answers], runs=3)
     row("springs found over all wires", ours, f"checking its {len(answers)} answers", drawn, "aim 1 s")
-    coil = part_of(answers[0])
+    coil = part_of(answers[0]).spring
     curve = timed(lambda: part_of(answers[0]).spring.drawn.rate, runs=3)
     straight = timed(lambda: part_of(answers[0]).spring.rate, runs=3)
     row("a spring as drawn, from free to block", curve, "the standard's line", straight)
-    turn = timed(lambda: exact_of(part_of(answers[0]).spring, coil.sweep.section.first), runs=3)
+    radii, pitches = (float(each.mean()) for each in coil.turns.open)
+    one = coil.shape.section, radii, pitches, coil.elastic_modulus, coil.shear_modulus
+    turn = timed(lambda: Turn(*one).shear.max(), runs=3)
     row("a turn in exact elasticity", turn, "the spring as drawn", curve, "aim 0.15 s")
     pressed = timed(lambda: preview_glb(part_of(answers[0]).worked_to(30)))
     free = timed(lambda: preview_glb(part_of(answers[0])))
