@@ -170,16 +170,13 @@ class Turn:
         """Stresses (n, 6), MPa, at the places where the axis is stretched and twisted, a mm of it."""
         _, moved, _ = self._solved
         mesh = mesh_of(self.section)
-        basis = skfem.Basis(mesh, _ELEMENT, quadrature=(_CORNERS, np.full(3, 1 / 6)))
+        basis = _at_corners(mesh, _ELEMENT)
         whole = self._whole(*basis.global_coordinates())
         strain = np.einsum(
             "aikq,ak->ikq", self._strains(basis), (moved @ (stretch, twist))[basis.element_dofs]
         )
         strain = strain + stretch * whole[0] + twist * whole[1]
-        stress = np.einsum("ij,jkq->ikq", self._elastic, strain)
-        corner = mesh.t.T.ravel()
-        count = np.bincount(corner)
-        return np.stack([np.bincount(corner, one.ravel()) / count for one in stress], axis=1)
+        return _averaged(mesh, np.einsum("ij,jkq->ikq", self._elastic, strain))
 
     @cached_property
     def _pushed(self) -> Array:
@@ -225,6 +222,19 @@ class Turn:
     def equivalent(self) -> Array:
         """Equivalent stress by von Mises at the places, MPa (n,), under 1 N between ends that cannot turn."""
         return _von_mises(self._pushed)
+
+
+def _at_corners(mesh: skfem.MeshTri2, element: skfem.Element) -> skfem.Basis:
+    """A basis that is asked at the corners of its triangles."""
+    return skfem.Basis(mesh, element, quadrature=(_CORNERS, np.full(3, 1 / 6)))
+
+
+def _averaged(mesh: skfem.MeshTri2, values: Array) -> Array:
+    """Values (i, k, 3) at the corners of triangles as one value (n, i) at each place, the mean of those that
+    meet there."""
+    corner = mesh.t.T.ravel()
+    count = np.bincount(corner)
+    return np.stack([np.bincount(corner, one.ravel()) / count for one in values], axis=1)
 
 
 def _von_mises(stress: Array) -> Array:
@@ -298,13 +308,10 @@ def _bar(same: _Same) -> tuple[float, float, tuple[float, float]]:
 
     x, y, across, along = shears(basis)
     stiffness = float(((x * along - y * across) * basis.dx).sum())
-    corners = skfem.Basis(mesh, skfem.ElementTriP2(), quadrature=(_CORNERS, np.full(3, 1 / 6)))
-    _, _, across, along = shears(corners)
-    corner = mesh.t.T.ravel()
-    count = np.bincount(corner)
-    shear = [np.bincount(corner, one.ravel()) / count for one in (across, along)]
+    _, _, *both = shears(_at_corners(mesh, skfem.ElementTriP2()))
+    shear = _averaged(mesh, np.stack(both))
     inertia = float((x**2 * basis.dx).sum()), float((y**2 * basis.dx).sum())
-    return stiffness, stiffness / float(np.hypot(*shear).max()), inertia
+    return stiffness, stiffness / float(np.hypot(*shear.T).max()), inertia
 
 
 def mesh_of(section: Outline) -> skfem.MeshTri2:

@@ -15,7 +15,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from metaspira.numbers.jets import Array
-from metaspira.springs.compression import Compression
 from metaspira.springs.extension import Extension
 from metaspira.springs.scatter import scatters, tolerances_kept
 from metaspira.springs.working import Axial
@@ -125,7 +124,7 @@ def _explained(spring: Axial, rate: float, design: float, way: float, force: flo
     if not rate > _FLAT * design > 0:
         return ()
     ratio = rate / design
-    kept = tolerances_kept(spring) if isinstance(spring, Compression) and scatters(spring) else {}
+    kept = tolerances_kept(spring) if scatters(spring) else {}
     mean = 2 * float(spring.turns.radii.mean())
     rows = [
         ("wire", "Wire diameter", "mm", spring.diameter, spring.diameter * ratio**0.25, 1.0),

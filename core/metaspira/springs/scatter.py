@@ -18,6 +18,7 @@ from dataclasses import dataclass
 from typing import TypeGuard
 
 import numpy as np
+from numpy.typing import NDArray
 
 from metaspira.numbers.jets import Array
 from metaspira.numbers.once import cached_property
@@ -85,7 +86,7 @@ class Scatter:
     made: int
 
 
-def scatters(spring: AnySpring | None) -> TypeGuard[Compression]:
+def scatters(spring: object) -> TypeGuard[Compression]:
     """Whether the tolerances of a spring can be carried through."""
     return isinstance(spring, Compression) and spring.rules != "as drawn" and spring.shape.round
 
@@ -109,6 +110,9 @@ def scatter_of(spring: AnySpring | None) -> Scatter:
     made = _Made(spring)
     alone, value = made.alone, made.figures(np.zeros((1, len(_KEPT))))[:, 0]
     root = np.sqrt((alone**2).sum(axis=1))
+    every = np.ones(len(_KEPT))
+    random = made.figures(made.drawn)
+    held = dict(zip(made.bound, made.held(every), strict=True))
     spreads = tuple(
         Spread(
             *made.titles[k],
@@ -117,12 +121,11 @@ def scatter_of(spring: AnySpring | None) -> Scatter:
             [float(value[k] - root[k]), float(value[k] + root[k])],
             [float(low), float(high)],
             made.limits[k],
-            made.within(np.ones(len(_KEPT)), (k,)),
+            float(held[k].mean()) if k in held else None,
         )
-        for k, (low, high) in enumerate(np.quantile(made.figures(made.drawn), _BETWEEN, axis=1).T)
+        for k, (low, high) in enumerate(np.quantile(random, _BETWEEN, axis=1).T)
     )
-    bound = [k for k, one in enumerate(spreads) if one.within is not None]
-    binds = min(bound, key=lambda k: spreads[k].within or 0.0, default=0)
+    binds = min(held, key=lambda k: float(held[k].mean()), default=0)
     cost = alone[binds] ** 2 / max(float(root[binds]) ** 2, 1e-300)
     kept = tuple(
         Kept(
@@ -139,8 +142,7 @@ def scatter_of(spring: AnySpring | None) -> Scatter:
             zip(_KEPT, made.value.tolist(), made.either.tolist(), made.sources, cost, strict=True)
         )
     )
-    every = np.ones(len(_KEPT), dtype=bool)
-    return Scatter(kept, spreads, made.within(np.ones(len(_KEPT)), tuple(bound)), made.enough(every), MADE)
+    return Scatter(kept, spreads, made.within(every), made.enough(every > 0), MADE)
 
 
 _KEPT = (
@@ -207,7 +209,7 @@ class _Made:
         stresses = [("Corrected stress", length, "MPa") for length in lengths]
         return [("Rate", None, "N/mm"), ("Solid length", None, "mm"), *forces, *stresses]
 
-    @property
+    @cached_property
     def limits(self) -> list[Pair | None]:
         """(least, most) of each figure, where it has them."""
         forces = [
@@ -245,26 +247,31 @@ class _Made:
         """Those made at random (m, 5)."""
         return np.random.default_rng(SEED).standard_normal((MADE, len(_KEPT))) / _SIGMAS
 
-    def within(self, factors: Array, which: tuple[int, ...]) -> float | None:
-        """The share of springs with all of some figures within their limits, None where one has none, with
-        tolerances so many times as wide (5,)."""
-        limits = [self.limits[k] for k in which]
-        if not limits or None in limits:
-            return None
-        figures = self.figures(self.drawn * factors)[list(which)]
-        low, high = np.array(limits, dtype=float).T[:, :, None]
-        return float(np.mean(np.all((low <= figures) & (figures <= high), axis=0)))
+    @property
+    def bound(self) -> list[int]:
+        """Which figures have limits."""
+        return [k for k, limit in enumerate(self.limits) if limit is not None]
 
-    def enough(self, some: Array) -> float | None:
+    def held(self, factors: Array) -> NDArray[np.bool_]:
+        """Which of the springs made at random (b, m) keep each figure that has limits within them, with
+        tolerances so many times as wide (5,)."""
+        figures = self.figures(self.drawn * factors)[self.bound]
+        low, high = np.array([self.limits[k] for k in self.bound], dtype=float).reshape(-1, 2).T[:, :, None]
+        return (low <= figures) & (figures <= high)
+
+    def within(self, factors: Array) -> float | None:
+        """The share of springs with all figures within their limits; None where there are none."""
+        return float(np.mean(self.held(factors).all(axis=0))) if self.bound else None
+
+    def enough(self, some: NDArray[np.bool_]) -> float | None:
         """How many times as wide some tolerances (5,) may be for 99.7 % of the springs to be within all
         limits, up to four; None where there are no limits, or where they cannot be so."""
-        which = tuple(k for k, limit in enumerate(self.limits) if limit is not None)
 
         def missed(factor: float) -> bool:
-            return (self.within(np.where(some, factor, 1.0), which) or 0.0) < ENOUGH
+            return (self.within(np.where(some, factor, 1.0)) or 0.0) < ENOUGH
 
         low, high = 0.0, 4.0
-        if not which or missed(low):
+        if missed(low):
             return None
         for _ in range(_HALVINGS):
             middle = 0.5 * (low + high)

@@ -10,6 +10,7 @@ import { useRecipe } from "../state/bench";
 import { at, put } from "../state/pointer";
 import { usePartContext } from "./PartContext";
 import { ValueField } from "./ValueField";
+import { capital } from "../look/words";
 
 type Side = "turns" | "pitch" | "height";
 type Coil = Extract<Recipe["path"], { kind: "coil" }>;
@@ -165,7 +166,7 @@ export function PitchTriangle({ place }: { place: string }) {
             ) : (
               <>
                 <ValueField
-                  label={`${side[0]!.toUpperCase()}${side.slice(1)}, held`}
+                  label={`${capital(side)}, held`}
                   place={`${place}/${side}`}
                   unit={side === "turns" ? "" : unit}
                 />

@@ -43,43 +43,33 @@ export interface Typed {
   bounds: Bound[];
 }
 
+const UNTOLD = { longest: "", cycles: "", stock: "", prices: "", bounds: [] };
+
 /** A duty to begin with, in millimetres. */
 export const FIRST: Record<Kind, Typed> = {
   compression: {
+    ...UNTOLD,
     bore: "24",
     rod: "12",
     gap: "0.5",
-    longest: "",
-    cycles: "",
     places: ["40", "28"],
     efforts: ["30", "90"],
-    stock: "",
-    prices: "",
-    bounds: [],
   },
   extension: {
+    ...UNTOLD,
     bore: "30",
     rod: "",
     gap: "0.5",
-    longest: "",
-    cycles: "",
     places: ["70", "95"],
     efforts: ["25", "60"],
-    stock: "",
-    prices: "",
-    bounds: [],
   },
   torsion: {
+    ...UNTOLD,
     bore: "40",
     rod: "14",
     gap: "0.5",
-    longest: "",
-    cycles: "",
     places: ["30", "110"],
     efforts: ["300", "900"],
-    stock: "",
-    prices: "",
-    bounds: [],
   },
 };
 

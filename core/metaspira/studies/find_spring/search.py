@@ -358,10 +358,8 @@ def _freed(wish: Wish, name: str, use: float) -> str:
         field, words = _FREES[name]
         now = getattr(wish, field)
         return words.format(now / use if name == "rod" else now * use)
-    for bound in wish.limits:
-        title = bound.figure.replace("_", " ")
-        if name == f"least {title}" and bound.least is not None:
-            return f"{title} from {bound.least / use:.4g} on"
-        if name == f"most {title}" and bound.most is not None:
-            return f"{title} up to {bound.most * use:.4g}"
+    limit = next((bound.sides[name] for bound in wish.limits if name in bound.sides), None)
+    if limit is not None:
+        end, title = name.split(" ", 1)
+        return f"{title} up to {limit * use:.4g}" if end == "most" else f"{title} from {limit / use:.4g} on"
     return _WAYS.get(name, "other loads")

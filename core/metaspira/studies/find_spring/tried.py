@@ -102,14 +102,12 @@ def bound_uses(wish: Wish, found: Tried) -> dict[str, Array]:
         "index": found.mean / found.diameter, "free_length": found.free_length, "mass": found.mass,
         "stress": found.stress,
     }  # fmt: skip
-    uses = {}
-    for bound in wish.limits:
-        value, title = figures[bound.figure], bound.figure.replace("_", " ")
-        if bound.least is not None:
-            uses[f"least {title}"] = over(bound.least / np.maximum(value, 1e-12))
-        if bound.most is not None:
-            uses[f"most {title}"] = over(value / bound.most)
-    return uses
+    return {
+        name: over(value / limit if name.startswith("most") else limit / np.maximum(value, 1e-12))
+        for bound in wish.limits
+        for value in (figures[bound.figure],)
+        for name, limit in bound.sides.items()
+    }
 
 
 def fit_of(wish: Wish) -> dict[str, float]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Literal
 
 from pydantic import Field
 
@@ -42,7 +42,23 @@ class Load(Kind):
     torque: Torque | None = None
 
 
-class LengthBound(Kind):
+class BoundBase(Kind):
+    """What all bounds share: the least and the most that a figure of a spring may be."""
+
+    if TYPE_CHECKING:
+        figure: str
+        least: float | None
+        most: float | None
+
+    @property
+    def sides(self) -> dict[str, float]:
+        """What is told of them, by the name of the limit."""
+        title = self.figure.replace("_", " ")
+        both = {f"least {title}": self.least, f"most {title}": self.most}
+        return {name: value for name, value in both.items() if value is not None}
+
+
+class LengthBound(BoundBase):
     """The least and the most that a length of a spring may be."""
 
     figure: Literal["wire_diameter", "mean_diameter", "free_length"]
@@ -50,7 +66,7 @@ class LengthBound(Kind):
     most: Length | None = None
 
 
-class StressBound(Kind):
+class StressBound(BoundBase):
     """The least and the most of its plain stress at the second load."""
 
     figure: Literal["stress"]
@@ -58,7 +74,7 @@ class StressBound(Kind):
     most: Stress | None = None
 
 
-class NumberBound(Kind):
+class NumberBound(BoundBase):
     """The least and the most of its turns in all, its index, or its mass in g."""
 
     figure: Literal["turns", "index", "mass"]
@@ -147,7 +163,7 @@ class Wish(Document):
              "bore and rod leave no room for a wire", "use a larger bore or a thinner rod"),
             (self.rank == "price" and not self.prices, "/prices", "no price of any wire is known",
              "give a price a kilogram by the name of a wire"),
-            *((bound.least is None and bound.most is None, f"/limits/{k}", "neither least nor most is told",
+            *((not bound.sides, f"/limits/{k}", "neither least nor most is told",
                "give one of them") for k, bound in enumerate(self.limits)),
             *((bound.figure == "free_length" and self.kind == "torsion", f"/limits/{k}/figure",
                "a torsion spring has no free length", "bound its body by “longest”")

@@ -8,6 +8,7 @@ import { at } from "../../state/pointer";
 import { usePartContext } from "../PartContext";
 import { KindButton, KindFields } from "./KindFields";
 import { Group } from "./SectionFields";
+import { capital } from "../../look/words";
 
 type Legs = NonNullable<Recipe["path"]["legs"]>;
 type Leg = NonNullable<Legs["start"]>[number];
@@ -55,5 +56,3 @@ export function LegsFields({ end }: { end: "start" | "end" }) {
     </Stack>
   );
 }
-
-const capital = (word: string) => word.slice(0, 1).toUpperCase() + word.slice(1);

@@ -10,6 +10,7 @@ import { COMPARED_TABLE } from "../../look/tables";
 import { usePartContext } from "../PartContext";
 import { difference } from "./difference";
 import { SectionField } from "./SectionField";
+import { capital } from "../../look/words";
 
 /** Rate and greatest stresses by the exact elasticity of a turn, beside the formulas, and the shear over the wire. */
 export function ExactPanel() {
@@ -83,9 +84,9 @@ function Solved({ found }: { found: ExactElasticity }) {
       </Box>
       <SectionField found={found} />
       <Typography variant="caption" color="text.secondary">
-        {found.stress[0]!.toUpperCase() + found.stress.slice(1)} at{" "}
-        {told(found.effort, effort, unit)} over its section, the axis of the coil at the left. A
-        turn is solved as it is, with its curvature and pitch (Treyssède, Wave Motion 45, 2008).
+        {capital(found.stress)} at {told(found.effort, effort, unit)} over its section, the axis of
+        the coil at the left. A turn is solved as it is, with its curvature and pitch (Treyssède,
+        Wave Motion 45, 2008).
       </Typography>
     </>
   );

@@ -18,6 +18,7 @@ import {
   type Asked,
   type Told,
 } from "./words";
+import { capital } from "../../look/words";
 
 export function Points({ asked, spring }: { asked: Asked; spring: Spring | null }) {
   const { unit } = usePartContext();
@@ -62,7 +63,7 @@ export function Points({ asked, spring }: { asked: Asked; spring: Spring | null 
                 />
               </Box>
               <ValueField
-                label={by[0]!.toUpperCase() + by.slice(1)}
+                label={capital(by)}
                 name={`Working point ${index + 1}, ${by}`}
                 place={`/spring/points/${index}/${by}`}
                 unit={unitOf(by, unit)}

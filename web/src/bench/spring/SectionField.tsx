@@ -4,6 +4,7 @@ import type { ExactElasticity } from "../../api/client";
 import { useLook } from "../../look/Look";
 import { told } from "../../look/numbers";
 import { usePartContext } from "../PartContext";
+import { capital } from "../../look/words";
 
 const SIZE = 150;
 
@@ -26,7 +27,7 @@ export function SectionField({ found }: { found: ExactElasticity }) {
         width={wide}
         height={(high - low) * scale + 16}
         role="img"
-        aria-label={`${stress[0]!.toUpperCase()}${stress.slice(1)} over the section, greatest ${told(greatest, "MPa", unit)}`}
+        aria-label={`${capital(stress)} over the section, greatest ${told(greatest, "MPa", unit)}`}
       >
         {corners.map((corner, index) => {
           const mean = corner.reduce((sum, k) => sum + field[k]!, 0) / 3 / greatest;

@@ -6,6 +6,7 @@ import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
 import { ScheduleFields, type Schedule, type Way } from "../forms/ScheduleFields";
 import { usePartContext } from "../PartContext";
+import { capital } from "../../look/words";
 
 type Along = NonNullable<Recipe["along"]>;
 type Name = keyof Along;
@@ -156,7 +157,7 @@ function SizeRow() {
             onChange={(name) => put(name, true)}
           />
           <ScheduleFields
-            name={shown === "size" ? "Size" : shown[0]!.toUpperCase() + shown.slice(1)}
+            name={capital(shown)}
             place={`/along/${shown}`}
             unit={suffix[shown]}
             ways={FACTOR}

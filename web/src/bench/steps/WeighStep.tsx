@@ -14,6 +14,7 @@ import { useBench } from "../PartContext";
 import { RemedyButton } from "../Trouble";
 import { ValueField } from "../ValueField";
 import { Material } from "./Material";
+import { capital } from "../../look/words";
 
 const EXPECTABLE = [
   ["mass", "mass"],
@@ -126,7 +127,7 @@ function ExpectedRow({ name, title }: { name: Expectable; title: string }) {
     <Box component="section" aria-label={`Expected ${title}`}>
       <Stack direction="row" spacing={0.5} sx={{ alignItems: "center" }}>
         <ValueField
-          label={title[0]!.toUpperCase() + title.slice(1)}
+          label={capital(title)}
           name={`Expected ${title}`}
           place={`/expected/${name}/value`}
           unit={its}
