@@ -23,7 +23,7 @@ from metaspira.springs.measured import Measured
 from metaspira.springs.standard import Rules
 from metaspira.studies.body import Apart
 from metaspira.studies.compare import CheckChange, FigureChange
-from metaspira.studies.find_spring.search import Blocking, Found
+from metaspira.studies.find_spring.found import Blocking, Found
 from metaspira.studies.inputs import Input
 from metaspira.studies.run import Track
 from metaspira.studies.survey import Over

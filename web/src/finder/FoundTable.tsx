@@ -5,6 +5,7 @@ import TableCell from "@mui/material/TableCell";
 import TableHead from "@mui/material/TableHead";
 import TableRow from "@mui/material/TableRow";
 import Typography from "@mui/material/Typography";
+import type { ReactNode } from "react";
 import type { FoundSpring } from "../api/client";
 import { useLook } from "../look/Look";
 import { digits, told, type LengthUnit } from "../look/numbers";
@@ -12,9 +13,22 @@ import type { Kind } from "./duty";
 
 const RULES: Record<Kind, string> = {
   compression: "Closed and ground ends, cold coiled, by EN 13906-1.",
+  nest: "One in the other, as long when free, of opposite hands; closed and ground ends, by EN 13906-1. The outer spring stands first.",
   extension: "Full loops at both ends, by EN 13906-2; hooks after Shigley.",
   torsion: "Legs held firmly, by EN 13906-3; angles count from free.",
 };
+
+/** What is told of a spring; of a pair the outer one's over the inner one's. */
+function both(spring: FoundSpring, text: (one: Sizes) => string): ReactNode {
+  return (
+    <>
+      {text(spring)}
+      {spring.inner && <Box>{text(spring.inner)}</Box>}
+    </>
+  );
+}
+
+type Sizes = Pick<FoundSpring, "wire_diameter" | "mean_diameter" | "turns">;
 
 interface Props {
   kind: Kind;
@@ -67,9 +81,13 @@ export function FoundTable({ kind, unit, springs, chosen, onChoose }: Props) {
                   {spring.wire}
                 </button>
               </TableCell>
-              <TableCell align="right">{told(spring.wire_diameter, "mm", unit)}</TableCell>
-              <TableCell align="right">{told(spring.mean_diameter, "mm", unit, 4)}</TableCell>
-              <TableCell align="right">{digits(spring.turns, 4)}</TableCell>
+              <TableCell align="right">
+                {both(spring, (one) => told(one.wire_diameter, "mm", unit))}
+              </TableCell>
+              <TableCell align="right">
+                {both(spring, (one) => told(one.mean_diameter, "mm", unit, 4))}
+              </TableCell>
+              <TableCell align="right">{both(spring, (one) => digits(one.turns, 4))}</TableCell>
               <TableCell align="right">{digits(spring.mass, 4)} g</TableCell>
               {priced && (
                 <TableCell align="right">

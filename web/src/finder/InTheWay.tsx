@@ -14,7 +14,10 @@ export function InTheWay({ found, unit }: { found: FoundSprings; unit: LengthUni
         <>
           <Typography>
             The nearest is {told(nearest.wire_diameter, "mm", unit)} {nearest.wire} on a mean
-            diameter of {told(nearest.mean_diameter, "mm", unit, 4)}. In its way:
+            diameter of {told(nearest.mean_diameter, "mm", unit, 4)}
+            {nearest.inner &&
+              `, and in it ${told(nearest.inner.wire_diameter, "mm", unit)} on ${told(nearest.inner.mean_diameter, "mm", unit, 4)}`}
+            . In its way:
           </Typography>
           <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
             {blocking.map((one) => (

@@ -33,6 +33,7 @@ const UNITS = choicesOf(fieldOf("Recipe", "unit"));
 const SEATS = choicesOf(fieldOf("CompressionSpring", "seat"));
 const KINDS = [
   ["compression", "pushes"],
+  ["nest", "pair that pushes"],
   ["extension", "pulls"],
   ["torsion", "turns"],
 ] as const;
@@ -116,6 +117,7 @@ export function SpringFinder() {
   const field = (label: string, key: Single, suffix: string) =>
     box(label, typed[key], `/${key}`, suffix, (next) => setTyped({ ...typed, [key]: next }));
   const { place, effort } = LOADS[kind];
+  const pushes = kind === "compression" || kind === "nest";
   const load = (key: "places" | "efforts", k: 0 | 1) => {
     const told = key === "places" ? place : effort;
     const suffix = { length: unit, angle: "°", force: "N", torque: "N mm" }[told];
@@ -192,7 +194,7 @@ export function SpringFinder() {
         {field("Air to keep", "gap", unit)}
         {field(kind === "torsion" ? "Longest body" : "Longest when free", "longest", unit)}
       </Stack>
-      {kind === "compression" && (
+      {pushes && (
         <Choice
           label="Its ends are"
           value={chosen.seat!}
@@ -264,7 +266,7 @@ export function SpringFinder() {
               <>
                 Both loads set a rate of{" "}
                 {told(found.data.rate, kind === "torsion" ? "N mm/°" : "N/mm", unit)}
-                {kind === "compression" && springs[0]?.free_length
+                {pushes && springs[0]?.free_length
                   ? ` and a free length of ${lengthText(springs[0].free_length, unit)}`
                   : ""}
                 .

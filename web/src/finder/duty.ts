@@ -8,6 +8,7 @@ export type Kind = NonNullable<Wish["kind"]>;
 /** What tells a load of each kind, its units, and which of two comes first. */
 export const LOADS: Record<Kind, { place: "length" | "angle"; effort: "force" | "torque" }> = {
   compression: { place: "length", effort: "force" },
+  nest: { place: "length", effort: "force" },
   extension: { place: "length", effort: "force" },
   torsion: { place: "angle", effort: "torque" },
 };
@@ -54,6 +55,14 @@ export const FIRST: Record<Kind, Typed> = {
     gap: "0.5",
     places: ["40", "28"],
     efforts: ["30", "90"],
+  },
+  nest: {
+    ...UNTOLD,
+    bore: "42",
+    rod: "16",
+    gap: "0.4",
+    places: ["48", "38"],
+    efforts: ["300", "760"],
   },
   extension: {
     ...UNTOLD,

@@ -4969,8 +4969,8 @@ export interface components {
          * @description A spring that does it: wire, its diameter and the mean one (mm), turns in all, free length (mm, None of
          *     one that turns), rate (N/mm or N mm/°), mass (g), price of its wire (None where none is known), the plain
          *     stress at the second load (MPa), the limit that is used most and how much of it, the length that it takes
-         *     at work (mm), whether none of all is better in use and in mass, length or price at once; and its recipe,
-         *     in millimetres.
+         *     at work (mm), whether none of all is better in use and in mass, length or price at once; its recipe, in
+         *     millimetres; and of a pair the inner spring, where what is told of one is of the outer.
          */
         Found: {
             /** Wire */
@@ -5003,6 +5003,7 @@ export interface components {
             recipe: {
                 [key: string]: unknown;
             };
+            inner?: components["schemas"]["Inner"] | null;
         };
         /**
          * FoundSpringsOut
@@ -5019,6 +5020,21 @@ export interface components {
             nearest: components["schemas"]["Found"] | null;
             /** Blocking */
             blocking: components["schemas"]["Blocking"][];
+        };
+        /**
+         * Inner
+         * @description The inner spring of a pair: diameter of its wire and mean diameter, mm; turns in all; and its share of
+         *     the load.
+         */
+        Inner: {
+            /** Wire Diameter */
+            wire_diameter: number;
+            /** Mean Diameter */
+            mean_diameter: number;
+            /** Turns */
+            turns: number;
+            /** Share */
+            share: number;
         };
         /**
          * LengthBound
@@ -5141,7 +5157,7 @@ export interface components {
              * @default compression
              * @enum {string}
              */
-            kind?: "compression" | "extension" | "torsion";
+            kind?: "compression" | "nest" | "extension" | "torsion";
             /** Loads */
             loads: [
                 components["schemas"]["Load"],

@@ -12,7 +12,7 @@ from pydantic import ValidationError
 
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import problems_of, read_json_file
-from metaspira.studies.find_spring import Answer, Wish, find_springs
+from metaspira.studies.find_spring import Answer, Found, Wish, find_springs
 
 
 def add_to(parser: argparse.ArgumentParser) -> None:
@@ -75,6 +75,12 @@ def _as_dict(answer: Answer) -> dict[str, Any]:
     }
 
 
+def _both(found: Found, name: str, form: str) -> str:
+    """A figure, of a pair the outer spring's and the inner one's."""
+    each = [one for one in (found, found.inner) if one is not None]
+    return " / ".join(format(getattr(one, name), form) for one in each)
+
+
 def _show(answer: Answer) -> None:
     from rich.console import Console
     from rich.table import Table
@@ -94,7 +100,8 @@ def _show(answer: Answer) -> None:
     table = Table("wire", "⌀ mm", "mean ⌀ mm", "turns", "mass g", "most used limit", "", box=None)
     for found in answer.springs:
         table.add_row(
-            found.wire, f"{found.wire_diameter:g}", f"{found.mean_diameter:.5g}", f"{found.turns:.5g}",
+            found.wire, _both(found, "wire_diameter", "g"), _both(found, "mean_diameter", ".5g"),
+            _both(found, "turns", ".5g"),
             f"{found.mass:.4g}", f"{found.limit}, {100 * found.use:.3g} %", "front" if found.front else "",
         )  # fmt: skip
     console.print(table)

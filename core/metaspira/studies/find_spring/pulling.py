@@ -75,7 +75,7 @@ def tried(wish: Wish, wire: SpringWire, diameter: Array, mean: Array, active: Ar
         )
     length = math.pi * mean * n + _LOOPS * mean
     mass = math.pi / 4 * d**2 * length * MATERIALS[wire.material].density
-    return Tried(d, mean, n, free, long + 0 * free, mass, shear * strong, uses)
+    return Tried(d, mean, n, free, long + 0 * free, mass, shear * strong, mean + d, uses)
 
 
 def recipe(wish: Wish, wire: SpringWire, diameter: float, mean: float, turns: float) -> dict[str, Any]:

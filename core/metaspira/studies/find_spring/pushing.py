@@ -60,6 +60,10 @@ def tried(wish: Wish, wire: SpringWire, diameter: Array, mean: Array, active: Ar
         "travel left to block": gaps / np.maximum(travel - work, 1e-9),
         **shared_uses(wish, d, mean, n, grown, mean - d),
     }
+    if wish.bore is not None:
+        left = wish.bore - 2 * wish.gap - mean - d
+        growth = (grown - mean - d) / np.maximum(left, 1e-9)
+        uses["growth in the bore"] = np.where(growth <= 1, growth, 0.0)
     if wish.longest is not None:
         uses["free length"] = over(np.asarray(free / wish.longest))
     if wish.cycles is not None:
@@ -74,7 +78,7 @@ def tried(wish: Wish, wire: SpringWire, diameter: Array, mean: Array, active: Ar
     length = np.hypot(math.pi * mean, pitch) * n + math.pi * mean * DEAD
     mass = math.pi / 4 * d**2 * length * MATERIALS[wire.material].density
     every = np.zeros(np.shape(mass))
-    return Tried(d, mean, n + DEAD, free + every, short + every, mass, shear * strong, uses)
+    return Tried(d, mean, n + DEAD, free + every, short + every, mass, shear * strong, grown, uses)
 
 
 def recipe(wish: Wish, wire: SpringWire, diameter: float, mean: float, turns: float) -> dict[str, Any]:

@@ -6,19 +6,15 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
-from typing import Any
 
 import numpy as np
 
 from metaspira.numbers.jets import Array
-from metaspira.recipe.resolving import resolve
 from metaspira.springs.standard import INDEX
 from metaspira.springs.wire import SpringWire
-from metaspira.studies.find_spring import pulling, pushing, turning
+from metaspira.studies.find_spring.found import Answer, Blocking, Found, freed, on_front, order, ranked
 from metaspira.studies.find_spring.tried import SPARE, Searched, Tried, bound_uses
 from metaspira.studies.find_spring.wish import STEPS, Wish
-
-KINDS: dict[str, Searched] = {"compression": pushing, "extension": pulling, "torsion": turning}
 
 PREFERRED = (
     0.2, 0.22, 0.25, 0.28, 0.3, 0.32, 0.34, 0.36, 0.38, 0.4, 0.43, 0.45, 0.48, 0.5, 0.53, 0.56, 0.6,
@@ -31,53 +27,7 @@ PREFERRED = (
 _ACROSS, _FINER = 120, 41
 _MOST_TURNS = 202.0
 _FRONT = 40
-_FULL = 1 - 1e-4
-
-
-@dataclass(frozen=True)
-class Found:
-    """A spring that does it: wire, its diameter and the mean one (mm), turns in all, free length (mm, None of
-    one that turns), rate (N/mm or N mm/°), mass (g), price of its wire (None where none is known), the plain
-    stress at the second load (MPa), the limit that is used most and how much of it, the length that it takes
-    at work (mm), whether none of all is better in use and in mass, length or price at once; and its recipe,
-    in millimetres."""
-
-    wire: str
-    wire_diameter: float
-    mean_diameter: float
-    turns: float
-    free_length: float | None
-    rate: float
-    mass: float
-    price: float | None
-    stress: float
-    limit: str
-    use: float
-    at_work: float
-    front: bool
-    recipe: dict[str, Any]
-
-
-@dataclass(frozen=True)
-class Blocking:
-    """A limit that is in the way where nothing is found: how much of it the nearest spring uses, and what
-    would free it, in words."""
-
-    limit: str
-    use: float
-    free: str
-
-
-@dataclass(frozen=True)
-class Answer:
-    """The wish in base units; the springs that do it, the best first, and how many were tried; where there is
-    none, the nearest one, and what is in the way."""
-
-    wish: Wish
-    springs: tuple[Found, ...]
-    tried: int
-    nearest: Found | None
-    blocking: tuple[Blocking, ...]
+FULL = 1 - 1e-4
 
 
 @dataclass(frozen=True)
@@ -90,28 +40,21 @@ class _Row:
     turns: float
 
 
-def find_springs(typed: Wish, most: int = 24) -> Answer:
-    """Search every wire that is allowed. Raises RecipeError where the wish makes no sense."""
-    wish = resolve(typed)
-    wish.demand_sense()
-    kind = KINDS[wish.kind]
-    every = [(wire, found) for wire in wish.allowed if (found := _over_sizes(wish, kind, wire)) is not None]
+def search(wish: Wish, kind: Searched, most: int) -> Answer:
+    """Springs of a kind that do what is wished, in base units; `most` of them beside the front."""
+    every = [(wire, found) for wire in wish.allowed if (found := over_sizes(wish, kind, wire)) is not None]
     count = sum(found.mean.size for _, found in every)
     best = _best(wish, kind, every)
     front = _front(wish, every)
-    good = sorted(_written(wish, kind, best), key=lambda found: _order(wish, found))
-    springs = _once([*_written(wish, kind, front), *good[:most], *_on_front(good)])
+    good = sorted(_written(wish, kind, best), key=lambda found: order(wish, found))
+    springs = _once([*_written(wish, kind, front), *good[:most], *on_front(good)])
     if springs:
-        on = {id(found) for found in _on_front(springs)}
-        marked = [replace(found, front=id(found) in on) for found in springs]
-        return Answer(wish, tuple(sorted(marked, key=lambda found: _order(wish, found))), count, None, ())
+        return Answer(wish, ranked(wish, springs), count, None, ())
     nearest, blocking = _in_the_way(wish, kind)
     return Answer(wish, (), count, nearest, blocking)
 
 
-def _tried(
-    kind: Searched, wish: Wish, wire: SpringWire, diameter: Array, mean: Array, active: Array
-) -> Tried:
+def tried(kind: Searched, wish: Wish, wire: SpringWire, diameter: Array, mean: Array, active: Array) -> Tried:
     """Springs and the limits that they use, those of the wish's own among them."""
     found = kind.tried(wish, wire, diameter, mean, active)
     found.uses.update(bound_uses(wish, found))
@@ -123,7 +66,7 @@ def _sizes(wish: Wish, wire: SpringWire) -> Array:
     return np.array([d for d in sizes if wire.has(d)])[:, None]
 
 
-def _room(wish: Wish, diameter: Array) -> tuple[Array, Array]:
+def room(wish: Wish, diameter: Array) -> tuple[Array, Array]:
     """The least and the greatest mean diameter, mm, that index, rod and bore leave."""
     low, high = INDEX[0] * diameter, INDEX[1] * diameter
     if wish.rod is not None:
@@ -133,27 +76,27 @@ def _room(wish: Wish, diameter: Array) -> tuple[Array, Array]:
     return low, high
 
 
-def _over_sizes(wish: Wish, kind: Searched, wire: SpringWire) -> Tried | None:
-    """Springs of a wire: a row for each of its diameters, over mean diameters or over turns."""
+def over_sizes(wish: Wish, kind: Searched, wire: SpringWire, across: int = _ACROSS) -> Tried | None:
+    """Springs of a wire: a row for each of its diameters, over `across` mean diameters or over turns."""
     diameter = _sizes(wish, wire)
     if not len(diameter):
         return None
-    low, high = _room(wish, diameter)
+    low, high = room(wish, diameter)
     keep = (high > low)[:, 0]
     diameter, low, high = diameter[keep], low[keep], high[keep]
     if not len(diameter):
         return None
     stiff = kind.stiff(wish, wire, diameter)
     if wish.turns == "any":
-        mean = low * (high / low) ** np.linspace(0.0, 1.0, _ACROSS)
-        return _tried(kind, wish, wire, diameter, mean, stiff / mean**kind.POWER)
+        mean = low * (high / low) ** np.linspace(0.0, 1.0, across)
+        return tried(kind, wish, wire, diameter, mean, stiff / mean**kind.POWER)
     step = STEPS[wish.turns]
     first = np.ceil((stiff / high**kind.POWER + kind.DEAD) / step - 1e-9)
     last = np.floor(np.minimum(stiff / low**kind.POWER + kind.DEAD, _MOST_TURNS) / step + 1e-9)
-    across = int(max(float((last - first).max()) + 1, 1))
-    active = np.maximum((first + np.arange(across)) * step - kind.DEAD, 1e-3)
-    found = _tried(kind, wish, wire, diameter, (stiff / active) ** (1 / kind.POWER), active)
-    found.uses["turns"] = np.where(first + np.arange(across) > last, np.inf, found.uses["turns"])
+    counts = np.arange(int(max(float((last - first).max()) + 1, 1)))
+    active = np.maximum((first + counts) * step - kind.DEAD, 1e-3)
+    found = tried(kind, wish, wire, diameter, (stiff / active) ** (1 / kind.POWER), active)
+    found.uses["turns"] = np.where(first + counts > last, np.inf, found.uses["turns"])
     return found
 
 
@@ -166,7 +109,7 @@ def _score(wish: Wish, wire: SpringWire, found: Tried) -> Array:
         "length": found.at_work + found.free_length.clip(min=0) if wish.kind != "torsion" else found.at_work,
         "price": found.mass * wish.prices.get(wire.name, math.inf) / 1e3,
     }[wish.rank]
-    return np.where(use <= _FULL, score, np.inf)
+    return np.where(use <= FULL, score, np.inf)
 
 
 def _best(wish: Wish, kind: Searched, every: list[tuple[SpringWire, Tried]]) -> list[_Row]:
@@ -185,7 +128,7 @@ def _best(wish: Wish, kind: Searched, every: list[tuple[SpringWire, Tried]]) -> 
             low = found.mean[there, np.maximum(at - 1, 0)][:, None]
             high = found.mean[there, np.minimum(at + 1, found.mean.shape[1] - 1)][:, None]
             finer = low + (high - low) * np.linspace(0.0, 1.0, _FINER)
-            again = _tried(
+            again = tried(
                 kind, wish, wire, diameter, finer, kind.stiff(wish, wire, diameter) / finer**kind.POWER
             )
             mean = finer[np.arange(len(at)), np.argmin(_score(wish, wire, again), axis=1)][:, None]
@@ -218,7 +161,7 @@ def _front(wish: Wish, every: list[tuple[SpringWire, Tried]]) -> list[_Row]:
         measures.append(all_of("at_work") if wish.kind == "torsion" else all_of("free_length"))
     diameter, mean, turns = (all_of(name) for name in ("diameter", "mean", "turns"))
     for measure in measures:
-        good = np.flatnonzero((use <= _FULL) & np.isfinite(measure))
+        good = np.flatnonzero((use <= FULL) & np.isfinite(measure))
         good = good[np.lexsort((use[good], measure[good]))]
         least = np.minimum.accumulate(use[good])
         on = good[np.append(True, least[1:] < least[:-1])] if len(good) else good
@@ -237,18 +180,6 @@ def _once(springs: list[Found]) -> list[Found]:
     return list(kept.values())
 
 
-def _on_front(springs: list[Found]) -> list[Found]:
-    """Those that none is better than in use and in mass, in room at work or in price at once."""
-    on: dict[int, Found] = {}
-    for measure in ("mass", "at_work", "price"):
-        least = math.inf
-        known = [one for one in springs if getattr(one, measure) is not None]
-        for found in sorted(known, key=lambda one: (getattr(one, measure), one.use)):
-            if found.use < least:
-                least, on[id(found)] = found.use, found
-    return list(on.values())
-
-
 def _written(wish: Wish, kind: Searched, rows: list[_Row]) -> list[Found]:
     each = (_rounded(wish, kind, row) for row in rows)
     return [found for found in each if found is not None]
@@ -259,7 +190,7 @@ def _rounded(wish: Wish, kind: Searched, row: _Row, any_use: bool = False) -> Fo
     diameter = np.array([row.diameter])
     stiff = kind.stiff(wish, row.wire, diameter)
     if wish.turns == "any":
-        low, high = (float(limit[0]) for limit in _room(wish, diameter))
+        low, high = (float(limit[0]) for limit in room(wish, diameter))
         means = [float(f"{row.mean:.4g}"), float(f"{row.mean:.6g}")]
         tries = [
             (m, float(f"{float(stiff[0]) / m**kind.POWER + kind.DEAD:.7g}"))
@@ -269,9 +200,9 @@ def _rounded(wish: Wish, kind: Searched, row: _Row, any_use: bool = False) -> Fo
     else:
         tries = [(float(f"{row.mean:.9g}"), round(row.turns, 2))]
     for mean, turns in tries:
-        found = _tried(kind, wish, row.wire, diameter, np.array([mean]), np.array([turns - kind.DEAD]))
+        found = tried(kind, wish, row.wire, diameter, np.array([mean]), np.array([turns - kind.DEAD]))
         use = float(found.use[0])
-        if use > _FULL and not any_use:
+        if use > FULL and not any_use:
             continue
         limit = max(found.uses, key=lambda name: float(np.ravel(found.uses[name])[0]))
         price = wish.prices.get(row.wire.name)
@@ -285,49 +216,18 @@ def _rounded(wish: Wish, kind: Searched, row: _Row, any_use: bool = False) -> Fo
     return None
 
 
-def _order(wish: Wish, found: Found) -> tuple[float, ...]:
-    first = {
-        "use": found.use,
-        "mass": found.mass,
-        "length": found.at_work + (found.free_length or 0.0),
-        "price": math.inf if found.price is None else found.price,
-    }[wish.rank]
-    return first, found.use, found.mass
-
-
-_FREES = {
-    "bore": ("bore", "a bore of {:.4g} mm"),
-    "rod": ("rod", "a rod of {:.4g} mm"),
-    "free length": ("longest", "{:.4g} mm of length when free"),
-    "length of the body": ("longest", "{:.4g} mm of length"),
-}
-_WAYS = {
-    "stress at work": "less force, or a stronger wire",
-    "stress at block": "less way from free to block, by a stiffer first load or more room at the second",
-    "travel left to block": "a longer second length, or less force",
-    "buckling": "a rod or a bore that guides it, seats that hold it, or less length",
-    "life": "fewer cycles, shot-peening, or a smaller range of force",
-    "spring index": "thicker or thinner wire, or other room",
-    "turns": "another rate",
-    "stress in the body": "less force, or a stronger wire",
-    "stress in the hooks": "less force, or a stronger wire",
-    "initial tension": "a longer first length, or another force there",
-    "length": "a longer first length",
-}
-
-
 def _in_the_way(wish: Wish, kind: Searched) -> tuple[Found | None, tuple[Blocking, ...]]:
     """The nearest spring, searched without bore and rod in the way, and each limit that it uses up."""
     open_wish = wish.model_copy(update={"bore": None, "rod": None})
     wide = [
         (wire, found)
         for wire in wish.allowed
-        if (found := _over_sizes(open_wish, kind, wire)) is not None
+        if (found := over_sizes(open_wish, kind, wire)) is not None
     ]  # fmt: skip
     best: tuple[float, SpringWire, Tried, tuple[int, int]] | None = None
     for wire, found in wide:
         active = found.turns - kind.DEAD
-        held = _tried(kind, wish, wire, found.diameter, found.mean, active)
+        held = tried(kind, wish, wire, found.diameter, found.mean, active)
         use = np.where(found.use == np.inf, np.inf, held.use) if wish.turns != "any" else held.use
         k, j = divmod(int(np.argmin(use)), use.shape[1])
         if best is None or float(use[k, j]) < best[0]:
@@ -346,20 +246,8 @@ def _in_the_way(wish: Wish, kind: Searched) -> tuple[Found | None, tuple[Blockin
         recipe = kind.recipe(wish, wire, nearest.wire_diameter, nearest.mean_diameter, nearest.turns)
         nearest = replace(nearest, limit=worst, use=uses[worst], recipe=recipe)
     told = [
-        Blocking(name, use, _freed(wish, name, use))
+        Blocking(name, use, freed(wish, name, use))
         for name, use in sorted(uses.items(), key=lambda pair: -pair[1])
         if use > 1
     ]
     return nearest, tuple(told)
-
-
-def _freed(wish: Wish, name: str, use: float) -> str:
-    if name in _FREES:
-        field, words = _FREES[name]
-        now = getattr(wish, field)
-        return words.format(now / use if name == "rod" else now * use)
-    limit = next((bound.sides[name] for bound in wish.limits if name in bound.sides), None)
-    if limit is not None:
-        end, title = name.split(" ", 1)
-        return f"{title} up to {limit * use:.4g}" if end == "most" else f"{title} from {limit / use:.4g} on"
-    return _WAYS.get(name, "other loads")

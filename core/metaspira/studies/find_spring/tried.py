@@ -23,7 +23,8 @@ _MOST_TURNS = 200.0
 class Tried:
     """Springs of one wire, each array (n,) or shaped so that all fit: wire and mean diameter (mm), turns in
     all, free length (mm, nothing of one that turns), the length that it takes at work (mm), mass (g), the
-    plain stress at the second load (MPa), and the use of each limit by its name."""
+    plain stress at the second load (MPa), the greatest outside diameter at work (mm), and the use of each
+    limit by its name."""
 
     diameter: Array
     mean: Array
@@ -32,6 +33,7 @@ class Tried:
     at_work: Array
     mass: Array
     stress: Array
+    outside: Array
     uses: dict[str, Array]
 
     @property

@@ -60,7 +60,7 @@ def tried(wish: Wish, wire: SpringWire, diameter: Array, mean: Array, active: Ar
         uses["life"] = used(line, corrected * weak, corrected * strong) if line else np.inf + 0 * corrected
     length = math.pi * mean * n + (0.0 if wish.bore else 2 * _LEG * mean)
     mass = math.pi / 4 * d**2 * length * MATERIALS[wire.material].density
-    return Tried(d, mean, n, np.nan + 0 * mass, body, mass, bending * strong + 0 * mass, uses)
+    return Tried(d, mean, n, np.nan + 0 * mass, body, mass, bending * strong + 0 * mass, mean + d, uses)
 
 
 def recipe(wish: Wish, wire: SpringWire, diameter: float, mean: float, turns: float) -> dict[str, Any]:

@@ -94,8 +94,10 @@ class Wish(Document):
 
     format: Literal["metaspira/1"] = "metaspira/1"
     kind: Annotated[
-        Literal["compression", "extension", "torsion"],
-        Words({"compression": "pushes", "extension": "pulls", "torsion": "turns"}),
+        Literal["compression", "nest", "extension", "torsion"],
+        Words(
+            {"compression": "pushes", "nest": "pair that pushes", "extension": "pulls", "torsion": "turns"}
+        ),
     ] = "compression"
     loads: tuple[Load, Load]
     bore: Length | None = None
@@ -134,7 +136,7 @@ class Wish(Document):
     def way(self) -> float:
         """From the first place to the second, as it is worked, mm or degrees."""
         first, second = self.places
-        return first - second if self.kind == "compression" else second - first
+        return first - second if self.kind in {"compression", "nest"} else second - first
 
     @property
     def rate(self) -> float:
@@ -152,7 +154,7 @@ class Wish(Document):
         ]
         if missing:
             raise RecipeError(missing)
-        order = {"compression": "shorter", "extension": "longer", "torsion": "larger"}[self.kind]
+        order = {"extension": "longer", "torsion": "larger"}.get(self.kind, "shorter")
         faults = [
             (self.way <= 0, f"/loads/1/{place}", f"the second {place} is to be the {order} one",
              f"exchange them, with their {effort}s"),
