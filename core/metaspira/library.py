@@ -279,8 +279,8 @@ def find_spring(loads: Sequence[tuple[float, float]], **wishes: Any) -> list[Par
         In mm and N, the longer length first where it pushes; of a torsion spring (angle, torque) in degrees
         and N mm.
     **wishes
-        `kind` (“compression”, “nest” of two, “extension”, “torsion”), `bore`, `rod`, `gap` and `longest` (mm),
-        `cycles`, `peened`, `seat`, `wires` (names), `stock` (wire diameters, mm), `turns` (“any”,
+        `kind` (“compression”, “nest” of two, “extension”, “torsion”), `bore`, `rod`, `gap` and `longest`
+        (mm), `cycles`, `peened`, `seat`, `wires` (names), `stock` (wire diameters, mm), `turns` (“any”,
         “quarter”, “half”, “whole”), `prices` (a kilogram, by name) and `rank`: “use”, “mass”, “length” or
         “price”.
 

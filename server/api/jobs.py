@@ -44,7 +44,7 @@ def start(request: HttpRequest, body: Body[AnyWanted]) -> Status[dict[str, Any]]
     """Start trying a recipe over ranges of inputs, or running it through moving ones, with all checks at each
     point. (A build is started at its design.)"""
     if isinstance(body, WantedSurvey):
-        return Status(202, shown(request_survey(body.recipe, body.over, asker(request))))
+        return Status(202, shown(request_survey(body.recipe, body.over, asker(request), body.exact)))
     run = request_run(body.recipe, body.tracks, body.frames, body.seconds, asker(request))
     return Status(202, shown(run))
 

@@ -595,6 +595,7 @@ class WantedSurvey(Schema):
     kind: Literal["survey"]
     recipe: dict[str, Any]
     over: list[Over]
+    exact: bool = False
 
 
 class SurveyOut(JobOut):

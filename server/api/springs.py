@@ -10,11 +10,8 @@ from metaspira.parts import make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import Recipe
 from metaspira.springs.compared import Compared, compared
-from metaspira.springs.compression import Compression
-from metaspira.springs.exact import Exact, exact_of
-from metaspira.springs.extension import Extension
+from metaspira.springs.exact import Exact, demand_exact, exact_of
 from metaspira.springs.scatter import Scatter, scatter_of
-from metaspira.springs.torsion import Torsion
 from metaspira.springs.wire import SpringWire, wires
 from metaspira.studies.find_spring import Wish, find_springs
 from ninja import Body, File, Form, Router
@@ -64,16 +61,7 @@ def beams(request: HttpRequest, recipe: Body[Recipe]) -> dict[str, Any]:
 def exact(request: HttpRequest, recipe: Body[Recipe]) -> Exact:
     """Rate and greatest stresses of a spring that pushes, pulls or turns by the exact elasticity of its
     turns, and the stress over its section."""
-    part = make_part(recipe)
-    if not isinstance(part.spring, Compression | Extension | Torsion):
-        raise RecipeError(
-            Problem(
-                "/spring/kind",
-                "exact elasticity is here for single springs that push, pull or turn",
-                "ask it of one of those",
-            )
-        )
-    return exact_of(part.spring)
+    return exact_of(demand_exact(make_part(recipe).spring))
 
 
 @router.post("/scatter", response={200: Scatter, 422: Problems}, auth=MEMBER)

@@ -34,7 +34,7 @@ def build(asked: dict[str, Any], desk: Desk) -> dict[str, Any]:
 
 
 def survey(asked: dict[str, Any], desk: Desk) -> dict[str, Any]:
-    """Try `recipe` over the ranges `over`."""
+    """Try `recipe` over the ranges `over`, `exact` or not."""
     over = [Over.model_validate(one) for one in asked["over"]]
     return survey_of(
         read_recipe(asked["recipe"]),
@@ -42,6 +42,7 @@ def survey(asked: dict[str, Any], desk: Desk) -> dict[str, Any]:
         desk.progress,
         desk.cancelled,
         lambda found: desk.show(found.as_dict),
+        asked["exact"],
     ).as_dict()
 
 

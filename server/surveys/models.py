@@ -17,10 +17,11 @@ class Survey(Job):
 
     recipe = models.JSONField()
     over = models.JSONField()
+    exact = models.BooleanField(default=False)
 
     @property
     def asked(self) -> dict[str, Any]:
-        return {"recipe": self.recipe, "over": self.over}
+        return {"recipe": self.recipe, "over": self.over, "exact": self.exact}
 
     def open_file(self, suffix: str) -> IO[bytes]:
         if suffix != ".csv" or self.state != Job.State.DONE:

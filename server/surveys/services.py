@@ -16,11 +16,13 @@ from metaspira.studies.survey import Over, demand
 from surveys.models import RunThrough, Survey
 
 
-def request_survey(recipe: dict[str, Any], over: Sequence[Over], asked_by: str = "") -> Survey:
+def request_survey(
+    recipe: dict[str, Any], over: Sequence[Over], asked_by: str = "", exact: bool = False
+) -> Survey:
     """A survey, queued. Raises RecipeError where the recipe or the inputs cannot be used."""
-    demand(read_recipe(recipe), over)
+    demand(read_recipe(recipe), over, exact)
     ranges = [one.model_dump(mode="json") for one in over]
-    return start(Survey(recipe=recipe, over=ranges, asked_by=asked_by))
+    return start(Survey(recipe=recipe, over=ranges, exact=exact, asked_by=asked_by))
 
 
 def request_run(

@@ -10,6 +10,7 @@ from metaspira.cli import main
 from metaspira.parts import part_of
 from metaspira.problems import Cancelled
 from metaspira.recipe.reading import read_recipe
+from metaspira.springs.exact import exact_of
 from metaspira.studies.inputs import inputs_of
 from metaspira.studies.survey import Over, Survey, survey
 
@@ -95,3 +96,27 @@ def test_the_command_line_writes_the_table(spring, tmp_path, capsys):
         main(["survey", str(recipe), "--over", "/path/turns=2:4"])
     assert ended.value.code == 2
     assert "/path/pitch=4:8:21" in capsys.readouterr().err
+
+
+def test_the_exact_elasticity_of_each_point_is_among_the_figures(tmp_path, capsys):
+    data = {
+        "format": "metaspira/1",
+        "path": {"kind": "coil", "diameter": 20, "turns": 8, "height": 50, "closed": {"start": 1, "end": 1}},
+        "section": {"kind": "round", "diameter": 2},
+        "ends": {"start": {"kind": "ground"}, "end": {"kind": "ground"}},
+        "spring": {"kind": "compression", "wire": "EN 10270-1 SH", "points": [{"length": 35}]},
+    }
+    asked = [Over(input="/path/diameter", low=20, high=22, count=2)]
+    plain, found = (survey(read_recipe(data), asked, exact=exact) for exact in (False, True))
+    assert not any(name.startswith("exact") for name in plain.figures)
+    for k, diameter in enumerate((20, 22)):
+        data["path"]["diameter"] = diameter
+        by_itself = exact_of(part_of(data).spring)
+        assert found.figures["exact-rate"].values[k] == pytest.approx(by_itself.rate)
+        assert found.figures["exact-point-0-stress"].values[k] == pytest.approx(by_itself.loads[0].stress)
+    recipe = tmp_path / "spring.json"
+    recipe.write_text(json.dumps({key: data[key] for key in ("format", "path", "section")}))
+    with pytest.raises(SystemExit) as ended:
+        main(["survey", str(recipe), "--over", "/path/diameter=20:22:2", "--exact"])
+    assert ended.value.code == 2
+    assert "exact elasticity is here for single springs" in capsys.readouterr().err

@@ -23,7 +23,12 @@ def surveyed(options: argparse.Namespace) -> int:
     typed = read_recipe_file(options.file)
     with progress_bar() as bar:
         task = bar.add_task("starting", total=1.0)
-        found = survey(typed, over, lambda share, step: bar.update(task, completed=share, description=step))
+        found = survey(
+            typed,
+            over,
+            lambda share, step: bar.update(task, completed=share, description=step),
+            exact=options.exact,
+        )
     if options.output is not None:
         write(options.output, csv_of(found).encode())
     if options.json:

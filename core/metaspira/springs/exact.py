@@ -9,6 +9,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from metaspira.numbers.jets import Array
+from metaspira.problems import Problem, RecipeError
+from metaspira.springs.any_spring import AnySpring
 from metaspira.springs.compression import Compression
 from metaspira.springs.elasticity import Turn, turns_at
 from metaspira.springs.extension import Extension
@@ -47,6 +49,19 @@ class Exact:
     places: list[list[float]]
     corners: list[list[int]]
     field: list[float]
+
+
+def demand_exact(spring: AnySpring | None) -> Compression | Extension | Torsion:
+    """The spring, where its turns are solved here. Raises RecipeError."""
+    if not isinstance(spring, Compression | Extension | Torsion):
+        raise RecipeError(
+            Problem(
+                "/spring/kind",
+                "exact elasticity is here for single springs that push, pull or turn",
+                "ask it of one of those",
+            )
+        )
+    return spring
 
 
 def exact_of(spring: Compression | Extension | Torsion) -> Exact:

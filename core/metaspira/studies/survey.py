@@ -15,11 +15,12 @@ from pydantic import Field
 from metaspira.checks import Report, report_on, why_of
 from metaspira.numbers.kind import Kind
 from metaspira.numbers.tables import csv_text
-from metaspira.parts import Part, make_part
+from metaspira.parts import AnyPart, Part, make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.processes import Progress, spread
 from metaspira.recipe.fields import Parts
 from metaspira.recipe.model import Recipe, ThreadRecipe
+from metaspira.springs.exact import demand_exact, exact_of
 from metaspira.springs.working import WoundSpring
 from metaspira.studies.inputs import Input, input_at, with_values
 from metaspira.views.springs import spring_figures
@@ -106,15 +107,17 @@ def survey(
     progress: Progress = lambda share, step: None,
     cancelled: Callable[[], bool] = lambda: False,
     found_so_far: Callable[[Survey], None] = lambda found: None,
+    exact: bool = False,
 ) -> Survey:
     """Try a recipe at every combination of one or two inputs' values, on every processor. `progress` is told
     the share done, `found_so_far` is given all points up to the last that is known, and `cancelled` is asked
-    now and then. Raises RecipeError, Cancelled."""
-    inputs = demand(typed, over)
+    now and then. With `exact` what a spring does by the exact elasticity of its turns is among the figures.
+    Raises RecipeError, Cancelled."""
+    inputs = demand(typed, over, exact)
     steps = [_steps(one, asked) for one, asked in zip(inputs, over, strict=True)]
     points = list(itertools.product(*steps))
     found = Survey(inputs, steps, {}, {}, [], [])
-    tried = partial(_tried, typed, [one.parts for one in inputs])
+    tried = partial(_tried, typed, [one.parts for one in inputs], exact)
     for done, tried_point in enumerate(spread(tried, points, cancelled, __name__), start=1):
         _add(found, tried_point)
         progress(done / len(points), f"point {done} of {len(points)}")
@@ -148,7 +151,7 @@ def csv_of(found: Survey) -> str:
     return csv_text(rows)
 
 
-def demand(typed: Recipe | ThreadRecipe, over: Sequence[Over]) -> list[Input]:
+def demand(typed: Recipe | ThreadRecipe, over: Sequence[Over], exact: bool = False) -> list[Input]:
     """The inputs that a survey goes over. Raises RecipeError where they, or the recipe, cannot be used."""
     if not 1 <= len(over) <= 2:
         raise RecipeError(Problem("/over", f"{len(over)} inputs are given", "survey one input, or two"))
@@ -158,6 +161,8 @@ def demand(typed: Recipe | ThreadRecipe, over: Sequence[Over]) -> list[Input]:
             Problem("/over", f"{points} points are asked for", f"keep it to {MOST_POINTS} in all")
         )
     part = make_part(typed)
+    if exact:
+        demand_exact(part.spring if isinstance(part, Part) else None)
     inputs = [input_at(part, asked.input, f"/over/{k}/input") for k, asked in enumerate(over)]
     if len({one.place for one in inputs}) < len(inputs):
         raise RecipeError(Problem("/over/1/input", "both inputs are the same", "take another one"))
@@ -182,16 +187,19 @@ class _Tried:
     checks: list[tuple[str, str, str, float | None, str]] = field(default_factory=list)
 
 
-def _tried(typed: Recipe | ThreadRecipe, inputs: Sequence[Parts], point: tuple[float, ...]) -> _Tried:
+def _tried(
+    typed: Recipe | ThreadRecipe, inputs: Sequence[Parts], exact: bool, point: tuple[float, ...]
+) -> _Tried:
     try:
         report = report_on(with_values(typed, dict(zip(inputs, point, strict=True))), False)
+        figures = _figures(report) + (_exact(report.part) if exact else [])
     except RecipeError as error:
         return _Tried("unusable", "; ".join(problem.reason for problem in error.problems))
     stops = [check for check in report.checks if check.verdict == report.verdict != "clear"]
     return _Tried(
         report.verdict,
         stops[0].why if stops else "",
-        [(name, title, unit, _finite(value)) for name, title, unit, value in _figures(report)],
+        [(name, title, unit, _finite(value)) for name, title, unit, value in figures],
         [(c.id, c.title, c.unit, _finite(c.value), c.verdict) for c in report.checks],
     )
 
@@ -208,7 +216,10 @@ def _add(found: Survey, tried: _Tried) -> None:
         column.fill(row + 1)
 
 
-def _figures(report: Report) -> list[tuple[str, str, str, float | None]]:
+_Figure = tuple[str, str, str, float | None]
+
+
+def _figures(report: Report) -> list[_Figure]:
     """Name, title, unit and value of each figure of the part, and of the spring that it is."""
     why, part = why_of(report.part), report.part
     rows = [(name, why[name].title, why[name].unit, value) for name, value in report.figures.items()]
@@ -229,6 +240,23 @@ def _figures(report: Report) -> list[tuple[str, str, str, float | None]]:
                 (f"{name}-stress", f"Corrected stress {at}", "MPa", point.corrected),
             ]
     return rows
+
+
+def _exact(part: AnyPart) -> list[_Figure]:
+    """What a spring does by the exact elasticity of its turns."""
+    found = exact_of(demand_exact(part.spring if isinstance(part, Part) else None))
+    rate = "N mm/°" if found.rate_turning is None else "N/mm"
+    rows = [
+        ("exact-rate", "Rate, exact", rate, found.rate),
+        ("exact-rate-turning", "Rate, exact, ends that can turn", rate, found.rate_turning),
+    ]
+    for k, load in enumerate(found.loads):
+        at, name = f"at working point {k + 1}", f"exact-point-{k}"
+        rows += [
+            (f"{name}-stress", f"Greatest {found.stress} {at}, exact", "MPa", load.stress),
+            (f"{name}-equivalent", f"Greatest equivalent stress {at}, exact", "MPa", load.equivalent),
+        ]
+    return [row for row in rows if row[3] is not None]
 
 
 def _finite(value: float | None) -> float | None:

@@ -5919,6 +5919,11 @@ export interface components {
             };
             /** Over */
             over: components["schemas"]["Over"][];
+            /**
+             * Exact
+             * @default false
+             */
+            exact?: boolean;
         };
     };
     responses: never;

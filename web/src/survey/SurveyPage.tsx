@@ -1,8 +1,10 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import Switch from "@mui/material/Switch";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { answer, client, type AnyRecipe, type Design, type Survey } from "../api/client";
+import { answer, client, isThreaded, type AnyRecipe, type Design, type Survey } from "../api/client";
 import { fileOf, useLongWork } from "../api/jobs";
 import { BesideBench, DesignPage } from "../beside/BesideBench";
 import { JobStatus } from "../beside/JobStatus";
@@ -15,6 +17,12 @@ import { RangeFields, usualRange, type Range } from "./RangeFields";
 import { columnsOf, NO_COLUMN, pointAt } from "./found";
 import { VerdictMap } from "./VerdictMap";
 
+/** Whether its turns are solved exactly. */
+function isSingleSpring(recipe: AnyRecipe): boolean {
+  if (isThreaded(recipe) || recipe.wires?.length) return false;
+  return ["compression", "extension", "torsion"].includes(recipe.spring?.kind ?? "");
+}
+
 /** One or two inputs of a design over a range, with what becomes of its figures and checks. */
 export function SurveyPage() {
   return <DesignPage>{(design) => <SurveyOf key={design.revision} design={design} />}</DesignPage>;
@@ -25,6 +33,7 @@ function SurveyOf({ design }: { design: Design }) {
   const unit = (recipe.unit ?? "mm") as LengthUnit;
   const [ranges, setRanges] = useState<Range[] | null>(null);
   const [shown, setShown] = useState("");
+  const [exact, setExact] = useState(false);
   const [picked, setPicked] = useState<number | null>(null);
   const { data: inputs, error: unusable } = useInputs(design);
   const asked = ranges ?? (inputs ? usualRange(inputs) : []);
@@ -35,6 +44,7 @@ function SurveyOf({ design }: { design: Design }) {
           kind: "survey",
           recipe: recipe as unknown as Record<string, never>,
           over: asked,
+          exact,
         },
       }),
     ),
@@ -52,6 +62,14 @@ function SurveyOf({ design }: { design: Design }) {
       left={
         <>
           {inputs && <RangeFields inputs={inputs} ranges={asked} onChange={setRanges} />}
+          {isSingleSpring(recipe) && (
+            <FormControlLabel
+              control={
+                <Switch size="small" checked={exact} onChange={(_, next) => setExact(next)} />
+              }
+              label="with exact elasticity, slower"
+            />
+          )}
           <Button
             variant={found && picked !== null ? "outlined" : "contained"}
             disabled={running || asked.length === 0}

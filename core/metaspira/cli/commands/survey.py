@@ -18,6 +18,11 @@ def add_to(parser: argparse.ArgumentParser) -> None:
         metavar="INPUT=LOW:HIGH:COUNT",
         help="a JSON pointer and its even steps, such as /path/pitch=4:8:21",
     )
+    parser.add_argument(
+        "--exact",
+        action="store_true",
+        help="with the exact elasticity of a spring, which takes longer",
+    )
     parser.add_argument("-o", "--output", type=FilePath, help="a table, .csv")
     parser.add_argument("--json", action="store_true")
 
