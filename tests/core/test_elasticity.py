@@ -232,6 +232,15 @@ def test_a_wound_bar_bends_as_a_curved_beam_does():
     assert np.abs(wire.bending).max() == pytest.approx(32 / math.pi * (8 + 0.07) / (8 - 0.75), rel=0.02)
 
 
+@pytest.mark.parametrize("pitch", [0.5, 0.05, 0.005])
+def test_a_ring_is_the_end_of_ever_closer_turns(pitch):
+    """E I / (2π R) of a thin ring, and the bending of EN 13906-3, q of round wire of index 18."""
+    ring = Turn(ellipse(1, 1), 9.0, pitch, E, G)
+    assert ring.winding == pytest.approx(E * math.pi / 64 / (2 * math.pi * 9), rel=3e-3)
+    assert ring.winding == pytest.approx(Turn(ellipse(1, 1), 9.0, 0.2, E, G).winding, rel=3e-4)
+    assert np.abs(ring.bending).max() == pytest.approx(32 / math.pi * 18.07 / 17.25, rel=0.01)
+
+
 def test_a_torsion_spring_of_hexagon_wire_turns():
     """E I / (π D n) within 2 %: the turn is curved."""
     body = {"turns": 6, "height": 21.6, "closed": None, "diameter": 25}
@@ -266,3 +275,28 @@ def test_a_turn_is_that_of_a_solid_model_in_space(width, height, radius, pitch):
     """Quadratic hexahedra along a whole turn, whose coarseness makes it a little too stiff."""
     solid = rate_of_turn(width, height, radius, pitch, E, G)
     assert Turn(rectangle(width, height), radius, pitch, E, G).rate[0] == pytest.approx(solid, rel=0.01)
+
+
+@pytest.mark.parametrize(("d", "loop"), [(2.0, 9.0), (2.0, 6.0), (3.0, 9.0)])
+def test_a_hook_is_bent_as_a_curved_beam_and_drawn(d, loop):
+    """Winkler's curved beam of round section (Timoshenko, Strength of Materials, part II; not checked against
+    the printed book): the neutral fibre at d²/(4 (2R − √(4R² − d²))); Shigley's K_A beside it."""
+    hook = {"kind": "hook", "radius": loop, "bend_radius": 3}
+    part = part_of(
+        {
+            "format": "metaspira/1",
+            "path": {
+                "kind": "coil", "diameter": 20, "turns": 10, "pitch": d,
+                "legs": {"start": [hook], "end": [hook]},
+            },
+            "section": {"kind": "round", "diameter": d},
+            "spring": {"kind": "extension", "wire": "EN 10270-1 SH", "points": [{"force": 60}]},
+        }
+    )  # fmt: skip
+    (found,) = exact_of(part.spring).hooks
+    area, neutral = math.pi / 4 * d**2, d**2 / (4 * (2 * loop - math.sqrt(4 * loop**2 - d**2)))
+    inner = loop - d / 2
+    curved = 60 * 10 * (neutral - inner) / (area * (loop - neutral) * inner) + 60 / area
+    assert found.stress == pytest.approx(curved, rel=0.02)
+    assert found.stress == pytest.approx(found.formula_stress, rel=0.05)
+    assert found.formula_stress == pytest.approx(part.spring.hook_stresses(60)[0])

@@ -286,7 +286,12 @@ def _exact(spring: Compression | Extension | Torsion) -> tuple[Row, ...]:
         f"{found.rate:.4g} {'N mm/°' if turns else 'N/mm'}",
         "a turn in elasticity, " + ("wound" if turns else "ends held from turning"),
     )
-    return (rate, Row(f"Exact, greatest {found.stress} at the loads", stress)) if stress else (rate,)
+    hooks = ", ".join(f"{hook.stress:.4g} MPa" for hook in found.hooks)
+    rows = (
+        (f"Exact, greatest {found.stress} at the loads", stress),
+        ("Exact, bending in the hooks", hooks),
+    )
+    return (rate, *(Row(title, told) for title, told in rows if told))
 
 
 def _loads(part: Part, spring: Compression) -> Section:

@@ -136,14 +136,11 @@ class Turn:
         return np.stack([-sine * y, sine * (x - self.radius), -cosine * (x - self.radius)])
 
     def _whole(self, x: Array, y: Array) -> Array:
-        """Strains (2, 6, ...) of stretching the axis by 1, and of twisting by 1 a mm of it."""
-        axis, about = self._moving(x, y)
-
-        def pair(a: Array, b: Array) -> Array:
-            shears = [a[i] * b[j] + a[j] * b[i] for i, j in ((0, 1), (0, 2), (1, 2))]
-            return np.stack([a[0] * b[0], a[1] * b[1], a[2] * b[2], *shears])
-
-        return np.stack([pair(axis, axis), pair(about, axis)])
+        """Strains (2, 6, ...) of stretching the axis by 1, and of twisting by 1 a mm of it: of movements that
+        grow with z at the wire's centre, s sin α, whose gradient is that of s alone, T/h."""
+        rise = self._lead[0] / (1 - self._bent * x)
+        still = np.zeros_like(x)
+        return np.stack([np.stack([still, still, t, still, n, b]) * rise for n, b, t in self._moving(x, y)])
 
     def _moving(self, x: Array, y: Array) -> Array:
         """Movement (2, 3, ...) along the axis, and about it, which do nothing."""

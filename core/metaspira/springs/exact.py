@@ -17,6 +17,7 @@ from metaspira.springs.extension import Extension
 from metaspira.springs.torsion import Torsion
 
 _TURN = 2 * math.pi
+_FLAT = 0.01
 
 
 @dataclass(frozen=True)
@@ -31,18 +32,30 @@ class ExactLoad:
 
 
 @dataclass(frozen=True)
+class ExactHook:
+    """Under a force, N: the greatest stress along the wire in the loops of the hooks, exact and by the
+    formula, MPa."""
+
+    effort: float
+    stress: float
+    formula_stress: float
+
+
+@dataclass(frozen=True)
 class Exact:
     """Rate, N/mm or N mm/°, of one that pushes or pulls with ends that cannot turn and with ends that can,
     and by the formulas, of wire that is not round those of a straight bar, as `formula` says; its working
-    points; what `stress` is; where it is greatest, mm on the section, u away from the axis and v along it;
-    and for the turn that bears most the section as triangles: places (n, 2), corners (m, 3), and the stress
-    at the places under the greatest effort of its points, or under 1 where it has none, MPa (n,)."""
+    points, and at them its hooks, where it has any; what `stress` is; where it is greatest, mm on the
+    section, u away from the axis and v along it; and for the turn that bears most the section as triangles:
+    places (n, 2), corners (m, 3), and the stress at the places under the greatest effort of its points, or
+    under 1 where it has none, MPa (n,)."""
 
     formula: str
     rate: float
     rate_turning: float | None
     formula_rate: float
     loads: tuple[ExactLoad, ...]
+    hooks: tuple[ExactHook, ...]
     stress: str
     most_at: list[float]
     effort: float
@@ -96,6 +109,7 @@ def exact_of(spring: Compression | Extension | Torsion) -> Exact:
         rate_turning,
         spring.rate if shape.round else straight,
         loads,
+        _hooked(spring) if isinstance(spring, Extension) else (),
         what,
         [float(u), float(v)],
         effort,
@@ -120,6 +134,27 @@ def _turned(spring: Torsion, solved: list[Turn], radii: Array) -> tuple[float, N
     turns = _over(solved, [1 / turn.winding for turn in solved], radii) * spring.active
     legs = (spring.length - spring.coiled) / bar
     return math.radians(1) / (turns + legs), None, math.radians(1) * bar / spring.length
+
+
+def _hooked(spring: Extension) -> tuple[ExactHook, ...]:
+    """The narrowest loop as a ring that the force bends by half the mean diameter, and draws."""
+    if not spring.hooks:
+        return ()
+    loop = min(hook.loop for hook in spring.hooks)
+    (ring,) = turns_at(
+        spring.shape.section,
+        np.array([loop]),
+        np.array([_FLAT * loop]),
+        spring.elastic_modulus,
+        spring.shear_modulus,
+    )
+    lever = float(spring.turns.radii.max())
+    unit = lever * float(np.abs(ring.bending).max()) + 1 / spring.shape.section.area
+    return tuple(
+        ExactHook(force, unit * force, formula[0])
+        for force in (point.force for point in spring.points)
+        if (formula := spring.hook_stresses(force)) is not None
+    )
 
 
 def _over(solved: list[Turn], soft: list[float], radii: Array) -> float:

@@ -5245,9 +5245,10 @@ export interface components {
          * Exact
          * @description Rate, N/mm or N mm/°, of one that pushes or pulls with ends that cannot turn and with ends that can,
          *     and by the formulas, of wire that is not round those of a straight bar, as `formula` says; its working
-         *     points; what `stress` is; where it is greatest, mm on the section, u away from the axis and v along it;
-         *     and for the turn that bears most the section as triangles: places (n, 2), corners (m, 3), and the stress
-         *     at the places under the greatest effort of its points, or under 1 where it has none, MPa (n,).
+         *     points, and at them its hooks, where it has any; what `stress` is; where it is greatest, mm on the
+         *     section, u away from the axis and v along it; and for the turn that bears most the section as triangles:
+         *     places (n, 2), corners (m, 3), and the stress at the places under the greatest effort of its points, or
+         *     under 1 where it has none, MPa (n,).
          */
         Exact: {
             /** Formula */
@@ -5260,6 +5261,8 @@ export interface components {
             formula_rate: number;
             /** Loads */
             loads: components["schemas"]["ExactLoad"][];
+            /** Hooks */
+            hooks: components["schemas"]["ExactHook"][];
             /** Stress */
             stress: string;
             /** Most At */
@@ -5272,6 +5275,19 @@ export interface components {
             corners: number[][];
             /** Field */
             field: number[];
+        };
+        /**
+         * ExactHook
+         * @description Under a force, N: the greatest stress along the wire in the loops of the hooks, exact and by the
+         *     formula, MPa.
+         */
+        ExactHook: {
+            /** Effort */
+            effort: number;
+            /** Stress */
+            stress: number;
+            /** Formula Stress */
+            formula_stress: number;
         };
         /**
          * ExactLoad

@@ -124,6 +124,7 @@ def _exact(part: Part) -> dict[str, Any] | None:
         "rate": found.rate,
         "rate_turning": found.rate_turning,
         "loads": [vars(load) for load in found.loads],
+        "hooks": [vars(hook) for hook in found.hooks],
         "most_at": found.most_at,
     }
 

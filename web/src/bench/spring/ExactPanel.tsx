@@ -57,6 +57,12 @@ function Solved({ found }: { found: ExactElasticity }) {
       ],
       [`Equivalent stress at ${told(load.effort, effort, unit)}`, load.equivalent, null, "MPa"],
     ]),
+    ...found.hooks.map((hook): Row => [
+      `Bending in the hooks at ${told(hook.effort, effort, unit)}`,
+      hook.stress,
+      hook.formula_stress,
+      "MPa",
+    ]),
   ];
   return (
     <>
