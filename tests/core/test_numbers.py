@@ -2,14 +2,19 @@
 
 import json
 import math
+import re
 from pathlib import Path
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from metaspira.checks import report_on
+from metaspira.cli import main
 from metaspira.numbers.expressions import ExpressionError, evaluate
 from metaspira.numbers.measure import ANGLE, FORCE, LENGTH, PLAIN, STRESS, TORQUE, Measure
-from metaspira.numbers.shown import table, unit_shown
+from metaspira.numbers.shown import sentence_shown, table, unit_shown
+from metaspira.parts import part_of
+from metaspira.problems import RecipeError
 
 ROOT = Path(__file__).parents[2]
 NAMES = {"wire": Measure(2.5), "bore": Measure(50.8, LENGTH), "m": Measure(7.0)}
@@ -133,3 +138,70 @@ def test_the_bench_has_the_same_units():
     """Written anew by `bin/generate`."""
     kept = json.loads((ROOT / "web/src/generated/units.json").read_text())
     assert kept == json.loads(json.dumps(table()))
+
+
+@pytest.mark.parametrize(
+    ("said", "shown"),
+    [
+        ("It grows to ⌀ 25.4 mm, with 0.1 mm around it", "It grows to ⌀ 1 in, with 0.003937 in around it"),
+        ("At 40 to 28.5 mm it is over 52 N", "At 1.575 to 1.122 in it is over 11.69 lbf"),
+        ("100 N mm/° and 900 N mm, 413.7 MPa", "0.8851 lbf in/° and 7.966 lbf in, 60 ksi"),
+        ("“40 mm” is no number; use −2.54 mm, +25.4 mm", "“40 mm” is no number; use −0.1 in, +1 in"),
+        ("M10 Nuts by 3 N3 of 2 mm/s", "M10 Nuts by 3 N3 of 2 mm/s"),
+        ("7.03 N/mm; 16387 mm³ over 645.16 mm²", "40.14 lbf/in; 1 in³ over 1 in²"),
+    ],
+)
+def test_sentences_are_told_in_the_units_of_the_design(said, shown):
+    assert sentence_shown(said, "in") == shown
+    assert sentence_shown(said, "mm") == said
+
+
+INCH = {"format": "metaspira/1", "unit": "in", "section": {"kind": "round", "diameter": 0.08}}
+COIL = {"kind": "coil", "diameter": 0.8, "turns": 8}
+HOOK = {"kind": "hook", "bend_radius": 0.1}
+INCHES = {
+    "compression": INCH | {
+        "path": COIL | {"height": 2, "closed": {"start": 1, "end": 1}},
+        "ends": {"start": {"kind": "ground"}, "end": {"kind": "ground"}}, "fit": {"bore": 0.9, "rod": 0.7},
+        "spring": {"kind": "compression", "wire": "ASTM A228", "points": [{"length": 1.4}], "cycles": 1e6},
+    },
+    "extension": INCH | {
+        "path": COIL | {"pitch": 0.081, "legs": {"start": [HOOK], "end": [HOOK]}},
+        "spring": {"kind": "extension", "wire": "ASTM A228", "points": [{"force": "12 lbf"}]},
+    },
+    "torsion": INCH | {
+        "path": COIL | {"pitch": 0.085}, "fit": {"rod": 0.6},
+        "spring": {"kind": "torsion", "wire": "ASTM A228", "points": [{"torque": "5 lbf in"}]},
+    },
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("kind", INCHES)
+def test_every_check_of_a_design_in_inches_speaks_of_inches(kind, tmp_path, capsys):
+    base = re.compile(r"\d (mm|N|MPa)\b")
+    report = report_on(part_of(INCHES[kind]), with_remedies=False)
+    said = " ".join(check.why for check in report.checks)
+    assert not base.search(said), said
+    assert re.search(r"\d (in|lbf|ksi)\b", said)
+    file = tmp_path / "spring.json"
+    file.write_text(json.dumps(INCHES[kind]))
+    for command in (["check", str(file)], ["spring", str(file)]):
+        with pytest.raises(SystemExit):
+            main(command)
+        assert not base.search(capsys.readouterr().out)
+    with pytest.raises(SystemExit):
+        main(["spring", str(file), "--json"])
+    told = json.loads(capsys.readouterr().out)
+    (load,), (own,) = told["loads"], told["shown"]["loads"]
+    assert told["shown"]["units"]["stress"] == "ksi"
+    assert own["stress"] * 6.894757293 == pytest.approx(load["stress"])
+    rate, unit = told["shown"]["figures"]["rate"]
+    size = {"lbf/in": 4.4482216152605 / 25.4, "lbf in/°": 4.4482216152605 * 25.4}[unit]
+    assert rate * size == pytest.approx(told["rate"])
+
+
+def test_what_cannot_be_used_is_said_in_inches():
+    wrong = INCHES["compression"] | {"section": {"kind": "round", "diameter": 0.9}}
+    with pytest.raises(RecipeError) as refused:
+        part_of(wrong)
+    assert not re.search(r"\d (mm|N|MPa)\b", str(refused.value)), str(refused.value)

@@ -26,6 +26,7 @@ from metaspira.checks.expected import expected_questions
 from metaspira.checks.gaps import part_gaps
 from metaspira.checks.question import Question
 from metaspira.checks.remedies import remedies_for
+from metaspira.numbers.shown import sentence_shown
 from metaspira.parts import AnyPart, Part
 from metaspira.parts.figures import WHY, Figures, Why, figures_of
 from metaspira.parts.thread_figures import THREAD_WHY, threaded_figures
@@ -93,15 +94,16 @@ def why_of(part: AnyPart) -> dict[str, Why]:
 
 def run_checks(part: AnyPart) -> list[Check]:
     """Every check on a part, without remedies."""
-    return [_made(question, part) for question in questions_of(part).values()]
+    return [answered(question, part) for question in questions_of(part).values()]
 
 
-def _made(question: Question, part: AnyPart) -> Check:
-    """A check's answer; where it fails, that it could not be decided, which stops the part."""
+def answered(question: Question, part: AnyPart) -> Check:
+    """A check's answer, said in the units of the recipe; where it fails, that it could not be decided, which
+    stops the part."""
     try:
         made = question.ask(part, WHOLE)
         if made.value is None or math.isfinite(made.value):
-            return made
+            return replace(made, why=sentence_shown(made.why, part.typed.unit))
         fault = "its figure is no number"
     except RecipeError:
         raise

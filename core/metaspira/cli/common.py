@@ -14,6 +14,7 @@ from rich.table import Table
 
 from metaspira.checks import Check, Report, Verdict, report_on, why_of
 from metaspira.gaps.search import search
+from metaspira.numbers.shown import unit_shown
 from metaspira.parts import make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import read_recipe_file
@@ -120,7 +121,8 @@ def show(report: Report) -> None:
     stands_behind = why_of(report.part)
     for name, value in report.figures.items():
         why = stands_behind[name]
-        figures.add_row(why.title, "–" if value is None else f"{value:.6g}", why.unit)
+        size, unit = unit_shown(why.unit, report.part.typed.unit)
+        figures.add_row(why.title, "–" if value is None else f"{value / size:.6g}", unit)
     console.print(f"[bold]{report.part.recipe.name}[/]  {MARKS[report.verdict]}")
     console.print(figures)
     show_checks(console, report.checks)

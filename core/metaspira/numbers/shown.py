@@ -5,6 +5,7 @@ units one shown unit is, and its name."""
 from __future__ import annotations
 
 import json
+import re
 
 from metaspira.numbers.measure import unit
 
@@ -29,6 +30,39 @@ def unit_shown(base: str, length: str) -> tuple[float, str]:
         return 1.0, base
     name, own, inches = _POUNDS[base]
     return unit(own).value * unit("in").value ** inches, name
+
+
+_NUMBER = r"[-+−]?\d+(?:\.\d+)?(?:e[-+]?\d+)?"
+_SAID = re.compile(
+    rf"“[^”]*”|(?<![\w.]){_NUMBER}(?:(?: to | and | or |, | × | … ){_NUMBER})*"
+    r" (?:N mm/°|N mm|N/mm|N|MPa|mm[²³]?)(?![\w/°²³])"
+)
+_LEAST_DIGITS = 4
+
+
+def sentence_shown(sentence: str, length: str) -> str:
+    """A sentence in base units, its numbers in those that are shown beside a unit of length, with as many
+    digits, or four; what it quotes stays."""
+
+    def told(found: re.Match[str]) -> str:
+        said = found.group()
+        if said.startswith("“"):
+            return said
+        count = re.match(rf"(?:{_NUMBER}| to | and | or |, | × | … )+", said)
+        assert count is not None
+        size, name = unit_shown(said[count.end() :].strip(), length)
+        numbers = re.sub(_NUMBER, lambda one: _in_digits(one.group(), size), count.group())
+        return f"{numbers} {name}"
+
+    return sentence if length == "mm" else _SAID.sub(told, sentence)
+
+
+def _in_digits(text: str, size: float) -> str:
+    digits = len(text.split("e")[0].lstrip("-+−0.").replace(".", ""))
+    value = float(text.replace("−", "-")) / size
+    sign = "+" if text.startswith("+") else ""
+    told = f"{value:{sign}.{max(digits, _LEAST_DIGITS)}g}"
+    return told.replace("-", "−", 1) if text.startswith("−") else told
 
 
 def table() -> dict[str, dict[str, tuple[float, str]]]:

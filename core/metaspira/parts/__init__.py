@@ -3,10 +3,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any, overload
 
+from metaspira.numbers.shown import sentence_shown
 from metaspira.parts.threaded import ThreadedPart, make_threaded
 from metaspira.parts.wound import Body, Part, make_wound
+from metaspira.problems import RecipeError
 from metaspira.recipe.model import Recipe, ThreadRecipe
 from metaspira.recipe.reading import read_recipe
 from metaspira.threads.body import ThreadBody
@@ -29,8 +32,18 @@ def make_part(typed: Recipe) -> Part: ...
 @overload
 def make_part(typed: ThreadRecipe) -> ThreadedPart: ...
 def make_part(typed: Recipe | ThreadRecipe) -> AnyPart:
-    """The part that a recipe describes. Raises RecipeError."""
-    return make_threaded(typed) if isinstance(typed, ThreadRecipe) else make_wound(typed)
+    """The part that a recipe describes. Raises RecipeError, its sentences in the recipe's units."""
+    try:
+        return make_threaded(typed) if isinstance(typed, ThreadRecipe) else make_wound(typed)
+    except RecipeError as error:
+        raise RecipeError(
+            replace(
+                problem,
+                reason=sentence_shown(problem.reason, typed.unit),
+                remedy=sentence_shown(problem.remedy, typed.unit),
+            )
+            for problem in error.problems
+        ) from None
 
 
 def part_of(data: Any) -> AnyPart:

@@ -20,9 +20,10 @@ _COLD = 20.0
 class SpringWire:
     """A kind of wire: `law` says how `rows` give the least tensile strength (see `data/wires.json`), MPa;
     diameters `least` to `most` in mm; moduli `E` and `G` in MPa at 20 °C, of which a share `softening` is
-    lost for each kelvin; `life` names its row of fatigue shares; `material` gives density and colour; a
-    strip's diameter is its thickness. `tolerances` are (up to, ±) of the diameter, mm; `moduli` are
-    (up to, E, G) where they go by the diameter."""
+    lost for each kelvin, up to a service temperature of `hottest` °C where one is known; `life` names its
+    row of fatigue shares; `material` gives density and colour; a strip's diameter is its thickness.
+    `tolerances` are (up to, ±) of the diameter, mm; `moduli` are (up to, E, G) where they go by the
+    diameter."""
 
     name: str
     title: str
@@ -38,6 +39,7 @@ class SpringWire:
     material: MaterialName
     source: str
     form: Literal["wire", "strip"] = "wire"
+    hottest: float | None = None
     tolerances: tuple[tuple[float, float], ...] = ()
     moduli: tuple[tuple[float, float, float], ...] = ()
 

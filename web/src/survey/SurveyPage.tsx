@@ -4,7 +4,14 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import Switch from "@mui/material/Switch";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { answer, client, isThreaded, type AnyRecipe, type Design, type Survey } from "../api/client";
+import {
+  answer,
+  client,
+  isThreaded,
+  type AnyRecipe,
+  type Design,
+  type Survey,
+} from "../api/client";
 import { fileOf, useLongWork } from "../api/jobs";
 import { BesideBench, DesignPage } from "../beside/BesideBench";
 import { JobStatus } from "../beside/JobStatus";

@@ -10,8 +10,7 @@ from typing import Any
 from rich.console import Console
 from rich.table import Table
 
-from metaspira.checks import Check, questions_of, worst
-from metaspira.checks.check import WHOLE
+from metaspira.checks import Check, answered, questions_of, worst
 from metaspira.cli.building import saved
 from metaspira.cli.common import Told, demand_suffix, first_reason, show_checks, tell
 from metaspira.formats.readings import MOST_BYTES, read_readings
@@ -68,7 +67,7 @@ def _told(file: FilePath, output: FilePath | None, readings: list[list[float]] |
         demand_suffix(output, list(sheets))
         saved(sheets[output.suffix], part, output)
     asked = [one for key, one in questions_of(part).items() if key.startswith("spring-")]
-    checks = [one.ask(part, WHOLE) for one in asked]
+    checks = [answered(one, part) for one in asked]
     verdict = worst([check.verdict for check in checks])
 
     def answer() -> dict[str, Any]:
@@ -76,9 +75,28 @@ def _told(file: FilePath, output: FilePath | None, readings: list[list[float]] |
         told["beams"] = None if beams is None else vars(beams)
         told["exact"] = _exact(part)
         told["scatter"] = asdict(scatter_of(part.spring)) if scatters(part.spring) else None
-        return {"verdict": verdict, **told, "checks": [check.as_dict() for check in checks]}
+        shown = _shown(told, part.typed.unit)
+        return {"verdict": verdict, **told, "shown": shown, "checks": [check.as_dict() for check in checks]}
 
     return Told(answer, verdict, lambda: _show(told, checks, part.recipe.unit), first_reason(checks, verdict))
+
+
+def _shown(told: dict[str, Any], length: str) -> dict[str, Any]:
+    """Figures and loads in the units that are shown beside the recipe's unit of length."""
+    place, effort = told["units"]
+    bases = {"place": place, "effort": effort, "stress": "MPa", "corrected_stress": "MPa"}
+
+    def own(value: float | None, base: str) -> float | None:
+        return None if value is None else value / unit_shown(base, length)[0]
+
+    return {
+        "units": {name: unit_shown(base, length)[1] for name, base in bases.items()},
+        "figures": {
+            figure["key"]: [own(figure["value"], figure["unit"]), unit_shown(figure["unit"], length)[1]]
+            for figure in told["figures"]
+        },
+        "loads": [{name: own(load[name], base) for name, base in bases.items()} for load in told["loads"]],
+    }
 
 
 def _measured(recipe: AnyRecipe, readings: list[list[float]]) -> AnyRecipe:

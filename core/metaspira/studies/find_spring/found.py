@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass, replace
 from typing import Any
 
+from metaspira.numbers.shown import sentence_shown
 from metaspira.studies.find_spring.wish import Wish
 
 
@@ -102,6 +103,13 @@ _FREES = {
     "free length": ("longest", "{:.4g} mm of length when free"),
     "length of the body": ("longest", "{:.4g} mm of length"),
 }
+_BOUNDED = {
+    "wire diameter": "mm",
+    "mean diameter": "mm",
+    "free length": "mm",
+    "stress": "MPa",
+    "mass": "g",
+}
 _WAYS = {
     "stress at work": "less force, or a stronger wire",
     "stress at block": "less way from free to block, by a stiffer first load or more room at the second",
@@ -119,6 +127,11 @@ _WAYS = {
 
 
 def freed(wish: Wish, name: str, use: float) -> str:
+    """What would free a limit that is used up, in words, in the units of the wish."""
+    return sentence_shown(_freed(wish, name, use), wish.unit)
+
+
+def _freed(wish: Wish, name: str, use: float) -> str:
     if name in _FREES:
         field, words = _FREES[name]
         now = getattr(wish, field)
@@ -126,5 +139,8 @@ def freed(wish: Wish, name: str, use: float) -> str:
     limit = next((bound.sides[name] for bound in wish.limits if name in bound.sides), None)
     if limit is not None:
         end, title = name.split(" ", 1)
-        return f"{title} up to {limit * use:.4g}" if end == "most" else f"{title} from {limit / use:.4g} on"
+        unit = _BOUNDED.get(title, "")
+        if end == "most":
+            return f"{title} up to {limit * use:.4g} {unit}".rstrip()
+        return f"{title} from {limit / use:.4g} {unit} on".replace("  ", " ")
     return _WAYS.get(name, "other loads")
