@@ -331,6 +331,14 @@ class GoOut(Schema):
     crest_min: float | None
 
 
+class DrillOut(Schema):
+    """A drill within the limits, mm, and the share of the thread's height that its hole leaves."""
+
+    name: str
+    diameter: float
+    share: float
+
+
 class ThreadOut(Schema):
     """A standard thread, in mm and degrees; `inch` where it is made in inches."""
 
@@ -349,6 +357,7 @@ class ThreadOut(Schema):
     internal: MemberOut
     stress_area: float
     gauging: list[Gauged]
+    drills: list[DrillOut]
     go: dict[str, GoOut]
     sources: dict[str, str]
     inch: InchOut | None = None

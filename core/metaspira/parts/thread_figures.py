@@ -10,7 +10,8 @@ import numpy as np
 from metaspira.parts import AnyPart
 from metaspira.parts.figures import Why, figures_of
 from metaspira.parts.threaded import ThreadedPart
-from metaspira.threads.gauging import drill, stress_area
+from metaspira.threads.drills import DRILLS, RULE, tapping_drill
+from metaspira.threads.gauging import stress_area
 
 THREAD_WHY = {
     "major_diameter": Why("Major diameter", "mm", "as built", "designation, size, allowance", "the standard, or as typed"),
@@ -27,12 +28,14 @@ THREAD_WHY = {
     "turns": Why("Full turns", "", "full length / lead", "length, ends, lead", "as laid out"),
     "pitch": Why("Pitch", "mm", "crest to crest along the axis", "designation or form", "the standard, or as typed"),
     "lead": Why("Lead", "mm", "pitch · starts", "pitch, starts", "definition"),
-    "lead_angle": Why("Lead angle", "°", "atan(lead / (π d₂))", "lead, pitch diameter", "unrolled screw"),
+    "lead_angle": Why("Lead angle", "°", "atan(lead / (2π r))", "lead, mean radius of the pitch line", "unrolled screw"),
+    "least_lead_angle": Why("Lead angle, least", "°", "atan(lead / (2π r))", "lead, greatest radius of the pitch line", "unrolled screw", rail="there"),
+    "most_lead_angle": Why("Lead angle, most", "°", "atan(lead / (2π r))", "lead, least radius of the pitch line", "unrolled screw", rail="there"),
     "path_length": Why(
-        "Thread length", "mm", "turns · √((π d₂)² + lead²) · starts", "full length, pitch diameter", "helix at the pitch diameter"
+        "Thread length", "mm", "starts · ∫ √((2π r)² + lead² + (lead dr/dz)²) dz / lead", "full length, pitch line", "the pitch line on its host"
     ),
     "stress_area": Why("Stress area", "mm²", "π/4 ((d₂ + d₃)/2)²; unified π/4 (D − 0.9743 P)²", "basic sizes", "ISO 898-1; ASME B1.1", rail="there"),
-    "drill": Why("Hole to drill", "mm", "the drill nearest to d − P, within D₁", "basic sizes, limits", "common practice, no source", rail="there"),
+    "drill": Why("Hole to drill", "mm", RULE, "basic sizes, limits", DRILLS, rail="there"),
     "min_bend_radius": Why("Tightest bend", "mm", "", "", "a thread has no wire", rail="never"),
     "section_area": Why(
         "Ridge area", "mm²", "∫ (r − r root) dz over a pitch", "profile", "exact on the profile's lines and arcs"
@@ -42,6 +45,9 @@ THREAD_WHY = {
     ),
     "mass": Why("Mass", "g", "volume · density", "volume, material", "density not checked against a printed table"),
 }  # fmt: skip
+
+
+_EVEN = 1e-6
 
 
 def threaded_figures(part: ThreadedPart, air: float | None) -> dict[str, float | None]:
@@ -61,9 +67,10 @@ def threaded_figures(part: ThreadedPart, air: float | None) -> dict[str, float |
     first, _ = profile.moments(profile.held(np.array([-1e9]), np.array([1e9])))
     middle = member.pitch.at(part.recipe.thread.size)
     holed = len(body.loops) > 1
+    varies = float(np.ptp(part.radii)) > _EVEN * float(part.radii.max())
     found = {
         "wire_length": None,
-        "path_length": turns * math.hypot(math.pi * thread.external.pitch.basic, thread.lead) * thread.starts,
+        "path_length": _developed(part, full),
         "section_area": float(first[0]) - profile.inner * profile.pitch,
         "volume": part.volume,
         "mass": part.volume * part.material.density,
@@ -75,14 +82,27 @@ def threaded_figures(part: ThreadedPart, air: float | None) -> dict[str, float |
         "outside_diameter": 2 * body.outer_radius,
         "inside_diameter": 2 * body.loops[1].inner_radius if holed else None,
         "lead": thread.lead,
-        "lead_angle": math.degrees(thread.lead_angle),
+        "lead_angle": _lead_angle(part, float(part.radii.mean())),
+        "least_lead_angle": _lead_angle(part, float(part.radii.max())) if varies else None,
+        "most_lead_angle": _lead_angle(part, float(part.radii.min())) if varies else None,
         "major_diameter": 2 * outer if on_host else 2 * profile.outer,
         "pitch_diameter": None if on_host or thread.family == "own" else middle + shift,
         "minor_diameter": 2 * inner if on_host else 2 * profile.inner,
         "stress_area": None if thread.family == "own" or on_host else stress_area(thread),
-        "drill": None if thread.family == "own" or on_host else drill(thread),
+        "drill": None if thread.family == "own" or on_host else tapping_drill(thread).diameter,
     }
     return {name: found[name] for name in THREAD_WHY}
+
+
+def _lead_angle(part: ThreadedPart, radius: float) -> float:
+    return math.degrees(math.atan2(part.thread.lead, 2 * math.pi * radius))
+
+
+def _developed(part: ThreadedPart, full: float) -> float:
+    """Length of the pitch line, mm, of all starts."""
+    z, r, lead = np.linspace(0.0, full, len(part.radii)), part.radii, part.thread.lead
+    steps = 2 * math.pi * 0.5 * (r[1:] + r[:-1]) * np.diff(z) / lead
+    return part.thread.starts * float(np.sqrt(steps**2 + np.diff(z) ** 2 + np.diff(r) ** 2).sum())
 
 
 @lru_cache(maxsize=16)

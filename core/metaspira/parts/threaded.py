@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+
+from metaspira.numbers.jets import Array
 from metaspira.parts.described import Described
 from metaspira.paths.turned import outline_path
 from metaspira.problems import Fix, Problem, RecipeError
@@ -18,13 +21,15 @@ from metaspira.threads.surface import ThreadSurface
 from metaspira.threads.thread import Side, Thread
 
 _MOST_TURNS = 2_000
+_ALONG = 129
 
 
 @dataclass(frozen=True, eq=False)
 class ThreadedPart(Described):
     """`typed` is the recipe as typed, `recipe` the same in millimetres and radians. `profile` is the axial
     profile of the member that is built, its radii measured from the host's surface where the thread is a
-    ridge or a groove; `full` are the heights between which the thread has its whole form."""
+    ridge or a groove; `full` are the heights between which the thread has its whole form, and `radii` (n,)
+    those of its pitch line at even heights between them, mm."""
 
     typed: ThreadRecipe
     recipe: ThreadRecipe
@@ -33,6 +38,7 @@ class ThreadedPart(Described):
     profile: Profile
     bodies: tuple[ThreadBody, ...]
     full: tuple[float, float]
+    radii: Array
 
     is_skin = False
 
@@ -84,7 +90,17 @@ def make_threaded(typed: ThreadRecipe) -> ThreadedPart:
     ]
     if recipe.mate is not None:
         bodies.append(_mate(recipe, recipe.mate, thread, side, laid, outline))
-    return ThreadedPart(typed, recipe, thread, side, profile, tuple(bodies), laid.full)
+    middle = 0.5 * (profile.inner + profile.outer) if use != "body" else 0.5 * thread.external.pitch.basic
+    radii = _host_radii(outline, laid.full) + middle
+    return ThreadedPart(typed, recipe, thread, side, profile, tuple(bodies), laid.full, radii)
+
+
+def _host_radii(outline: tuple[Edge, ...], between: tuple[float, float]) -> Array:
+    """Of a host's outline (r, z), at even heights, mm (n,)."""
+    share = np.linspace(0.0, 1.0, _ALONG)
+    r, z = np.concatenate([edge.at(share)[0] for edge in outline]).T
+    order = np.argsort(z, kind="stable")
+    return np.interp(np.linspace(*between, _ALONG), z[order], r[order])
 
 
 def _side(asked: AskedThread, thread: Thread, recipe: ThreadRecipe) -> Side:

@@ -31,7 +31,7 @@ _PATTERN = re.compile(
     rf"{SIZE}(?:-(?P<tpi>{NUMBER}))?[ -]?(?P<kind>NPTF?|NPSM)|(?P<kind2>NPT|NPSM) ?(?P<size2>.+)",
     re.IGNORECASE,
 )
-_SOURCE = "ASME B1.20.1-1983, from memory"
+_SOURCE = "ASME B1.20.1-1983, not checked against the printed standard"
 
 
 class AmericanPipe:
@@ -116,7 +116,7 @@ def npsm(size: str, outside: float, tpi: float, hand_tight: float, hand: Hand) -
         (
             ("form", "ASME B1.20.1-1983, UN form"),
             ("sizes", _SOURCE),
-            ("limits", "ASME B1.1-2003, formulas from memory"),
+            ("limits", "ASME B1.1-2003, formulas not checked against the printed standard"),
         ),
     )
     return in_millimetres(thread, 4)

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
+from metaspira.numbers.shown import unit_shown
+from metaspira.threads.drills import DRILLS, RULE, drills_within, tapping_drill
 from metaspira.threads.thread import Side, Thread
 
 
@@ -35,21 +37,6 @@ def stress_area(thread: Thread) -> float:
 def share_of_height(thread: Thread, hole: float) -> float:
     """How much of the basic height of engagement a drilled hole leaves, 1 for all of it."""
     return (thread.external.major.basic - hole) / (2 * thread.depth)
-
-
-def drill(thread: Thread) -> float:
-    """Hole to drill before tapping, mm: the drill in steps of 0.05 mm (0.1 from 3 mm on) nearest to d − P, or
-    to the internal minor diameter where the form is not sharp, within its limits."""
-    wanted = thread.external.major.basic - thread.pitch
-    if thread.family not in ("metric", "unified"):
-        wanted = thread.internal.minor.basic
-    step = 0.05 if wanted < 3 else 0.1
-    hole = round(wanted / step) * step
-    minor = thread.internal.minor
-    if minor.max is not None and minor.min is not None and not minor.min <= hole <= minor.max:
-        inside = math.ceil(minor.min / step - 1e-9) * step
-        hole = inside if inside <= minor.max else 0.5 * (minor.min + minor.max)
-    return round(hole, 3)
 
 
 def best_wire(thread: Thread) -> float | None:
@@ -87,7 +74,7 @@ def engagement(thread: Thread) -> tuple[float, float | None]:
 def gauging(thread: Thread) -> list[Gauged]:
     """Every gauging figure of a thread, in the order of use."""
     basic, least = engagement(thread)
-    hole = drill(thread)
+    drill = tapping_drill(thread)
     external = thread.external.pitch
     wire = best_wire(thread)
     found = [
@@ -98,8 +85,8 @@ def gauging(thread: Thread) -> list[Gauged]:
                "ASME B1.1" if thread.family == "unified" else "ISO 898-1" if thread.family == "metric" else "as ISO 898-1; common practice"),
         Gauged("engagement", "Height of engagement", basic, "mm", "(d − D₁) / 2", "basic sizes"),
         Gauged("least_engagement", "Height of engagement, least", least, "mm", "(d min − D₁ max) / 2", "limits"),
-        Gauged("drill", "Hole to drill", hole, "mm", "the drill nearest to d − P, within D₁", "common practice, no source"),
-        Gauged("drill_share", "Thread height left by that hole", 100 * share_of_height(thread, hole), "%", "(d − hole) / (d − D₁)", "basic sizes"),
+        Gauged("drill", "Hole to drill", drill.diameter, "mm", f"{drill.name}; {RULE}", DRILLS),
+        Gauged("drill_share", "Thread height left by that hole", 100 * share_of_height(thread, drill.diameter), "%", "(d − hole) / (d − D₁)", "basic sizes"),
         Gauged("best_wire", "Best wire for measuring", wire, "mm", "P / (2 cos α)", "touches at the pitch line"),
     ]  # fmt: skip
     if wire is not None:
@@ -154,6 +141,12 @@ def plating(thread: Thread) -> float | None:
     return (pitch.basic - pitch.max) * slope / (2 * stand)
 
 
+def in_inches(figure: Gauged) -> Gauged:
+    """A figure of a thread that is made in inches, as it is measured there."""
+    size, unit = unit_shown(figure.unit, "in")
+    return replace(figure, value=None if figure.value is None else figure.value / size, unit=unit)
+
+
 def go_limits(thread: Thread, side: Side) -> dict[str, float | None]:
     """Pitch diameters, mm, of the go and not-go gauges, and the crest's limits."""
     member = thread.member(side)
@@ -164,6 +157,7 @@ def go_limits(thread: Thread, side: Side) -> dict[str, float | None]:
 
 def as_dict(thread: Thread) -> dict[str, Any]:
     """The recipe contract's keys of a thread, in mm and degrees, with what stands behind them."""
+    told_figures = gauging(thread)
     told: dict[str, Any] = {
         "designation": thread.designation,
         "family": thread.family,
@@ -179,7 +173,11 @@ def as_dict(thread: Thread) -> dict[str, Any]:
         "external": thread.external.as_dict(1.0, 6 if thread.inch else thread.digits),
         "internal": thread.internal.as_dict(1.0, 6 if thread.inch else thread.digits),
         "stress_area": stress_area(thread),
-        "gauging": [vars(figure) for figure in gauging(thread)],
+        "gauging": [vars(figure) for figure in told_figures],
+        "drills": [
+            {**vars(drill), "share": share_of_height(thread, drill.diameter)}
+            for drill in drills_within(thread)
+        ],
         "go": {side: go_limits(thread, side) for side in ("external", "internal")},
         "sources": dict(thread.sources),
     }
@@ -189,6 +187,7 @@ def as_dict(thread: Thread) -> dict[str, Any]:
             "lead": thread.lead / 25.4,
             "external": thread.external.as_dict(1 / 25.4, thread.digits),
             "internal": thread.internal.as_dict(1 / 25.4, thread.digits),
+            "gauging": [vars(in_inches(figure)) for figure in told_figures],
         }
     return told
 

@@ -3,7 +3,8 @@
     H = P √3 / 2,  d₂ = d − 3H/4,  d₁ = d − 5H/4,  d₃ = d − 17H/12      (ISO 68-1, 724)
 
 Tolerances of ISO 965-1 in µm, P in mm and d the geometric mean of the step of diameters in mm; where a table
-prints a value, that is taken, else the formula's, made an R40 number:
+prints a value, that is taken, and what it leaves out of a row that it has is refused; else the formula's,
+that of grade 6 made an R40 number, then the grade's share of it again:
 
     es, EI: g, G 15 + 11P, f 30 + 11P, e 50 + 11P, h, H 0
     T_d(6) = 180 P^⅔ − 3.15 / √P           T_D1(6) = 433P − 190 P^1.22 below 1 mm, else 230 P^0.7
@@ -14,7 +15,7 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from metaspira.threads.family import NUMBER, Row, ThreadError, plain
 from metaspira.threads.tables import preferred, rows
@@ -24,6 +25,8 @@ _H = math.sqrt(3) / 2
 _STEPS = (0.99, 1.4, 2.8, 5.6, 11.2, 22.4, 45.0, 90.0, 180.0, 355.0)
 _FACTOR = {3: 0.5, 4: 0.63, 5: 0.8, 6: 1.0, 7: 1.25, 8: 1.6, 9: 2.0}
 _INTERNAL_PITCH = {4: 0.85, 5: 1.06, 6: 1.32, 7: 1.7, 8: 2.12, 9: 2.65}
+_FIRST_INTERNAL, _FIRST_EXTERNAL = 4, 3
+_FINE = 1.4
 _BASE = {"e": 50.0, "f": 30.0, "g": 15.0, "G": 15.0}
 _PATTERN = re.compile(
     rf"M ?(?P<d>{NUMBER})(?:X(?:PH ?(?P<lead>{NUMBER}) ?)?P? ?(?P<p>{NUMBER}))?"
@@ -34,7 +37,7 @@ _PATTERN = re.compile(
 SOURCES = (
     ("form", "ISO 68-1:2023"),
     ("sizes", "ISO 724:2023; series ISO 261:1998"),
-    ("limits", "ISO 965-1:2013, tables from memory"),
+    ("limits", "ISO 965-1:2013, tables not checked against the printed standard"),
 )
 
 
@@ -87,7 +90,7 @@ def metric(
             f"M{plain(diameter)}x{plain(pitch)} is no thread",
             f"use a pitch below {plain(0.6 * diameter)} mm",
         )
-    external, internal = _usual(group)
+    external, internal = _usual(group, diameter, pitch)
     for tolerance in classes:
         if tolerance[1].isupper():
             internal = tolerance
@@ -119,9 +122,15 @@ def _coarse(diameter: float) -> float | None:
     return found
 
 
-def _usual(group: str) -> tuple[str, str]:
-    """The usual classes by group of engagement length (ISO 965-1, preferred classes, medium quality)."""
-    return {"S": ("5g6g", "5H"), "N": ("6g", "6H"), "L": ("7g6g", "7H")}[group]
+def _usual(group: str, diameter: float, pitch: float) -> tuple[str, str]:
+    """The usual classes by group of engagement length (ISO 965-1, preferred classes, medium quality), of
+    threads up to M1.4 6h and 5H (ISO 965-2); of nuts the coarsest up to these that their pitch has."""
+    external, internal = {"S": ("5g6g", "5H"), "N": ("6g", "6H"), "L": ("7g6g", "7H")}[group]
+    if group == "N" and diameter <= _FINE:
+        external, internal = "6h", "5H"
+    printed = [_printed_pitch(diameter, pitch, internal=True), _printed_crest(pitch, internal=True)]
+    most = min((_FIRST_INTERNAL + len(row) - 1 for row in printed if row), default=9)
+    return external, f"{min(int(internal[0]), most)}H"
 
 
 def _external(d: float, d2: float, d1: float, pitch: float, tolerance: str) -> Member:
@@ -168,7 +177,7 @@ def _grades(tolerance: str) -> tuple[tuple[int, str], tuple[int, str]]:
                 ),
             )
     crest = pairs[-1]
-    held = range(4, 9) if upper else (4, 6, 8)
+    held = _crest_grades(upper)
     if int(crest[0]) not in held:
         if len(pairs) > 1:
             raise ThreadError(
@@ -178,6 +187,11 @@ def _grades(tolerance: str) -> tuple[tuple[int, str], tuple[int, str]]:
         crest = (str(min(held, key=lambda grade: abs(grade - int(crest[0])))), crest[1])
     first = pairs[0]
     return (int(first[0]), first[1]), (int(crest[0]), crest[1])
+
+
+def _crest_grades(internal: bool) -> Sequence[int]:
+    """The grades that a crest diameter may have."""
+    return range(_FIRST_INTERNAL, 9) if internal else (4, 6, 8)
 
 
 def _deviation(pitch: float, position: str) -> float:
@@ -194,24 +208,45 @@ def pitch_tolerance(d: float, pitch: float, grade: int, internal: bool) -> float
     step = next((k for k in range(len(_STEPS) - 1) if _STEPS[k] < d <= _STEPS[k + 1]), None)
     mean = d if step is None else math.sqrt(max(_STEPS[step], 1.0) * _STEPS[step + 1])
     factor = (_INTERNAL_PITCH if internal else _FACTOR)[grade]
-    return preferred(90 * pitch**0.4 * mean**0.1 * factor) / 1000
+    return preferred(preferred(90 * pitch**0.4 * mean**0.1) * factor) / 1000
+
+
+def _printed_pitch(d: float, pitch: float, internal: bool) -> list[float]:
+    """T_D2 or T_d2, µm, from the first grade on; none where the table has no such row."""
+    for over, its_pitch, printed in rows("iso965_pitch_internal" if internal else "iso965_pitch_external"):
+        if its_pitch == pitch and over < d <= _STEPS[_STEPS.index(over) + 1]:
+            return list(printed)
+    return []
+
+
+def _printed_crest(pitch: float, internal: bool) -> list[float]:
+    """T_D1 or T_d, µm, from the first grade on; none where the table has no such row."""
+    name = "iso965_minor" if internal else "iso965_major"
+    return next((list(row[1]) for row in rows(name) if row[0] == pitch), [])
+
+
+def _taken(printed: list[float], grades: Sequence[int], grade: int, pitch: float, internal: bool) -> float:
+    """A printed tolerance, mm. Raises ThreadError where the table leaves it out."""
+    column = grades.index(grade)
+    if column < len(printed):
+        return printed[column] / 1000
+    raise ThreadError(
+        f"ISO 965-1 has no grade {grade} of {'internal' if internal else 'external'} threads at a pitch of "
+        f"{plain(pitch)} mm",
+        f"use grade {grades[len(printed) - 1]}",
+    )
 
 
 def _pitch_tolerance(d: float, pitch: float, grade: int, internal: bool) -> float:
-    name, least = ("iso965_pitch_internal", 4) if internal else ("iso965_pitch_external", 3)
-    for over, its_pitch, printed in rows(name):
-        k = _STEPS.index(over)
-        if its_pitch == pitch and over < d <= _STEPS[k + 1] and grade - least < len(printed):
-            return float(printed[grade - least]) / 1000
+    if printed := _printed_pitch(d, pitch, internal):
+        grades = range(_FIRST_INTERNAL if internal else _FIRST_EXTERNAL, 10)
+        return _taken(printed, grades, grade, pitch, internal)
     return pitch_tolerance(d, pitch, grade, internal)
 
 
 def _crest_tolerance(pitch: float, grade: int, internal: bool) -> float:
-    name = "iso965_minor" if internal else "iso965_major"
-    column = grade - 4 if internal else (4, 6, 8).index(grade)
-    printed: list[float] = next((row[1] for row in rows(name) if row[0] == pitch), [])
-    if column < len(printed):
-        return float(printed[column]) / 1000
+    if printed := _printed_crest(pitch, internal):
+        return _taken(printed, _crest_grades(internal), grade, pitch, internal)
     if internal:
         whole = 433 * pitch - 190 * pitch**1.22 if pitch < 1 else 230 * pitch**0.7
     else:

@@ -14,6 +14,7 @@ from metaspira.threads.family import Row, ThreadError, tidy
 from metaspira.threads.thread import Side, Thread
 
 MOST_CHARACTERS = 60
+_UNLIKE = 0.5
 
 
 @dataclass(frozen=True)
@@ -66,22 +67,20 @@ def all_rows() -> tuple[Row, ...]:
 
 
 def nearest_threads(text: str, most: int = 8) -> list[Row]:
-    """The sizes of the series that are written most like `text`, the likest first."""
+    """The sizes of the series that are written most like `text`, the likest first; those that begin so in
+    their natural order, M10x1.25 before M100."""
     wanted = _letters(tidy(text)[0])
     if not wanted:
         return []
 
-    def likeness(item: tuple[str, Row]) -> tuple[bool, float]:
-        name = item[0]
-        matcher = difflib.SequenceMatcher(None, wanted, name, autojunk=False)
-        return name.startswith(wanted), matcher.ratio()
+    def unlike(name: str) -> float:
+        return 1 - difflib.SequenceMatcher(None, wanted, name, autojunk=False).ratio()
 
-    scored = sorted(
-        ((likeness(item), k) for k, item in enumerate(_names())),
-        key=lambda s: (-s[0][0], -s[0][1], s[1]),
-    )
-    rows = all_rows()
-    return [rows[k] for (starts, ratio), k in scored[:most] if starts or ratio > 0.5]
+    begin = [(name, row) for name, row in _names() if name.startswith(wanted)]
+    found = [row for _, row in sorted(begin, key=lambda item: _natural(item[0]))][:most]
+    others = [(unlike(name), row) for name, row in _names() if not name.startswith(wanted)]
+    others.sort(key=lambda item: item[0])
+    return found + [row for off, row in others[: most - len(found)] if off < _UNLIKE]
 
 
 def measured(diameter: float, pitch: float, side: Side = "external", most: int = 8) -> list[Candidate]:
@@ -107,6 +106,12 @@ def _crests(side: Side) -> tuple[float, ...]:
     if side == "external":
         return tuple(row.diameter for row in all_rows())
     return tuple(read_thread(row.designation).internal.minor.basic for row in all_rows())
+
+
+def _natural(name: str) -> list[tuple[float, str]]:
+    """A key by which numbers in names sort as numbers."""
+    parts = re.findall(r"(\d+(?:\.\d+)?)|(\D+)", name)
+    return [(float(number), "") if number else (math.inf, word) for number, word in parts]
 
 
 def _letters(text: str) -> str:

@@ -65,7 +65,7 @@ class Buttress:
             name, self.key, self.title, p, starts, hand, math.radians(3), math.radians(30),
             Member("", Size(d), Size(d - 0.75 * p), Size(d - 1.73554 * p), d - 1.73554 * p, inner_round=0.12427 * p),
             Member("", Size(d), Size(d - 0.75 * p), Size(d - 1.5 * p), d),
-            (("form", "DIN 513-1:1985"), ("sizes", "DIN 513-2:1985, series from memory"), ("limits", "none kept here")),
+            (("form", "DIN 513-1:1985"), ("sizes", "DIN 513-2:1985, series not checked against the printed standard"), ("limits", "none kept here")),
         )  # fmt: skip
 
     def rows(self) -> Iterator[Row]:
@@ -96,7 +96,7 @@ class AmericanButtress:
                    Size(pitch, pitch - allowance, pitch - allowance - wide), Size(minor, root - allowance, None), root,
                    inner_round=0.0714 * p),
             Member(grade, Size(d, None, d), Size(pitch, pitch + wide, pitch), Size(minor, minor + wide, minor), d),
-            (("form", "ASME B1.9-1973"), ("sizes", "ASME B1.9-1973"), ("limits", "ASME B1.9-1973, formulas from memory")),
+            (("form", "ASME B1.9-1973"), ("sizes", "ASME B1.9-1973"), ("limits", "ASME B1.9-1973, formulas not checked against the printed standard")),
         )  # fmt: skip
         return in_millimetres(thread, 4)
 
@@ -132,7 +132,7 @@ class Round:
             Member("", Size(d), Size(d2), Size(d - p), d - p, outer_round=0.23851 * p, inner_round=0.23851 * p),
             Member("", Size(d + 0.1 * p), Size(d2), Size(d - 0.9 * p), d + 0.1 * p, outer_round=0.22105 * p,
                    inner_round=0.25597 * p),
-            (("form", "DIN 405-1:1997"), ("sizes", "DIN 405-1:1997, from memory"), ("limits", "none kept here")),
+            (("form", "DIN 405-1:1997"), ("sizes", "DIN 405-1:1997, not checked against the printed standard"), ("limits", "none kept here")),
         )  # fmt: skip
 
     def rows(self) -> Iterator[Row]:
@@ -178,8 +178,8 @@ class BritishAssociation:
         return Thread(
             f"{number} BA{named}{left_hand(hand)}", self.key, self.title, p, 1, hand, half, half,
             Member(fit, major_size, pitch_size, minor_size, minor, radius, radius), Member("one class", *nut, d, radius, radius),
-            (("form", "BS 93:1951"), ("sizes", "BS 93:1951, from memory"),
-             ("limits", "BS 93:1951, formulas from memory")),
+            (("form", "BS 93:1951"), ("sizes", "BS 93:1951, not checked against the printed standard"),
+             ("limits", "BS 93:1951, formulas not checked against the printed standard")),
             "external" if found["class"] else None,
         )  # fmt: skip
 

@@ -2,7 +2,8 @@
 
 Tr (ISO 2901, 2904): 30°,  d₂ = d − P/2,  d₃ = d − P − 2a,  D₁ = d − P,  D₄ = d + 2a,
     a = 0.15 for P 1.5, 0.25 up to 5, 0.5 up to 12, 1 above (mm)
-Tr limits (ISO 2903): T_d2 and T_D2 by the formulas of ISO 965-1, e and c positions from its table
+Tr limits (ISO 2903): T_d2 and T_D2 by the formulas of ISO 965-1, of more starts than one times 1.12, 1.25,
+    1.4 (2, 3, 4) or 1.6 (more); e and c positions from its table
 Acme (ASME B1.5): 29°, height P/2; stub (B1.8): 0.3 P; inches:
     pitch tolerance 0.03 √P + 0.006 √D (2G), 0.014 √P + 0.0028 √D (3G), 0.01 √P + 0.002 √D (4G)
     allowance 0.008 √D (2G), 0.006 √D (3G), 0.004 √D (4G); clearance 0.02 (0.01 finer than 10 an inch)
@@ -44,6 +45,7 @@ _ACME = re.compile(
 _SQUARE = re.compile(
     rf"SQ(?:UARE)? ?(?P<d>{NUMBER})X(?P<lead>{NUMBER})(?: ?P ?(?P<p>{NUMBER}))?", re.IGNORECASE
 )
+_OF_STARTS, _OF_MANY = {1: 1.0, 2: 1.12, 3: 1.25, 4: 1.4}, 1.6
 _ACME_TOLERANCE = {"2": (0.030, 0.006, 0.008), "3": (0.014, 0.0028, 0.006), "4": (0.010, 0.002, 0.004)}
 _CENTRED = {"2": (0.0035, 0.0035), "3": (0.0015, 0.0035), "4": (0.0010, 0.0020)}
 
@@ -160,7 +162,11 @@ def trapezoidal(d: float, pitch: float, starts: int = 1, hand: Hand = "right", t
         "e": -row[4] / 1000 if exact else -preferred(50 + 11 * pitch) / 1000,
         "h": 0.0,
     }[external[1]]
-    wide = pitch_tolerance(d, pitch, int(external[0]), internal=False)
+    of_starts = _OF_STARTS.get(starts, _OF_MANY)
+    wide, inner_wide = (
+        round(of_starts * pitch_tolerance(d, pitch, int(named[0]), inside), 3)
+        for named, inside in ((external, False), (internal, True))
+    )
     return Thread(
         name + (f"-{tolerance}" if tolerance else "") + ("-LH" if hand == "left" else ""), Trapezoidal.key, Trapezoidal.title,
         pitch, starts, hand, math.radians(15), math.radians(15),
@@ -170,10 +176,10 @@ def trapezoidal(d: float, pitch: float, starts: int = 1, hand: Hand = "right", t
         ),
         Member(
             internal, Size(d + 2 * a, None, d + 2 * a),
-            Size(d2, d2 + pitch_tolerance(d, pitch, int(internal[0]), internal=True), d2),
+            Size(d2, d2 + inner_wide, d2),
             Size(inner, inner + internal_crest, inner), d + 2 * a,
         ),
-        (("form", "ISO 2901:1993"), ("sizes", "ISO 2904:1977; series ISO 2902:1977, from memory"), ("limits", "ISO 2903:1993, from memory")),
+        (("form", "ISO 2901:1993"), ("sizes", "ISO 2904:1977; series ISO 2902:1977, not checked against the printed standard"), ("limits", "ISO 2903:1993, not checked against the printed standard")),
         side,
     )  # fmt: skip
 
@@ -211,6 +217,6 @@ def acme(
         Member(tolerance, major, Size(pitch, pitch - free, pitch - free - wide),
                Size(minor - clear, minor - clear, minor - clear - 1.5 * wide), minor - clear),
         Member(tolerance, inner_major, Size(pitch, pitch + wide, pitch), Size(minor, minor + crest, minor), root),
-        (("form", "ASME B1.8-1988" if stub else "ASME B1.5-1997"), ("sizes", "series from memory"), ("limits", "formulas from memory")),
+        (("form", "ASME B1.8-1988" if stub else "ASME B1.5-1997"), ("sizes", "series not checked against the printed standard"), ("limits", "formulas not checked against the printed standard")),
     )  # fmt: skip
     return in_millimetres(thread, 4)

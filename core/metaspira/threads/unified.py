@@ -1,11 +1,15 @@
 """Unified inch threads (ASME B1.1). Inches, P the pitch, D the major diameter:
 
 H = P √3 / 2,  E = D − 3H/4,  K = D − 5H/4
-T = 0.0015 D^⅓ + 0.0015 √LE + 0.015 P^⅔       class 2A pitch tolerance; 1A 1.5, 3A 0.75, 1B 1.95, 2B 1.3, 3B 0.975 T
+T = 0.0015 D^⅓ + 0.0015 √LE + 0.015 P^⅔     class 2A pitch tolerance; 1A 1.5, 3A 0.75, 1B 1.95, 2B 1.3,
+                                            3B 0.975 T
 allowance 0.3 T (classes 1A and 2A)            LE = D for UNC and UNF, 9P else
-T is rounded to six decimals, tolerances and diameters to four external major 0.06 P^⅔ (1A: 0.09 P^⅔) internal
-minor 1B, 2B: 0.25P − 0.4P² (0.15P below 4 threads an inch; finer sizes below ¼: as 3B) internal minor 3B:
-0.05 P^⅔ + 0.03 P/D − 0.002, within bounds
+external major 0.06 P^⅔ (1A: 0.09 P^⅔)
+internal minor 1B, 2B: 0.25P − 0.4P² (0.15P below 4 threads an inch; finer sizes below ¼: as 3B)
+internal minor 3B: 0.05 P^⅔ + 0.03 P/D − 0.002, within bounds
+
+T is rounded to six decimals, tolerances and diameters to four; internal minor diameters from #6 on then to
+three, of class 3B only the least.
 """
 
 from __future__ import annotations
@@ -25,10 +29,13 @@ _PATTERN = re.compile(
     re.IGNORECASE,
 )
 _PITCH_FACTOR = {"1A": 1.5, "2A": 1.0, "3A": 0.75, "1B": 1.95, "2B": 1.3, "3B": 0.975}
+_NUMBER_SIX = 0.138
+_PRINTED_ALLOWANCE = {(0.625, 11.0): 0.0016}
+"""Where the printed allowance is not that of the formula."""
 SOURCES = (
     ("form", "ASME B1.1-2003, UN form"),
-    ("sizes", "ASME B1.1-2003, series from memory"),
-    ("limits", "ASME B1.1-2003, formulas from memory"),
+    ("sizes", "ASME B1.1-2003, series not checked against the printed standard"),
+    ("limits", "ASME B1.1-2003, formulas not checked against the printed standard"),
 )
 
 
@@ -135,7 +142,8 @@ def unit_tolerance(diameter: float, pitch: float, engagement: float) -> float:
 def external_limits(d: float, p: float, engagement: float, tolerance: str) -> tuple[Size, Size, Size, float]:
     """Major, pitch and minor diameter, and the root of the form, inches."""
     unit = unit_tolerance(d, p, engagement)
-    allowance = 0.0 if tolerance == "3A" else rounded(0.3 * unit, 4)
+    printed = _PRINTED_ALLOWANCE.get((d, round(1 / p, 6)), rounded(0.3 * unit, 4))
+    allowance = 0.0 if tolerance == "3A" else printed
     pitch = rounded(d - 0.75 * _H * p, 4)
     crest = rounded((0.09 if tolerance == "1A" else 0.06) * p ** (2 / 3), 4)
     wide = rounded(_PITCH_FACTOR[tolerance] * unit, 4)
@@ -150,12 +158,14 @@ def external_limits(d: float, p: float, engagement: float, tolerance: str) -> tu
 
 def internal_limits(d: float, p: float, engagement: float, tolerance: str) -> tuple[Size, Size, Size, float]:
     """Major, pitch and minor diameter, and the root of the form, inches."""
-    pitch, minor = rounded(d - 0.75 * _H * p, 4), rounded(d - 1.25 * _H * p, 4)
+    pitch, exact = rounded(d - 0.75 * _H * p, 4), d - 1.25 * _H * p
+    digits = 3 if d >= _NUMBER_SIX - 1e-9 else 4
+    most = rounded(exact + rounded(_minor_tolerance(d, p, tolerance), 4), 4)
     wide = rounded(_PITCH_FACTOR[tolerance] * unit_tolerance(d, p, engagement), 4)
     return (
         Size(d, None, d),
         Size(pitch, pitch + wide, pitch),
-        Size(minor, minor + _minor_tolerance(d, p, tolerance), minor),
+        Size(rounded(exact, 4), rounded(most, 4 if tolerance == "3B" else digits), rounded(exact, digits)),
         d,
     )
 

@@ -98,8 +98,8 @@ class ParallelPipe:
         side: Side | None = "external" if found["class"] else None
         sources = (
             ("form", "ISO 228-1:2000, Whitworth form"),
-            ("sizes", "ISO 228-1:2000, table from memory"),
-            ("limits", "ISO 228-1:2000, table from memory"),
+            ("sizes", "ISO 228-1:2000, table not checked against the printed standard"),
+            ("limits", "ISO 228-1:2000, table not checked against the printed standard"),
         )
         return _with_form(name, self, INCH / tpi, hand, external, internal, sources, side)
 
@@ -120,14 +120,15 @@ class TaperPipe:
         _, tpi, major, pitch, minor = row[:5]
         gauge, gauge_wide, useful, internal_wide = row[8:12]
         kind = {"R": "R", "RP": "Rp", "RC": "Rc"}[found["kind"].upper()]
-        limits = {"R": 0.0, "Rc": 0.0, "Rp": internal_wide / 16}[kind]
+        turns = round(4 * internal_wide * tpi / INCH) / 4
+        limits = turns * INCH / tpi / 16 if kind == "Rp" else 0.0
         external = Member("", Size(major), Size(pitch), Size(minor), minor)
         internal = Member(
             "", Size(major, None, major - limits if limits else None),
             Size(pitch, *((pitch + limits, pitch - limits) if limits else ())),
             Size(minor, *((minor + limits, minor - limits) if limits else ())), major,
         )  # fmt: skip
-        source = "ISO 7-1:1994, from memory"
+        source = "ISO 7-1:1994, not checked against the printed standard"
         gauges = (
             Gauge("gauge_length", "Gauge length, small end to gauge plane", gauge, source),
             Gauge("gauge_length_tolerance", "Gauge length, tolerance ±", gauge_wide, source),
@@ -177,8 +178,8 @@ def whitworth(diameter: float, tpi: float, name: str, hand: Hand, fit: str = "")
     side: Side | None = "internal" if fit == "normal" else "external" if fit in ("close", "free") else None
     sources = (
         ("form", "BS 84:1956"),
-        ("sizes", "BS 84:1956, series from memory"),
-        ("limits", "BS 84:1956, formulas from memory"),
+        ("sizes", "BS 84:1956, series not checked against the printed standard"),
+        ("limits", "BS 84:1956, formulas not checked against the printed standard"),
     )
     thread = _with_form(
         name + (f" {fit}" if fit else "") + left_hand(hand),

@@ -5372,6 +5372,18 @@ export interface components {
             within: number | null;
         };
         /**
+         * DrillOut
+         * @description A drill within the limits, mm, and the share of the thread's height that its hole leaves.
+         */
+        DrillOut: {
+            /** Name */
+            name: string;
+            /** Diameter */
+            diameter: number;
+            /** Share */
+            share: number;
+        };
+        /**
          * Gauged
          * @description A figure: its value in `unit`, and what stands behind it.
          */
@@ -5494,6 +5506,8 @@ export interface components {
             stress_area: number;
             /** Gauging */
             gauging: components["schemas"]["Gauged"][];
+            /** Drills */
+            drills: components["schemas"]["DrillOut"][];
             /** Go */
             go: {
                 [key: string]: components["schemas"]["GoOut"];

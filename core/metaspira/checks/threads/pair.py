@@ -19,7 +19,9 @@ from metaspira.checks.question import Question, of_thread
 from metaspira.numbers.jets import Array
 from metaspira.parts.threaded import ThreadedPart
 from metaspira.threads.asked import State
+from metaspira.threads.family import INCH
 from metaspira.threads.profile import Profile
+from metaspira.threads.thread import Thread
 
 _LEAST_HEIGHT, _NO_HEIGHT = 0.6, 0.3
 _LEAST_LENGTH = 0.8
@@ -32,11 +34,14 @@ _GRID = np.linspace(0, 1, 17)
 
 
 def check_clearance(part: ThreadedPart, window: Window) -> Check:
-    """The least air between the members as they are built, and at both ends of their tolerances."""
-    air = {name: _air(part, *states) for name, states in _STATES.items()}
+    """The least air between the members as they are built, and at both ends of their tolerances where both
+    have some: a parallel pipe thread that seals on a taper one has limits by itself alone (ISO 7-1)."""
+    limited = all(part.thread.member(side).pitch.max is not None for side in ("external", "internal"))
+    states = _STATES if limited or part.thread.family == "own" else {"basic": _STATES["basic"]}
+    air = {name: _air(part, *state) for name, state in states.items()}
     own, mate = part.recipe.thread.size, part.recipe.mate.size if part.recipe.mate else "basic"
     built = _air(part, *((own, mate) if part.side == "external" else (mate, own)))
-    least = min(built, air["tightest"])
+    least = min(built, air.get("tightest", built))
     listed = ", ".join(f"{value:.4g} mm {name}" for name, value in air.items())
     verdict: Verdict = "stop" if least < 0 else "clear"
     why = f"Between the flanks and crests of both members: {built:.4g} mm as built; {listed}"
@@ -115,11 +120,18 @@ def _air(part: ThreadedPart, own: State, other: State) -> float:
     where they overlap, by the depth of it."""
     outside, inside = _profile(part, "external", own), _profile(part, "internal", other)
     flat = _distance(outside, inside)
-    if abs(flat) < _EXACT:
+    if abs(flat) < _EXACT or -_rounding(part.thread) < flat < 0:
         return 0.0
     return (
         flat * math.cos(part.thread.lead_angle) if flat < 0 else in_space(outside, inside, part.thread.lead)
     )
+
+
+def _rounding(thread: Thread) -> float:
+    """Half the last digit of a standard's diameters, mm: members that overlap by less touch."""
+    if thread.family == "own":
+        return 0.0
+    return 0.5 * 10.0**-thread.digits * (INCH if thread.inch else 1.0)
 
 
 def in_space(outside: Profile, inside: Profile, lead: float) -> float:

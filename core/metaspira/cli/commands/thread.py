@@ -6,7 +6,7 @@ import argparse
 import json
 
 from metaspira.problems import RecipeError
-from metaspira.threads.gauging import as_dict, gauging
+from metaspira.threads.gauging import as_dict, gauging, in_inches
 from metaspira.threads.lookup import read_thread
 from metaspira.threads.thread import Thread
 
@@ -68,6 +68,13 @@ def _show(thread: Thread) -> None:
         console.print(sizes)
     figures = Table("figure", "value", "unit", "from", box=None)
     for figure in gauging(thread):
+        figure = in_inches(figure) if thread.inch else figure
         value = "–" if figure.value is None else f"{figure.value:.5g}"
         figures.add_row(figure.title, value, figure.unit, figure.formula or figure.source)
     console.print(figures)
+    some = told["drills"]
+    if some:
+        each = [f"{one['name']} ({100 * one['share']:.0f} %)" for one in some[:: max(len(some) // 8, 1)]]
+        console.print(
+            f"Drills within the limits, and the height each leaves: {', '.join(each)}", highlight=False
+        )

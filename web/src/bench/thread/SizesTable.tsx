@@ -62,6 +62,12 @@ function gaugedText({ value, unit }: Standard["gauging"][number], inch: boolean)
   return `${(value / MM.in ** power).toFixed(4)} in${power === 2 ? "²" : ""}`;
 }
 
+/** At most eight of many, spread over all. */
+function spread<T>(all: T[]): T[] {
+  const step = Math.max(Math.ceil(all.length / 8), 1);
+  return all.filter((_, index) => index % step === 0);
+}
+
 /** What is drilled and measured for a thread, each figure with its rule. */
 export function GaugingTable({ standard }: { standard: Standard }) {
   return (
@@ -83,6 +89,15 @@ export function GaugingTable({ standard }: { standard: Standard }) {
           ))}
         </TableBody>
       </Table>
+      {standard.drills.length > 0 && (
+        <Typography variant="body2">
+          Drills within the limits, and the height each leaves:{" "}
+          {spread(standard.drills)
+            .map(({ name, share }) => `${name} (${digits(100 * share, 2)} %)`)
+            .join(", ")}
+          .
+        </Typography>
+      )}
       <Typography variant="caption" color="text.secondary">
         {Object.entries(standard.sources)
           .map(([what, source]) => `${what}: ${source}`)

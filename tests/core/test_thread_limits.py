@@ -1,0 +1,227 @@
+"""Limits and drills of threads against printed values (from memory of the standards and tables that are
+named; not checked against the printed pages)."""
+
+import json
+import math
+
+import pytest
+from metaspira.checks import report_on
+from metaspira.checks.threads.pair import check_clearance
+from metaspira.cli import main
+from metaspira.parts import part_of
+from metaspira.problems import RecipeError
+from metaspira.threads.drills import drills_within, tapping_drill
+from metaspira.threads.gauging import as_dict
+from metaspira.threads.lookup import all_rows, nearest_threads, read_thread
+
+# ASME B1.1, table 2: internal minor diameters, least and most, of classes 2B and 3B, inches.
+MINOR = {
+    "#2-56 UNC": ("0.0667", "0.0737", None, None),
+    "#4-40 UNC": ("0.0849", "0.0939", "0.0849", "0.0939"),
+    "#6-32 UNC": ("0.104", "0.114", "0.1040", "0.1140"),
+    "#8-32 UNC": ("0.130", "0.139", "0.1300", "0.1389"),
+    "#10-24 UNC": ("0.145", "0.156", "0.1450", "0.1555"),
+    "#10-32 UNF": ("0.156", "0.164", "0.1560", "0.1641"),
+    "1/4-20 UNC": ("0.196", "0.207", "0.1960", "0.2067"),
+    "1/4-28 UNF": ("0.211", "0.220", None, None),
+    "5/16-18 UNC": ("0.252", "0.265", None, None),
+    "3/8-16 UNC": ("0.307", "0.321", "0.3070", "0.3182"),
+    "7/16-14 UNC": ("0.360", "0.376", None, None),
+    "1/2-13 UNC": ("0.417", "0.434", "0.4170", "0.4284"),
+    "9/16-12 UNC": ("0.472", "0.490", None, None),
+    "5/8-11 UNC": ("0.527", "0.546", None, None),
+    "3/4-10 UNC": ("0.642", "0.663", "0.6420", "0.6545"),
+    "7/8-9 UNC": ("0.755", "0.778", None, None),
+    "1-8 UNC": ("0.865", "0.890", None, None),
+}
+# ASME B1.1, table 2: allowance of class 2A, inches.
+ALLOWANCE = {
+    "#4-40 UNC": 0.0008, "#6-32 UNC": 0.0008, "#8-32 UNC": 0.0009, "#10-24 UNC": 0.0010,
+    "#10-32 UNF": 0.0009, "1/4-20 UNC": 0.0011, "1/4-28 UNF": 0.0010, "5/16-18 UNC": 0.0012,
+    "5/16-24 UNF": 0.0011, "3/8-16 UNC": 0.0013, "3/8-24 UNF": 0.0011, "7/16-14 UNC": 0.0014,
+    "7/16-20 UNF": 0.0013, "1/2-13 UNC": 0.0015, "1/2-20 UNF": 0.0013, "9/16-12 UNC": 0.0016,
+    "9/16-18 UNF": 0.0014, "5/8-11 UNC": 0.0016, "5/8-18 UNF": 0.0014, "3/4-10 UNC": 0.0018,
+    "3/4-16 UNF": 0.0015, "7/8-9 UNC": 0.0019, "7/8-14 UNF": 0.0016, "1-8 UNC": 0.0020,
+    "1-12 UNF": 0.0018, "1 1/8-7 UNC": 0.0022, "1 1/4-7 UNC": 0.0022, "1 3/8-6 UNC": 0.0024,
+    "1 1/2-6 UNC": 0.0024, "1 3/4-5 UNC": 0.0027, "2-4.5 UNC": 0.0029,
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("designation", MINOR)
+def test_unified_internal_minor_diameters_are_rounded_as_they_are_printed(designation):
+    printed = MINOR[designation]
+    for tolerance, pair in (("2B", printed[:2]), ("3B", printed[2:])):
+        if pair[0] is None:
+            continue
+        minor = as_dict(read_thread(f"{designation}-{tolerance}"))["inch"]["internal"]["minor"]
+        assert (minor["min"], minor["max"]) == tuple(float(value) for value in pair), tolerance
+
+
+@pytest.mark.parametrize("designation", ALLOWANCE)
+def test_unified_allowances_are_the_printed_ones(designation):
+    pitch = as_dict(read_thread(designation))["inch"]["external"]["pitch"]
+    assert round(pitch["basic"] - pitch["max"], 4) == ALLOWANCE[designation]
+
+
+@pytest.mark.parametrize(
+    ("designation", "classes", "internal"),
+    [
+        ("M1", ("6h", "5H"), (0.838, 0.894)),
+        ("M1.4", ("6h", "5H"), (1.205, 1.265)),
+        ("M1.6", ("6g", "6H"), (1.373, 1.458)),
+    ],
+)
+def test_the_finest_metric_threads_have_classes_of_their_own(designation, classes, internal):
+    """ISO 965-2: M1 to M1.4 in 6h and 5H."""
+    thread = read_thread(designation)
+    assert (thread.external.tolerance, thread.internal.tolerance) == classes
+    pitch = thread.internal.pitch
+    assert (round(pitch.min, 3), round(pitch.max, 3)) == internal
+
+
+def test_a_grade_that_the_table_has_not_is_refused():
+    for designation in ("M1-6H", "M1.2-6H", "M1.6x0.2-5H"):
+        with pytest.raises(RecipeError) as refused:
+            read_thread(designation)
+        (problem,) = refused.value.problems
+        assert "ISO 965-1 has no grade" in problem.reason and problem.remedy in {"use grade 5", "use grade 4"}
+
+
+def test_more_starts_have_wider_pitch_tolerances():
+    """ISO 2903: times 1.12, 1.25, 1.4, 1.6 of two, three, four, five and more starts."""
+    one = read_thread("Tr40x7").external.pitch
+    for starts, factor in ((2, 1.12), (3, 1.25), (4, 1.4), (5, 1.6), (6, 1.6)):
+        many = read_thread(f"Tr40x{7 * starts}P7").external.pitch
+        assert many.max == one.max
+        assert many.max - many.min == pytest.approx(factor * (one.max - one.min), abs=6e-4)
+
+
+@pytest.mark.parametrize(
+    ("size", "either"),
+    [
+        ("1/16", 0.071),
+        ("1/8", 0.071),
+        ("1/4", 0.104),
+        ("1/2", 0.142),
+        ("3/4", 0.142),
+        ("1", 0.180),
+        ("2", 0.180),
+        ("2 1/2", 0.216),
+        ("4", 0.216),
+    ],
+)
+def test_parallel_pipe_threads_have_the_printed_tolerance(size, either):
+    """ISO 7-1, Rp: ± on the diameters."""
+    minor = read_thread(f"Rp {size}").internal.minor
+    assert minor.max - minor.basic == pytest.approx(either, abs=6e-4)
+    assert minor.basic - minor.min == pytest.approx(either, abs=6e-4)
+
+
+DRILLS = {
+    # ISO 2306 and DIN 336
+    "M3": "2.5 mm", "M4": "3.3 mm", "M5": "4.2 mm", "M6": "5 mm", "M8": "6.8 mm", "M9": "7.8 mm",
+    "M10": "8.5 mm",
+    "M12": "10.2 mm", "M14": "12 mm", "M16": "14 mm", "M18": "15.5 mm", "M20": "17.5 mm", "M24": "21 mm",
+    "M30": "26.5 mm", "M12x1.25": "10.8 mm", "M20x1.5": "18.5 mm",
+    # common practice, no source
+    "G 1/8": "8.8 mm", "G 1/4": "11.8 mm", "G 3/8": "15.25 mm", "G 1/2": "19 mm", "G 3/4": "24.5 mm",
+    "G 1": "30.75 mm", "1/2 BSW": "10.5 mm", "Tr20x4": "16.25 mm",
+    # three quarters of the thread's height, as handbooks of the United States list them
+    "#2-56 UNC": "#50", "#4-40 UNC": "#43", "#6-32 UNC": "#36", "#8-32 UNC": "#29", "#10-24 UNC": "#25",
+    "#10-32 UNF": "#21", "1/4-20 UNC": "#7", "1/4-28 UNF": "#3", "5/16-18 UNC": "F", "3/8-16 UNC": "5/16 in",
+    "3/8-24 UNF": "Q", "7/16-14 UNC": "U", "7/16-20 UNF": "25/64 in", "1/2-13 UNC": "27/64 in",
+    "1/2-20 UNF": "29/64 in", "9/16-12 UNC": "31/64 in", "5/8-11 UNC": "17/32 in", "3/4-10 UNC": "21/32 in",
+    "7/8-9 UNC": "49/64 in", "1-8 UNC": "7/8 in",
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("designation", DRILLS)
+def test_the_usual_drill_is_one_that_is_made(designation):
+    thread = read_thread(designation)
+    drill = tapping_drill(thread)
+    assert drill.name == DRILLS[designation]
+    assert drill in drills_within(thread)
+    told = as_dict(thread)["drills"]
+    shares = [one["share"] for one in told]
+    assert shares == sorted(shares, reverse=True) and drill.name in {one["name"] for one in told}
+
+
+def test_every_series_has_a_drill():
+    for row in all_rows():
+        thread = read_thread(row.designation)
+        minor = thread.internal.minor
+        drill = tapping_drill(thread).diameter
+        if minor.min is not None and minor.max is not None:
+            assert minor.min - 1e-3 <= drill <= minor.max + 1e-3, row.designation
+        else:
+            assert drill == pytest.approx(minor.basic, abs=0.8), row.designation
+
+
+def test_an_inch_thread_tells_drill_wires_and_gauges_in_inches(capsys):
+    with pytest.raises(SystemExit):
+        main(["thread", "1/4-20 UNC-2A"])
+    said = capsys.readouterr().out
+    assert "#7" in said and "0.201" in said and " mm " not in said.replace("mm;", "")
+    with pytest.raises(SystemExit):
+        main(["thread", "1/4-20 UNC", "--json"])
+    figures = {one["key"]: one for one in json.loads(capsys.readouterr().out)["inch"]["gauging"]}
+    assert figures["drill"]["value"] == pytest.approx(0.201)
+    assert figures["best_wire"]["value"] == pytest.approx(0.02887, abs=5e-6)
+    assert figures["stress_area"]["value"] == pytest.approx(0.0318, abs=5e-5)
+
+
+def test_names_are_listed_in_their_natural_order():
+    names = [row.designation for row in nearest_threads("M10", 8)]
+    assert names[0] == "M10"
+    assert names.index("M10x1.25") < names.index("M100x2")
+    assert [row.designation for row in nearest_threads("Tr1", 40)].index("Tr10x2") == 1
+
+
+@pytest.mark.parametrize(
+    "designation",
+    [
+        "3/8-16 UNC",
+        "1/2-13 UNC-2A",
+        "1/4-28 UNF",
+        "3/4-10 UNC",
+        "#10-24 UNC",
+        "M16x1.5-6g",
+        "Tr20x8P4",
+    ],
+)
+@pytest.mark.parametrize("hand", ["right", "left"])
+def test_a_standard_pair_never_stops_by_rounding(designation, hand):
+    thread = {"designation": designation, "hand": hand, "length": 20}
+    mate = {"length": 10, "at": 5}
+    part = part_of(
+        {"format": "metaspira/1", "thread": thread, "host": {"kind": "rod", "length": 30}, "mate": mate}
+    )
+    assert check_clearance(part, (0, 1)).verdict == "clear"
+
+
+@pytest.mark.parametrize("diameter", [10, 25])
+def test_on_a_turned_host_the_thread_has_the_diameter_of_its_place(diameter):
+    """By hand: a straight outline from radius 10 to 20 over 40 mm; the pitch line 0.5 mm inside it."""
+    form = {"kind": "flanks", "height": 1, "crest": 1}
+    thread = {"form": form, "diameter": diameter, "pitch": 4, "at": 0, "length": 40}
+    ends = {"start": {"kind": "fade", "angle": 90}, "end": {"kind": "fade", "angle": 90}}
+    host = {"kind": "turned", "profile": [[10, 0], [20, 40]]}
+    part = part_of({"format": "metaspira/1", "use": {"as": "groove"}, "thread": thread | ends, "host": host})
+    figures = report_on(part, with_remedies=False).figures
+    low, high = part.full
+    at = [10 + z / 4 - 0.5 for z in (low, high)]
+    assert figures["most_lead_angle"] == pytest.approx(
+        math.degrees(math.atan(4 / (2 * math.pi * at[0]))), rel=0.02
+    )
+    assert figures["least_lead_angle"] == pytest.approx(
+        math.degrees(math.atan(4 / (2 * math.pi * at[1]))), rel=0.02
+    )
+    assert figures["path_length"] == pytest.approx((high - low) / 4 * 2 * math.pi * sum(at) / 2, rel=0.02)
+
+
+def test_a_parallel_pipe_thread_by_itself_is_clear():
+    """ISO 7-1: Rp seals on a taper thread; its limits are its own."""
+    part = part_of(
+        {"format": "metaspira/1", "thread": {"designation": "Rp 1/2"}, "host": {"kind": "bore", "length": 20}}
+    )
+    assert check_clearance(part, (0, 1)).verdict == "clear"
