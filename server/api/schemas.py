@@ -29,7 +29,7 @@ from metaspira.studies.run import Track
 from metaspira.studies.survey import Over
 from metaspira.studies.survey import Survey as FoundSurvey
 from metaspira.threads.gauging import Gauged
-from metaspira.views.springs import SpringFigure
+from metaspira.views.figure import Figure
 from ninja import Field, Schema
 from surveys.models import Survey
 
@@ -213,7 +213,7 @@ class SpringOut(WorkedOut):
     rules_why: str
     as_drawn: WorkedOut | None
     measured: Measured | None
-    figures: list[SpringFigure]
+    figures: list[Figure]
     marks: list[MarkOut]
     limits: list[Limit]
     life: LifeOut | None
@@ -380,12 +380,39 @@ class StandardOut(Schema):
     recipes: dict[Literal["external", "internal"], dict[str, Any]]
 
 
+class MetalOut(Schema):
+    """A material of a joint's member: strengths and modulus, MPa; shear strength as a share of the tensile
+    one."""
+
+    name: str
+    title: str
+    strength: float
+    yields: float
+    proof: float
+    shear: float
+    modulus: float
+    source: str
+
+
+class JointOut(Schema):
+    """What a joint bears: mm of engagement, its figures, and the share of the load on each turn."""
+
+    length: float
+    external: MetalOut
+    internal: MetalOut
+    strips_first: Literal["external", "internal"]
+    breaks_first: bool
+    figures: list[Figure]
+    shares: list[float]
+
+
 class ThreadViewOut(ProfilesOut):
     built: list[list[float]]
     mate: list[list[float]]
     side: Literal["external", "internal"]
     full: list[float]
     standard: ThreadOut
+    joint: JointOut | None
 
 
 class CurveOut(Schema):

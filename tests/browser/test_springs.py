@@ -139,6 +139,20 @@ def test_a_spring_that_pulls_is_found_chosen_in_the_plot_and_put_on_the_bench(sh
     expect(verdict(page)).not_to_have_text("stop")
 
 
+def test_a_pair_of_springs_is_found_and_put_on_the_bench(shelf):
+    page = shelf
+    page.get_by_role("link", name="Find a spring").click()
+    choose(page, "The spring", "pair that pushes")
+    expect(page.get_by_text("a rate of 46 N/mm")).to_be_visible()
+    row = page.get_by_role("table", name="Springs").get_by_role("row").nth(1)
+    expect(row.get_by_role("cell").nth(1)).to_have_text(re.compile(r"^[\d.]+ mm[\d.]+ mm$"))
+    page.get_by_role("button", name="Put it on the bench").click()
+    figure(page, "volume").wait_for()
+    expect(verdict(page)).to_have_text("clear")
+    open_step(page, "wires")
+    expect(page.get_by_text("inner spring").first).to_be_visible()
+
+
 def test_tolerances_are_typed_and_carried_through(shelf):
     page = shelf
     page.get_by_role("link", name="Signal key spring").first.click()

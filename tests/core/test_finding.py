@@ -346,7 +346,7 @@ def test_a_bound_in_the_way_says_what_would_free_it():
     assert not answer.springs
     told = {one.limit: one.free for one in answer.blocking}
     assert "most mass" in told
-    enough = float(told["most mass"].split("up to ")[1])
+    enough = float(told["most mass"].split("up to ")[1].removesuffix(" g"))
     eased = [{"figure": "mass", "most": enough * 1.02}]
     again = find_springs(wish(bore=24, limits=eased))
     assert again.springs or again.blocking[0].use < answer.blocking[0].use

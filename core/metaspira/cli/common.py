@@ -70,6 +70,16 @@ def tell(files: Sequence[FilePath], one: Callable[[FilePath], Told], as_json: bo
     return 2 if "unusable" in verdicts else 1 if "stop" in verdicts else 0
 
 
+def shown_figures(figures: Iterable[dict[str, Any]], length: str) -> dict[str, list[Any]]:
+    """Value and unit of each figure, by its key, as they are shown beside a unit of length."""
+    shown = {}
+    for figure in figures:
+        size, unit = unit_shown(figure["unit"], length)
+        value = figure["value"]
+        shown[figure["key"]] = [None if value is None else value / size, unit]
+    return shown
+
+
 def first_reason(checks: Iterable[Check], verdict: Verdict) -> str:
     """Why a part is not clear."""
     return next((check.why for check in checks if check.verdict == verdict != "clear"), "")

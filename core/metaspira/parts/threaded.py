@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from metaspira.numbers.jets import Array
+from metaspira.numbers.once import cached_property
 from metaspira.parts.described import Described
 from metaspira.paths.turned import outline_path
 from metaspira.problems import Fix, Problem, RecipeError
@@ -15,6 +16,7 @@ from metaspira.recipe.resolving import resolve
 from metaspira.sections.outline import Edge, line
 from metaspira.threads.asked import AskedThread, BoreHost, ConeHost, Mate, RodHost, TurnedHost
 from metaspira.threads.body import Lateral, ThreadBody, Wall
+from metaspira.threads.joint.joint import Joint
 from metaspira.threads.lay import Laid, lay, outline_edges
 from metaspira.threads.profile import Profile
 from metaspira.threads.surface import ThreadSurface
@@ -45,6 +47,26 @@ class ThreadedPart(Described):
     @property
     def body(self) -> ThreadBody:
         return self.bodies[0]
+
+    @property
+    def engaged(self) -> tuple[float, float]:
+        """The heights, mm, between which part and mate both have their full thread; those of the part where
+        it has no mate."""
+        low, high = self.full
+        mate = self.recipe.mate
+        return (low, high) if mate is None else (max(low, mate.at), min(high, mate.at + mate.length))
+
+    @cached_property
+    def joint(self) -> Joint | None:
+        """What the recipe asks of the thread and its mate under load."""
+        asked = self.recipe.joint
+        if asked is None:
+            return None
+        host, mate = self.recipe.host, self.recipe.mate
+        around = mate if self.side == "external" else host
+        flats = getattr(around, "across_flats", None) or getattr(around, "outside", None)
+        low, high = self.engaged
+        return Joint(self.thread, asked, asked.engagement or max(high - low, 0.0), flats)
 
     @property
     def volume(self) -> float:
@@ -88,11 +110,28 @@ def make_threaded(typed: ThreadRecipe) -> ThreadedPart:
     bodies = [
         ThreadBody("thread" if side == "external" else "bore", _loops(surface, recipe, side, thread), surface)
     ]
+    _demand_standard(recipe, thread)
     if recipe.mate is not None:
         bodies.append(_mate(recipe, recipe.mate, thread, side, laid, outline))
     middle = 0.5 * (profile.inner + profile.outer) if use != "body" else 0.5 * thread.external.pitch.basic
     radii = _host_radii(outline, laid.full) + middle
     return ThreadedPart(typed, recipe, thread, side, profile, tuple(bodies), laid.full, radii)
+
+
+def _demand_standard(recipe: ThreadRecipe, thread: Thread) -> None:
+    """Raises RecipeError where a joint is asked of what has no stress area, or is told twice."""
+    if recipe.joint is None:
+        return
+    if thread.family == "own" or recipe.use.as_ != "body" or thread.taper:
+        raise RecipeError(
+            Problem(
+                "/joint",
+                "a joint is calculated of a parallel standard thread that is the whole body",
+                "name a standard thread, or leave the joint out",
+            )
+        )
+    if recipe.joint.torque is not None and recipe.joint.preload is not None:
+        raise RecipeError(Problem("/joint/preload", "torque and preload are both told", "give one of them"))
 
 
 def _host_radii(outline: tuple[Edge, ...], between: tuple[float, float]) -> Array:

@@ -19,6 +19,7 @@ from metaspira.sweep.along import Along
 from metaspira.sweep.ends import Ends
 from metaspira.sweep.stances import StanceKind
 from metaspira.threads.asked import AskedThread, Host, Mate
+from metaspira.threads.joint.asked import AskedJoint
 
 FORMAT = "metaspira/1"
 
@@ -95,6 +96,7 @@ class ThreadRecipe(Document):
     host: Host
     use: ThreadUse = Field(default_factory=lambda: ThreadUse.model_validate({"as": "body"}))
     mate: Mate | None = None
+    joint: AskedJoint | None = None
 
 
 def _which(data: Any) -> str:

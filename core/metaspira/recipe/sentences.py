@@ -90,6 +90,7 @@ def _threaded(recipe: ThreadRecipe) -> dict[str, str]:
         "host": f"{title_of(type(recipe.host))}, {choice_words(type(recipe.use), 'as_', recipe.use.as_)}",
         "ends": f"{begins} {over}; " + (f"{start} at both ends" if start == end else f"{start} and {end}"),
         "mate": f"{size}{', with its mate' if recipe.mate else ''}",
+        "joint": recipe.joint.words(unit) if recipe.joint else "no load is told",
     }
 
 

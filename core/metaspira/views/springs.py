@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass, replace
+from dataclasses import asdict, replace
 from typing import Any
 
 from metaspira.parts import Part
@@ -19,6 +19,7 @@ from metaspira.springs.standard import ALLOWED, ALLOWED_SOLID, RULES, why_other
 from metaspira.springs.torsion import Torsion
 from metaspira.springs.turning import Turning
 from metaspira.springs.working import Axial
+from metaspira.views.figure import Figure
 
 _EN = "EN 13906-1"
 _DEAD = {
@@ -31,20 +32,7 @@ _SOLID = {
 }
 
 
-@dataclass(frozen=True)
-class SpringFigure:
-    """A figure: its value in `unit`, its formula, inputs and source."""
-
-    key: str
-    title: str
-    value: float | None
-    unit: str
-    formula: str
-    inputs: str
-    source: str
-
-
-def spring_figures(spring: AnySpring) -> list[SpringFigure]:
+def spring_figures(spring: AnySpring) -> list[Figure]:
     """Every figure of a spring, in the order of use."""
     if isinstance(spring, Nested):
         return _nesting(spring)
@@ -55,7 +43,7 @@ def spring_figures(spring: AnySpring) -> list[SpringFigure]:
     return _pulling(spring) if isinstance(spring, Extension) else _pushing(spring)
 
 
-def _nesting(spring: Nested) -> list[SpringFigure]:
+def _nesting(spring: Nested) -> list[Figure]:
     """Of the nest, then of each spring in it."""
     plates = "springs between the same plates"
     rows: list[tuple[str, str, float | None, str, str, str, str]] = [
@@ -79,14 +67,14 @@ def _nesting(spring: Nested) -> list[SpringFigure]:
         for k, one in enumerate(spring.members)
         for figure in _pushing(one)
     ]
-    return [*(SpringFigure(*row) for row in rows), *each]
+    return [*(Figure(*row) for row in rows), *each]
 
 
 def _nth(k: int) -> str:
     return "outer spring" if k == 0 else f"wire {k + 1}"
 
 
-def _turning(spring: Torsion) -> list[SpringFigure]:
+def _turning(spring: Torsion) -> list[Figure]:
     wire, en = spring.wire, "EN 13906-3"
     ends, rubbing = spring.asked.held == "ends", spring.asked.by == "10.8"
     rubs, divisor = ("10.19/10.8 ", "10.8") if rubbing else ("", "10.19")
@@ -103,10 +91,10 @@ def _turning(spring: Torsion) -> list[SpringFigure]:
         ("allowed", "Bending stress allowed", spring.allowed, "MPa", "0.7 Rm", "strength", en),
         ("elastic_modulus", "Elastic modulus", spring.elastic_modulus, "MPa", "E (1 − r (T − 20 °C))", f"{wire.name}, {spring.asked.temperature:g} °C", wire.source),
     ]  # fmt: skip
-    return [SpringFigure(*row) for row in rows]
+    return [Figure(*row) for row in rows]
 
 
-def _winding_up(spring: Spiral) -> list[SpringFigure]:
+def _winding_up(spring: Spiral) -> list[Figure]:
     wire, wahl = spring.wire, "Wahl, Mechanical Springs, spiral springs; not checked against the printed book"
     pinned = spring.asked.outer == "pinned"
     rows: list[tuple[str, str, float | None, str, str, str, str]] = [
@@ -124,10 +112,10 @@ def _winding_up(spring: Spiral) -> list[SpringFigure]:
         ("allowed", "Bending stress allowed", spring.allowed, "MPa", "0.7 Rm", "strength", "as EN 13906-3"),
         ("elastic_modulus", "Elastic modulus", spring.elastic_modulus, "MPa", "E (1 − r (T − 20 °C))", f"{wire.name}, {spring.asked.temperature:g} °C", wire.source),
     ]  # fmt: skip
-    return [SpringFigure(*row) for row in rows]
+    return [Figure(*row) for row in rows]
 
 
-def _pulling(spring: Extension) -> list[SpringFigure]:
+def _pulling(spring: Extension) -> list[Figure]:
     wire = spring.wire
     hooks = spring.hook_stresses(spring.worst_effort) or (None, None)
     shigley = "Shigley, Mechanical Engineering Design, section 10-11; not checked against the printed book"
@@ -146,10 +134,10 @@ def _pulling(spring: Extension) -> list[SpringFigure]:
         ("allowed", "Stress allowed in the body", spring.allowed, "MPa", "0.45 Rm", "strength", "EN 13906-2"),
         ("shear_modulus", "Shear modulus", spring.shear_modulus, "MPa", "G (1 − r (T − 20 °C))", f"{wire.name}, {spring.asked.temperature:g} °C", wire.source),
     ]  # fmt: skip
-    return [SpringFigure(*row) for row in rows]
+    return [Figure(*row) for row in rows]
 
 
-def _pushing(spring: Compression) -> list[SpringFigure]:
+def _pushing(spring: Compression) -> list[Figure]:
     wire, by, drawn = spring.wire, spring.rules_named, spring.rules == "as drawn"
     ends = "handbook" if spring.rules == "handbook" else "EN 13906"
     rate = (
@@ -189,7 +177,7 @@ def _pushing(spring: Compression) -> list[SpringFigure]:
         ("frequency", "First natural frequency", spring.frequency, "Hz", "½ √(R / m)", "rate, mass of the active wire", f"{_EN}, fixed ends"),
         ("outside_at_block", "Outside diameter at block", spring.outside_diameter(spring.deflection_to_block), "mm", "2 √(r² + (p² − p_F²)/4π²) + d", "radius, pitch", "the wire keeps its length"),
     ]  # fmt: skip
-    return [SpringFigure(*row) for row in rows]
+    return [Figure(*row) for row in rows]
 
 
 def spring_view(part: Part) -> dict[str, Any] | None:

@@ -11,6 +11,7 @@ from metaspira.parts.threaded import ThreadedPart
 from metaspira.threads.asked import AskedThread, State
 from metaspira.threads.gauging import as_dict
 from metaspira.threads.thread import Side, Thread
+from metaspira.views.joints import joint_view
 
 _PERIODS = (-3, -2, -1, 0, 1, 2, 3)
 
@@ -31,6 +32,7 @@ def thread_view(part: ThreadedPart) -> dict[str, Any]:
         "side": part.side,
         "full": list(part.full),
         "standard": as_dict(part.thread),
+        "joint": joint_view(part),
     }
 
 

@@ -1685,6 +1685,48 @@ export interface components {
             on?: boolean;
         };
         /**
+         * AskedJoint
+         * @description What a threaded joint is made of and bears: the materials of the external and of the internal member,
+         *     the length of full thread in which they hold each other (that of the part and its mate where none is
+         *     given), the load along the axis, the torque that it is tightened by or the preload that it gets, the
+         *     coefficients of friction in the thread and under the head, the mean diameter on which the head rubs
+         *     (1.3 d where none is given), and the pressure that a moving nut may bear.
+         */
+        AskedJoint: {
+            /**
+             * External member
+             * @default 8.8
+             */
+            external?: ("4.6" | "4.8" | "5.6" | "5.8" | "6.8" | "8.8" | "9.8" | "10.9" | "12.9" | "A2-50" | "A2-70" | "A2-80" | "A4-70" | "A4-80" | "SAE 2" | "SAE 5" | "SAE 8" | "nut 5" | "nut 6" | "nut 8" | "nut 10" | "nut 12" | "S235" | "C45" | "42CrMo4" | "1.4301" | "GJL-250" | "GJS-400" | "AW-6082" | "CuSn8" | "CuZn39Pb3" | "Ti-6Al-4V") | components["schemas"]["OwnMetal"];
+            /**
+             * Internal member
+             * @default nut 8
+             */
+            internal?: ("4.6" | "4.8" | "5.6" | "5.8" | "6.8" | "8.8" | "9.8" | "10.9" | "12.9" | "A2-50" | "A2-70" | "A2-80" | "A4-70" | "A4-80" | "SAE 2" | "SAE 5" | "SAE 8" | "nut 5" | "nut 6" | "nut 8" | "nut 10" | "nut 12" | "S235" | "C45" | "42CrMo4" | "1.4301" | "GJL-250" | "GJS-400" | "AW-6082" | "CuSn8" | "CuZn39Pb3" | "Ti-6Al-4V") | components["schemas"]["OwnMetal"];
+            /** Length of engagement */
+            engagement?: (number | string) | null;
+            /** Load along the axis */
+            load?: (number | string) | null;
+            /** Tightened by */
+            torque?: (number | string) | null;
+            /** Preload */
+            preload?: (number | string) | null;
+            /**
+             * Friction in the thread
+             * @default 0.12
+             */
+            friction?: number | string;
+            /**
+             * Friction under the head
+             * @default 0.12
+             */
+            head_friction?: number | string;
+            /** Mean diameter under the head */
+            head_diameter?: (number | string) | null;
+            /** Pressure allowed in a moving nut */
+            pressure?: (number | string) | null;
+        };
+        /**
          * AskedThread
          * @description `designation`, or `form`, `diameter` (major) and `pitch` of one's own; `starts` and `hand` change
          *     either. `limits` are one's own; `size` is which of them is built, `allowance` opens it square to its
@@ -2974,6 +3016,28 @@ export interface components {
             flow?: number | null;
         };
         /**
+         * OwnMetal
+         * @description A material of one's own: tensile and yield strength, MPa, and its shear strength.
+         */
+        OwnMetal: {
+            /**
+             * Name
+             * @default own material
+             */
+            name?: string;
+            /** Strength */
+            strength: number | string;
+            /** Yield strength */
+            yields: number | string;
+            /** Shear strength */
+            shear: number | string;
+            /**
+             * E
+             * @default 205000
+             */
+            modulus?: number | string;
+        };
+        /**
          * OwnWire
          * @description A wire of one's own: its least tensile strength and its moduli, MPa.
          */
@@ -3833,6 +3897,8 @@ export interface components {
             use?: components["schemas"]["ThreadUse"];
             /** Mate */
             mate?: components["schemas"]["Mate"] | null;
+            /** Joint */
+            joint?: components["schemas"]["AskedJoint"] | null;
         };
         /**
          * ThreadUse
@@ -4335,6 +4401,26 @@ export interface components {
             /** Either */
             either: number | null;
         };
+        /**
+         * Figure
+         * @description A figure: its value in `unit`, its formula, inputs and source.
+         */
+        Figure: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Value */
+            value: number | null;
+            /** Unit */
+            unit: string;
+            /** Formula */
+            formula: string;
+            /** Inputs */
+            inputs: string;
+            /** Source */
+            source: string;
+        };
         /** GuidesOut */
         GuidesOut: {
             /** Body */
@@ -4560,26 +4646,6 @@ export interface components {
             blend: components["schemas"]["BlendOut"][];
         };
         /**
-         * SpringFigure
-         * @description A figure: its value in `unit`, its formula, inputs and source.
-         */
-        SpringFigure: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Value */
-            value: number | null;
-            /** Unit */
-            unit: string;
-            /** Formula */
-            formula: string;
-            /** Inputs */
-            inputs: string;
-            /** Source */
-            source: string;
-        };
-        /**
          * SpringOut
          * @description A spring; `units` are those of place and effort. Of one that pushes also by which rules its figures
          *     are, in words, and why where others were asked for; and the same by the contact of its drawn turns, where
@@ -4624,7 +4690,7 @@ export interface components {
             as_drawn: components["schemas"]["WorkedOut"] | null;
             measured: components["schemas"]["Measured"] | null;
             /** Figures */
-            figures: components["schemas"]["SpringFigure"][];
+            figures: components["schemas"]["Figure"][];
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
             /** Limits */
@@ -5557,6 +5623,50 @@ export interface components {
             off: number;
         };
         /**
+         * JointOut
+         * @description What a joint bears: mm of engagement, its figures, and the share of the load on each turn.
+         */
+        JointOut: {
+            /** Length */
+            length: number;
+            external: components["schemas"]["MetalOut"];
+            internal: components["schemas"]["MetalOut"];
+            /**
+             * Strips First
+             * @enum {string}
+             */
+            strips_first: "external" | "internal";
+            /** Breaks First */
+            breaks_first: boolean;
+            /** Figures */
+            figures: components["schemas"]["Figure"][];
+            /** Shares */
+            shares: number[];
+        };
+        /**
+         * MetalOut
+         * @description A material of a joint's member: strengths and modulus, MPa; shear strength as a share of the tensile
+         *     one.
+         */
+        MetalOut: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Strength */
+            strength: number;
+            /** Yields */
+            yields: number;
+            /** Proof */
+            proof: number;
+            /** Shear */
+            shear: number;
+            /** Modulus */
+            modulus: number;
+            /** Source */
+            source: string;
+        };
+        /**
          * ThreadReportOut
          * @description What is said of a threaded part, and what the bench draws of it.
          */
@@ -5625,6 +5735,7 @@ export interface components {
             /** Full */
             full: number[];
             standard: components["schemas"]["ThreadOut"];
+            joint: components["schemas"]["JointOut"] | null;
         };
         /** FormOut */
         FormOut: {

@@ -81,12 +81,7 @@ def check_length(part: ThreadedPart, window: Window) -> Check:
     """The length of full thread, with the mate of the part where both have it. Fasteners want 0.8 diameters
     (common practice for steel in steel), other standard threads five pitches, ridges, grooves and forms of
     one's own one (common practice, no source); less than a pitch of a start is a stop."""
-    low, high = part.full
-    if part.recipe.mate is not None:
-        low, high = (
-            max(low, part.recipe.mate.at),
-            min(high, part.recipe.mate.at + part.recipe.mate.length),
-        )
+    low, high = part.engaged
     length = max(high - low, 0.0)
     thread = part.thread
     if thread.family in _FASTENERS and part.recipe.use.as_ == "body":

@@ -12,7 +12,7 @@ from rich.table import Table
 
 from metaspira.checks import Check, answered, questions_of, worst
 from metaspira.cli.building import saved
-from metaspira.cli.common import Told, demand_suffix, first_reason, show_checks, tell
+from metaspira.cli.common import Told, demand_suffix, first_reason, show_checks, shown_figures, tell
 from metaspira.formats.readings import MOST_BYTES, read_readings
 from metaspira.numbers.shown import unit_shown
 from metaspira.outputs import by_suffix
@@ -91,10 +91,7 @@ def _shown(told: dict[str, Any], length: str) -> dict[str, Any]:
 
     return {
         "units": {name: unit_shown(base, length)[1] for name, base in bases.items()},
-        "figures": {
-            figure["key"]: [own(figure["value"], figure["unit"]), unit_shown(figure["unit"], length)[1]]
-            for figure in told["figures"]
-        },
+        "figures": shown_figures(told["figures"], length),
         "loads": [{name: own(load[name], base) for name, base in bases.items()} for load in told["loads"]],
     }
 

@@ -1,5 +1,6 @@
 import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
+import { FiguresTable } from "../../look/FiguresTable";
 import { MadeFiles } from "../steps/MadeFiles";
 import { ownFields } from "../../schema/schema";
 import { useRecipe } from "../../state/bench";
@@ -17,7 +18,6 @@ import { Beams } from "./Beams";
 import { BesideStandard } from "./BesideStandard";
 import { ExactPanel } from "./ExactPanel";
 import { ScatterPanel } from "./ScatterPanel";
-import { Figures } from "./SpringFigures";
 
 /** The fields that stand with its life. */
 const LIFE = ["speed", "peened", "grade", "relaxation"];
@@ -30,7 +30,7 @@ const COMPARED = ["compression", "spiral"];
 
 /** What the spring is wound of, where it works and for how long; how near it is to each limit. */
 export function LoadStep() {
-  const { recipe, part } = usePartContext();
+  const { recipe, part, unit } = usePartContext();
   const set = useRecipe((state) => state.set);
   const spring = part.report?.spring;
   if (!recipe.spring) return <NoLoad />;
@@ -60,7 +60,9 @@ export function LoadStep() {
       )}
       {spring && spring.kind !== "spiral" && !recipe.wires?.length && <ExactPanel />}
       {spring?.kind === "compression" && !recipe.wires?.length && <ScatterPanel />}
-      {spring && <Figures spring={spring} />}
+      {spring && (
+        <FiguresTable label="Figures of the spring" figures={spring.figures} unit={unit} />
+      )}
       <Button variant="text" onClick={() => set("/spring", undefined)}>
         Leave the load out
       </Button>

@@ -10,6 +10,7 @@ import { ThreadStep } from "./ThreadStep";
 import { HostStep } from "./HostStep";
 import { RunStep } from "./RunStep";
 import { MateStep } from "./MateStep";
+import { JointStep } from "./JointStep";
 import { GaugingStep } from "./GaugingStep";
 
 /** The steps of a threaded part in the order of the work. */
@@ -52,6 +53,13 @@ export function ThreadSteps() {
       sentence: part.report?.thread.standard?.sources.limits ?? "",
       body: <GaugingStep />,
       places: [],
+    },
+    {
+      id: "joint",
+      title: "Joint",
+      sentence: words.joint ?? "",
+      body: <JointStep />,
+      places: ["/joint"],
     },
     {
       id: "checks",

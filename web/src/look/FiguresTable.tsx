@@ -1,17 +1,21 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
-import { type Spring } from "../../api/client";
-import { told } from "../../look/numbers";
-import { FIGURES_TABLE } from "../../look/tables";
-import { usePartContext } from "../PartContext";
+import type { Schemas } from "../api/client";
+import { told, type LengthUnit } from "./numbers";
+import { FIGURES_TABLE } from "./tables";
 
-/** Every figure with its formula, inputs and source. */
-export function Figures({ spring }: { spring: Spring }) {
-  const { unit } = usePartContext();
+interface Props {
+  label: string;
+  figures: Schemas["Figure"][];
+  unit: LengthUnit;
+}
+
+/** Figures, each with its formula and source. */
+export function FiguresTable({ label, figures, unit }: Props) {
   return (
-    <Box component="table" aria-label="Figures of the spring" sx={FIGURES_TABLE}>
+    <Box component="table" aria-label={label} sx={FIGURES_TABLE}>
       <tbody>
-        {spring.figures.map((figure) => (
+        {figures.map((figure) => (
           <tr key={figure.key}>
             <td>
               {figure.title}

@@ -1,0 +1,1 @@
+"""Threaded joints: a thread and its mate under load."""
