@@ -113,3 +113,24 @@ def test_what_the_bench_proposes_is_the_same_in_every_unit(shelf):
     open_step(page, "ends")
     choose(page, "The end is", "an undercut")
     expect(page.get_by_label("Width")).to_have_value("0.45")
+
+
+def test_a_joint_says_what_it_bears_and_what_strips(shelf):
+    page = shelf
+    page.get_by_role("link", name="Lens clamp bolt").first.click()
+    figure(page, "volume").wait_for()
+    open_step(page, "joint")
+    expect(page.get_by_text("The bolt breaks before a thread strips.")).to_be_visible()
+    figures = page.get_by_role("table", name="Figures of the joint")
+    expect(figures).to_contain_text("40594 N")
+    expect(page.get_by_role("region", name="Load on the turns").get_by_role("listitem")).to_have_count(6)
+    choose(page, "Internal member", "aluminium EN AW-6082 T6")
+    expect(page.get_by_text("The internal threads strip before the bolt breaks.")).to_be_visible()
+    expect(verdict(page)).to_have_text("watch")
+    page.get_by_label("Load along the axis").fill("35000")
+    expect(verdict(page)).to_have_text("stop")
+    page.get_by_label("Load along the axis").fill("3000 lbf")
+    expect(verdict(page)).not_to_have_text("stop")
+    page.get_by_role("button", name="Leave the joint out").click()
+    expect(page.get_by_role("button", name="It is a joint")).to_be_visible()
+    expect(verdict(page)).to_have_text("clear")

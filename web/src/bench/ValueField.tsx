@@ -88,8 +88,10 @@ export function ValueField(props: Props) {
         nudge(value, direction * (event.shiftKey ? 10 : 1));
       }}
       slotProps={{
+        inputLabel: { shrink: true },
         htmlInput: {
           inputMode: "text",
+          placeholder: optional && field.default != null ? String(field.default) : undefined,
           style: { textAlign: isText ? "left" : "right", ...(props.dense && DENSE) },
           "data-place": place,
           "aria-label": props.name,

@@ -1721,9 +1721,9 @@ export interface components {
              * @default 0.12
              */
             head_friction?: number | string;
-            /** Mean diameter under the head */
+            /** Mean ⌀ under the head */
             head_diameter?: (number | string) | null;
-            /** Pressure allowed in a moving nut */
+            /** Pressure of a moving nut */
             pressure?: (number | string) | null;
         };
         /**

@@ -28,8 +28,8 @@ class AskedJoint(Kind):
     preload: Force | None = None
     friction: Friction = Field(default=0.12, title="Friction in the thread")
     head_friction: Friction = Field(default=0.12, title="Friction under the head")
-    head_diameter: Length | None = Field(default=None, title="Mean diameter under the head")
-    pressure: Stress | None = Field(default=None, title="Pressure allowed in a moving nut")
+    head_diameter: Length | None = Field(default=None, title="Mean ⌀ under the head")
+    pressure: Stress | None = Field(default=None, title="Pressure of a moving nut")
 
     def words(self, unit: str) -> str:
         members = (
