@@ -28,6 +28,7 @@ from metaspira.studies.inputs import Input
 from metaspira.studies.run import Track
 from metaspira.studies.survey import Over
 from metaspira.studies.survey import Survey as FoundSurvey
+from metaspira.threads.gauges import LimitGauge
 from metaspira.threads.gauging import Gauged
 from metaspira.views.figure import Figure
 from ninja import Field, Schema
@@ -302,6 +303,7 @@ class CandidateOut(Schema):
     diameter_off: float
     pitch_off: float
     off: float
+    probable: float
 
 
 class SizeOut(Schema):
@@ -358,6 +360,7 @@ class ThreadOut(Schema):
     stress_area: float
     gauging: list[Gauged]
     drills: list[DrillOut]
+    gauges: list[LimitGauge]
     go: dict[str, GoOut]
     sources: dict[str, str]
     inch: InchOut | None = None

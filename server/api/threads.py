@@ -44,15 +44,29 @@ def nearest(request: HttpRequest, text: str) -> list[dict[str, Any]]:
 
 @router.get("/measured", response={200: list[CandidateOut], 422: Problems}, auth=MEMBER)
 def measured_(
-    request: HttpRequest, diameter: float, pitch: float, side: Side = "external"
+    request: HttpRequest,
+    diameter: float,
+    pitch: float,
+    side: Side = "external",
+    diameter_error: float = 0.1,
+    pitch_error: float = 0.02,
 ) -> list[dict[str, Any]]:
-    """The threads that a measured one may be, the nearest first; diameter and pitch in mm."""
-    for name, value in (("diameter", diameter), ("pitch", pitch)):
-        if not 0.01 <= value <= 1000:
+    """The threads that a measured one may be, the most probable first; diameter, pitch and the errors of both
+    readings (19 times of 20) in mm."""
+    for name, value in (
+        ("diameter", diameter),
+        ("pitch", pitch),
+        ("diameter_error", diameter_error),
+        ("pitch_error", pitch_error),
+    ):
+        least = 1e-4 if name.endswith("error") else 0.01
+        if not least <= value <= 1000:
+            words = name.replace("_", " ")
             raise RecipeError(
-                Problem(f"/{name}", f"a {name} of {value:g} mm is out of range", "measure again")
+                Problem(f"/{name}", f"a {words} of {value:g} mm is out of range", "measure again")
             )
-    return [_candidate(found) for found in measured(diameter, pitch, side, 12)]
+    found = measured(diameter, pitch, side, 12, diameter_error, pitch_error)
+    return [_candidate(one) for one in found]
 
 
 @router.post("/check", response={200: ThreadReportOut, 422: Problems}, auth=MEMBER)
@@ -68,4 +82,5 @@ def _candidate(found: Candidate) -> dict[str, Any]:
         "diameter_off": found.diameter_off,
         "pitch_off": found.pitch_off,
         "off": found.off,
+        "probable": found.probable,
     }

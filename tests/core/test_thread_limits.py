@@ -8,6 +8,7 @@ import pytest
 from metaspira.checks import report_on
 from metaspira.checks.threads.pair import check_clearance
 from metaspira.cli import main
+from metaspira.outputs.building import build_files
 from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 from metaspira.threads.drills import drills_within, tapping_drill
@@ -225,3 +226,65 @@ def test_a_parallel_pipe_thread_by_itself_is_clear():
         {"format": "metaspira/1", "thread": {"designation": "Rp 1/2"}, "host": {"kind": "bore", "length": 20}}
     )
     assert check_clearance(part, (0, 1)).verdict == "clear"
+
+
+@pytest.mark.parametrize(
+    ("designation", "wanted"),
+    [
+        # ISO 5855-2
+        ("MJ10x1.5", {"external.minor.basic": 8.268, "internal.minor.min": 8.539}),
+        ("MJ10x1.5-4H5H", {"internal.minor.max": 8.775}),
+        ("MJ6x1-4h6h", {"external.pitch.max": 5.350, "external.pitch.min": 5.279}),
+        # DIN 8140-2
+        ("EG M10", {"internal.major.basic": 11.949, "internal.pitch.basic": 10.974}),
+        ("EG M8", {"internal.minor.basic": 8.271}),
+        ("EG M6", {"internal.major.basic": 7.299, "internal.minor.basic": 6.217}),
+        # DIN 40430
+        ("Pg16", {"external.major.basic": 22.5, "external.minor.basic": 21.16}),
+        # DIN 40400
+        ("E27", {"external.major.basic": 26.45, "external.minor.basic": 24.26}),
+    ],
+)  # fmt: skip
+def test_further_families_have_the_printed_sizes(designation, wanted):
+    thread = read_thread(designation)
+    for place, value in wanted.items():
+        side, diameter, limit = place.split(".")
+        assert round(getattr(getattr(getattr(thread, side), diameter), limit), 3) == value, place
+    assert "not checked against the printed standard" in " ".join(source for _, source in thread.sources)
+
+
+@pytest.mark.parametrize(("cap", "radius"), [("E10", 0.531), ("E14", 0.822), ("E27", 1.025), ("E40", 1.850)])
+def test_a_lamp_cap_is_of_arcs_of_the_printed_radius(cap, radius):
+    """DIN 40400."""
+    assert read_thread(cap).external.outer_round == pytest.approx(radius, rel=8e-3)
+
+
+def test_american_couplings_and_hoses_have_the_printed_sizes():
+    """ASME B1.20.1, 1/2-14 NPSC: pitch diameter 0.7717 to 0.7851 in; B1.20.7, 3/4-11.5 NH: 1.0625 and 1.0060
+    in; B1.15: UNJ clears by D − 0.97428P."""
+    pitch = as_dict(read_thread("1/2-14 NPSC"))["inch"]["internal"]["pitch"]
+    assert (pitch["min"], pitch["max"]) == (0.7717, 0.7851)
+    hose = as_dict(read_thread("3/4-11.5 NH"))["inch"]["external"]
+    assert (hose["major"]["basic"], hose["pitch"]["basic"]) == (1.0625, 1.0060)
+    round_root = as_dict(read_thread("1/4-28 UNJF-3B"))["inch"]["internal"]["minor"]
+    assert round_root["min"] == pytest.approx(0.25 - 0.97428 / 28, abs=5e-5)
+    dry, wet = (read_thread(f"1/2-14 {kind}") for kind in ("NPTF", "NPT"))
+    assert dry.external == wet.external and "truncations" in dict(dry.sources)["form"]
+
+
+@pytest.mark.parametrize(
+    "designation", ["MJ10x1.5", "1/4-28 UNJF", "EG M10", "Pg16", "E27", "3/4-11.5 NH", "1/2-14 NPSC"]
+)
+def test_threads_of_further_families_become_proven_solids(designation, tmp_path):
+    thread = read_thread(designation)
+    kind = "bore" if thread.side == "internal" else "rod"
+    size = thread.external.major.basic
+    recipe = {
+        "format": "metaspira/1",
+        "thread": {"designation": designation},
+        "host": {"kind": kind, "length": size},
+    }
+    part = part_of(recipe)
+    assert report_on(part, with_remedies=False).verdict in {"clear", "watch"}
+    proof = build_files(part, [tmp_path / "part.step"])[".step"]
+    assert proof["valid"] and proof["relative_error"] < 1e-6

@@ -1,4 +1,5 @@
-"""American pipe threads (ASME B1.20.1): NPT, on a taper of 1/16, and NPSM, its parallel relative. Inches, P
+"""American pipe threads (ASME B1.20.1): NPT and NPTF, on a taper of 1/16, and their
+parallel relatives NPSM and NPSC. Inches, P
 the pitch and D the outside diameter of the pipe:
 
     E₀ = D − (0.05 D + 1.1) P,  E₁ = E₀ + L₁/16,  L₂ = (0.8 D + 6.8) P,  h = 0.8 P
@@ -28,7 +29,7 @@ from metaspira.threads.thread import Gauge, Hand, Member, Size, Thread
 from metaspira.threads.unified import external_limits, internal_limits
 
 _PATTERN = re.compile(
-    rf"{SIZE}(?:-(?P<tpi>{NUMBER}))?[ -]?(?P<kind>NPTF?|NPSM)|(?P<kind2>NPT|NPSM) ?(?P<size2>.+)",
+    rf"{SIZE}(?:-(?P<tpi>{NUMBER}))?[ -]?(?P<kind>NPTF?|NPSM|NPSC)|(?P<kind2>NPTF?|NPSM|NPSC) ?(?P<size2>.+)",
     re.IGNORECASE,
 )
 _SOURCE = "ASME B1.20.1-1983, not checked against the printed standard"
@@ -44,8 +45,6 @@ class AmericanPipe:
             return None
         kind = (found["kind"] or found["kind2"]).upper()
         size = found["size"] or found["size2"]
-        if kind == "NPTF":
-            raise ThreadError("NPTF, the dry-seal form, is not kept here", f"use {size} NPT")
         try:
             wanted = size_in_inches(size)
         except ValueError:
@@ -53,15 +52,19 @@ class AmericanPipe:
         row = min(rows("asme_b1_20_1"), key=lambda r: abs(size_in_inches(r[0]) - wanted))
         if size_in_inches(row[0]) != wanted or (found["tpi"] and float(found["tpi"]) != row[2]):
             raise ThreadError(f"there is no {text}", f"use {row[0]}-{plain(row[2])} {kind}")
-        return (npt if kind == "NPT" else npsm)(row[0], row[1], row[2], row[3], hand)
+        if kind.startswith("NPT"):
+            return npt(row[0], row[1], row[2], row[3], hand, kind)
+        return (npsm if kind == "NPSM" else npsc)(row[0], row[1], row[2], row[3], hand)
 
     def rows(self) -> Iterator[Row]:
         for size, outside, tpi, _ in rows("asme_b1_20_1"):
-            yield Row(f"{size}-{plain(tpi)} NPT", self.key, outside * INCH, INCH / tpi, True)
+            for kind in ("NPT", "NPTF"):
+                yield Row(f"{size}-{plain(tpi)} {kind}", self.key, outside * INCH, INCH / tpi, True)
 
 
-def npt(size: str, outside: float, tpi: float, hand_tight: float, hand: Hand) -> Thread:
-    """The taper thread; its diameters are those at the gauge plane, the length L₁ from the small end."""
+def npt(size: str, outside: float, tpi: float, hand_tight: float, hand: Hand, kind: str = "NPT") -> Thread:
+    """The taper thread; its diameters are those at the gauge plane, the length L₁ from the small end. NPTF,
+    which seals dry, is told with the same sizes; how its crests and roots are cut off is not kept here."""
     p = 1 / tpi
     small = outside - (0.05 * outside + 1.1) * p
     gauge = small + hand_tight / 16
@@ -85,11 +88,14 @@ def npt(size: str, outside: float, tpi: float, hand_tight: float, hand: Hand) ->
             ("position_tolerance", "Gauge plane, tolerance ± one turn", p),
         )
     )
-    name = f"{size}-{plain(tpi)} NPT" + left_hand(hand)
+    name = f"{size}-{plain(tpi)} {kind}" + left_hand(hand)
+    form = (
+        "ASME B1.20.1-1983" if kind == "NPT" else "as NPT; the truncations of ASME B1.20.3 are not kept here"
+    )
     thread = Thread(
         name, AmericanPipe.key, AmericanPipe.title, p, 1, hand, math.pi / 6, math.pi / 6, member,
         Member("", member.major, member.pitch, member.minor, member.major.basic),
-        (("form", "ASME B1.20.1-1983"), ("sizes", _SOURCE), ("limits", _SOURCE)),
+        (("form", form), ("sizes", _SOURCE), ("limits", _SOURCE)),
         None, 1 / 16, gauges=gauges,
     )  # fmt: skip
     return in_millimetres(thread, 5)
@@ -119,4 +125,26 @@ def npsm(size: str, outside: float, tpi: float, hand_tight: float, hand: Hand) -
             ("limits", "ASME B1.1-2003, formulas not checked against the printed standard"),
         ),
     )
+    return in_millimetres(thread, 4)
+
+
+def npsc(size: str, outside: float, tpi: float, hand_tight: float, hand: Hand) -> Thread:
+    """The parallel internal thread of couplings, which seals on NPT: its pitch diameter is that of the gauge
+    plane, a turn and a half of the taper to either side."""
+    p = 1 / tpi
+    pitch = outside - (0.05 * outside + 1.1) * p + hand_tight / 16
+    depth, wide = 0.8 * p, 1.5 * p / 16
+    member = Member("", Size(pitch + depth), Size(pitch), Size(pitch - depth), pitch - depth)
+    internal = Member(
+        "",
+        Size(pitch + depth, pitch + depth + wide, pitch + depth - wide),
+        Size(pitch, pitch + wide, pitch - wide),
+        Size(pitch - depth, pitch - depth + wide, pitch - depth - wide),
+        pitch + depth,
+    )
+    thread = Thread(
+        f"{size}-{plain(tpi)} NPSC" + left_hand(hand), AmericanPipe.key, AmericanPipe.title, p, 1, hand,
+        math.pi / 6, math.pi / 6, member, internal,
+        (("form", "ASME B1.20.1-1983"), ("sizes", _SOURCE), ("limits", _SOURCE)), "internal",
+    )  # fmt: skip
     return in_millimetres(thread, 4)

@@ -32,7 +32,7 @@ _LETTERS = (
 _DRILLED, _BORED = 3, 24
 _OF_SHARP = 0.75
 """The share of the height 0.75 H that a unified thread's hole leaves, usually."""
-_INCH_FAMILIES = ("unified", "acme", "pipe-american")
+_INCH_FAMILIES = ("unified", "unified-j", "acme", "pipe-american", "hose")
 
 
 @dataclass(frozen=True)
@@ -87,9 +87,9 @@ def tapping_drill(thread: Thread) -> Drill:
     minor, fits = thread.internal.minor, drills_within(thread)
     major = thread.external.major.basic
     limited = minor.min is not None and minor.max is not None
-    if thread.family == "metric":
+    if thread.family in ("metric", "metric-j"):
         wanted = major - thread.pitch
-    elif thread.family == "unified":
+    elif thread.family in ("unified", "unified-j"):
         wanted = major - _OF_SHARP * 1.5 * math.sqrt(3) / 2 * thread.pitch
     elif limited and thread.taper == 0 and thread.family != "pipe-taper":
         wanted = minor.at("max")

@@ -8,6 +8,7 @@ from typing import Any
 
 from metaspira.numbers.shown import unit_shown
 from metaspira.threads.drills import DRILLS, RULE, drills_within, tapping_drill
+from metaspira.threads.gauges import limit_gauges
 from metaspira.threads.thread import Side, Thread
 
 
@@ -118,12 +119,11 @@ def gauging(thread: Thread) -> list[Gauged]:
     sides: tuple[Side, ...] = ("external", "internal")
     for side in sides:
         limits = go_limits(thread, side)
-        gauge = "ring" if side == "external" else "plug"
         found += [
-            Gauged(f"go_{side}", f"Go {gauge}, pitch diameter", limits["go"], "mm", "limit of most material", "ISO 1502"),
+            Gauged(f"go_{side}", f"Pitch diameter of most material, {side}", limits["go"], "mm", "what goes", "limits"),
             Gauged(
-                f"not_go_{side}", f"Not-go {gauge}, pitch diameter", limits["not_go"], "mm",
-                "limit of least material", "ISO 1502",
+                f"not_go_{side}", f"Pitch diameter of least material, {side}", limits["not_go"], "mm",
+                "what does not go", "limits",
             ),
         ]  # fmt: skip
     found += [Gauged(g.key, g.title, g.value, "mm", "", g.source) for g in thread.gauges]
@@ -178,6 +178,7 @@ def as_dict(thread: Thread) -> dict[str, Any]:
             {**vars(drill), "share": share_of_height(thread, drill.diameter)}
             for drill in drills_within(thread)
         ],
+        "gauges": [vars(gauge) for gauge in limit_gauges(thread)],
         "go": {side: go_limits(thread, side) for side in ("external", "internal")},
         "sources": dict(thread.sources),
     }

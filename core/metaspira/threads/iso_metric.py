@@ -50,7 +50,7 @@ class IsoMetric:
         if found is None:
             return None
         diameter = float(found["d"])
-        pitch = _coarse(diameter) if found["p"] is None else float(found["p"])
+        pitch = coarse_pitch(diameter) if found["p"] is None else float(found["p"])
         if pitch is None:
             near = min((row[0] for row in rows("iso261") if row[1]), key=lambda d: abs(float(d) - diameter))
             raise ThreadError(
@@ -102,7 +102,7 @@ def metric(
     name = f"M{plain(diameter)}"
     if starts > 1:
         name += f"xPh{plain(pitch * starts)}P{plain(pitch)}"
-    elif pitch != _coarse(diameter):
+    elif pitch != coarse_pitch(diameter):
         name += f"x{plain(pitch)}"
     name += f"-{'/'.join(classes)}" if classes else ""
     name += f"-{group}" if group != "N" else ""
@@ -116,7 +116,7 @@ def metric(
     )  # fmt: skip
 
 
-def _coarse(diameter: float) -> float | None:
+def coarse_pitch(diameter: float) -> float | None:
     """The coarse pitch of a diameter of the series, mm."""
     found: float | None = next((row[1] for row in rows("iso261") if row[0] == diameter), None)
     return found

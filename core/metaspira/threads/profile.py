@@ -357,6 +357,8 @@ def _rounded(
     if end_round > _FLAT:
         edge, trim = fillet(a, b, b + axis, min(end_round, most))
         high, after = b - trim * along, (edge,)
+    if before and after and float(np.linalg.norm(high - low)) < _FLAT:
+        return (*before, *after)
     flank = line((float(low[0]), float(low[1])), (float(high[0]), float(high[1])))
     return (*before, flank, *after)
 

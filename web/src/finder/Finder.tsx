@@ -176,18 +176,36 @@ function Measured({ onPick, picked, side, onSide }: MeasuredProps) {
   const [diameter, setDiameter] = useState("9.9");
   const [pitch, setPitch] = useState("1.5");
   const [unit, setUnit] = useState<"mm" | "in">("mm");
-  const [by, setBy] = useState<"pitch" | "tpi">("pitch");
+  const [by, setBy] = useState<"pitch" | "tpi" | "count">("pitch");
+  const [within, setWithin] = useState("0.1");
+  const [count, setCount] = useState("10");
   const scale = MM[unit];
-  const d = Number(diameter.replace(",", ".")) * scale;
-  const typed = Number(pitch.replace(",", "."));
-  const p = by === "tpi" ? MM.in / typed : typed * scale;
-  const valid = d > 0.01 && d <= 1000 && p > 0.01 && p <= 1000;
+  const numberOf = (text: string) => Number(text.replace(",", "."));
+  const d = numberOf(diameter) * scale;
+  const typed = numberOf(pitch);
+  const p = { pitch: typed * scale, tpi: MM.in / typed, count: (typed * scale) / numberOf(count) }[
+    by
+  ];
+  const error = numberOf(within) * scale;
+  const pitchError = by === "count" ? error / numberOf(count) : Math.min(0.25 * error, 0.02 * p);
+  const valid =
+    d > 0.01 && d <= 1000 && p > 0.01 && p <= 1000 && error > 0 && error <= 50 && pitchError > 0;
   const { data } = useQuery({
-    queryKey: ["measured", d, p, side],
+    queryKey: ["measured", d, p, side, error, pitchError],
     enabled: valid,
     queryFn: () =>
       answer(
-        client.GET("/api/threads/measured", { params: { query: { diameter: d, pitch: p, side } } }),
+        client.GET("/api/threads/measured", {
+          params: {
+            query: {
+              diameter: d,
+              pitch: p,
+              side,
+              diameter_error: Math.max(error, 1e-3),
+              pitch_error: Math.max(pitchError, 1e-3),
+            },
+          },
+        }),
       ),
     placeholderData: (old) => old,
   });
@@ -222,7 +240,7 @@ function Measured({ onPick, picked, side, onSide }: MeasuredProps) {
       </Stack>
       <Stack direction="row" spacing={1}>
         <TextField
-          label={by === "tpi" ? "Turns in an inch" : "Pitch"}
+          label={{ pitch: "Pitch", tpi: "Turns in an inch", count: "Length of so many turns" }[by]}
           value={pitch}
           error={!(p > 0.01 && p <= 1000)}
           onChange={(event) => setPitch(event.target.value)}
@@ -234,17 +252,36 @@ function Measured({ onPick, picked, side, onSide }: MeasuredProps) {
           options={[
             ["pitch", "pitch"],
             ["tpi", "turns in an inch"],
+            ["count", "turns over a length"],
           ]}
           onChange={setBy}
         />
+      </Stack>
+      <Stack direction="row" spacing={1}>
+        <TextField
+          label="Read within ±"
+          value={within}
+          error={!(error > 0 && error <= 50)}
+          onChange={(event) => setWithin(event.target.value)}
+          slotProps={adorned(unit)}
+        />
+        {by === "count" && (
+          <TextField
+            label="Turns counted"
+            value={count}
+            error={!(numberOf(count) > 0)}
+            onChange={(event) => setCount(event.target.value)}
+            slotProps={adorned("")}
+          />
+        )}
       </Stack>
       {valid ? (
         <Picks
           rows={(data ?? []).map((row) => [
             row.designation,
-            `${signed(row.diameter_off)}, ${signed(row.pitch_off)}`,
+            `${digits(100 * row.probable, 2)} %; ${signed(row.diameter_off)}, ${signed(row.pitch_off)}`,
           ])}
-          head={["Nearest first", "⌀ and pitch off, mm"]}
+          head={["Most probable first", "share; ⌀ and pitch off, mm"]}
           picked={picked}
           onPick={onPick}
         />

@@ -952,7 +952,8 @@ export interface paths {
         };
         /**
          * Measured
-         * @description The threads that a measured one may be, the nearest first; diameter and pitch in mm.
+         * @description The threads that a measured one may be, the most probable first; diameter, pitch and the errors of both
+         *     readings (19 times of 20) in mm.
          */
         get: operations["api_threads_measured_"];
         put?: never;
@@ -5487,6 +5488,20 @@ export interface components {
             external: components["schemas"]["MemberOut"];
             internal: components["schemas"]["MemberOut"];
         };
+        /**
+         * LimitGauge
+         * @description A gauge and its pitch diameter, mm: the most and the least that it is made at, and where it is worn.
+         */
+        LimitGauge: {
+            /** Name */
+            name: string;
+            /** Most */
+            most: number;
+            /** Least */
+            least: number;
+            /** Worn */
+            worn: number;
+        };
         /** MemberOut */
         MemberOut: {
             /** Tolerance */
@@ -5574,6 +5589,8 @@ export interface components {
             gauging: components["schemas"]["Gauged"][];
             /** Drills */
             drills: components["schemas"]["DrillOut"][];
+            /** Gauges */
+            gauges: components["schemas"]["LimitGauge"][];
             /** Go */
             go: {
                 [key: string]: components["schemas"]["GoOut"];
@@ -5621,6 +5638,8 @@ export interface components {
             pitch_off: number;
             /** Off */
             off: number;
+            /** Probable */
+            probable: number;
         };
         /**
          * JointOut
@@ -7821,6 +7840,8 @@ export interface operations {
                 diameter: number;
                 pitch: number;
                 side?: "external" | "internal";
+                diameter_error?: number;
+                pitch_error?: number;
             };
             header?: never;
             path?: never;

@@ -70,8 +70,9 @@ def check_print(part: ThreadedPart, window: Window) -> Check:
 
 
 def least_slope(chain: Chain) -> float:
-    """The least angle, degrees, of a chain's straight edges from square to the axis."""
-    lines = [e.points for e in chain.edges if e.is_line]
+    """The least angle, degrees, of a chain's straight edges from square to the axis; of a chain of arcs that
+    of their common tangent."""
+    lines = [e.points for e in chain.edges if e.is_line] or [chain.edges[0].points[1:]]
     return min(
         math.degrees(float(np.arctan2(abs(p[-1, 0] - p[0, 0]), abs(p[-1, 1] - p[0, 1])))) for p in lines
     )

@@ -4,9 +4,14 @@ from __future__ import annotations
 
 import argparse
 import json
+from typing import Any
 
-from metaspira.problems import RecipeError
-from metaspira.threads.gauging import as_dict, gauging, in_inches
+from rich.console import Console
+from rich.table import Table
+
+from metaspira.problems import Problem, RecipeError
+from metaspira.threads.gauging import as_dict, gauging, in_inches, over_wires
+from metaspira.threads.judging import demand_wire, judged, pitch_diameter
 from metaspira.threads.lookup import read_thread
 from metaspira.threads.thread import Thread
 
@@ -16,19 +21,68 @@ def add_to(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "designation", nargs="+", help="as people write it, such as M10x1.25-6g; one or several"
     )
+    parser.add_argument("--wire", type=float, metavar="MM", help="diameter of three wires at hand")
+    parser.add_argument("--over", type=float, metavar="MM", help="measured over these wires")
+    parser.add_argument("--pitch-diameter", type=float, metavar="MM", help="measured another way")
+    parser.add_argument(
+        "--crest", type=float, metavar="MM", help="measured major diameter, of a nut minor diameter"
+    )
+    parser.add_argument(
+        "--pitch-error", type=float, metavar="MM", default=0.0, help="of the pitch, over the engagement"
+    )
+    parser.add_argument(
+        "--flank-errors", type=float, nargs=2, metavar="DEG", default=(), help="of both half angles"
+    )
     parser.add_argument("--json", action="store_true")
 
 
 def run(options: argparse.Namespace) -> int:
-    """Print what is known of one thread or of several."""
+    """Print what is known of one thread or of several; 1 where a measured one is beyond its limits."""
     threads = _threads(options.designation)
+    told = [as_dict(thread) for thread in threads]
+    measured = [_judged(thread, options) for thread in threads]
+    for one, of in zip(told, measured, strict=True):
+        one.update(of)
     if options.json:
-        told = [as_dict(thread) for thread in threads]
         print(json.dumps(told if len(told) > 1 else told[0], ensure_ascii=False, indent=1))
-        return 0
-    for thread in threads:
-        _show(thread)
-    return 0
+    else:
+        for thread, of in zip(threads, measured, strict=True):
+            _show(thread)
+            _show_measured(of)
+    held = (one["within"] for of in measured for one in of.get("measured", ()))
+    return 0 if all(held) else 1
+
+
+def _judged(thread: Thread, options: argparse.Namespace) -> dict[str, Any]:
+    """What was measured of a thread against its limits, and its sizes over the wires at hand, mm."""
+    found: dict[str, Any] = {}
+    side, pitch = thread.side or "external", options.pitch_diameter
+    if options.over is not None and options.wire is None:
+        raise RecipeError(Problem("--over", "the wires are not told", "give their diameter by --wire"))
+    if options.wire is not None:
+        sizes = thread.external.pitch
+        found["over_wires"] = {
+            name: over_wires(thread, value, demand_wire(thread, options.wire))
+            for name, value in (("basic", sizes.basic), ("max", sizes.max), ("min", sizes.min))
+            if value is not None
+        }
+    if options.over is not None:
+        pitch = pitch_diameter(thread, options.over, options.wire)
+    if pitch is not None or options.crest is not None:
+        rows = judged(thread, side, options.crest, pitch, options.pitch_error, options.flank_errors)
+        found["measured"] = [vars(row) for row in rows]
+    return found
+
+
+def _show_measured(told: dict[str, Any]) -> None:
+    console = Console()
+    if "over_wires" in told:
+        sizes = ", ".join(f"{value:.4f} mm {name}" for name, value in told["over_wires"].items())
+        console.print(f"Over these wires: {sizes}", highlight=False)
+    for row in told.get("measured", ()):
+        limits = " to ".join("–" if row[key] is None else f"{row[key]:.4f}" for key in ("least", "most"))
+        verdict = "within" if row["within"] else f"{row['off']:.4f} mm beyond"
+        console.print(f"{row['title']} {row['value']:.4f} mm: {verdict} {limits} mm", highlight=False)
 
 
 def _threads(words: list[str]) -> list[Thread]:
@@ -49,9 +103,6 @@ def _threads(words: list[str]) -> list[Thread]:
 
 
 def _show(thread: Thread) -> None:
-    from rich.console import Console
-    from rich.table import Table
-
     told = as_dict(thread)
     console = Console()
     unit, digits = ("in", thread.digits) if thread.inch else ("mm", thread.digits)
@@ -72,6 +123,11 @@ def _show(thread: Thread) -> None:
         value = "–" if figure.value is None else f"{figure.value:.5g}"
         figures.add_row(figure.title, value, figure.unit, figure.formula or figure.source)
     console.print(figures)
+    if told["gauges"]:
+        gauges = Table("gauge, pitch diameter", "most", "least", "worn", "unit", box=None)
+        for gauge in told["gauges"]:
+            gauges.add_row(gauge["name"], *(f"{gauge[key]:.4f}" for key in ("most", "least", "worn")), "mm")
+        console.print(gauges)
     some = told["drills"]
     if some:
         each = [f"{one['name']} ({100 * one['share']:.0f} %)" for one in some[:: max(len(some) // 8, 1)]]

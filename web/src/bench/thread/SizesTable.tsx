@@ -62,6 +62,42 @@ function gaugedText({ value, unit }: Standard["gauging"][number], inch: boolean)
   return `${(value / MM.in ** power).toFixed(4)} in${power === 2 ? "²" : ""}`;
 }
 
+/** The limit gauges of its class, by the pitch diameter that each is made at, and where it is worn. */
+function Gauges({ standard }: { standard: Standard }) {
+  return (
+    <Table
+      size="small"
+      aria-label="Limit gauges"
+      sx={{ "& td, & th": { px: 0.5, py: 0.3, fontVariantNumeric: "tabular-nums" } }}
+    >
+      <TableHead>
+        <TableRow>
+          <TableCell>Gauge, mm</TableCell>
+          {["Most", "Least", "Worn"].map((name) => (
+            <TableCell key={name} align="right">
+              {name}
+            </TableCell>
+          ))}
+        </TableRow>
+      </TableHead>
+      <TableBody>
+        {standard.gauges.map(({ name, most, least, worn }) => (
+          <TableRow key={name}>
+            <TableCell component="th" scope="row">
+              {name}
+            </TableCell>
+            {[most, least, worn].map((value, index) => (
+              <TableCell key={index} align="right">
+                {value.toFixed(4)}
+              </TableCell>
+            ))}
+          </TableRow>
+        ))}
+      </TableBody>
+    </Table>
+  );
+}
+
 /** At most eight of many, spread over all. */
 function spread<T>(all: T[]): T[] {
   const step = Math.max(Math.ceil(all.length / 8), 1);
@@ -89,6 +125,7 @@ export function GaugingTable({ standard }: { standard: Standard }) {
           ))}
         </TableBody>
       </Table>
+      {standard.gauges.length > 0 && <Gauges standard={standard} />}
       {standard.drills.length > 0 && (
         <Typography variant="body2">
           Drills within the limits, and the height each leaves:{" "}

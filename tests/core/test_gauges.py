@@ -1,0 +1,130 @@
+"""Gauges, wires and measured threads (printed values from memory; not checked against the printed pages)."""
+
+import json
+import math
+
+import pytest
+from metaspira.cli import main
+from metaspira.problems import RecipeError
+from metaspira.threads.gauges import limit_gauges
+from metaspira.threads.gauging import best_wire, over_wires
+from metaspira.threads.judging import judged, pitch_diameter, wire_range
+from metaspira.threads.lookup import all_rows, measured, read_thread
+
+
+@pytest.mark.parametrize(
+    ("designation", "gauge", "most", "least"),
+    [
+        ("M10-6H", "Go plug", 9.0435, 9.0325),
+        ("M10-6H", "Not-go plug", 9.2170, 9.2060),
+        ("M10-6g", "Go ring", 8.9950, 8.9770),
+        ("M10-6g", "Not-go ring", 8.8620, 8.8440),
+        ("M6-6H", "Go plug", 5.3675, 5.3565),
+        ("M6-6H", "Not-go plug", 5.5110, 5.5000),
+    ],
+)
+def test_gauges_are_the_tabled_ones(designation, gauge, most, least):
+    """ISO 1502, as gauge makers list them."""
+    found = {one.name: one for one in limit_gauges(read_thread(designation))}[gauge]
+    assert (round(found.most, 4), round(found.least, 4)) == (most, least)
+
+
+def test_a_worn_go_gauge_is_beyond_its_limit_and_a_worn_not_go_gauge_within():
+    for row in all_rows():
+        if row.family != "metric":
+            continue
+        thread = read_thread(row.designation)
+        found = {one.name: one for one in limit_gauges(thread)}
+        for one in found.values():
+            assert one.least < one.most
+        if "Go plug" in found:
+            assert found["Go plug"].worn < found["Go plug"].least < found["Not-go plug"].least
+        if "Go ring" in found:
+            assert found["Go ring"].worn > found["Go ring"].most > found["Not-go ring"].most
+    assert limit_gauges(read_thread("1/4-20 UNC")) == [], "no table is kept here"
+
+
+@pytest.mark.parametrize("designation", ["M10", "1/4-20 UNC", "Tr40x7", "1/2 BSW", "M16xPh3P1.5"])
+def test_any_wire_that_bears_gives_the_same_pitch_diameter(designation):
+    thread = read_thread(designation)
+    least, most = wire_range(thread)
+    assert least < best_wire(thread) < most
+    wanted = thread.external.pitch.at("middle")
+    for wire in (0.98 * least + 0.02 * most, best_wire(thread), 0.02 * least + 0.98 * most):
+        assert pitch_diameter(thread, over_wires(thread, wanted, wire), wire) == pytest.approx(
+            wanted, abs=1e-9
+        )
+    for wire in (0.9 * least, 1.1 * most):
+        with pytest.raises(RecipeError) as refused:
+            pitch_diameter(thread, 10, wire)
+        assert refused.value.problems[0].place == "/wire"
+
+
+def test_wires_touch_where_geometry_says():
+    """By hand: the centre of a wire of d in a groove of 60° lies d from the sharp bottom of its flanks; the
+    pitch line half of H above that."""
+    thread = read_thread("M10")
+    sharp = thread.external.pitch.basic / 2 - 0.25 * math.sqrt(3) * thread.pitch
+    for wire in (0.7, 0.9, 1.1):
+        by_hand = 2 * (sharp + wire) + wire
+        assert over_wires(thread, thread.external.pitch.basic, wire, corrected=False) == pytest.approx(
+            by_hand
+        )
+
+
+def test_a_measured_thread_is_judged():
+    thread = read_thread("M10-6g")
+    rows = {row.key: row for row in judged(thread, "external", crest=9.70, pitch=8.99, pitch_error=0.005)}
+    assert not rows["crest"].within and rows["crest"].off == pytest.approx(0.032)
+    assert rows["pitch"].within
+    assert rows["functional"].value == pytest.approx(8.99 + 0.005 * math.sqrt(3), abs=1e-6), (
+        "1.7321 δP at 60°"
+    )
+    assert not rows["functional"].within
+    narrow = judged(thread, "external", pitch=8.9, flank_errors=(-0.25, 0.25))[1]
+    assert narrow.value - 8.9 == pytest.approx(0.073e-3 * 1.5 * 15 * (3 + 2))
+    nut = {row.key: row for row in judged(read_thread("M10-6H"), "internal", 8.5, 9.1, 0.01)}
+    assert nut["crest"].within and nut["functional"].value < 9.1
+
+
+def test_the_command_judges_and_ends_with_one_where_it_is_beyond(capsys):
+    with pytest.raises(SystemExit) as ended:
+        main(["thread", "M10-6g", "--wire", "0.866", "--over", "10.18", "--crest", "9.8", "--json"])
+    assert ended.value.code == 0
+    told = json.loads(capsys.readouterr().out)
+    assert [row["within"] for row in told["measured"]] == [True, True, True]
+    assert set(told["over_wires"]) == {"basic", "max", "min"} and len(told["gauges"]) == 2
+    with pytest.raises(SystemExit) as ended:
+        main(["thread", "M10-6g", "--wire", "0.866", "--over", "10.1"])
+    assert ended.value.code == 1
+    assert "beyond" in capsys.readouterr().out
+    with pytest.raises(SystemExit) as ended:
+        main(["thread", "M10-6g", "--over", "10.1"])
+    assert ended.value.code == 2
+    assert "--wire" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize(
+    ("diameter", "pitch", "errors", "wanted"),
+    [
+        (9.85, 1.5, {}, "M10"),
+        (9.85, 1.27 + 0.23, {"diameter_error": 0.3, "pitch_error": 0.05}, "M10"),
+        (20.9, 25.4 / 14, {}, "G 1/2"),
+        (7.85, 1.25, {}, "M8"),
+        (12.6, 25.4 / 13, {"pitch_error": 0.02}, "1/2-13 UNC"),
+    ],
+)
+def test_an_uncertain_thread_is_ranked_by_how_probable_each_is(diameter, pitch, errors, wanted):
+    found = measured(diameter, pitch, "external", 400, **errors)
+    assert found[0].row.designation == wanted
+    shares = [round(one.probable, 9) for one in found]
+    assert shares == sorted(shares, reverse=True)
+    assert sum(shares) == pytest.approx(1, abs=1e-3)
+
+
+def test_a_better_reading_makes_surer():
+    rough = measured(9.85, 1.5, "external", 1, diameter_error=0.5, pitch_error=0.2)[0]
+    fine = measured(9.85, 1.5, "external", 1, diameter_error=0.02, pitch_error=0.005)[0]
+    assert fine.probable > rough.probable and fine.row.designation == "M10"
+    worn = measured(9.70, 1.5, "external", 1)[0]
+    assert worn.row.designation == "M10", "a worn crest is below its limits"
