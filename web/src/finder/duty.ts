@@ -17,7 +17,12 @@ export const LOADS: Record<Kind, { place: "length" | "angle"; effort: "force" | 
 export const BOUNDED = [
   ["wire_diameter", "wire", "length"],
   ["mean_diameter", "mean diameter", "length"],
+  ["outside_diameter", "outside diameter", "length"],
+  ["inside_diameter", "inside diameter", "length"],
   ["free_length", "free length", "length"],
+  ["solid_length", "solid length", "length"],
+  ["block_force", "force at block", "N"],
+  ["frequency", "natural frequency", "Hz"],
   ["turns", "turns", ""],
   ["index", "index", ""],
   ["mass", "mass", "g"],

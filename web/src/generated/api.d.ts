@@ -5104,6 +5104,21 @@ export interface components {
             share: number;
         };
         /**
+         * ForceBound
+         * @description The least and the most of the force at which it is at block.
+         */
+        ForceBound: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            figure: "block_force";
+            /** Least */
+            least?: (number | string) | null;
+            /** Most */
+            most?: (number | string) | null;
+        };
+        /**
          * LengthBound
          * @description The least and the most that a length of a spring may be.
          */
@@ -5112,7 +5127,7 @@ export interface components {
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            figure: "free_length" | "mean_diameter" | "wire_diameter";
+            figure: "free_length" | "inside_diameter" | "mean_diameter" | "outside_diameter" | "solid_length" | "wire_diameter";
             /** Least */
             least?: (number | string) | null;
             /** Most */
@@ -5134,14 +5149,15 @@ export interface components {
         };
         /**
          * NumberBound
-         * @description The least and the most of its turns in all, its index, or its mass in g.
+         * @description The least and the most of its turns in all, its index, its mass in g, or its first natural frequency
+         *     in Hz.
          */
         NumberBound: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            figure: "index" | "mass" | "turns";
+            figure: "frequency" | "index" | "mass" | "turns";
             /** Least */
             least?: (number | string) | null;
             /** Most */
@@ -5268,7 +5284,7 @@ export interface components {
              * Limits
              * @default []
              */
-            limits?: (components["schemas"]["LengthBound"] | components["schemas"]["StressBound"] | components["schemas"]["NumberBound"])[];
+            limits?: (components["schemas"]["LengthBound"] | components["schemas"]["StressBound"] | components["schemas"]["ForceBound"] | components["schemas"]["NumberBound"])[];
             /**
              * Rank
              * @default use

@@ -107,6 +107,11 @@ _BOUNDED = {
     "wire diameter": "mm",
     "mean diameter": "mm",
     "free length": "mm",
+    "outside diameter": "mm",
+    "inside diameter": "mm",
+    "solid length": "mm",
+    "block force": "N",
+    "frequency": "Hz",
     "stress": "MPa",
     "mass": "g",
 }

@@ -78,7 +78,14 @@ def tried(wish: Wish, wire: SpringWire, diameter: Array, mean: Array, active: Ar
     length = np.hypot(math.pi * mean, pitch) * n + math.pi * mean * DEAD
     mass = math.pi / 4 * d**2 * length * MATERIALS[wire.material].density
     every = np.zeros(np.shape(mass))
-    return Tried(d, mean, n + DEAD, free + every, short + every, mass, shear * strong, grown, uses)
+    active_mass = math.pi / 4 * d**2 * np.hypot(math.pi * mean, pitch) * n
+    active_mass = active_mass * MATERIALS[wire.material].density
+    more = {
+        "solid_length": free - travel,
+        "block_force": wish.rate * np.maximum(travel, 0.0),
+        "frequency": 0.5e3 * np.sqrt(wish.rate / active_mass),
+    }
+    return Tried(d, mean, n + DEAD, free + every, short + every, mass, shear * strong, grown, uses, more)
 
 
 def recipe(wish: Wish, wire: SpringWire, diameter: float, mean: float, turns: float) -> dict[str, Any]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any, Protocol
 
 import numpy as np
@@ -24,7 +24,7 @@ class Tried:
     """Springs of one wire, each array (n,) or shaped so that all fit: wire and mean diameter (mm), turns in
     all, free length (mm, nothing of one that turns), the length that it takes at work (mm), mass (g), the
     plain stress at the second load (MPa), the greatest outside diameter at work (mm), and the use of each
-    limit by its name."""
+    limit by its name; and what else can be bounded, by its name in a wish."""
 
     diameter: Array
     mean: Array
@@ -35,6 +35,7 @@ class Tried:
     stress: Array
     outside: Array
     uses: dict[str, Array]
+    more: dict[str, Array] = field(default_factory=dict)
 
     @property
     def use(self) -> Array:
@@ -102,7 +103,8 @@ def bound_uses(wish: Wish, found: Tried) -> dict[str, Array]:
     figures = {
         "wire_diameter": found.diameter, "mean_diameter": found.mean, "turns": found.turns,
         "index": found.mean / found.diameter, "free_length": found.free_length, "mass": found.mass,
-        "stress": found.stress,
+        "stress": found.stress, "outside_diameter": found.mean + found.diameter,
+        "inside_diameter": found.mean - found.diameter, **found.more,
     }  # fmt: skip
     return {
         name: over(value / limit if name.startswith("most") else limit / np.maximum(value, 1e-12))

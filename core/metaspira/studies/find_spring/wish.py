@@ -61,7 +61,14 @@ class BoundBase(Kind):
 class LengthBound(BoundBase):
     """The least and the most that a length of a spring may be."""
 
-    figure: Literal["wire_diameter", "mean_diameter", "free_length"]
+    figure: Literal[
+        "wire_diameter",
+        "mean_diameter",
+        "outside_diameter",
+        "inside_diameter",
+        "free_length",
+        "solid_length",
+    ]
     least: Length | None = None
     most: Length | None = None
 
@@ -74,15 +81,27 @@ class StressBound(BoundBase):
     most: Stress | None = None
 
 
-class NumberBound(BoundBase):
-    """The least and the most of its turns in all, its index, or its mass in g."""
+class ForceBound(BoundBase):
+    """The least and the most of the force at which it is at block."""
 
-    figure: Literal["turns", "index", "mass"]
+    figure: Literal["block_force"]
+    least: Force | None = None
+    most: Force | None = None
+
+
+class NumberBound(BoundBase):
+    """The least and the most of its turns in all, its index, its mass in g, or its first natural frequency
+    in Hz."""
+
+    figure: Literal["turns", "index", "mass", "frequency"]
     least: Positive | None = None
     most: Positive | None = None
 
 
-Bound = Annotated[LengthBound | StressBound | NumberBound, Field(discriminator="figure")]
+_OF_PUSHING = ("solid_length", "block_force", "frequency")
+_LACKS = {"extension": _OF_PUSHING, "torsion": ("free_length", *_OF_PUSHING)}
+
+Bound = Annotated[LengthBound | StressBound | ForceBound | NumberBound, Field(discriminator="figure")]
 
 
 class Wish(Document):
@@ -167,8 +186,9 @@ class Wish(Document):
              "give a price a kilogram by the name of a wire"),
             *((not bound.sides, f"/limits/{k}", "neither least nor most is told",
                "give one of them") for k, bound in enumerate(self.limits)),
-            *((bound.figure == "free_length" and self.kind == "torsion", f"/limits/{k}/figure",
-               "a torsion spring has no free length", "bound its body by “longest”")
+            *((bound.figure in _LACKS.get(self.kind, ()), f"/limits/{k}/figure",
+               f"a spring of this kind has no {bound.figure.replace('_', ' ')}",
+               "bound another figure")
               for k, bound in enumerate(self.limits)),
         ]  # fmt: skip
         problems = [Problem(at, reason, remedy) for wrong, at, reason, remedy in faults if wrong]
