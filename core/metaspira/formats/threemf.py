@@ -28,10 +28,11 @@ _UNITS = {
 
 def write(part: AnyPart, file: FilePath, chord_error: float, progress: Progress) -> Proof:
     """Write the mesh within `chord_error` mm of the shape and prove it. Raises ProofError."""
-    return written(part, file, chord_error, progress, _export, _load)
+    return written(part, file, chord_error, progress, export, _load)
 
 
-def _export(meshes: list[NamedMesh], file: FilePath) -> None:
+def export(meshes: list[NamedMesh], file: FilePath) -> None:
+    """Write meshes, each an object of its name."""
     model = lib3mf.get_wrapper().CreateModel()
     model.SetUnit(lib3mf.ModelUnit.MilliMeter)
     for named in meshes:

@@ -20,6 +20,7 @@ from metaspira.sweep.ends import Ends
 from metaspira.sweep.stances import StanceKind
 from metaspira.threads.asked import AskedThread, Host, Mate
 from metaspira.threads.joint.asked import AskedJoint
+from metaspira.threads.ladder import Ladder
 
 FORMAT = "metaspira/1"
 
@@ -97,6 +98,7 @@ class ThreadRecipe(Document):
     use: ThreadUse = Field(default_factory=lambda: ThreadUse.model_validate({"as": "body"}))
     mate: Mate | None = None
     joint: AskedJoint | None = None
+    ladder: Ladder | None = None
 
 
 def _which(data: Any) -> str:

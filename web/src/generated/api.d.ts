@@ -2725,6 +2725,42 @@ export interface components {
             radius?: (number | string) | null;
         };
         /**
+         * Ladder
+         * @description Its first allowance and the step from pair to pair, how many pairs; the height of a printed layer; and
+         *     by how much the material shrinks along x, y and z, in per cent, which the plate is made larger by.
+         */
+        Ladder: {
+            /**
+             * First allowance
+             * @default 0
+             */
+            first?: number | string;
+            /** Step */
+            step?: (number | string) | null;
+            /**
+             * Pairs
+             * @default 6
+             */
+            pairs?: number | string;
+            /** Height of a layer */
+            layer?: (number | string) | null;
+            /**
+             * Shrinks along x, %
+             * @default 0
+             */
+            shrinks_x?: number | string;
+            /**
+             * Shrinks along y, %
+             * @default 0
+             */
+            shrinks_y?: number | string;
+            /**
+             * Shrinks along z, %
+             * @default 0
+             */
+            shrinks_z?: number | string;
+        };
+        /**
          * Legs
          * @description What the wire does beyond the path, each list from the path outward.
          */
@@ -3900,6 +3936,8 @@ export interface components {
             mate?: components["schemas"]["Mate"] | null;
             /** Joint */
             joint?: components["schemas"]["AskedJoint"] | null;
+            /** Ladder */
+            ladder?: components["schemas"]["Ladder"] | null;
         };
         /**
          * ThreadUse
@@ -7359,6 +7397,8 @@ export interface operations {
                     "image/svg+xml": unknown;
                     "application/pdf": unknown;
                     "text/html": unknown;
+                    "model/3mf": unknown;
+                    "model/stl": unknown;
                 };
             };
             /** @description Unprocessable Entity */

@@ -2,7 +2,8 @@ import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import { MM } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
-import { ChoiceField } from "../forms/KindFields";
+import { ChoiceField, KindFields } from "../forms/KindFields";
+import { MadeFiles } from "../steps/MadeFiles";
 import { useThreadContext } from "../PartContext";
 import { ValueField } from "../ValueField";
 import { OwnLimits } from "./OwnLimits";
@@ -21,6 +22,19 @@ export function MateStep() {
         step={0.01}
         optional
       />
+      {recipe.ladder ? (
+        <>
+          <KindFields place="/ladder" />
+          <MadeFiles what="Fit ladder" />
+          <Button variant="text" onClick={() => set("/ladder", undefined)}>
+            Leave the ladder out
+          </Button>
+        </>
+      ) : (
+        <Button variant="text" onClick={() => set("/ladder", {})}>
+          Find that out by a fit ladder
+        </Button>
+      )}
       <OwnLimits />
       {!recipe.mate && (
         <Button

@@ -45,7 +45,7 @@ export function ThreadSteps() {
       title: "Size and mate",
       sentence: words.mate ?? "",
       body: <MateStep />,
-      places: ["/mate", "/thread/size", "/thread/allowance"],
+      places: ["/mate", "/thread/size", "/thread/allowance", "/ladder"],
     },
     {
       id: "gauging",
