@@ -1,4 +1,4 @@
-"""The library: thread forms of one's own, kept to be used in many designs."""
+"""The library: thread forms of one's own, and fits that were found by printing, kept for many designs."""
 
 from __future__ import annotations
 
@@ -6,12 +6,12 @@ import uuid
 
 from django.http import HttpRequest
 from library import services
-from library.models import ThreadForm
+from library.models import PrintedFit, ThreadForm
 from ninja import Router, Status
 from people.access import asker
-from people.permissions import MAKER, MEMBER, OwnForm
+from people.permissions import MAKER, MEMBER, OwnFit, OwnForm
 
-from api.schemas import FormIn, FormOut, Problems
+from api.schemas import FitIn, FitOut, FormIn, FormOut, Problems
 
 router = Router()
 
@@ -33,4 +33,23 @@ def keep(request: HttpRequest, body: FormIn) -> Status[ThreadForm]:
 def take_out(request: HttpRequest, form_id: uuid.UUID) -> Status[None]:
     """Take a form out of the library; designs that use it keep it."""
     services.take_out(form_id)
+    return Status(204, None)
+
+
+@router.get("/fits", response=list[FitOut], auth=MEMBER)
+def fits(request: HttpRequest) -> list[PrintedFit]:
+    """Every fit that is kept, by printer and material."""
+    return services.fits()
+
+
+@router.post("/fits", response={201: FitOut, 422: Problems}, auth=MAKER)
+def keep_fit(request: HttpRequest, body: FitIn) -> Status[PrintedFit]:
+    """Keep the allowance with which threads of a material fit as a printer makes them, mm."""
+    return Status(201, services.keep_fit(body.printer, body.material, body.allowance, asker(request)))
+
+
+@router.delete("/fits/{uuid:fit_id}", response={204: None, 404: Problems}, auth=OwnFit(changes=True))
+def take_fit_out(request: HttpRequest, fit_id: uuid.UUID) -> Status[None]:
+    """Take a fit out of the library."""
+    services.take_fit_out(fit_id)
     return Status(204, None)

@@ -519,6 +519,18 @@ class FormOut(Schema):
     thread: dict[str, Any]
 
 
+class FitIn(Schema):
+    """An allowance, mm, that fits, found by a fit ladder."""
+
+    printer: str
+    material: str
+    allowance: float = Field(ge=0, le=10, allow_inf_nan=False)
+
+
+class FitOut(FitIn):
+    id: uuid.UUID
+
+
 class ThreadReportOut(SaidOut):
     """What is said of a threaded part, and what the bench draws of it."""
 

@@ -1,4 +1,4 @@
-"""What is kept to be used in many designs: thread forms of one's own."""
+"""What is kept to be used in many designs: thread forms of one's own, and fits found by printing."""
 
 import uuid
 
@@ -18,3 +18,19 @@ class ThreadForm(models.Model):
 
     class Meta:
         ordering = ("name",)
+
+
+class PrintedFit(models.Model):
+    """The allowance, mm, with which threads of a material fit as a printer makes them, found by a fit ladder;
+    `made_by` a person of the team."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    printer = models.CharField(max_length=120)
+    material = models.CharField(max_length=120)
+    allowance = models.FloatField()
+    made_by = models.CharField(max_length=40, default="")
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("printer", "material")
+        constraints = (models.UniqueConstraint(fields=("printer", "material"), name="one_fit_each"),)

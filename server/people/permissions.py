@@ -12,7 +12,7 @@ from django.contrib.auth.models import User
 from django.core.exceptions import ObjectDoesNotExist
 from django.http import HttpRequest
 from jobs.models import find_job
-from library.models import ThreadForm
+from library.models import PrintedFit, ThreadForm
 
 from people.access import allowed, person_of
 from people.models import Role
@@ -127,8 +127,22 @@ class OwnForm(Rule):
     arguments: frozenset[str] = frozenset({"form_id"})
 
     def demand(self, request: HttpRequest, person: User, given: dict[str, Any]) -> None:
-        if ThreadForm.objects.get(pk=given["form_id"]).made_by != str(person.pk):
-            raise Refused(403, "this form was put here by somebody else", "ask whoever did")
+        _demand_made_by(person, ThreadForm.objects.get(pk=given["form_id"]).made_by)
+
+
+@dataclass(frozen=True)
+class OwnFit(Rule):
+    """Whoever put the fit of the address into the library."""
+
+    arguments: frozenset[str] = frozenset({"fit_id"})
+
+    def demand(self, request: HttpRequest, person: User, given: dict[str, Any]) -> None:
+        _demand_made_by(person, PrintedFit.objects.get(pk=given["fit_id"]).made_by)
+
+
+def _demand_made_by(person: User, maker: str) -> None:
+    if maker != str(person.pk):
+        raise Refused(403, "this was put here by somebody else", "ask whoever did")
 
 
 MEMBER = Rule()

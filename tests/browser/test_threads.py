@@ -134,3 +134,17 @@ def test_a_joint_says_what_it_bears_and_what_strips(shelf):
     page.get_by_role("button", name="Leave the joint out").click()
     expect(page.get_by_role("button", name="It is a joint")).to_be_visible()
     expect(verdict(page)).to_have_text("clear")
+
+
+def test_a_fit_ladder_is_made_and_the_step_that_fits_is_offered_from_then_on(shelf, tmp_path):
+    page = shelf
+    page.get_by_role("link", name="Oil can neck").first.click()
+    figure(page, "volume").wait_for()
+    open_step(page, "mate")
+    page.get_by_role("button", name="Find that out by a fit ladder").click()
+    page.get_by_label("Pairs").fill("2")
+    page.get_by_label("Which step fits").fill("0.06")
+    page.get_by_label("On which printer").fill("Press 2")
+    page.get_by_role("button", name="Keep", exact=True).click()
+    page.get_by_role("button", name=re.compile("0.06 mm, Press 2")).click()
+    expect(page.get_by_label("Opened for printing or casting by")).to_have_value("0.06")

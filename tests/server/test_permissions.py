@@ -12,7 +12,7 @@ from django.core.files.base import ContentFile
 from django.db import transaction
 from django.test import Client
 from jobs.files import kept
-from library.services import keep_form
+from library.services import keep_fit, keep_form
 from metaspira.recipe.reading import read_recipe
 from metaspira.studies.survey import Over, survey
 from people import access
@@ -79,6 +79,9 @@ TABLE = {
     "GET /api/library/forms": _TEAM,
     "POST /api/library/forms": _MAKES,
     "DELETE /api/library/forms/{form_id}": _FORM,
+    "GET /api/library/fits": _TEAM,
+    "POST /api/library/fits": _MAKES,
+    "DELETE /api/library/fits/{fit_id}": _FORM,
     "POST /api/jobs": _MAKES,
     **dict.fromkeys(
         (
@@ -144,7 +147,7 @@ def things(people, spring):
     form = keep_form("Cord", "mm", {"form": flanks, "diameter": 40, "pitch": 4}, str(owner.pk))
     token, _ = access.new_token(owner, "spare", False, 1)
     return {
-        "design_id": revision.design_id, "number": 1, "form_id": form.pk, "token_id": token.pk, "key": "path.csv",
+        "design_id": revision.design_id, "number": 1, "form_id": form.pk, "fit_id": keep_fit("P1", "brass", 0.1, str(owner.pk)).pk, "token_id": token.pk, "key": "path.csv",
         "jobs": {"build": (build.pk, "step"), "run": (run.pk, "step"), "survey": (asked.pk, "csv")},
     }  # fmt: skip
 

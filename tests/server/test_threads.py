@@ -74,3 +74,25 @@ def test_a_form_is_kept_in_the_library_and_taken_out(client):
     problems(send(client, "post", "/library/forms", {"name": " ", "thread": own}), 422)
     assert client.delete(f"/api/library/forms/{forms[0]['id']}").status_code == 204
     assert client.get("/api/library/forms").json() == []
+
+
+def test_a_printed_fit_is_kept_offered_and_taken_out(client):
+    asked = {"printer": "Press 2", "material": "polylactide", "allowance": 0.06}
+    kept = send(client, "post", "/library/fits", asked)
+    assert kept.status_code == 201
+    again = send(client, "post", "/library/fits", asked | {"allowance": 0.08})
+    assert again.json()["id"] == kept.json()["id"]
+    (fit,) = client.get("/api/library/fits").json()
+    assert (fit["printer"], fit["material"], fit["allowance"]) == ("Press 2", "polylactide", 0.08)
+    for wrong in ({"printer": " "}, {"allowance": -1}, {"allowance": 1e9}):
+        problems(send(client, "post", "/library/fits", asked | wrong), 422)
+    assert client.delete(f"/api/library/fits/{fit['id']}").status_code == 204
+    assert client.get("/api/library/fits").json() == []
+
+
+def test_a_fit_ladder_is_handed_over(client):
+    answer = send(client, "post", "/parts/files/ladder.stl", BOLT | {"ladder": {"pairs": 2}})
+    assert answer.status_code == 200
+    assert int.from_bytes(answer.content[80:84], "little") * 50 + 84 == len(answer.content)
+    refused = send(client, "post", "/parts/files/ladder.stl", BOLT | {"ladder": {"step": 3}})
+    assert problems(refused, 422)[0]["place"] == "/ladder/step"

@@ -1029,6 +1029,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/fits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Fits
+         * @description Every fit that is kept, by printer and material.
+         */
+        get: operations["api_library_fits"];
+        put?: never;
+        /**
+         * Keep Fit
+         * @description Keep the allowance with which threads of a material fit as a printer makes them, mm.
+         */
+        post: operations["api_library_keep_fit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/fits/{fit_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Fit Out
+         * @description Take a fit out of the library.
+         */
+        delete: operations["api_library_take_fit_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/workshop/coiling": {
         parameters: {
             query?: never;
@@ -5847,6 +5891,32 @@ export interface components {
                 [key: string]: unknown;
             };
         };
+        /** FitOut */
+        FitOut: {
+            /** Printer */
+            printer: string;
+            /** Material */
+            material: string;
+            /** Allowance */
+            allowance: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /**
+         * FitIn
+         * @description An allowance, mm, that fits, found by a fit ladder.
+         */
+        FitIn: {
+            /** Printer */
+            printer: string;
+            /** Material */
+            material: string;
+            /** Allowance */
+            allowance: number;
+        };
         /**
          * CoilingOut
          * @description Rows of feed, diameter and pitch settings, free diameter and pitch, mm; what springback was reckoned
@@ -8019,6 +8089,88 @@ export interface operations {
             header?: never;
             path: {
                 form_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_library_fits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitOut"][];
+                };
+            };
+        };
+    };
+    api_library_keep_fit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_library_take_fit_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                fit_id: string;
             };
             cookie?: never;
         };

@@ -7,6 +7,7 @@ import { MadeFiles } from "../steps/MadeFiles";
 import { useThreadContext } from "../PartContext";
 import { ValueField } from "../ValueField";
 import { OwnLimits } from "./OwnLimits";
+import { PrintedFits } from "./PrintedFits";
 
 export function MateStep() {
   const { recipe, part, unit } = useThreadContext();
@@ -35,6 +36,7 @@ export function MateStep() {
           Find that out by a fit ladder
         </Button>
       )}
+      <PrintedFits />
       <OwnLimits />
       {!recipe.mate && (
         <Button
