@@ -21,11 +21,17 @@ def answered(page):
     expect(verdict(page)).to_have_attribute("aria-busy", "false")
 
 
+MOVING = ".MuiCollapse-root:not(.MuiCollapse-entered, .MuiCollapse-hidden)"
+
+
 def open_step(page, name):
+    """Opens a step, and waits until no step moves any more: a press on what moves may miss it."""
+    answered(page)
     header = page.locator(f"#step-{name}")
     if header.get_attribute("aria-expanded") != "true":
         header.click()
     page.locator(f"#step-{name}-body").wait_for()
+    expect(page.locator(MOVING)).to_have_count(0)
 
 
 def built_step(page, file):
