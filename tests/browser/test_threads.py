@@ -141,6 +141,7 @@ def test_a_fit_ladder_is_made_and_the_step_that_fits_is_offered_from_then_on(she
     page.get_by_role("link", name="Oil can neck").first.click()
     figure(page, "volume").wait_for()
     open_step(page, "mate")
+    page.get_by_role("button", name="Leave the ladder out").click()
     page.get_by_role("button", name="Find that out by a fit ladder").click()
     page.get_by_label("Pairs").fill("2")
     page.get_by_label("Which step fits").fill("0.06")

@@ -21,9 +21,10 @@ def folder(spring, tmp_path):
 
 
 def test_everything_is_made_of_a_recipe(folder, capsys):
-    assert run(folder, "-o", folder / "out", "--to", *outputs(), "--json") == 0
+    known = [key for key in outputs() if not key.startswith("ladder.")]
+    assert run(folder, "-o", folder / "out", "--to", *known, "--json") == 0
     (row,) = json.loads(capsys.readouterr().out)
-    assert row["made"] == [f"good.{what}" for what in outputs()]
+    assert row["made"] == [f"good.{what}" for what in known]
     assert all((folder / "out" / name).stat().st_size > 100 for name in row["made"])
 
 

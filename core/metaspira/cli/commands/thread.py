@@ -6,9 +6,6 @@ import argparse
 import json
 from typing import Any
 
-from rich.console import Console
-from rich.table import Table
-
 from metaspira.problems import Problem, RecipeError
 from metaspira.threads.gauging import as_dict, gauging, in_inches, over_wires
 from metaspira.threads.judging import demand_wire, judged, pitch_diameter
@@ -75,6 +72,8 @@ def _judged(thread: Thread, options: argparse.Namespace) -> dict[str, Any]:
 
 
 def _show_measured(told: dict[str, Any]) -> None:
+    from rich.console import Console
+
     console = Console()
     if "over_wires" in told:
         sizes = ", ".join(f"{value:.4f} mm {name}" for name, value in told["over_wires"].items())
@@ -103,6 +102,9 @@ def _threads(words: list[str]) -> list[Thread]:
 
 
 def _show(thread: Thread) -> None:
+    from rich.console import Console
+    from rich.table import Table
+
     told = as_dict(thread)
     console = Console()
     unit, digits = ("in", thread.digits) if thread.inch else ("mm", thread.digits)
