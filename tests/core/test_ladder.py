@@ -1,5 +1,6 @@
 """Fit ladders: what is on the plate, read back by other readers."""
 
+import locale
 import math
 
 import numpy as np
@@ -72,6 +73,16 @@ def test_the_files_are_read_by_other_readers(tmp_path):
             mesh = trimesh.load(file)
         assert mesh.is_watertight
         assert mesh.volume == pytest.approx(proof["volume"], rel=1e-4)
+
+
+def test_the_locale_of_the_process_stays(tmp_path):
+    """lib3mf changes it, and with it how text files are read from then on."""
+    before = locale.setlocale(locale.LC_ALL)
+    data, _ = made("ladder.3mf").bytes_of(part(ladder={"pairs": 2}))
+    assert locale.setlocale(locale.LC_ALL) == before
+    (tmp_path / "plate.3mf").write_bytes(data)
+    read_3mf(tmp_path / "plate.3mf")
+    assert locale.setlocale(locale.LC_ALL) == before
 
 
 def test_shrinkage_makes_it_larger_along_each_axis():

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import locale
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path as FilePath
 
 import lib3mf
@@ -26,11 +29,22 @@ _UNITS = {
 }
 
 
+@contextmanager
+def _own_locale() -> Iterator[None]:
+    """lib3mf leaves the locale of the whole process changed, by which text files are read; it is put back."""
+    before = locale.setlocale(locale.LC_ALL)
+    try:
+        yield
+    finally:
+        locale.setlocale(locale.LC_ALL, before)
+
+
 def write(part: AnyPart, file: FilePath, chord_error: float, progress: Progress) -> Proof:
     """Write the mesh within `chord_error` mm of the shape and prove it. Raises ProofError."""
     return written(part, file, chord_error, progress, export, _load)
 
 
+@_own_locale()
 def export(meshes: list[NamedMesh], file: FilePath) -> None:
     """Write meshes, each an object of its name."""
     model = lib3mf.get_wrapper().CreateModel()
@@ -65,6 +79,7 @@ def export(meshes: list[NamedMesh], file: FilePath) -> None:
     writer.WriteToFile(str(file))
 
 
+@_own_locale()
 def read(file: FilePath) -> tuple[Array, Indices, float]:
     """Vertices (n, 3) and faces (m, 3) of what a 3MF file would build, and millimetres in its unit. Raises
     ValueError where it builds nothing of triangles."""
