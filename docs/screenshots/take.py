@@ -106,7 +106,7 @@ BENCHES = {
     "run-through": View("Shutter return spring", stage=ran),
     "weigh": View("Shutter return spring", "weigh", 480, expected),
     "changes": View("Shutter return spring", "path", 0, changed),
-    "thread-bench": View("Lens clamp bolt, M10 and its nut", "gauging", 0, press("Section plane")),
+    "thread-bench": View("Lens clamp bolt, M10 and its nut", "joint", 0, press("Section plane")),
 }
 PAGES = {"shelf": "/", "spring-finder": "/springs", "thread-finder": "/threads"}
 

@@ -30,6 +30,7 @@ from metaspira.studies.survey import Over
 from metaspira.studies.survey import Survey as FoundSurvey
 from metaspira.threads.gauges import LimitGauge
 from metaspira.threads.gauging import Gauged
+from metaspira.threads.joint.metals import Metal
 from metaspira.views.figure import Figure
 from ninja import Field, Schema
 from surveys.models import Survey
@@ -383,26 +384,12 @@ class StandardOut(Schema):
     recipes: dict[Literal["external", "internal"], dict[str, Any]]
 
 
-class MetalOut(Schema):
-    """A material of a joint's member: strengths and modulus, MPa; shear strength as a share of the tensile
-    one."""
-
-    name: str
-    title: str
-    strength: float
-    yields: float
-    proof: float
-    shear: float
-    modulus: float
-    source: str
-
-
 class JointOut(Schema):
     """What a joint bears: mm of engagement, its figures, and the share of the load on each turn."""
 
     length: float
-    external: MetalOut
-    internal: MetalOut
+    external: Metal
+    internal: Metal
     strips_first: Literal["external", "internal"]
     breaks_first: bool
     figures: list[Figure]

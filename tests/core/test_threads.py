@@ -27,6 +27,7 @@ from metaspira.threads.gauging import as_dict, best_wire, over_wires, plating, s
 from metaspira.threads.lookup import all_rows, measured, nearest_threads, read_thread
 from metaspira.threads.profile import profile_of
 from OCP.BRepCheck import BRepCheck_Analyzer
+from printed import demand_sizes
 
 
 def sizes(member, *names):
@@ -106,10 +107,7 @@ def test_unified_limits_are_the_printed_ones(designation, printed):
     ],
 )  # fmt: skip
 def test_other_families_have_the_printed_sizes(designation, wanted):
-    thread = read_thread(designation)
-    for place, value in wanted.items():
-        side, diameter, limit = place.split(".")
-        assert round(getattr(getattr(getattr(thread, side), diameter), limit), 3) == value, place
+    demand_sizes(read_thread(designation), wanted)
 
 
 @pytest.mark.parametrize(

@@ -90,6 +90,11 @@ def in_words(value: float, how: str = ".4g") -> str:
     return format(value, how).replace("-", "−")
 
 
+def capital(sentence: str) -> str:
+    """A sentence with a capital."""
+    return sentence[:1].upper() + sentence[1:]
+
+
 def spans_below(s: Array, value: Array, limit: float) -> tuple[Span, ...]:
     """Where a sampled figure is below a limit: spans of s, their ends interpolated."""
     below = np.where(np.isnan(value), False, value < limit)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from metaspira.checks.bend import fold_depth, stretch_along
-from metaspira.checks.check import Check, Window, in_words, spans_below
+from metaspira.checks.check import Check, Window, capital, in_words, spans_below
 from metaspira.checks.gaps import Named, part_gaps
 from metaspira.checks.question import Question, of_wire
 from metaspira.parts import Part
@@ -78,7 +78,7 @@ def _overlapping(part: Part, least: Named, value: float) -> str:
             f"{two:.4g} mm along them"
         )
     one, two = sorted((one, two))
-    whose = "The wire" if len(part.bodies) == 1 else least.of[0][0].upper() + least.of[0][1:]
+    whose = "The wire" if len(part.bodies) == 1 else capital(least.of[0])
     return f"{whose} is {-value:.4g} mm deep in itself, at {one:.4g} mm and {two:.4g} mm along it"
 
 

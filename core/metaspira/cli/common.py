@@ -12,10 +12,10 @@ from rich.console import Console
 from rich.progress import BarColumn, Progress, TextColumn, TimeElapsedColumn
 from rich.table import Table
 
-from metaspira.checks import Check, Report, Verdict, report_on, why_of
+from metaspira.checks import Check, Report, Verdict, answered, questions_of, report_on, why_of
 from metaspira.gaps.search import search
 from metaspira.numbers.shown import unit_shown
-from metaspira.parts import make_part
+from metaspira.parts import AnyPart, make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import read_recipe_file
 
@@ -78,6 +78,11 @@ def shown_figures(figures: Iterable[dict[str, Any]], length: str) -> dict[str, l
         value = figure["value"]
         shown[figure["key"]] = [None if value is None else value / size, unit]
     return shown
+
+
+def answers_about(part: AnyPart, what: str) -> list[Check]:
+    """The answers of the questions whose ids begin with a word, such as “spring”."""
+    return [answered(one, part) for key, one in questions_of(part).items() if key.startswith(f"{what}-")]
 
 
 def first_reason(checks: Iterable[Check], verdict: Verdict) -> str:

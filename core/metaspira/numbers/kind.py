@@ -127,8 +127,10 @@ def said(value: Any, unit: str = "") -> str:
 
 
 def choice_words(kind: type[BaseModel], name: str, value: Any) -> str:
-    """What a choice of a field is called."""
-    words = next((m for m in kind.model_fields[name].metadata if isinstance(m, Words)), None)
+    """What a choice of a field, or of a branch of it, is called."""
+    field = kind.model_fields[name]
+    inner = (m for branch in get_args(field.annotation) for m in getattr(branch, "__metadata__", ()))
+    words = next((m for m in (*field.metadata, *inner) if isinstance(m, Words)), None)
     return words.of.get(value, str(value)) if words else str(value)
 
 

@@ -34,8 +34,8 @@ def unit_shown(base: str, length: str) -> tuple[float, str]:
 
 _NUMBER = r"[-+−]?\d+(?:\.\d+)?(?:e[-+]?\d+)?"
 _SAID = re.compile(
-    rf"“[^”]*”|(?<![\w.]){_NUMBER}(?:(?: to | and | or |, | × | … ){_NUMBER})*"
-    r" (?:N mm/°|N mm|N/mm|N|MPa|mm[²³]?)(?![\w/°²³])"
+    rf"“[^”]*”|(?<![\w.])(?P<numbers>{_NUMBER}(?:(?: to | and | or |, | × | … ){_NUMBER})*)"
+    r" (?P<unit>N mm/°|N mm|N/mm|N|MPa|mm[²³]?)(?![\w/°²³])"
 )
 _LEAST_DIGITS = 4
 
@@ -45,13 +45,10 @@ def sentence_shown(sentence: str, length: str) -> str:
     digits, or four; what it quotes stays."""
 
     def told(found: re.Match[str]) -> str:
-        said = found.group()
-        if said.startswith("“"):
-            return said
-        count = re.match(rf"(?:{_NUMBER}| to | and | or |, | × | … )+", said)
-        assert count is not None
-        size, name = unit_shown(said[count.end() :].strip(), length)
-        numbers = re.sub(_NUMBER, lambda one: _in_digits(one.group(), size), count.group())
+        if found["unit"] is None:
+            return found.group()
+        size, name = unit_shown(found["unit"], length)
+        numbers = re.sub(_NUMBER, lambda one: _in_digits(one.group(), size), found["numbers"])
         return f"{numbers} {name}"
 
     return sentence if length == "mm" else _SAID.sub(told, sentence)

@@ -110,7 +110,7 @@ def make_threaded(typed: ThreadRecipe) -> ThreadedPart:
     bodies = [
         ThreadBody("thread" if side == "external" else "bore", _loops(surface, recipe, side, thread), surface)
     ]
-    _demand_standard(recipe, thread)
+    _demand_joint(recipe, thread)
     if recipe.mate is not None:
         bodies.append(_mate(recipe, recipe.mate, thread, side, laid, outline))
     middle = 0.5 * (profile.inner + profile.outer) if use != "body" else 0.5 * thread.external.pitch.basic
@@ -118,7 +118,7 @@ def make_threaded(typed: ThreadRecipe) -> ThreadedPart:
     return ThreadedPart(typed, recipe, thread, side, profile, tuple(bodies), laid.full, radii)
 
 
-def _demand_standard(recipe: ThreadRecipe, thread: Thread) -> None:
+def _demand_joint(recipe: ThreadRecipe, thread: Thread) -> None:
     """Raises RecipeError where a joint is asked of what has no stress area, or is told twice."""
     if recipe.joint is None:
         return

@@ -10,7 +10,7 @@ import re
 from collections.abc import Iterator
 from dataclasses import replace
 
-from metaspira.threads.family import INCH, NUMBER, SIZE, Row, ThreadError, plain, size_in_inches
+from metaspira.threads.family import INCH, NUMBER, SIZE, Family, Row, ThreadError, plain, size_in_inches
 from metaspira.threads.iso_metric import coarse_pitch, metric
 from metaspira.threads.tables import rows
 from metaspira.threads.thread import Hand, Side, Size, Thread
@@ -49,6 +49,20 @@ def _round_rooted(thread: Thread) -> Thread:
     )
 
 
+def _of_family(
+    family: Family, thread: Thread, name: str, tolerance: str, side: Side, **sources: str
+) -> Thread:
+    """The thread under its own name; of the `side` alone where a class of it is named."""
+    return replace(
+        thread,
+        designation=name + (f"-{tolerance}" if tolerance else "") + ("-LH" if thread.hand == "left" else ""),
+        family=family.key,
+        title=family.title,
+        side=side if tolerance else None,
+        sources=tuple((what, f"{source}, {_UNCHECKED}") for what, source in sources.items()),
+    )
+
+
 class RoundRootMetric:
     key = "metric-j"
     title = "Metric with a round root"
@@ -62,24 +76,19 @@ class RoundRootMetric:
         if pitch is None:
             raise ThreadError(f"MJ{plain(d)} has no coarse pitch", f"write its pitch, as in MJ{plain(d)}x1")
         usual = "4h6h", "4H6H" if pitch <= _FINE_PITCH else "4H5H"
-        named = found["class"]
-        external, internal = (
-            (usual[0], named) if named and named[1].isupper() else (named or usual[0], usual[1])
-        )
+        named = found["class"] or ""
+        inside = named[1:2].isupper()
+        external, internal = (usual[0], named) if inside else (named or usual[0], usual[1])
         thread = _round_rooted(metric(d, pitch, 1, hand, (external, internal)))
-        side: Side | None = None if not named else "internal" if named[1].isupper() else "external"
-        name = f"MJ{plain(d)}x{plain(pitch)}" + (f"-{named}" if named else "")
-        return replace(
+        return _of_family(
+            self,
             thread,
-            designation=name + ("-LH" if hand == "left" else ""),
-            family=self.key,
-            title=self.title,
-            side=side,
-            sources=(
-                ("form", f"ISO 5855-1, {_UNCHECKED}"),
-                ("sizes", f"ISO 5855-2; series of ISO 261, {_UNCHECKED}"),
-                ("limits", f"ISO 5855-2, tolerances of ISO 965-1, {_UNCHECKED}"),
-            ),
+            f"MJ{plain(d)}x{plain(pitch)}",
+            named,
+            "internal" if inside else "external",
+            form="ISO 5855-1",
+            sizes="ISO 5855-2; series of ISO 261",
+            limits="ISO 5855-2, tolerances of ISO 965-1",
         )
 
     def rows(self) -> Iterator[Row]:
@@ -109,19 +118,15 @@ class RoundRootUnified:
         thread = _round_rooted(replace(external, internal=internal.internal))
         kind = external.designation.split(" UN")[1].split("-")[0]
         size = external.designation.rsplit(" ", 1)[0]
-        name = f"{size} UNJ{kind}" + (f"-{named}" if named else "")
-        side: Side | None = None if not named else "internal" if named == "3B" else "external"
-        return replace(
+        return _of_family(
+            self,
             thread,
-            designation=name + ("-LH" if hand == "left" else ""),
-            family=self.key,
-            title=self.title,
-            side=side,
-            sources=(
-                ("form", f"ASME B1.15, {_UNCHECKED}"),
-                ("sizes", f"series of ASME B1.1, {_UNCHECKED}"),
-                ("limits", f"ASME B1.15, tolerances of ASME B1.1 classes 3A and 3B, {_UNCHECKED}"),
-            ),
+            f"{size} UNJ{kind}",
+            named,
+            "internal" if named == "3B" else "external",
+            form="ASME B1.15",
+            sizes="series of ASME B1.1",
+            limits="ASME B1.15, tolerances of ASME B1.1 classes 3A and 3B",
         )
 
     def rows(self) -> Iterator[Row]:

@@ -102,7 +102,7 @@ export function PartPiece(props: { piece: Piece; radius: number; settings: Setti
       {settings.cut !== null && (
         <mesh geometry={geometry} dispose={null} raycast={() => undefined}>
           <meshBasicMaterial
-            color={piece.body === 0 ? colours.ink : colours.pencil}
+            color={piece.body === 0 ? colours.pencil : colours.line}
             side={1}
             clippingPlanes={planes}
           />

@@ -5746,8 +5746,8 @@ export interface components {
         JointOut: {
             /** Length */
             length: number;
-            external: components["schemas"]["MetalOut"];
-            internal: components["schemas"]["MetalOut"];
+            external: components["schemas"]["Metal"];
+            internal: components["schemas"]["Metal"];
             /**
              * Strips First
              * @enum {string}
@@ -5761,11 +5761,11 @@ export interface components {
             shares: number[];
         };
         /**
-         * MetalOut
-         * @description A material of a joint's member: strengths and modulus, MPa; shear strength as a share of the tensile
-         *     one.
+         * Metal
+         * @description Least tensile strength, yield and proof stress, MPa; shear strength as a share of the tensile one;
+         *     Young's modulus, MPa.
          */
-        MetalOut: {
+        Metal: {
             /** Name */
             name: string;
             /** Title */

@@ -4,31 +4,19 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import Switch from "@mui/material/Switch";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import {
-  answer,
-  client,
-  isThreaded,
-  type AnyRecipe,
-  type Design,
-  type Survey,
-} from "../api/client";
+import { answer, client, type AnyRecipe, type Design, type Survey } from "../api/client";
 import { fileOf, useLongWork } from "../api/jobs";
 import { BesideBench, DesignPage } from "../beside/BesideBench";
 import { JobStatus } from "../beside/JobStatus";
 import { useInputs } from "../beside/useInputs";
 import { Choice } from "../bench/Choice";
+import { isSolvedExactly } from "../bench/spring/solved";
 import { digits, type LengthUnit } from "../look/numbers";
 import { Curve } from "./Curve";
 import { Picked } from "./Picked";
 import { RangeFields, usualRange, type Range } from "./RangeFields";
 import { columnsOf, NO_COLUMN, pointAt } from "./found";
 import { VerdictMap } from "./VerdictMap";
-
-/** Whether its turns are solved exactly. */
-function isSingleSpring(recipe: AnyRecipe): boolean {
-  if (isThreaded(recipe) || recipe.wires?.length) return false;
-  return ["compression", "extension", "torsion"].includes(recipe.spring?.kind ?? "");
-}
 
 /** One or two inputs of a design over a range, with what becomes of its figures and checks. */
 export function SurveyPage() {
@@ -69,7 +57,7 @@ function SurveyOf({ design }: { design: Design }) {
       left={
         <>
           {inputs && <RangeFields inputs={inputs} ranges={asked} onChange={setRanges} />}
-          {isSingleSpring(recipe) && (
+          {isSolvedExactly(recipe) && (
             <FormControlLabel
               control={
                 <Switch size="small" checked={exact} onChange={(_, next) => setExact(next)} />

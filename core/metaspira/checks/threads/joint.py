@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable
 from dataclasses import replace
 
-from metaspira.checks.check import Check, Verdict, Window
+from metaspira.checks.check import Check, Verdict, Window, capital
 from metaspira.checks.question import Ask, Question
 from metaspira.parts import AnyPart
 from metaspira.parts.threaded import ThreadedPart
@@ -61,7 +61,7 @@ def check_stripping(joint: Joint) -> Check:
         why = f"The bolt breaks before its threads strip, from {needed:.4g} mm of engagement on"
         return Check("joint-stripping", title, "clear", joint.length, needed, "mm", why, margin)
     why = (
-        f"{strips[0].upper()}{strips[1:]}, before the bolt breaks; it would break first from {needed:.4g} mm "
+        f"{capital(strips)}, before the bolt breaks; it would break first from {needed:.4g} mm "
         "of engagement on"
     )
     return Check("joint-stripping", title, "watch", joint.length, needed, "mm", why, margin)
@@ -69,7 +69,7 @@ def check_stripping(joint: Joint) -> Check:
 
 def check_tightening(joint: Joint) -> Check:
     """Pull and twist while it is tightened, against nine tenths of the yield strength (VDI 2230)."""
-    title, stress, limit = "Tightening", joint.tightening_stress, 0.9 * joint.external.yields
+    title, stress, limit = "Tightening", joint.tightening_stress, joint.tightening_limit
     if stress is None:
         why = f"No torque is told; {joint.usual_preload:.5g} N of preload use 90 % of the yield strength"
         return Check("joint-tightening", title, "clear", None, limit, "MPa", why, math.inf)

@@ -9,8 +9,8 @@ from typing import Any
 from rich.console import Console
 from rich.table import Table
 
-from metaspira.checks import Check, answered, questions_of, worst
-from metaspira.cli.common import Told, first_reason, show_checks, shown_figures, tell
+from metaspira.checks import Check, worst
+from metaspira.cli.common import Told, answers_about, first_reason, show_checks, shown_figures, tell
 from metaspira.parts import make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import read_recipe_file
@@ -35,7 +35,7 @@ def _told(file: FilePath) -> Told:
         raise RecipeError(
             Problem("/joint", "the recipe says nothing of a joint", "add “joint” with materials and load")
         )
-    checks = [answered(one, part) for key, one in questions_of(part).items() if key.startswith("joint-")]
+    checks = answers_about(part, "joint")
     verdict = worst([check.verdict for check in checks])
     shown = shown_figures(told["figures"], part.typed.unit)
 

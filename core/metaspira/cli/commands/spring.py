@@ -10,9 +10,17 @@ from typing import Any
 from rich.console import Console
 from rich.table import Table
 
-from metaspira.checks import Check, answered, questions_of, worst
+from metaspira.checks import Check, worst
 from metaspira.cli.building import saved
-from metaspira.cli.common import Told, demand_suffix, first_reason, show_checks, shown_figures, tell
+from metaspira.cli.common import (
+    Told,
+    answers_about,
+    demand_suffix,
+    first_reason,
+    show_checks,
+    shown_figures,
+    tell,
+)
 from metaspira.formats.readings import MOST_BYTES, read_readings
 from metaspira.numbers.shown import unit_shown
 from metaspira.outputs import by_suffix
@@ -66,8 +74,7 @@ def _told(file: FilePath, output: FilePath | None, readings: list[list[float]] |
         sheets = by_suffix("sheet")
         demand_suffix(output, list(sheets))
         saved(sheets[output.suffix], part, output)
-    asked = [one for key, one in questions_of(part).items() if key.startswith("spring-")]
-    checks = [answered(one, part) for one in asked]
+    checks = answers_about(part, "spring")
     verdict = worst([check.verdict for check in checks])
 
     def answer() -> dict[str, Any]:

@@ -7,7 +7,7 @@ import json
 from typing import Any
 
 from metaspira.problems import Problem, RecipeError
-from metaspira.threads.gauging import as_dict, gauging, in_inches, over_wires
+from metaspira.threads.gauging import as_dict, over_wires
 from metaspira.threads.judging import demand_wire, judged, pitch_diameter
 from metaspira.threads.lookup import read_thread
 from metaspira.threads.thread import Thread
@@ -36,18 +36,14 @@ def add_to(parser: argparse.ArgumentParser) -> None:
 def run(options: argparse.Namespace) -> int:
     """Print what is known of one thread or of several; 1 where a measured one is beyond its limits."""
     threads = _threads(options.designation)
-    told = [as_dict(thread) for thread in threads]
-    measured = [_judged(thread, options) for thread in threads]
-    for one, of in zip(told, measured, strict=True):
-        one.update(of)
+    told = [as_dict(thread) | _judged(thread, options) for thread in threads]
     if options.json:
         print(json.dumps(told if len(told) > 1 else told[0], ensure_ascii=False, indent=1))
     else:
-        for thread, of in zip(threads, measured, strict=True):
-            _show(thread)
-            _show_measured(of)
-    held = (one["within"] for of in measured for one in of.get("measured", ()))
-    return 0 if all(held) else 1
+        for thread, one in zip(threads, told, strict=True):
+            _show(thread, one)
+            _show_measured(one)
+    return 0 if all(row["within"] for one in told for row in one.get("measured", ())) else 1
 
 
 def _judged(thread: Thread, options: argparse.Namespace) -> dict[str, Any]:
@@ -101,11 +97,10 @@ def _threads(words: list[str]) -> list[Thread]:
     return found
 
 
-def _show(thread: Thread) -> None:
+def _show(thread: Thread, told: dict[str, Any]) -> None:
     from rich.console import Console
     from rich.table import Table
 
-    told = as_dict(thread)
     console = Console()
     unit, digits = ("in", thread.digits) if thread.inch else ("mm", thread.digits)
     members = told["inch"] if thread.inch else told
@@ -120,10 +115,9 @@ def _show(thread: Thread) -> None:
             sizes.add_row(f"{name} diameter", *shown, unit)
         console.print(sizes)
     figures = Table("figure", "value", "unit", "from", box=None)
-    for figure in gauging(thread):
-        figure = in_inches(figure) if thread.inch else figure
-        value = "–" if figure.value is None else f"{figure.value:.5g}"
-        figures.add_row(figure.title, value, figure.unit, figure.formula or figure.source)
+    for figure in members["gauging"]:
+        value = "–" if figure["value"] is None else f"{figure['value']:.5g}"
+        figures.add_row(figure["title"], value, figure["unit"], figure["formula"] or figure["source"])
     console.print(figures)
     if told["gauges"]:
         gauges = Table("gauge, pitch diameter", "most", "least", "worn", "unit", box=None)

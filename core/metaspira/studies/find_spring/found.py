@@ -103,18 +103,6 @@ _FREES = {
     "free length": ("longest", "{:.4g} mm of length when free"),
     "length of the body": ("longest", "{:.4g} mm of length"),
 }
-_BOUNDED = {
-    "wire diameter": "mm",
-    "mean diameter": "mm",
-    "free length": "mm",
-    "outside diameter": "mm",
-    "inside diameter": "mm",
-    "solid length": "mm",
-    "block force": "N",
-    "frequency": "Hz",
-    "stress": "MPa",
-    "mass": "g",
-}
 _WAYS = {
     "stress at work": "less force, or a stronger wire",
     "stress at block": "less way from free to block, by a stiffer first load or more room at the second",
@@ -141,11 +129,10 @@ def _freed(wish: Wish, name: str, use: float) -> str:
         field, words = _FREES[name]
         now = getattr(wish, field)
         return words.format(now / use if name == "rod" else now * use)
-    limit = next((bound.sides[name] for bound in wish.limits if name in bound.sides), None)
-    if limit is not None:
+    bound = next((bound for bound in wish.limits if name in bound.sides), None)
+    if bound is not None:
         end, title = name.split(" ", 1)
-        unit = _BOUNDED.get(title, "")
-        if end == "most":
-            return f"{title} up to {limit * use:.4g} {unit}".rstrip()
-        return f"{title} from {limit / use:.4g} {unit} on".replace("  ", " ")
+        limit = bound.sides[name]
+        value = f"{limit * use if end == 'most' else limit / use:.4g} {bound.unit}".rstrip()
+        return f"{title} up to {value}" if end == "most" else f"{title} from {value} on"
     return _WAYS.get(name, "other loads")

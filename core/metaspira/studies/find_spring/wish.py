@@ -51,6 +51,11 @@ class BoundBase(Kind):
         most: float | None
 
     @property
+    def unit(self) -> str:
+        """The base unit that it counts in."""
+        return ""
+
+    @property
     def sides(self) -> dict[str, float]:
         """What is told of them, by the name of the limit."""
         title = self.figure.replace("_", " ")
@@ -72,6 +77,10 @@ class LengthBound(BoundBase):
     least: Length | None = None
     most: Length | None = None
 
+    @property
+    def unit(self) -> str:
+        return "mm"
+
 
 class StressBound(BoundBase):
     """The least and the most of its plain stress at the second load."""
@@ -79,6 +88,10 @@ class StressBound(BoundBase):
     figure: Literal["stress"]
     least: Stress | None = None
     most: Stress | None = None
+
+    @property
+    def unit(self) -> str:
+        return "MPa"
 
 
 class ForceBound(BoundBase):
@@ -88,6 +101,10 @@ class ForceBound(BoundBase):
     least: Force | None = None
     most: Force | None = None
 
+    @property
+    def unit(self) -> str:
+        return "N"
+
 
 class NumberBound(BoundBase):
     """The least and the most of its turns in all, its index, its mass in g, or its first natural frequency
@@ -96,6 +113,10 @@ class NumberBound(BoundBase):
     figure: Literal["turns", "index", "mass", "frequency"]
     least: Positive | None = None
     most: Positive | None = None
+
+    @property
+    def unit(self) -> str:
+        return {"mass": "g", "frequency": "Hz"}.get(self.figure, "")
 
 
 _OF_PUSHING = ("solid_length", "block_force", "frequency")

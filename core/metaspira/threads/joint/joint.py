@@ -55,6 +55,11 @@ class Joint:
         """Nominal, mm."""
         return self.thread.external.major.basic
 
+    @property
+    def outside(self) -> float:
+        """What the nut measures across its flats, mm, the usual where it is not known."""
+        return self.flats or _USUAL_FLATS * self.diameter
+
     @cached_property
     def external(self) -> Metal:
         return metal(self.asked.external, self.diameter)
@@ -105,9 +110,7 @@ class Joint:
     def factors(self) -> tuple[float, float, float]:
         """C1, C2 and C3 (Alexander)."""
         ratio = self.ratio
-        wide = min(
-            max((self.flats or _USUAL_FLATS * self.diameter) / self.diameter, _LEAST_FLATS), _MOST_FLATS
-        )
+        wide = min(max(self.outside / self.diameter, _LEAST_FLATS), _MOST_FLATS)
         widened = 3.8 * wide - wide**2 - 2.61
         r = min(max(ratio, 1.0), 2.2)
         outer = 0.897 if ratio <= 1 else 5.594 - 13.682 * r + 14.107 * r**2 - 6.057 * r**3 + 0.9353 * r**4
@@ -134,9 +137,13 @@ class Joint:
 
     def stripping(self, method: str) -> tuple[float, float]:
         """The loads, N, that strip the external and the internal threads."""
-        held = self.length - (_FIRST * self.thread.pitch if method == "VDI 2230" else 0.0)
+        held = max(self.length - self._idle(method), 0.0)
         outer, inner = self.strip_per_mm[method]
-        return max(held, 0.0) * outer, max(held, 0.0) * inner
+        return held * outer, held * inner
+
+    def _idle(self, method: str) -> float:
+        """The length, mm, that holds nothing by a method."""
+        return _FIRST * self.thread.pitch if method == "VDI 2230" else 0.0
 
     @property
     def strips_at(self) -> float:
@@ -156,8 +163,7 @@ class Joint:
 
     def length_for(self, load: float, method: str) -> float:
         """The shortest engagement, mm, that holds a load, N."""
-        spare = _FIRST * self.thread.pitch if method == "VDI 2230" else 0.0
-        return load / max(min(self.strip_per_mm[method]), 1e-12) + spare
+        return load / max(min(self.strip_per_mm[method]), 1e-12) + self._idle(method)
 
     def longest_needed(self, load: float) -> float:
         """The engagement, mm, that holds a load, N, by either method."""
@@ -193,20 +199,26 @@ class Joint:
         return None if self.preload is None else self.preload * sum(self.torque_per_newton)
 
     @property
-    def tightening_stress(self) -> float | None:
-        """Equivalent stress, MPa, of pull and twist while it is tightened (VDI 2230)."""
-        if self.preload is None:
-            return None
+    def _stress_per_newton(self) -> float:
+        """Equivalent stress, MPa, of pull and twist under 1 N of preload while it is tightened (VDI 2230)."""
         across = math.sqrt(4 * self.area / math.pi)
-        twist = self.torque_per_newton[0] * self.preload / (math.pi * across**3 / 16)
-        return math.hypot(self.preload / self.area, math.sqrt(3) * twist)
+        twist = self.torque_per_newton[0] / (math.pi * across**3 / 16)
+        return math.hypot(1 / self.area, math.sqrt(3) * twist)
+
+    @property
+    def tightening_stress(self) -> float | None:
+        """Equivalent stress, MPa, while it is tightened; None where neither torque nor preload is told."""
+        return None if self.preload is None else self.preload * self._stress_per_newton
+
+    @property
+    def tightening_limit(self) -> float:
+        """MPa: nine tenths of the yield strength (VDI 2230)."""
+        return _OF_YIELD * self.external.yields
 
     @property
     def usual_preload(self) -> float:
-        """The preload, N, at which nine tenths of the yield strength are used while it is tightened."""
-        across = math.sqrt(4 * self.area / math.pi)
-        twist = self.torque_per_newton[0] * self.area / (math.pi * across**3 / 16)
-        return _OF_YIELD * self.external.yields * self.area / math.hypot(1.0, math.sqrt(3) * twist)
+        """The preload, N, that uses all of that limit."""
+        return self.tightening_limit / self._stress_per_newton
 
     @property
     def load(self) -> float | None:
@@ -248,10 +260,9 @@ class Joint:
     def shares(self) -> Array:
         """The share of the load on each turn of the nut, from its bearing face on."""
         thread = self.thread
-        outside = self.flats or _USUAL_FLATS * self.diameter
         pair = Pair(
-            thread.pitch, thread.external.pitch.basic, thread.external.root, outside, math.atan(self.slope),
-            self.external.modulus, self.internal.modulus,
+            thread.pitch, thread.external.pitch.basic, thread.external.root, self.outside,
+            math.atan(self.slope), self.external.modulus, self.internal.modulus,
         )  # fmt: skip
         return shares(pair, self.length)
 

@@ -106,19 +106,18 @@ def metal(asked: str | OwnMetal, diameter: float) -> Metal:
             asked.name, asked.name, asked.strength, asked.yields, asked.yields, asked.shear / asked.strength,
             asked.modulus, "as typed",
         )  # fmt: skip
-    title = asked
     if asked in _BOLTS:
         rows = _THICKER if diameter > _THICK and asked in _THICKER else _BOLTS
         strength, yields, proof, shear = rows[asked]
-        return Metal(asked, title, strength, yields, proof, shear, _STEEL, _BOLT)
+        return Metal(asked, asked, strength, yields, proof, shear, _STEEL, _BOLT)
     if asked in _OF_STAINLESS:
         strength, yields, shear = _OF_STAINLESS[asked]
-        return Metal(asked, title, strength, yields, yields, shear, _STAINLESS, _STAINLESS_BOLT)
+        return Metal(asked, asked, strength, yields, yields, shear, _STAINLESS, _STAINLESS_BOLT)
     if asked in _SAE_GRADES:
         strength, yields, proof = _SAE_GRADES[asked]
-        return Metal(asked, title, strength, yields, proof, 0.6, _STEEL, _SAE)
+        return Metal(asked, asked, strength, yields, proof, 0.6, _STEEL, _SAE)
     if asked in _NUTS:
         strength = _NUTS[asked]
-        return Metal(asked, title, strength, strength, strength, 0.65, _STEEL, _NUT)
+        return Metal(asked, asked, strength, strength, strength, 0.65, _STEEL, _NUT)
     strength, yields, shear, modulus = _METALS[asked]
-    return Metal(asked, title, strength, yields, yields, shear, modulus, _METAL)
+    return Metal(asked, asked, strength, yields, yields, shear, modulus, _METAL)

@@ -18,6 +18,7 @@ import { Beams } from "./Beams";
 import { BesideStandard } from "./BesideStandard";
 import { ExactPanel } from "./ExactPanel";
 import { ScatterPanel } from "./ScatterPanel";
+import { isSolvedExactly } from "./solved";
 
 /** The fields that stand with its life. */
 const LIFE = ["speed", "peened", "grade", "relaxation"];
@@ -58,7 +59,7 @@ export function LoadStep() {
       {spring && COMPARED.includes(spring.kind) && !recipe.wires?.length && (
         <Beams spring={spring} />
       )}
-      {spring && spring.kind !== "spiral" && !recipe.wires?.length && <ExactPanel />}
+      {spring && isSolvedExactly(recipe) && <ExactPanel />}
       {spring?.kind === "compression" && !recipe.wires?.length && <ScatterPanel />}
       {spring && (
         <FiguresTable label="Figures of the spring" figures={spring.figures} unit={unit} />

@@ -104,6 +104,7 @@ export function SolidStep() {
           fullWidth
           onChange={(event) => setChord(event.target.value)}
           slotProps={{
+            inputLabel: { shrink: true },
             htmlInput: { style: { textAlign: "right" } },
             input: { endAdornment: <InputAdornment position="end">{unit}</InputAdornment> },
           }}

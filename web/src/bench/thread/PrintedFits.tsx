@@ -8,6 +8,7 @@ import { answer, client, Refusal, type Schemas } from "../../api/client";
 import { lengthText, MM, typedLength, typedValue } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
 import { useThreadContext } from "../PartContext";
+import { KeptRow } from "./KeptRow";
 
 type Fit = Schemas["FitOut"];
 
@@ -53,24 +54,15 @@ export function PrintedFits() {
         </Typography>
       )}
       {data?.map((fit) => (
-        <Stack key={fit.id} direction="row" sx={{ alignItems: "center" }}>
-          <Button
-            variant="text"
-            onClick={() => set("/thread/allowance", typedLength(fit.allowance, unit, 4))}
-            sx={{ flex: 1, justifyContent: "flex-start", textAlign: "left" }}
-          >
-            {lengthText(fit.allowance, unit)}, {fit.printer}, {fit.material}
-          </Button>
-          <button
-            type="button"
-            className="plain-action"
-            onClick={() => takeOut.mutate(fit)}
-            aria-label={`Take the fit of ${fit.printer} out`}
-            title="Take out"
-          >
-            ✕
-          </button>
-        </Stack>
+        <KeptRow
+          key={fit.id}
+          onTake={() => set("/thread/allowance", typedLength(fit.allowance, unit, 4))}
+          out={`Take the fit of ${fit.printer} out`}
+          title="Take out"
+          onOut={() => takeOut.mutate(fit)}
+        >
+          {lengthText(fit.allowance, unit)}, {fit.printer}, {fit.material}
+        </KeptRow>
       ))}
       {recipe.ladder && (
         <Stack direction="row" spacing={1} sx={{ alignItems: "flex-start" }}>

@@ -8,6 +8,7 @@ import { answer, client, Refusal, type SavedForm, type ThreadRecipe } from "../.
 import { MM } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
 import { useThreadContext } from "../PartContext";
+import { KeptRow } from "./KeptRow";
 
 /** Forms of one's own that are kept for other designs: taken, kept under a name, taken out. */
 export function SavedForms() {
@@ -54,24 +55,15 @@ export function SavedForms() {
         Library
       </Typography>
       {data?.map((form) => (
-        <Stack key={form.id} direction="row" sx={{ alignItems: "center" }}>
-          <Button
-            variant="text"
-            onClick={() => take(form)}
-            sx={{ flex: 1, justifyContent: "flex-start", textAlign: "left" }}
-          >
-            {form.name}
-          </Button>
-          <button
-            type="button"
-            className="plain-action"
-            onClick={() => takeOut.mutate(form)}
-            aria-label={`Take ${form.name} out of the library`}
-            title="Take out of the library"
-          >
-            ✕
-          </button>
-        </Stack>
+        <KeptRow
+          key={form.id}
+          onTake={() => take(form)}
+          out={`Take ${form.name} out of the library`}
+          title="Take out of the library"
+          onOut={() => takeOut.mutate(form)}
+        >
+          {form.name}
+        </KeptRow>
       ))}
       <Stack direction="row" spacing={1}>
         <TextField
