@@ -586,7 +586,7 @@ class Wanted(Schema):
 
 
 class ProofOut(Schema):
-    """A skin has its area (mm²) in place of a volume."""
+    """A skin has its area (mm²) in place of a volume; how far a mesh is off the shape at the most is in mm."""
 
     closed: bool
     valid: bool

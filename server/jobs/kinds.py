@@ -8,6 +8,7 @@ from tempfile import TemporaryDirectory
 from typing import Any
 
 from metaspira.checks import report_on
+from metaspira.outputs import ending
 from metaspira.outputs.building import build_files, demand_clear
 from metaspira.parts import part_of
 from metaspira.recipe.model import Recipe
@@ -28,8 +29,8 @@ def build(asked: dict[str, Any], desk: Desk) -> dict[str, Any]:
     with TemporaryDirectory(prefix="metaspira-") as folder:
         drafts = [Path(folder) / f"part{suffix}" for suffix in asked["formats"]]
         proofs = build_files(part, drafts, asked["chord_error"], desk.progress, desk.cancelled)
-        sizes = {draft.suffix: draft.stat().st_size for draft in drafts}
-        files = {draft.suffix: _kept(desk, draft) for draft in drafts}
+        sizes = {ending(draft): draft.stat().st_size for draft in drafts}
+        files = {ending(draft): _kept(desk, draft) for draft in drafts}
     return {"proofs": proofs, "files": files, "sizes": sizes}
 
 

@@ -155,7 +155,7 @@ def mesh_search(part: Part, turns: int) -> float:
 
 def own_solid(turns: float) -> float:
     part = part_of(recipe(turns))
-    solid = build_shape(control_nets(part.sweep))
+    solid = build_shape(control_nets(part.sweep)).shape
     assert BRepCheck_Analyzer(solid).IsValid()
     properties = GProp_GProps()
     BRepGProp.VolumeProperties_s(solid, properties)

@@ -29,10 +29,10 @@ from pygltflib import (
     Scene,
 )
 
-from metaspira import __version__
 from metaspira.formats.meshes import loaded, measure_mesh, rgb
 from metaspira.numbers.jets import Array
 from metaspira.parts import AnyPart, bodies_of
+from metaspira.parts.identity import SYSTEM, body_names, identity_of
 from metaspira.problems import Problem, RecipeError
 from metaspira.processes import Progress
 from metaspira.solids.proof import Proof
@@ -106,11 +106,11 @@ def glb_bytes(part: AnyPart, surfaces: list[Strips]) -> bytes:
     colours = [part.material.colour]
     meshes: list[Mesh] = []
     nodes: list[Node] = []
-    for body, surface in zip(bodies_of(part), surfaces, strict=True):
-        meshes.append(_mesh(buffers, body.name, surface, colours))
-        nodes.append(Node(mesh=len(nodes), name=body.name, rotation=UPRIGHT, scale=[1e-3] * 3))
+    for name, surface in zip(body_names(part), surfaces, strict=True):
+        meshes.append(_mesh(buffers, name, surface, colours))
+        nodes.append(Node(mesh=len(nodes), name=name, rotation=UPRIGHT, scale=[1e-3] * 3))
     document = GLTF2(
-        asset=Asset(version="2.0", generator=f"Metaspira {__version__}"),
+        asset=asset_of(part),
         scene=0,
         scenes=[Scene(name=part.recipe.name, nodes=list(range(len(nodes))))],
         nodes=nodes,
@@ -121,6 +121,12 @@ def glb_bytes(part: AnyPart, surfaces: list[Strips]) -> bytes:
         buffers=[Buffer(byteLength=buffers.size)],
     )
     return packed(document, buffers)
+
+
+def asset_of(part: AnyPart) -> Asset:
+    """What the file says of itself."""
+    owner = identity_of(part).block.owner
+    return Asset(version="2.0", generator=SYSTEM, copyright=owner or None)
 
 
 def packed(document: GLTF2, buffers: Buffers) -> bytes:

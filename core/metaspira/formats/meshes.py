@@ -2,17 +2,28 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path as FilePath
 
 import numpy as np
 import trimesh
+from trimesh.exchange.ply import export_ply
+from trimesh.exchange.stl import export_stl
+from trimesh.proximity import closest_point
 
+from metaspira.numbers.jets import Array
 from metaspira.parts import AnyPart, Part, bodies_of
+from metaspira.parts.identity import SYSTEM, Identity, body_names, identity_of
 from metaspira.processes import Progress
-from metaspira.solids.proof import Proof
-from metaspira.sweep.mesh import Mesh
+from metaspira.solids.proof import Proof, ProofError
+from metaspira.sweep.mesh import Mesh, as_one
+
+_STL_HEADER = 80
+_FINER, _PLACES, _MOST_MEASURED = 4, 2000, 600_000
+_SINGLE = 4 * float(np.finfo(np.float32).eps)
+_PLY_COMMENT = re.compile(rb"comment [^\n]*")
 
 
 @dataclass(frozen=True, eq=False)
@@ -37,17 +48,17 @@ def written(
     file: FilePath,
     chord_error: float,
     progress: Progress,
-    export: Callable[[list[NamedMesh], FilePath], None],
+    export: Callable[[list[NamedMesh], FilePath, Identity], None],
     load: Callable[[FilePath], trimesh.Trimesh] | None = None,
 ) -> Proof:
     """Write the meshes within `chord_error` mm of the shape by `export`, and prove the file, as `load`
     reads it. Raises ProofError."""
     meshes = []
-    for index, body in enumerate(bodies_of(part)):
+    for index, (body, name) in enumerate(zip(bodies_of(part), body_names(part), strict=True)):
         progress(0.05 + 0.4 * index / len(part.bodies), "mesh")
-        meshes.append(NamedMesh(body.name, body.mesh(chord_error), part.material.colour))
+        meshes.append(NamedMesh(name, body.mesh(chord_error), part.material.colour))
     progress(0.5, f"writing {file.suffix[1:].upper()}")
-    export(meshes, file)
+    export(meshes, file, identity_of(part))
     progress(0.7, "reading back")
     return measure_mesh((load or loaded)(file), part, chord_error)
 
@@ -55,39 +66,78 @@ def written(
 def write(part: AnyPart, file: FilePath, chord_error: float, progress: Progress) -> Proof:
     """Write all bodies as one mesh, in the format of the file's suffix, within `chord_error` mm of the shape,
     and prove it. Raises ProofError."""
-    return written(part, file, chord_error, progress, lambda meshes, name: joined(meshes).export(name))
+    return written(part, file, chord_error, progress, export_joined)
+
+
+def export_joined(meshes: list[NamedMesh], file: FilePath, identity: Identity) -> None:
+    """Write all bodies as one mesh, STL or PLY by the file's suffix, whose header says what it is."""
+    if file.suffix == ".stl":
+        data = export_stl(joined(meshes))
+        head = f"{identity.title}, mm, {SYSTEM}".encode("ascii", "replace")[:_STL_HEADER]
+        file.write_bytes(head.ljust(_STL_HEADER, b"\0") + data[_STL_HEADER:])
+    else:
+        told = f"comment {identity.title}, mm, {SYSTEM}".replace("\n", " ").encode()
+        file.write_bytes(_PLY_COMMENT.sub(lambda _: told, export_ply(joined(meshes)), count=1))
 
 
 def loaded(file: FilePath) -> trimesh.Trimesh:
-    """The mesh in a file, in millimetres, all its bodies as one."""
+    """The mesh in a file, in millimetres and z up, all its bodies as one."""
     mesh = trimesh.load(file, force="mesh")
     if file.suffix == ".glb":
-        mesh.apply_scale(1000.0)
+        x, y, z = 1000.0 * np.asarray(mesh.vertices).T
+        mesh.vertices = np.stack([x, -z, y], axis=1)
     return mesh
 
 
 def measure_mesh(mesh: trimesh.Trimesh, part: AnyPart, chord_error: float) -> Proof:
-    """What `trimesh` finds in a mesh, its coincident vertices merged. Raises ProofError.
+    """What `trimesh` finds in a mesh, its coincident vertices merged: how far it and the shape are off each
+    other, in both directions. Raises ProofError.
 
-    The volume may be off by what a skin of the chord error amounts to, and by the rounding of single
-    precision coordinates; the area of a skin by twice the share of the chord error in its section.
+    The volume may be off by what a skin as thick as the greatest distance amounts to, the area of a skin by
+    twice the share of the chord error in its section; and both by the rounding to single precision.
     """
     mesh.merge_vertices(merge_tex=True, merge_norm=True)
     winding = bool(mesh.is_winding_consistent)
+    off = _deviation(mesh, part, chord_error)
+    rounding = _SINGLE * float(np.abs(mesh.bounds).max())
+    if off is not None and max(off) > chord_error + rounding:
+        raise ProofError(
+            f"the mesh is {max(off):.3g} mm off the shape, where {chord_error:.3g} mm were asked for"
+        )
     if isinstance(part, Part) and part.is_skin:
         predicted = sum(body.sweep.lateral_area for body in part.bodies)
         size = min(body.sweep.section.reach() for body in part.bodies)
         allowed = 4 * chord_error / size + 1e-4
-        found = Proof(False, winding, 0.0, 0.0, allowed, float(mesh.area), predicted)
+        found = Proof(False, winding, 0.0, 0.0, allowed, float(mesh.area), predicted, off)
         return found.demand("mesh")
-    skin = 2 * chord_error * float(mesh.area) / abs(part.volume)
+    skin = (max(off) if off else chord_error) * float(mesh.area) / abs(part.volume)
     return Proof(
         bool(mesh.is_watertight),
         winding and bool(mesh.is_volume),
         float(mesh.volume),
         part.volume,
         skin + 1e-5,
+        off=off,
     ).demand("mesh")
+
+
+def _deviation(mesh: trimesh.Trimesh, part: AnyPart, chord_error: float) -> tuple[float, float] | None:
+    """The greatest distance, mm, of places on the shape from the mesh and of places on the mesh from the
+    shape, which a mesh four times as fine stands for; None where that one would be too large to hold."""
+    fine = chord_error / _FINER
+    if sum(body.vertex_count(fine) for body in bodies_of(part)) > _MOST_MEASURED:
+        return None
+    shape = trimesh.Trimesh(*as_one([body.mesh(fine) for body in bodies_of(part)]), process=False)
+    off = [
+        float(closest_point(one, other.triangles[_spread(len(other.faces))].mean(axis=1))[1].max())
+        for one, other in ((mesh, shape), (shape, mesh))
+    ]
+    return off[0], off[1]
+
+
+def _spread(count: int) -> Array:
+    """As many of `count` as are measured, from the first to the last."""
+    return np.unique(np.linspace(0, count - 1, min(count, _PLACES)).astype(int))
 
 
 def rgb(colour: str) -> tuple[int, int, int]:

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import locale
+import uuid
+import zipfile
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path as FilePath
@@ -15,6 +17,7 @@ from metaspira.formats.meshes import NamedMesh, rgb, written
 from metaspira.formats.promised import MOST_TRIANGLES
 from metaspira.numbers.jets import Array
 from metaspira.parts import AnyPart
+from metaspira.parts.identity import SYSTEM, Identity
 from metaspira.processes import Progress
 from metaspira.solids.proof import Proof, ProofError
 from metaspira.sweep.mesh import Indices
@@ -45,13 +48,17 @@ def write(part: AnyPart, file: FilePath, chord_error: float, progress: Progress)
 
 
 @_own_locale()
-def export(meshes: list[NamedMesh], file: FilePath) -> None:
-    """Write meshes, each an object of its name."""
+def export(meshes: list[NamedMesh], file: FilePath, identity: Identity) -> None:
+    """Write meshes, each an object of its name, with what the file is and whose."""
     model = lib3mf.get_wrapper().CreateModel()
     model.SetUnit(lib3mf.ModelUnit.MilliMeter)
-    for named in meshes:
+    model.SetBuildUUID(_uuid(identity, "build"))
+    for name, value in _metadata(identity):
+        model.GetMetaDataGroup().AddMetaData("", name, value, "xs:string", True)
+    for index, named in enumerate(meshes):
         body = model.AddMeshObject()
         body.SetName(named.name)
+        body.SetUUID(_uuid(identity, f"object {index}"))
         vertices = np.ascontiguousarray(named.mesh.vertices, dtype=np.float32)
         faces = np.ascontiguousarray(named.mesh.faces, dtype=np.uint32)
         body.SetGeometry(
@@ -73,10 +80,39 @@ def export(meshes: list[NamedMesh], file: FilePath) -> None:
         table[:, 1:4] = np.array(ids, dtype=np.uint32)[paints + 1][:, None]
         body.SetAllTriangleProperties(properties)
         body.SetObjectLevelProperty(resource, ids[0])
-        model.AddBuildItem(body, lib3mf.get_wrapper().GetIdentityTransform())
+        item = model.AddBuildItem(body, lib3mf.get_wrapper().GetIdentityTransform())
+        item.SetUUID(_uuid(identity, f"item {index}"))
     writer = model.QueryWriter("3mf")
     writer.SetDecimalPrecision(9)
     writer.WriteToFile(str(file))
+    _date(file, identity)
+
+
+def _metadata(identity: Identity) -> list[tuple[str, str]]:
+    block = identity.block
+    told = [
+        ("Title", identity.title),
+        ("Designer", block.creator),
+        ("Copyright", block.owner),
+        ("LicenseTerms", block.licence),
+        ("CreationDate", identity.day),
+        ("Application", SYSTEM),
+    ]
+    return [(name, value) for name, value in told if value]
+
+
+def _uuid(identity: Identity, what: str) -> str:
+    """The same for the same design."""
+    return str(uuid.uuid5(uuid.NAMESPACE_URL, f"{identity.title}/{identity.block.number}/{what}"))
+
+
+def _date(file: FilePath, identity: Identity) -> None:
+    """Date what is in the archive: lib3mf leaves month and day at naught, which other readers refuse."""
+    with zipfile.ZipFile(file) as archive:
+        held = [(one.filename, archive.read(one)) for one in archive.infolist()]
+    with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, data in held:
+            archive.writestr(zipfile.ZipInfo(name, identity.time.timetuple()[:6]), data, zipfile.ZIP_DEFLATED)
 
 
 @_own_locale()

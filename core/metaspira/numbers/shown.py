@@ -32,6 +32,30 @@ def unit_shown(base: str, length: str) -> tuple[float, str]:
     return unit(own).value * unit("in").value ** inches, name
 
 
+_GRAMS = ((1e3, "kg"), (1.0, "g"), (1e-3, "mg"))
+_POUND = 453.59237
+
+
+def number_shown(value: float, digits: int = 5) -> str:
+    """A number with that many digits that count, and never as a power of ten where it is large."""
+    told = f"{value:.{digits}g}"
+    return f"{value:.0f}" if "e+" in told else told
+
+
+def quantity_shown(value: float, base: str, length: str, digits: int = 5) -> str:
+    """A value in a base unit, beside a unit of length, with its unit. A mass, in g, is in mg, g or kg, and
+    beside inches in pounds."""
+    if base == "g":
+        size, name = (_POUND, "lb") if length == "in" else _of_grams(value)
+    else:
+        size, name = unit_shown(base, length)
+    return f"{number_shown(value / size, digits)}{'' if name == '°' else ' '}{name}".rstrip()
+
+
+def _of_grams(value: float) -> tuple[float, str]:
+    return next((row for row in _GRAMS if abs(value) >= row[0]), _GRAMS[-1] if value else _GRAMS[1])
+
+
 _NUMBER = r"[-+−]?\d+(?:\.\d+)?(?:e[-+]?\d+)?"
 _SAID = re.compile(
     rf"“[^”]*”|(?<![\w.])(?P<numbers>{_NUMBER}(?:(?: to | and | or |, | × | … ){_NUMBER})*)"

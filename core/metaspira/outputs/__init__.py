@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import sys
 from functools import cache
+from pathlib import Path as FilePath
 from typing import Any
 
 from metaspira.numbers.kind import modules_of
@@ -13,7 +14,18 @@ from metaspira.outputs.output import Built, Made, Output
 from metaspira.parts import AnyPart
 from metaspira.problems import Problem, RecipeError
 
-__all__ = ["Built", "Made", "Output", "built", "by_suffix", "listing", "made", "output_for", "outputs"]
+__all__ = [
+    "Built",
+    "Made",
+    "Output",
+    "built",
+    "by_suffix",
+    "ending",
+    "listing",
+    "made",
+    "output_for",
+    "outputs",
+]
 
 
 @cache
@@ -60,6 +72,11 @@ def output_for(name: str) -> Output:
             )
         )
     return found
+
+
+def ending(file: FilePath) -> str:
+    """The suffix of what a file is, as an output has it. Raises RecipeError."""
+    return output_for(file.name).suffix
 
 
 def listing(part: AnyPart) -> list[dict[str, Any]]:

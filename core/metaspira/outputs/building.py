@@ -14,9 +14,10 @@ from pathlib import Path as FilePath
 from typing import Any
 
 from metaspira.checks import Report
-from metaspira.outputs import child
+from metaspira.outputs import child, ending
 from metaspira.outputs.child import Job
 from metaspira.parts import AnyPart, bodies_of
+from metaspira.parts.identity import issued
 from metaspira.parts.threaded import ThreadedPart
 from metaspira.problems import Cancelled, Interrupted
 from metaspira.processes import Progress, children
@@ -67,7 +68,7 @@ def build_files(
     cancelled: Callable[[], bool] = lambda: False,
     limits: Limits = Limits(),
 ) -> dict[str, dict[str, Any]]:
-    """Build `files` (their suffixes choose the formats) and give each suffix's proof.
+    """Build `files` (how their names end chooses the formats) and give each suffix's proof.
 
     All of them appear, proven, or none. `progress` is told the share done and the step; `cancelled` is
     asked several times a second. Raises BuildError, Cancelled, Interrupted.
@@ -77,7 +78,7 @@ def build_files(
         _demand_small(part, chord_error)
     folder = files[0].parent
     with tempfile.TemporaryDirectory(prefix=".building-", dir=folder) as scratch:
-        drafts = [FilePath(scratch) / f"part{file.suffix}" for file in files]
+        drafts = [FilePath(scratch) / f"part{ending(file)}" for file in files]
         job = Job(
             part.typed.model_dump(mode="json", by_alias=True, exclude_none=True),
             tuple(str(draft) for draft in drafts),
@@ -85,6 +86,7 @@ def build_files(
             limits.memory,
             limits.seconds,
             str(FilePath(scratch) / "complaints"),
+            issued(),
         )
         proofs = _run(job, progress, cancelled)
         for draft, file in zip(drafts, files, strict=True):

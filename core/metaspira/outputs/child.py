@@ -9,7 +9,7 @@ from multiprocessing.connection import Connection
 from pathlib import Path as FilePath
 from typing import Any
 
-from metaspira.outputs import built
+from metaspira.outputs import built, ending
 from metaspira.parts import part_of
 from metaspira.processes import step_back
 from metaspira.solids.proof import ProofError
@@ -18,7 +18,8 @@ from metaspira.solids.proof import ProofError
 @dataclass(frozen=True)
 class Job:
     """A recipe (JSON data), the files to write (their suffixes choose the formats), the chord error of meshes
-    in mm, the limits in bytes and in seconds of processor time, and the file for complaints."""
+    in mm, the limits in bytes and in seconds of processor time, the file for complaints, and the time that
+    the files are of (seconds)."""
 
     recipe: dict[str, Any]
     files: tuple[str, ...]
@@ -26,11 +27,13 @@ class Job:
     memory: int
     seconds: int
     complaints: str
+    issued: int
 
 
 def build(job: Job, answer: Connection) -> None:
     """Do a job. Sends (“progress”, (share, step)) as it goes, and last (“proofs”, …) or (“error”, text)."""
     step_back()
+    os.environ["SOURCE_DATE_EPOCH"] = str(job.issued)
     complaints = os.open(job.complaints, os.O_WRONLY | os.O_CREAT)
     os.dup2(complaints, 1)
     os.dup2(complaints, 2)
@@ -63,6 +66,6 @@ def _run(job: Job, answer: Connection) -> dict[str, Any]:
         def progress(share: float, step: str, index: int = index) -> None:
             answer.send(("progress", ((index + share) / len(job.files), step)))
 
-        proof = known[file.suffix].write(part, file, job.chord_error, progress)
-        proofs[file.suffix] = proof.as_dict()
+        proof = known[ending(file)].write(part, file, job.chord_error, progress)
+        proofs[ending(file)] = proof.as_dict()
     return proofs

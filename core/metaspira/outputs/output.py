@@ -50,7 +50,8 @@ class Output(ABC):
 
     @property
     def suffix(self) -> str:
-        return "." + self.key.rpartition(".")[2]
+        """Of its file: the format's own, and the whole key where it is built."""
+        return "." + (self.key if self.built else self.key.rpartition(".")[2])
 
     def demand_fit(self, part: AnyPart) -> None:
         """Raises RecipeError where the part cannot become one."""
@@ -90,7 +91,7 @@ class Built(Output):
     ) -> dict[str, Any]:
         from metaspira.outputs.building import build_files
 
-        return build_files(part, [file], chord_error, progress)[file.suffix]
+        return build_files(part, [file], chord_error, progress)[self.suffix]
 
 
 @dataclass(frozen=True)

@@ -11,6 +11,7 @@ from metaspira.numbers.fields import Length, Quantity
 from metaspira.numbers.kind import Kind, Words
 from metaspira.paths import PathKind
 from metaspira.recipe.expected import Expected
+from metaspira.recipe.title_block import TitleBlock
 from metaspira.references.fit import Fit
 from metaspira.sections import SectionKind
 from metaspira.springs.asked import AskedSpring
@@ -68,6 +69,7 @@ class Document(Kind):
     material: MaterialChoice | OwnMaterial = "spring-steel"
     finish: Finish | None = None
     note: str = Field(default="", max_length=4000)
+    title_block: TitleBlock | None = None
     expected: Expected = Expected()
 
 

@@ -20,7 +20,15 @@ from OCP.Geom import Geom_BSplineCurve, Geom_BSplineSurface, Geom_Plane
 from OCP.Geom2d import Geom2d_Line
 from OCP.gp import gp_Dir, gp_Dir2d, gp_Pnt, gp_Pnt2d
 from OCP.TopAbs import TopAbs_Orientation
-from OCP.TopoDS import TopoDS_Edge, TopoDS_Face, TopoDS_Shell, TopoDS_Solid, TopoDS_Vertex, TopoDS_Wire
+from OCP.TopoDS import (
+    TopoDS_Edge,
+    TopoDS_Face,
+    TopoDS_Shape,
+    TopoDS_Shell,
+    TopoDS_Solid,
+    TopoDS_Vertex,
+    TopoDS_Wire,
+)
 
 from metaspira.numbers.jets import Array
 from metaspira.solids.nets import Net, Nets, PieceNets
@@ -42,6 +50,7 @@ class _Piece:
     weights: Array
     knots: Array
     around: Array
+    colour: str | None
 
     @property
     def rational(self) -> bool:
@@ -68,9 +77,18 @@ class _Ring:
     corners: Array
 
 
-def build_shape(nets: Nets, progress: Progress = lambda share: None) -> TopoDS_Solid | TopoDS_Shell:
+@dataclass(frozen=True, eq=False)
+class Built:
+    """A solid or a shell, and those of its faces that are painted, with their colours."""
+
+    shape: TopoDS_Shape
+    painted: tuple[tuple[TopoDS_Shape, str], ...]
+
+
+def build_shape(nets: Nets, progress: Progress = lambda share: None) -> Built:
     """The solid of a set of nets, cut every few turns, or its shell where it encloses nothing.
     `progress` is called with 0..1."""
+    painted: list[tuple[TopoDS_Shape, str]] = []
     build = BRep_Builder()
     shell = TopoDS_Shell()
     build.MakeShell(shell)
@@ -82,7 +100,7 @@ def build_shape(nets: Nets, progress: Progress = lambda share: None) -> TopoDS_S
     for k, cut in enumerate(cuts):
         for loop, pieces in enumerate(cut):
             outward = (nets.orientation > 0) == (loop == 0)
-            _add_sides(build, shell, pieces, rings[k], rings[k + 1], loop, outward)
+            painted += _add_sides(build, shell, pieces, rings[k], rings[k + 1], loop, outward)
         progress((k + 1) / len(cuts))
     for ring, sign, wanted in ((rings[0], -1.0, nets.faces[0]), (rings[-1], 1.0, nets.faces[1])):
         if wanted:
@@ -92,11 +110,11 @@ def build_shape(nets: Nets, progress: Progress = lambda share: None) -> TopoDS_S
     )
     shell.Closed(closed)
     if not closed:
-        return shell
+        return Built(shell, tuple(painted))
     solid = TopoDS_Solid()
     build.MakeSolid(solid)
     build.Add(solid, shell)
-    return solid
+    return Built(solid, tuple(painted))
 
 
 def _cut(piece: PieceNets, least: int) -> list[list[list[_Piece | None]]]:
@@ -114,7 +132,7 @@ def _cut_net(net: Net, cuts: Array) -> list[_Piece]:
     around = net.poles.shape[1]
     knots_around = np.repeat([0.0, 1.0], around) if net.around is None else net.around
     if len(cuts) == 2:
-        return [_Piece(net.poles, net.weights, net.knots, knots_around)]
+        return [_Piece(net.poles, net.weights, net.knots, knots_around, net.colour)]
     degree = net.degree
     whole = scipy.interpolate.BSpline(net.knots, net.poles.reshape(len(net.poles), -1), degree)
     inner = net.knots[degree + 1 : -degree - 1]
@@ -126,7 +144,8 @@ def _cut_net(net: Net, cuts: Array) -> list[_Piece]:
         greville = np.array([knots[i + 1 : i + 1 + degree].mean() for i in range(len(knots) - degree - 1)])
         greville[0], greville[-1] = low, high
         part = scipy.interpolate.make_interp_spline(greville, whole(greville), k=degree, t=knots)
-        pieces.append(_Piece(part.c.reshape(len(part.c), -1, 3), net.weights, knots, knots_around))
+        poles = part.c.reshape(len(part.c), -1, 3)
+        pieces.append(_Piece(poles, net.weights, knots, knots_around, net.colour))
     return pieces
 
 
@@ -202,8 +221,9 @@ def _add_sides(
     far: _Ring,
     loop: int,
     outward: bool,
-) -> None:
-    """The faces of one loop between two rings."""
+) -> list[tuple[TopoDS_Shape, str]]:
+    """Add the faces of one loop between two rings; those that are painted."""
+    painted: list[tuple[TopoDS_Shape, str]] = []
     start, end = near.vertices[loop], far.vertices[loop]
     present = [(e, piece) for e, piece in enumerate(pieces) if piece is not None]
     columns = [_long_edge(build, piece, start[e], end[e], 0) for e, piece in present]
@@ -212,7 +232,11 @@ def _add_sides(
     for k, (e, piece) in enumerate(present):
         ends = [ring.edges[loop][e] or _nothing(build, ring.vertices[loop][e]) for ring in (near, far)]
         face = _side(build, piece, ends[0], ends[1], columns[k], columns[(k + 1) % len(columns)])
-        build.Add(shell, face.Oriented(_FORWARD if outward else _REVERSED))
+        side = face.Oriented(_FORWARD if outward else _REVERSED)
+        build.Add(shell, side)
+        if piece.colour is not None:
+            painted.append((side, piece.colour))
+    return painted
 
 
 def _nothing(build: BRep_Builder, vertex: TopoDS_Vertex) -> TopoDS_Edge:

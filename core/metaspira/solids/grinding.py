@@ -10,14 +10,16 @@ from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopoDS import TopoDS_Shape
 
 from metaspira.gaps.extents import extents
+from metaspira.solids.brep import Built
 from metaspira.solids.proof import ProofError
 from metaspira.solids.volume import each
 from metaspira.sweep.ground import GroundPlane, ground_planes
 from metaspira.sweep.sweep import Sweep
 
 
-def ground(shape: TopoDS_Shape, sweep: Sweep) -> TopoDS_Shape:
+def ground(built: Built, sweep: Sweep) -> Built:
     """The solid of a sweep with its ends ground. Raises ProofError where the kernel does not cut it."""
+    shape, painted = built.shape, list(built.painted)
     for plane in ground_planes(sweep):
         cut = BRepAlgoAPI_Cut(shape, _beyond(sweep, plane))
         if not cut.IsDone():
@@ -26,7 +28,13 @@ def ground(shape: TopoDS_Shape, sweep: Sweep) -> TopoDS_Shape:
         if len(solids) != 1:
             raise ProofError(f"the ground end left {len(solids)} solids")
         shape = solids[0]
-    return shape
+        painted = [
+            (left, colour)
+            for face, colour in painted
+            if not cut.IsDeleted(face)
+            for left in list(cut.Modified(face)) or [face]
+        ]
+    return Built(shape, tuple(painted))
 
 
 def _beyond(sweep: Sweep, plane: GroundPlane) -> TopoDS_Shape:

@@ -14,7 +14,8 @@ class ProofError(Exception):
 class Proof:
     """Measured on the file as read back; volumes in mm³, `allowed` is the most relative error.
 
-    A skin encloses nothing, and is proven by its area in mm² (`area`, `predicted_area`) instead.
+    A skin encloses nothing, and is proven by its area in mm² (`area`, `predicted_area`) instead. Of a mesh,
+    `off` is how far the shape is off the mesh at the most, and the mesh off the shape, mm, where measured.
     """
 
     closed: bool
@@ -24,6 +25,7 @@ class Proof:
     allowed: float
     area: float | None = None
     predicted_area: float | None = None
+    off: tuple[float, float] | None = None
 
     @property
     def relative_error(self) -> float:
@@ -47,4 +49,11 @@ class Proof:
         return self
 
     def as_dict(self) -> dict[str, Any]:
-        return {**asdict(self), "relative_error": self.relative_error}
+        told = asdict(self)
+        shape, mesh = told.pop("off") or (None, None)
+        return {
+            **told,
+            "shape_off_mesh": shape,
+            "mesh_off_shape": mesh,
+            "relative_error": self.relative_error,
+        }

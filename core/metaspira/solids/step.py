@@ -1,4 +1,4 @@
-"""STEP (ISO 10303-21, AP214) of the exact solid, read back before it counts as written."""
+"""STEP (ISO 10303-21) of the exact solid, read back before it counts as written."""
 
 from __future__ import annotations
 
@@ -9,8 +9,7 @@ from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepGProp import BRepGProp
 from OCP.GProp import GProp_GProps
 from OCP.IFSelect import IFSelect_ReturnStatus
-from OCP.Interface import Interface_Static
-from OCP.STEPControl import STEPControl_Reader, STEPControl_StepModelType, STEPControl_Writer
+from OCP.STEPControl import STEPControl_Reader
 from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopoDS import TopoDS_Shape
 
@@ -18,6 +17,7 @@ from metaspira.parts import AnyPart, bodies_of
 from metaspira.parts.threaded import ThreadedPart
 from metaspira.processes import Progress
 from metaspira.solids.brep import build_shape
+from metaspira.solids.document import write_document
 from metaspira.solids.grinding import ground
 from metaspira.solids.nets import control_nets
 from metaspira.solids.proof import Proof, ProofError
@@ -30,11 +30,11 @@ ALLOWED = 1e-6
 ALLOWED_CUT = 1e-5
 
 
-def write(part: AnyPart, file: FilePath, chord_error: float, progress: Progress) -> Proof:
-    """Build the solid, write it, read it back and prove it. `chord_error` does not matter here.
-
-    Raises ProofError.
-    """
+def write(
+    part: AnyPart, file: FilePath, chord_error: float, progress: Progress, schema: str = "AP242DIS"
+) -> Proof:
+    """Build the solid, write it by the application protocol that the kernel calls `schema`, read it back and
+    prove it. `chord_error` does not matter here. Raises ProofError."""
     count = len(part.bodies)
     shapes = []
     for index, body in enumerate(bodies_of(part)):
@@ -47,13 +47,7 @@ def write(part: AnyPart, file: FilePath, chord_error: float, progress: Progress)
         else:
             shapes.append(ground(build_shape(control_nets(body.sweep), built), body.sweep))
     progress(0.4, "writing STEP")
-    Interface_Static.SetCVal_s("write.step.unit", "MM")
-    Interface_Static.SetCVal_s("write.step.product.name", _ascii(part.recipe.name))
-    step = STEPControl_Writer()
-    for shape in shapes:
-        step.Transfer(shape, STEPControl_StepModelType.STEPControl_AsIs)
-    if step.Write(str(file)) != IFSelect_ReturnStatus.IFSelect_RetDone:
-        raise ProofError("the kernel did not write the STEP file")
+    write_document(part, shapes, file, schema)
     progress(0.55, "reading back")
     if isinstance(part, ThreadedPart):
         return measure(file, part.volume, progress, count).demand("solid")
@@ -103,7 +97,3 @@ def _read(file: FilePath) -> TopoDS_Shape:
         raise ProofError("the STEP file cannot be read back")
     reader.TransferRoots()
     return reader.OneShape()
-
-
-def _ascii(name: str) -> str:
-    return name.encode("ascii", "replace").decode().replace("'", " ")

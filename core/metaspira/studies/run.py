@@ -31,7 +31,6 @@ from pygltflib import (
     AnimationChannel,
     AnimationChannelTarget,
     AnimationSampler,
-    Asset,
     Attributes,
     Buffer,
     Mesh,
@@ -40,9 +39,8 @@ from pygltflib import (
     Scene,
 )
 
-from metaspira import __version__
 from metaspira.checks import Report, measured, report_on
-from metaspira.formats.glb import UPRIGHT, Buffers, material, packed
+from metaspira.formats.glb import UPRIGHT, Buffers, asset_of, material, packed
 from metaspira.formats.picture import drawn_faces
 from metaspira.numbers.jets import Array
 from metaspira.numbers.kind import Kind
@@ -202,7 +200,7 @@ def glb_of(film: Film) -> bytes:
         target = AnimationChannelTarget(node=len(nodes) - 1, path="weights")
         channels.append(AnimationChannel(sampler=len(samplers) - 1, target=target))
     document = GLTF2(
-        asset=Asset(version="2.0", generator=f"Metaspira {__version__}"),
+        asset=asset_of(film.part),
         scene=0,
         scenes=[Scene(name=film.part.recipe.name, nodes=list(range(len(nodes))))],
         nodes=nodes,

@@ -8,6 +8,7 @@ from typing import Any
 
 from metaspira.outputs.output import made_in
 from metaspira.parts import AnyPart, ThreadedPart
+from metaspira.parts.identity import identity_of
 from metaspira.problems import Problem
 
 LISTED = 64
@@ -30,7 +31,7 @@ def _misfit(part: AnyPart) -> Problem | None:
 
 
 def _make(part: AnyPart, suffix: str) -> tuple[bytes, dict[str, Any]]:
-    from metaspira.formats.meshes import NamedMesh, joined
+    from metaspira.formats.meshes import NamedMesh, export_joined
     from metaspira.formats.threemf import export
     from metaspira.solids.ladder import ladder_of
 
@@ -40,10 +41,7 @@ def _make(part: AnyPart, suffix: str) -> tuple[bytes, dict[str, Any]]:
     solids = [mesh.as_trimesh() for mesh in meshes]
     with TemporaryDirectory(prefix="metaspira-") as folder:
         file = FilePath(folder) / f"ladder.{suffix}"
-        if suffix == "3mf":
-            export(meshes, file)
-        else:
-            joined(meshes).export(file)
+        (export if suffix == "3mf" else export_joined)(meshes, file, identity_of(part))
         data = file.read_bytes()
     proof = {
         "bodies": len(rungs),

@@ -9,6 +9,7 @@ import numpy as np
 
 from metaspira.outputs.output import Built, any_part
 from metaspira.parts import AnyPart
+from metaspira.parts.identity import SYSTEM, Identity
 from metaspira.processes import Progress
 from metaspira.solids.proof import Proof
 
@@ -24,11 +25,12 @@ def _write(part: AnyPart, file: FilePath, chord_error: float, progress: Progress
     return written(part, file, chord_error, progress, _export)
 
 
-def _export(meshes: list[NamedMesh], file: FilePath) -> None:
-    with file.open("w", encoding="ascii", errors="replace") as out:
+def _export(meshes: list[NamedMesh], file: FilePath, identity: Identity) -> None:
+    with file.open("w", encoding="utf-8") as out:
+        out.write(f"# {' '.join(identity.title.split())}, mm, {SYSTEM}\n")
         before = 1
         for named in meshes:
-            out.write(f"o {named.name.replace(' ', '_')}\n")
+            out.write(f"o {'_'.join(named.name.split())}\n")
             np.savetxt(out, named.mesh.vertices, fmt="v %.9g %.9g %.9g")
             np.savetxt(out, named.mesh.faces + before, fmt="f %d %d %d")
             before += len(named.mesh.vertices)
