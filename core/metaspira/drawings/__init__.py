@@ -1,5 +1,5 @@
-"""Dimensioned drawings. `drawing_of` lays a sheet out; a new format is one module and one line in
-DRAWINGS."""
+"""Dimensioned drawings. `drawing_of` lays a part out on a sheet, by the module of its kind in `kinds/`; a
+new format is one module and one line in DRAWINGS."""
 
 from __future__ import annotations
 

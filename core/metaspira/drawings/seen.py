@@ -15,6 +15,7 @@ from dataclasses import dataclass
 import numpy as np
 from numba import njit
 from numpy.typing import NDArray
+from scipy.spatial import cKDTree
 from shapely import LineString, MultiLineString, line_merge
 
 from metaspira.numbers.jets import Array
@@ -30,6 +31,8 @@ _EDGEWISE = 1e-4
 _GRID = 0.05
 _BEFORE = 8
 _SLIVER = 0.4
+_GAP, _TOUCHING, _CRUMB, _BACK = 24.0, 0.5, 5.0, 4
+_STRAIGHT = math.cos(math.radians(22))
 
 
 @dataclass(frozen=True)
@@ -69,9 +72,47 @@ def seen_edges(vertices: Array, faces: Indices, view: View, fine: float) -> list
     depth = np.full((tall, wide), -np.inf)
     _fill(depth, flat, faces)
     segments = _visible(depth, flat, ends, pixel)
-    merged = line_merge(MultiLineString(list(segments * pixel + low - 2 * pixel)))
+    lines = _bridged(_merged(segments))
+    shift = low - 2 * pixel
+    return [np.array(LineString(line * pixel + shift).simplify(fine).coords) for line in lines]
+
+
+def _merged(segments: Array) -> list[Array]:
+    """Segments (n, 2, 2) as polylines (n, 2), end to end."""
+    merged = line_merge(MultiLineString(list(segments)))
     lines = merged.geoms if isinstance(merged, MultiLineString) else [merged]
-    return [np.array(LineString(line).simplify(fine).coords) for line in lines if not line.is_empty]
+    return [np.array(line.coords) for line in lines if not line.is_empty]
+
+
+def _bridged(lines: list[Array]) -> list[Array]:
+    """Polylines, in pixels, with the short gaps between those that go on in each other closed: an edge along
+    which two bodies all but touch is seen and hidden by turns. What is left of it alone is no line."""
+    if len(lines) < 2:
+        return lines
+    ends = np.array([line[k] for line in lines for k in (0, -1)])
+    before = np.array([line[min(_BACK, len(line) - 1)] for line in lines])
+    after = np.array([line[max(-1 - _BACK, -len(line))] for line in lines])
+    inner = np.stack([before, after], axis=1).reshape(-1, 2)
+    way = ends - inner
+    way /= np.maximum(np.linalg.norm(way, axis=1, keepdims=True), 1e-12)
+    pairs = cKDTree(ends).query_pairs(_GAP, output_type="ndarray")
+    pairs = pairs[pairs[:, 0] // 2 != pairs[:, 1] // 2]
+    gap = ends[pairs[:, 1]] - ends[pairs[:, 0]]
+    size = np.linalg.norm(gap, axis=1)
+    along = gap / np.maximum(size, 1e-12)[:, None]
+    onward = np.einsum("ni,ni->n", along, way[pairs[:, 0]]) > _STRAIGHT
+    onward &= np.einsum("ni,ni->n", -along, way[pairs[:, 1]]) > _STRAIGHT
+    onward |= size < _TOUCHING
+    order = np.argsort(size[onward])
+    free = np.ones(len(ends), dtype=bool)
+    bridges = []
+    for one, other in pairs[onward][order]:
+        if free[one] and free[other]:
+            free[[one, other]] = False
+            bridges.append(np.array([ends[one], ends[other]]))
+    merged = line_merge(MultiLineString([*lines, *bridges]))
+    joined = [np.array(line.coords) for line in getattr(merged, "geoms", [merged])]
+    return [line for line in joined if np.linalg.norm(np.diff(line, axis=0), axis=1).sum() > _CRUMB]
 
 
 def _drawn(faces: Indices, normal: Array, sound: Flags) -> Array:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from html import escape
 
-from metaspira.sheets.sheet import Circle, Drawing, Line, Sheet, Text
+from metaspira.sheets.sheet import Arc, Circle, Drawing, Line, Sheet, Text
+from metaspira.sheets.strokes import on_arc, strokes
 
 _STYLE = """
 @page { size: A4; margin: 14mm }
@@ -49,16 +50,23 @@ def svg_of(drawing: Drawing) -> str:
         return f"{point[0]:.3f},{drawing.height - point[1]:.3f}"
 
     drawn = []
-    for part in drawing.parts:
+    for part in strokes(drawing.parts):
+        if isinstance(part, Text):
+            drawn.append(_text(part, drawing.height))
+            continue
+        pen = f'stroke-width="{0.15 if part.thin else 0.35}"'
         if isinstance(part, Line):
             dash = ' stroke-dasharray="2 1"' if part.dashed else ""
             path = " ".join(flip(point) for point in part.points)
-            drawn.append(f'<polyline points="{path}" stroke-width="{0.15 if part.thin else 0.35}"{dash}/>')
+            drawn.append(f'<polyline points="{path}" {pen}{dash}/>')
         elif isinstance(part, Circle):
             x, y = flip(part.centre).split(",")
-            drawn.append(f'<circle cx="{x}" cy="{y}" r="{part.radius:.3f}" stroke-width="0.35"/>')
-        else:
-            drawn.append(_text(part, drawing.height))
+            drawn.append(f'<circle cx="{x}" cy="{y}" r="{part.radius:.3f}" {pen}/>')
+        elif isinstance(part, Arc):
+            large = int((part.end - part.start) % 360 > 180)
+            first, last = (flip(on_arc(part, degrees)) for degrees in (part.start, part.end))
+            r = f"{part.radius:.3f}"
+            drawn.append(f'<path d="M {first} A {r} {r} 0 {large} 0 {last}" {pen}/>')
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{drawing.width:.2f}mm" '
         f'height="{drawing.height:.2f}mm" '
@@ -71,7 +79,6 @@ def _text(text: Text, height: float) -> str:
     x, y = text.place[0], height - text.place[1]
     turn = f' transform="rotate(-90 {x:.3f} {y:.3f})"' if text.upright else ""
     return (
-        f'<text x="{x:.3f}" y="{y:.3f}" font-size="2.8" text-anchor="{text.anchor}" fill="#2b2723" '
-        f'stroke="none"{turn}>'
-        f"{escape(text.words)}</text>"
+        f'<text x="{x:.3f}" y="{y:.3f}" font-size="{text.size:g}" text-anchor="{text.anchor}" fill="#2b2723" '
+        f'stroke="none"{turn}>{escape(text.words)}</text>'
     )

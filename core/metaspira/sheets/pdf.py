@@ -1,19 +1,20 @@
-"""A sheet as PDF on A4, by ReportLab."""
+"""A sheet as PDF/A on A4, by ReportLab."""
 
 from __future__ import annotations
 
 import io
-from xml.sax.saxutils import escape
-
 from reportlab.graphics import shapes
 from reportlab.lib.colors import HexColor
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
+from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
-from metaspira.sheets.letters import BOLD, REGULAR, written
-from metaspira.sheets.sheet import Circle, Drawing, Line, Sheet
+from metaspira.sheets.archival import archival
+from metaspira.sheets.letters import BOLD, REGULAR, marked, runs, width
+from metaspira.sheets.sheet import Arc, Circle, Drawing, Line, Sheet, Text
+from metaspira.sheets.strokes import strokes
 
 _INK, _COPPER, _PENCIL = HexColor("#2b2723"), HexColor("#96491f"), HexColor("#655c51")
 _TITLE = ParagraphStyle("title", fontName=BOLD, fontSize=17, leading=21, textColor=_INK)
@@ -49,48 +50,44 @@ def pdf_of(sheet: Sheet) -> bytes:
     story += [Spacer(1, 4 * mm), _words(sheet.footer, _NOTE)]
     out = io.BytesIO()
     margins = {f"{side}Margin": 14 * mm for side in ("left", "right", "top", "bottom")}
-    SimpleDocTemplate(out, pagesize=A4, title=sheet.title, author="Metaspira", **margins).build(story)
-    return out.getvalue()
+    face = {"initialFontName": REGULAR}
+    page = SimpleDocTemplate(out, pagesize=A4, title=sheet.title, invariant=True, **margins, **face)
+    page.build(story)
+    return archival(out.getvalue(), sheet.title)
 
 
 def _words(text: str, style: ParagraphStyle) -> Paragraph:
-    return Paragraph(escape(written(text)), style)
+    return Paragraph(marked(text, style.fontName), style)
 
 
 def _drawn(drawing: Drawing) -> shapes.Drawing:
     picture = shapes.Drawing(drawing.width * mm, drawing.height * mm)
-    for part in drawing.parts:
+    for part in strokes(drawing.parts):
+        if isinstance(part, Text):
+            picture.add(_text(part))
+            continue
+        pen = {"strokeColor": _INK, "strokeWidth": (0.15 if part.thin else 0.35) * mm}
         if isinstance(part, Line):
             flat = [value * mm for point in part.points for value in point]
-            dash = [2 * mm, mm] if part.dashed else None
-            picture.add(
-                shapes.PolyLine(
-                    flat,
-                    strokeColor=_INK,
-                    strokeWidth=(0.15 if part.thin else 0.35) * mm,
-                    strokeDashArray=dash,
-                )
-            )
+            picture.add(shapes.PolyLine(flat, strokeDashArray=[2 * mm, mm] if part.dashed else None, **pen))
         elif isinstance(part, Circle):
             x, y = part.centre
-            picture.add(
-                shapes.Circle(
-                    x * mm, y * mm, part.radius * mm, fillColor=None, strokeColor=_INK, strokeWidth=0.35 * mm
-                )
-            )
-        else:
-            text = shapes.String(
-                0,
-                0,
-                written(part.words),
-                fontName=REGULAR,
-                fontSize=7.5,
-                textAnchor=part.anchor,
-                fillColor=_INK,
-            )
-            group = shapes.Group(text)
-            group.translate(part.place[0] * mm, part.place[1] * mm)
-            if part.upright:
-                group.rotate(90)
-            picture.add(group)
+            picture.add(shapes.Circle(x * mm, y * mm, part.radius * mm, fillColor=None, **pen))
+        elif isinstance(part, Arc):
+            path = shapes.ArcPath(fillColor=None, **pen)
+            path.addArc(part.centre[0] * mm, part.centre[1] * mm, part.radius * mm, part.start, part.end)
+            picture.add(path)
     return picture
+
+
+def _text(text: Text) -> shapes.Group:
+    size = text.size * mm
+    at = {"start": 0.0, "middle": -0.5, "end": -1.0}[text.anchor] * width(text.words, size)
+    group = shapes.Group()
+    for piece, name in runs(text.words):
+        group.add(shapes.String(at, 0, piece, fontName=name, fontSize=size, fillColor=_INK))
+        at += stringWidth(piece, name, size)
+    group.translate(text.place[0] * mm, text.place[1] * mm)
+    if text.upright:
+        group.rotate(90)
+    return group

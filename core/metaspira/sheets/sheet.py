@@ -1,4 +1,5 @@
-"""What stands on a sheet: sections of rows, and drawings of lines, circles and texts to a scale."""
+"""What stands on a sheet: sections of rows, and drawings of lines, arcs, hatching, dimensions and texts to a
+scale."""
 
 from __future__ import annotations
 
@@ -33,6 +34,25 @@ class Line:
 class Circle:
     centre: Point
     radius: float
+    thin: bool = False
+
+
+@dataclass(frozen=True)
+class Arc:
+    """Counter-clockwise from an angle to another, degrees."""
+
+    centre: Point
+    radius: float
+    start: float
+    end: float
+    thin: bool = False
+
+
+@dataclass(frozen=True)
+class Hatch:
+    """Hatching at 45° between an outline and its holes."""
+
+    rings: tuple[tuple[Point, ...], ...]
 
 
 @dataclass(frozen=True)
@@ -48,13 +68,30 @@ class Text:
 
 
 @dataclass(frozen=True)
+class Dimension:
+    """A linear dimension (ISO 129-1) of the way from one place to another, level or `upright`: its line
+    stands at a height, or at an x, `at`. `words` says the figure; a mm of the sheet is `factor` mm of the
+    part."""
+
+    start: Point
+    end: Point
+    at: float
+    words: str
+    upright: bool = False
+    factor: float = 1.0
+
+
+Mark = Line | Circle | Arc | Hatch | Text | Dimension
+
+
+@dataclass(frozen=True)
 class Drawing:
     """A picture in mm of the sheet, y upwards, its corner at 0, 0."""
 
     title: str
     width: float
     height: float
-    parts: tuple[Line | Circle | Text, ...]
+    parts: tuple[Mark, ...]
 
 
 @dataclass(frozen=True)

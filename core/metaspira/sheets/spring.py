@@ -13,6 +13,7 @@ from metaspira import __version__
 from metaspira.numbers.jets import Array
 from metaspira.parts import Part
 from metaspira.paths.coil import Coil
+from metaspira.sheets.diagram import diagram
 from metaspira.sheets.sheet import Circle, Drawing, Line, Point, Row, Section, Sheet, Text
 from metaspira.springs.any_spring import AnySpring
 from metaspira.springs.asked import SpiralSpring
@@ -29,7 +30,6 @@ from metaspira.springs.turning import Turning
 _SCALES = (20, 10, 5, 2, 1, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01, 0.005)
 _ROOM = (70.0, 62.0)
 _MARGIN = 14.0
-_PLOT = (84.0, 62.0)
 _ROUND = 49
 _LEG_WORDS = {"hook": "hook", "arc": "bend", "straight": "straight"}
 _END_WORDS = {"ground": "ground", "flat": "cut", "dome": "domed", "point": "pointed", "open": "open"}
@@ -65,7 +65,7 @@ def spring_sheet(part: Part, on: date) -> Sheet:
         part.recipe.name,
         title,
         (*sections, notes),
-        (*drawings, _diagram(spring)),
+        (*drawings, diagram(spring, part.typed.unit)),
         (
             f"Metaspira {__version__}, {on.isoformat()}. Formulas of {standards}; strengths and "
             "tolerances not checked against the printed standards."
@@ -513,50 +513,3 @@ def _dimension(a: Point, b: Point, off: float, words: str, upright: bool) -> lis
         *ticks,
         Text(middle, words, "middle", upright),
     ]
-
-
-def _diagram(spring: AnySpring) -> Drawing:
-    """Force over length, or torque over angle, with the working points."""
-    wide, high = _PLOT
-    unit, its = spring.units
-    inner = wide - 2 * _MARGIN, high - 2 * _MARGIN
-    deflection, force = spring.curve()
-    most = max(float(force[-1]), spring.worst_effort, 1e-9)
-    way = max(float(deflection[-1]), 1e-9)
-
-    def place(deflection: float, force: float) -> Point:
-        return _MARGIN + inner[0] * deflection / way, _MARGIN + inner[1] * force / most
-
-    def line(deflection: Array, force: Array, *, thin: bool = False) -> Line:
-        inside = (deflection <= way) & (force <= most)
-        pairs = zip(deflection[inside], force[inside], strict=True)
-        return Line(tuple(place(float(s), float(f)) for s, f in pairs), thin, dashed=thin)
-
-    corner, right, top = place(0, 0), place(way, 0), place(0, most)
-    parts: list[Line | Circle | Text] = [
-        line(deflection, force),
-        *([] if spring.drawn is None else [line(*spring.drawn.curve(), thin=True)]),
-        Line((corner, right), thin=True),
-        Line((corner, top), thin=True),
-        Text((corner[0], corner[1] - 5), f"{spring.span[0]:.5g} {unit}, free", "start"),
-        Text((right[0], right[1] - 5), f"{spring.span[1]:.5g}", "end"),
-        Text((top[0] - 1, top[1] + 2), f"{most:.4g} {its}", "start"),
-    ]
-    for point in spring.points:
-        at = place(min(max(point.way, 0.0), way), point.effort)
-        parts += [
-            Circle(at, 0.9),
-            Line((at, (at[0], corner[1])), thin=True, dashed=True),
-            _beside(at, f"{point.effort:.4g} {its} at {point.place:.5g}", at[0] > 0.5 * wide),
-        ]
-    title = "Torque over angle" if isinstance(spring, Turning) else "Force over length"
-    return Drawing(title, wide, high, tuple(parts))
-
-
-def _beside(at: Point, words: str, left: bool) -> Text:
-    """A text clear of a curve that climbs through a place: above it to the left, or below it to the right."""
-    return (
-        Text((at[0] - 1.5, at[1] + 1.5), words, "end")
-        if left
-        else Text((at[0] + 1.8, at[1] - 3), words, "start")
-    )

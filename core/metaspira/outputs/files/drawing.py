@@ -1,8 +1,7 @@
-"""A dimensioned drawing: front, top, section, detail of an end, title block."""
+"""A dimensioned drawing on a sheet, with a title block."""
 
 from __future__ import annotations
 
-from datetime import date
 from typing import Any
 
 from metaspira.outputs.output import any_part, made_in
@@ -16,7 +15,7 @@ _FORMATS = {"pdf": "application/pdf", "svg": "image/svg+xml", "dxf": "image/vnd.
 def _make(part: AnyPart, suffix: str) -> tuple[bytes, dict[str, Any]]:
     from metaspira.drawings import DRAWINGS, drawing_of
 
-    drawn = drawing_of(part, date.today())
+    drawn = drawing_of(part)
     size = {"lines_and_texts": len(drawn.parts), "width": drawn.width, "height": drawn.height}
     return DRAWINGS[f".{suffix}"](drawn), size
 

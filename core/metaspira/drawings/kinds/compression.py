@@ -1,0 +1,160 @@
+"""Compression springs, one or several in one another (ISO 2162-1): cut through the axis, with their free
+length, diameters, wire and pitch, and the load diagram."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from metaspira.drawings import told
+from metaspira.drawings.plan import Plan
+from metaspira.drawings.seen import FRONT
+from metaspira.drawings.shape import box_of, cut, meshes_of, reach_of
+from metaspira.drawings.tables import Notes, Picture, Table
+from metaspira.drawings.view import Measure, Pointer, View
+from metaspira.parts import AnyPart, Part
+from metaspira.sheets.diagram import diagram
+from metaspira.springs.compression import Compression
+from metaspira.springs.nested import Nested
+from metaspira.springs.tolerance import tolerances_of
+from metaspira.springs.turns import Turns
+
+_EVEN = 1e-9
+
+
+def plan_of(part: AnyPart) -> Plan | None:
+    """The plan of a compression spring or a nest of them; None of what is none."""
+    if not isinstance(part, Part) or not isinstance(part.spring, Compression | Nested):
+        return None
+    spring = part.spring
+    members = spring.members if isinstance(spring, Nested) else (spring,)
+    view = _cut(part, members)
+    notes = told.wound(part) if len(members) == 1 else []
+    notes += [*told.loads(part, spring), *_limits(part, spring), *told.notes_of(part)]
+    tables = (_parts_list(part, members),) if len(members) > 1 else ()
+    fine = min(member.shape.width for member in members)
+    return Plan((view,), (Picture(diagram(spring, part.typed.unit)), Notes(tuple(notes)), *tables), fine)
+
+
+def _cut(part: Part, members: tuple[Compression, ...]) -> View:
+    meshes = meshes_of(part)
+    left, _, right, _ = box_of(meshes, FRONT)
+    low, high = part.extents.low, part.extents.high
+    marks = cut(meshes, reach_of(part) / 100)
+    outer = members[0]
+    measures = [
+        Measure((right, low), (right, high), "right", f"L0 {told.length(part, part.extents.height)}"),
+        *_diameters(part, outer.turns, low, high),
+        *_pitch(part, outer.turns, left),
+    ]
+    box, axis = (left, low, right, high), ((0.0, low), (0.0, high))
+    wires = _wires(part, members)
+    return View("Cut through the axis", box, tuple(marks), tuple(measures), wires, axes=(axis,))
+
+
+def _diameters(part: Part, turns: Turns, low: float, high: float) -> list[Measure]:
+    """Outside diameter; of each end where they differ."""
+    half = turns.shape.width / 2
+    first, last = turns.radius.ends
+    least, most = turns.radius.extremes()
+    found = []
+    if most - least < _EVEN * most:
+        found.append(("above", most, "De "))
+    else:
+        found += [("below", first, "De "), ("above", last, "De ")]
+        if most > max(first, last) * (1 + _EVEN):
+            found.append(("above", most, "De, greatest "))
+        if least < min(first, last) * (1 - _EVEN):
+            found.append(("below", least, "De, least "))
+    rows = {"above": 0, "below": 0}
+    measures = []
+    for side, radius, word in found:
+        reach = radius + half
+        foot = high if side == "above" else low
+        words = f"{word}{told.length(part, 2 * reach)}"
+        measures.append(
+            Measure((-reach, foot), (reach, foot), "above" if side == "above" else "below", words, rows[side])
+        )
+        rows[side] += 1
+    return measures
+
+
+def _pitch(part: Part, turns: Turns, left: float) -> list[Measure]:
+    """The pitch of the middle turn, between two centres of wire, where it is even there."""
+    middle = math.floor(turns.turns / 2)
+    of_half = (math.pi - turns.start_angle) * turns.hand / (2 * math.pi) % 1.0
+    shares = [(middle - 1 + of_half + k) / turns.turns for k in range(2)]
+    if shares[0] < 0 or shares[1] > 1:
+        return []
+    along = np.linspace(shares[0], shares[1], 33)
+    pitches = turns.pitch.value(along)
+    if float(np.ptp(pitches)) > _EVEN * float(pitches.max()) or pitches.max() < 1.05 * turns.shape.height:
+        return []
+    radius = -float(turns.radius.value(along[:1])[0])
+    start, end = ((radius, told.height_of(turns, share)) for share in shares)
+    return [Measure(start, end, "left", f"p {told.length(part, float(pitches[0]))}")]
+
+
+def _wires(part: Part, members: tuple[Compression, ...]) -> tuple[Pointer, ...]:
+    """The wire of each, at a section at the right."""
+    found = []
+    for k, member in enumerate(members):
+        turns = member.turns
+        of_none = -turns.start_angle * turns.hand / (2 * math.pi) % 1.0
+        count = of_none if k == 0 else math.floor(turns.turns - of_none) + of_none
+        share = np.array([min(count / turns.turns, 1.0)])
+        reach = float(turns.radius.value(share)[0]) + 0.35 * turns.shape.width
+        tip = reach, told.height_of(turns, float(share[0]))
+        found.append(Pointer(tip, told.wire(part, member.shape), k > 0))
+    return tuple(found)
+
+
+def _limits(part: Part, spring: Compression | Nested) -> list[str]:
+    """What is solid, and what the standard tolerates."""
+    lines = [
+        f"Solid length Lc {told.quantity(part, spring.solid_length, 'mm')}, "
+        f"{told.quantity(part, spring.block_force, 'N')} there"
+    ]
+    if isinstance(spring, Nested):
+        return lines
+    allowed = tolerances_of(spring)
+    if allowed is not None:
+        lines.append(
+            f"EN 15800 grade {spring.asked.grade}: L0 ± {told.length(part, allowed.free_length)}"
+            + ("" if allowed.diameter is None else f", coil ⌀ ± {told.length(part, allowed.diameter)}")
+        )
+        if _ground(part):
+            lines.append(
+                f"Ground ends: squareness e1 {told.length(part, allowed.square)}, "
+                f"parallelism e2 {told.length(part, allowed.parallel)}"
+            )
+    if spring.asked.peened:
+        lines.append("Shot-peened")
+    return lines
+
+
+def _ground(part: Part) -> bool:
+    return any(
+        end is not None and end.kind == "ground" for end in (part.recipe.ends.start, part.recipe.ends.end)
+    )
+
+
+def _parts_list(part: Part, members: tuple[Compression, ...]) -> Table:
+    rows = [("Part", "Name", "Wire", "De", "Di", "L0", "Turns", "Hand", "Developed length")]
+    for k, (body, member) in enumerate(zip(part.bodies, members, strict=True), 1):
+        least, most = member.turns.radius.extremes()
+        rows.append(
+            (
+                str(k),
+                body.name,
+                told.wire(part, member.shape),
+                told.length(part, 2 * most + member.shape.width),
+                told.length(part, 2 * least - member.shape.width),
+                told.length(part, member.free_length),
+                f"{member.turns.turns:.5g}",
+                "right" if member.turns.hand > 0 else "left",
+                told.length(part, body.sweep.wire_length),
+            )
+        )
+    return Table("Parts list", tuple(rows))

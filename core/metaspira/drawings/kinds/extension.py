@@ -1,0 +1,60 @@
+"""Extension springs (ISO 2162-1): seen from the front and along the axis, with the lengths of body and
+spring, and the load diagram."""
+
+from __future__ import annotations
+
+from metaspira.drawings import told
+from metaspira.drawings.plan import Plan
+from metaspira.drawings.seen import FRONT, TOP
+from metaspira.drawings.shape import box_of, meshes_of, reach_of, seen
+from metaspira.drawings.tables import Notes, Picture
+from metaspira.drawings.view import Measure, Pointer, Projected, View
+from metaspira.parts import AnyPart, Part
+from metaspira.sheets.diagram import diagram
+from metaspira.springs.extension import Extension
+
+
+def plan_of(part: AnyPart) -> Plan | None:
+    """The plan of an extension spring; None of what is none."""
+    if not isinstance(part, Part) or not isinstance(part.spring, Extension):
+        return None
+    spring = part.spring
+    wire, fine = spring.shape.width, reach_of(part) / 100
+    meshes = meshes_of(part)
+    front, top = box_of(meshes, FRONT), box_of(meshes, TOP)
+    _, low, _, high = front
+    body = told.body_of(spring.turns)
+    outside = 2 * spring.turns.radius.extremes()[1] + wire
+    inside = _inside(part, wire)
+    measures = (
+        Measure((0.0, inside[0]), (0.0, inside[1]), "right", f"L0 {told.length(part, spring.free_length)}"),
+        Measure(
+            (-outside / 2, body[0]),
+            (-outside / 2, body[1]),
+            "left",
+            f"LK {told.length(part, body[1] - body[0])}",
+        ),
+        Measure((-outside / 2, body[1]), (outside / 2, body[1]), "above", f"De {told.length(part, outside)}"),
+    )
+    axes = (((0.0, low), (0.0, high)),)
+    pointer = Pointer((outside / 2, body[0] + wire / 2), told.wire(part, spring.shape), False)
+    views = Projected(
+        View("Front", front, tuple(seen(meshes, FRONT, fine)), measures, (pointer,), axes=axes),
+        View("Top", top, tuple(seen(meshes, TOP, fine))),
+    )
+    notes = [
+        *told.wound(part),
+        f"Initial tension F0 = {told.quantity(part, spring.initial, 'N')}",
+        *told.loads(part, spring),
+        *told.legs(part),
+        *told.notes_of(part),
+    ]
+    return Plan((views,), (Picture(diagram(spring, part.typed.unit)), Notes(tuple(notes))), wire)
+
+
+def _inside(part: Part, wire: float) -> tuple[float, float]:
+    """The heights of the insides of its hooks, mm."""
+    legs = part.recipe.path.legs
+    hooked = [any(leg.kind == "hook" for leg in own) for own in ((legs.start, legs.end) if legs else ())]
+    first, last = hooked or (False, False)
+    return part.extents.low + wire * first, part.extents.high - wire * last

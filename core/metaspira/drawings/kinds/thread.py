@@ -1,0 +1,205 @@
+"""Threads on rods and in bores, by the conventions of ISO 6410-1: the crest a wide line, the root a thin one,
+seen along the axis as three quarters of a circle; a bore in section, hatched up to its crest."""
+
+from __future__ import annotations
+
+import math
+
+from metaspira.drawings import told
+from metaspira.drawings.plan import Plan
+from metaspira.drawings.tables import Notes, Table
+from metaspira.drawings.view import Measure, Pointer, Projected, View
+from metaspira.parts import AnyPart, ThreadedPart
+from metaspira.sheets.sheet import Arc, Circle, Hatch, Line, Mark, Point
+from metaspira.threads.asked import BoreHost, ChamferEnd, FadeEnd, Mate, RodHost, UndercutEnd
+from metaspira.threads.body import ThreadBody
+from metaspira.threads.thread import Side
+
+_QUARTER = (-10.0, 260.0)
+_ROOM = (60.0, 34.0)
+
+
+def plan_of(part: AnyPart) -> Plan | None:
+    """The plan of a thread that is a rod or a bore; None of what is none."""
+    if not isinstance(part, ThreadedPart) or part.recipe.use.as_ != "body":
+        return None
+    host = part.recipe.host
+    views = _rod(part, host) if isinstance(host, RodHost) else _bore(part, part.body, host, "")
+    mate = part.recipe.mate
+    if mate is not None and len(part.bodies) > 1:
+        views += _bore(part, part.bodies[1], mate, " of the mate") if isinstance(host, RodHost) else ()
+    notes = Notes((*_said(part), *told.notes_of(part)))
+    thin = part.profile.outer - part.profile.inner
+    return Plan((*views, _profile(part)), (notes, _limits(part)), 2 * thin)
+
+
+def _crest(part: ThreadedPart, body: ThreadBody) -> list[Point]:
+    """The line of the crests along the axis, as (r, z): of a rod the outermost, of a bore the innermost."""
+    outer = body.thread.profile.outer
+    inner = body.thread.profile.inner
+    points = []
+    for leg in body.thread.legs:
+        for k in (0, 1):
+            if _is_rod(part, body):
+                radius = max(min(outer, leg.high[k]), leg.low[k])
+            else:
+                radius = min(max(inner, leg.low[k]), leg.high[k])
+            points.append((radius, leg.heights[k]))
+    return points
+
+
+def _is_rod(part: ThreadedPart, body: ThreadBody) -> bool:
+    return (part.side == "external") == (body is part.body)
+
+
+def _rod(part: ThreadedPart, host: RodHost) -> tuple[Projected, ...]:
+    body = part.body
+    crest = _crest(part, body)
+    member = part.thread.member("external")
+    major, root = member.major.basic / 2, body.thread.profile.inner
+    low, high = crest[0][1], crest[-1][1]
+    start, end = part.full
+    wide = max(r for r, _ in crest)
+    ring = [*crest, *((-r, z) for r, z in reversed(crest)), crest[0]]
+    marks: list[Mark] = [Line(tuple(ring))]
+    marks += [Line(((side * root, start), (side * root, end)), thin=True) for side in (-1, 1)]
+    marks += [Line(((-major, z), (major, z))) for z in (start, end) if low + 1e-6 < z < high - 1e-6]
+    marks += [Line(((-b, z), (b, z))) for b, z in crest[1:-1] if not start <= z <= end]
+    measures = [Measure((wide, low), (wide, high), "right", told.length(part, high - low), 1)]
+    asked = part.recipe.thread
+    if asked.length is not None and asked.length < high - low - 1e-6:
+        first = low + asked.at
+        ends = (wide, first), (wide, first + asked.length)
+        measures.append(Measure(*ends, "right", told.length(part, asked.length)))
+    measures.append(Measure((-major, low), (major, low), "below", _designation(part, "external")))
+    shank = crest[-1][0] if crest[-1][0] != crest[-2][0] else crest[-2][0]
+    if host.diameter is not None and abs(shank - major) > 1e-6:
+        measures.append(
+            Measure((-shank, high), (shank, high), "above", f"⌀{told.length(part, host.diameter)}")
+        )
+    along: list[Mark] = [
+        Circle((0.0, 0.0), major),
+        Arc((0.0, 0.0), root, *_QUARTER, thin=True),
+    ]
+    if host.hole is not None:
+        along.append(Circle((0.0, 0.0), host.hole / 2))
+    holes = () if host.hole is None else (Pointer((host.hole / 2, 0.0), f"⌀{told.length(part, host.hole)}"),)
+    box, round_ = (-wide, low, wide, high), (-wide, -wide, wide, wide)
+    return (
+        Projected(
+            View("Front", box, tuple(marks), tuple(measures), axes=_upright(low, high)),
+            View("Along the axis", round_, tuple(along), (), holes, axes=_cross(wide)),
+        ),
+    )
+
+
+def _bore(
+    part: ThreadedPart, body: ThreadBody, host: BoreHost | Mate | object, of: str
+) -> tuple[Projected, ...]:
+    """A sleeve in section, and along its axis."""
+    flats = getattr(host, "across_flats", None)
+    outside = getattr(host, "outside", None)
+    crest = _crest(part, body)
+    low, high = crest[0][1], crest[-1][1]
+    major = part.thread.member("internal").major.basic / 2
+    outer = body.outer_radius
+    wall = (flats or outside or 2 * outer) / 2
+    marks: list[Mark] = []
+    for side in (-1, 1):
+        ring = [(side * r, z) for r, z in crest] + [(side * wall, high), (side * wall, low)]
+        marks += [Line((*ring, ring[0])), Hatch((tuple(ring),))]
+        marks.append(Line(((side * major, low), (side * major, high)), thin=True))
+    marks += [Line(((-crest[0][0], z), (crest[0][0], z))) for z in (low, high)]
+    measures = [
+        Measure((wall, low), (wall, high), "right", told.length(part, high - low)),
+        Measure((-major, high), (major, high), "above", _designation(part, "internal")),
+    ]
+    box, round_ = (-wall, low, wall, high), (-outer, -outer, outer, outer)
+    hole = min(r for r, _ in crest)
+    along: list[Mark] = [Circle((0.0, 0.0), hole), Arc((0.0, 0.0), major, *_QUARTER, thin=True)]
+    across: tuple[Measure, ...]
+    if flats is not None:
+        far = wall / math.cos(math.pi / 6)
+        corners = [
+            (far * math.cos(math.radians(60 * k)), far * math.sin(math.radians(60 * k))) for k in range(7)
+        ]
+        along.append(Line(tuple(corners)))
+        left = -far / 2
+        across = (Measure((left, -wall), (left, wall), "left", f"AF {told.length(part, flats)}"),)
+    else:
+        along.append(Circle((0.0, 0.0), wall))
+        across = (Measure((-wall, 0.0), (wall, 0.0), "above", f"⌀{told.length(part, 2 * wall)}"),)
+    return (
+        Projected(
+            View(f"Section{of}", box, tuple(marks), tuple(measures), axes=_upright(low, high)),
+            View(f"Along the axis{of}", round_, tuple(along), across, axes=_cross(outer)),
+        ),
+    )
+
+
+def _designation(part: ThreadedPart, side: Side) -> str:
+    """That of a member: with its own tolerance where the designation names the other one."""
+    thread = part.thread
+    if thread.side in (None, side):
+        return thread.designation
+    own, other = thread.member(side).tolerance, thread.member(thread.side).tolerance
+    return thread.designation.removesuffix(other) + own
+
+
+def _upright(low: float, high: float) -> tuple[tuple[Point, Point], ...]:
+    return (((0.0, low), (0.0, high)),)
+
+
+def _cross(reach: float) -> tuple[tuple[Point, Point], ...]:
+    return ((-reach, 0.0), (reach, 0.0)), ((0.0, -reach), (0.0, reach))
+
+
+def _profile(part: ThreadedPart) -> View:
+    """The thread's axial profile over two pitches, its axis level."""
+    pitch = part.thread.pitch
+    one = part.profile.line()
+    rows = [(float(z) + shift, float(r)) for shift in (0.0, pitch) for z, r in one]
+    left, right = rows[0][0], rows[-1][0]
+    low, high = min(r for _, r in rows), max(r for _, r in rows)
+    measures = (
+        Measure((left, high), (left + pitch, high), "above", f"P {told.length(part, pitch)}"),
+        Measure((right, low), (right, high), "right", told.length(part, high - low)),
+    )
+    return View(
+        "Profile through the axis", (left, low, right, high), (Line(tuple(rows)),), measures, (), _ROOM
+    )
+
+
+def _said(part: ThreadedPart) -> list[str]:
+    thread, asked = part.thread, part.recipe.thread
+    hand = "" if thread.hand == "right" else ", left hand"
+    starts = "" if thread.starts == 1 else f", {thread.starts} starts, lead {told.length(part, thread.lead)}"
+    lines = [f"Thread {thread.designation}, {part.side}{hand}{starts}"]
+    for words, end in (("Start", asked.start), ("End", asked.end)):
+        if isinstance(end, ChamferEnd):
+            lines.append(f"{words}: chamfer at {math.degrees(end.angle):.5g}° to the axis")
+        elif isinstance(end, UndercutEnd):
+            across = "" if end.diameter is None else f", ⌀{told.length(part, end.diameter)}"
+            lines.append(f"{words}: undercut {told.length(part, end.width)} wide{across}")
+        elif isinstance(end, FadeEnd) and end.length is not None:
+            lines.append(f"{words}: runs out over {told.length(part, end.length)}")
+        elif end is not None:
+            lines.append(f"{words}: {end.kind}")
+    return [*lines, "Sizes: " + "; ".join(" ".join(source) for source in thread.sources)]
+
+
+def _limits(part: ThreadedPart) -> Table:
+    """Limits of size of each member that is drawn."""
+    sides: tuple[Side, ...] = ("external", "internal") if len(part.bodies) > 1 else (part.side,)
+    rows = [("Limits", *(f"{side}, {end}" for side in sides for end in ("max.", "min.")))]
+    for title, name in (("Major ⌀", "major"), ("Pitch ⌀", "pitch"), ("Minor ⌀", "minor")):
+        cells = []
+        for side in sides:
+            size = getattr(part.thread.member(side), name)
+            cells += ["–" if value is None else _exact(part, value) for value in (size.max, size.min)]
+        rows.append((title, *cells))
+    return Table("Limits of size", tuple(rows))
+
+
+def _exact(part: ThreadedPart, value: float) -> str:
+    return f"{value / part.length_unit:.{4 if part.typed.unit == 'in' else 3}f}"

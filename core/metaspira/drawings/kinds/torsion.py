@@ -1,0 +1,67 @@
+"""Torsion springs (ISO 2162-1): seen from the front and along the axis, with their body, diameters and legs,
+and the diagram of torque."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from metaspira.drawings import told
+from metaspira.drawings.plan import Plan
+from metaspira.drawings.seen import FRONT, TOP
+from metaspira.drawings.shape import box_of, meshes_of, reach_of, seen
+from metaspira.drawings.tables import Notes, Picture
+from metaspira.drawings.view import Measure, Pointer, Projected, View
+from metaspira.parts import AnyPart, Part
+from metaspira.sheets.diagram import diagram
+from metaspira.springs.spiral import Spiral
+from metaspira.springs.torsion import Torsion
+
+
+def plan_of(part: AnyPart) -> Plan | None:
+    """The plan of a torsion spring; None of what is none."""
+    if not isinstance(part, Part) or not isinstance(part.spring, Torsion) or isinstance(part.spring, Spiral):
+        return None
+    spring = part.spring
+    wire, fine = spring.shape.width, reach_of(part) / 100
+    meshes = meshes_of(part)
+    front, top = box_of(meshes, FRONT), box_of(meshes, TOP)
+    body = told.body_of(spring.turns)
+    outer, inner = (2 * radius for radius in reversed(spring.turns.radius.extremes()))
+    reach = (outer + wire) / 2
+    long = told.length(part, body[1] - body[0])
+    measures = (
+        Measure((reach, body[0]), (reach, body[1]), "right", f"LK {long}"),
+        Measure((-reach, body[0]), (reach, body[0]), "below", f"De {told.length(part, 2 * reach)}"),
+    )
+    axis = ((0.0, front[1]), (0.0, front[3]))
+    cross = (((-reach, 0.0), (reach, 0.0)), ((0.0, -reach), (0.0, reach)))
+    inside = Pointer((inner / 2 - wire / 2, 0.0), f"Di ⌀{told.length(part, inner - wire)}", False)
+    views = Projected(
+        View(
+            "Front",
+            front,
+            tuple(seen(meshes, FRONT, fine)),
+            measures,
+            (Pointer((reach, body[0] + wire / 2), told.wire(part, spring.shape), False),),
+            axes=(axis,),
+        ),
+        View("Top", top, tuple(seen(meshes, TOP, fine)), (), (inside, *_legs(part)), axes=cross),
+    )
+    notes = [*told.wound(part), *told.legs(part), *told.loads(part, spring), *told.notes_of(part)]
+    return Plan((views,), (Picture(diagram(spring, part.typed.unit)), Notes(tuple(notes))), wire)
+
+
+def _legs(part: Part) -> list[Pointer]:
+    """Each straight leg, pointed at in its middle."""
+    own = part.recipe.path.legs
+    if own is None:
+        return []
+    pointers = []
+    for legs, end in ((own.start, 0.0), (own.end, part.path.length)):
+        straight = next((leg for leg in reversed(legs) if leg.kind == "straight"), None)
+        if straight is None:
+            continue
+        s = abs(end - straight.length / 2)
+        x, y, _ = part.path.derivatives(np.array([s]), 0)[0][0]
+        pointers.append(Pointer((float(x), float(y)), f"leg {told.length(part, straight.length)}", y > 0))
+    return pointers

@@ -1,0 +1,104 @@
+"""What the notes and tables of a drawing say, in the recipe's units."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from metaspira.numbers.kind import choice_words
+from metaspira.numbers.shown import number_shown, quantity_shown
+from metaspira.parts import AnyPart, Part
+from metaspira.paths.base import ArcLeg, HookLeg, Leg, StraightLeg
+from metaspira.springs.any_spring import AnySpring
+from metaspira.springs.nested import Nested
+from metaspira.springs.shape import WireShape
+from metaspira.springs.turns import Turns
+
+_STEPS = 4001
+
+
+def length(part: AnyPart, value: float) -> str:
+    """A length, mm, as a dimension writes it: in the recipe's unit, without it."""
+    return number_shown(value / part.length_unit)
+
+
+def quantity(part: AnyPart, value: float, base: str) -> str:
+    """A value in a base unit with its unit, in those of the recipe."""
+    return quantity_shown(value, base, part.typed.unit, 4)
+
+
+def wire(part: AnyPart, shape: WireShape) -> str:
+    """The size of the wire."""
+    if shape.round:
+        return f"d ⌀{length(part, shape.width)}"
+    return f"{length(part, shape.width)} × {length(part, shape.height)}"
+
+
+def notes_of(part: AnyPart) -> list[str]:
+    """The designer's note, line by line."""
+    return [line for line in part.typed.note.splitlines() if line.strip()]
+
+
+def wound(part: Part) -> list[str]:
+    """How it is wound, of which wire."""
+    lines = []
+    coil = part.path.coil
+    if coil is not None:
+        lines.append(f"Wound {'right' if coil.hand > 0 else 'left'} hand, {coil.turns:.6g} turns in all")
+    if len(part.bodies) == 1:
+        lines.append(f"Developed length {length(part, part.sweep.wire_length)} {part.typed.unit}")
+    for words, end in (("Start", part.recipe.ends.start), ("End", part.recipe.ends.end)):
+        if end is not None and end.kind != "flat":
+            lines.append(f"{words} of the wire: {end.kind}")
+    twist = part.sweep.changes.twist.ends
+    if twist[0] != twist[1]:
+        lines.append(f"Twisted by {math.degrees(twist[1] - twist[0]):.6g}° over its length")
+    return lines
+
+
+def legs(part: Part) -> list[str]:
+    """What the wire does beyond its turns, at either end."""
+    own = part.recipe.path.legs
+    sides = () if own is None else (("Start", own.start), ("End", own.end))
+    return [f"{side}: {', '.join(leg_words(part, leg) for leg in found)}" for side, found in sides if found]
+
+
+def leg_words(part: Part, leg: Leg) -> str:
+    """A leg in words, with its sizes."""
+    if isinstance(leg, StraightLeg):
+        return f"straight {length(part, leg.length)}"
+    if isinstance(leg, ArcLeg):
+        return f"bend of R {length(part, leg.radius)} through {math.degrees(leg.angle):.5g}°"
+    form = choice_words(HookLeg, "form", leg.form)
+    loop = "" if leg.radius is None else f", loop R {length(part, leg.radius)}"
+    return f"{form}, bend R {length(part, leg.bend_radius)}{loop}"
+
+
+def height_of(turns: Turns, share: float) -> float:
+    """Where the centre of the wire stands after a share of the turns, mm."""
+    return float(turns.heights(np.linspace(0.0, share, _STEPS))[-1])
+
+
+def body_of(turns: Turns) -> tuple[float, float]:
+    """Foot and top of the wound body, mm."""
+    half = turns.shape.height / 2
+    ends = 0.0, height_of(turns, 1.0)
+    return min(ends) - half, max(ends) + half
+
+
+def loads(part: Part, spring: AnySpring) -> list[str]:
+    """The spring's wire, rate and working points."""
+    place, effort = spring.units
+    stress = "τk" if effort == "N" else "σq"
+    of = spring.members[0].wire if isinstance(spring, Nested) else spring.wire
+    return [
+        f"Wire: {of.title}",
+        f"Active turns {number_shown(spring.active, 4)}",
+        f"Rate R = {quantity(part, spring.rate, f'{effort}/{place}')}",
+        *(
+            f"{quantity(part, point.effort, effort)} at {quantity(part, point.place, place)}: "
+            f"{stress} = {quantity(part, point.corrected, 'MPa')}"
+            for point in spring.points
+        ),
+    ]
