@@ -14,12 +14,13 @@ import pytest
 import trimesh
 from metaspira.cli import main
 from metaspira.drawings import DRAWINGS, drawing_of
+from metaspira.drawings.letters import width
+from metaspira.drawings.marks import Dimension, Drawing, Hatch, Line, Text
 from metaspira.drawings.seen import FRONT, TOP, seen_edges
+from metaspira.drawings.strokes import strokes
 from metaspira.parts import part_of
-from metaspira.sheets.letters import width
 from metaspira.sheets.pdf import pdf_of
-from metaspira.sheets.sheet import Dimension, Drawing, Hatch, Line, Row, Section, Sheet, Text
-from metaspira.sheets.strokes import strokes
+from metaspira.sheets.sheet import Row, Section, Sheet
 from pypdf import PdfReader
 from svgelements import SVG
 from svgelements import Text as SvgText

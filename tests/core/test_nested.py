@@ -1,14 +1,13 @@
 """Springs one in the other: what each does alone, added up between the same plates."""
 
 import copy
-from datetime import date
 
 import numpy as np
 import pytest
 from metaspira.checks import report_on, run_checks
 from metaspira.parts import part_of
 from metaspira.problems import RecipeError
-from metaspira.sheets.spring import spring_sheet
+from metaspira.sheets import sheet_of
 from metaspira.views.springs import spring_view
 
 GROUND = {"start": {"kind": "ground"}, "end": {"kind": "ground"}}
@@ -106,7 +105,7 @@ def test_its_figures_and_its_sheet_speak_of_the_nest_and_of_each():
     assert figures["rate_1"]["title"].endswith("wire 2")
     assert view["solid_length"] == part.spring.solid_length < view["least_length"]
     assert view["curve"][-1][1] == pytest.approx(part.spring.block_force)
-    titles = [section.title for section in spring_sheet(part, date(2026, 11, 25)).sections]
+    titles = [section.title for section in sheet_of(part).sections]
     assert titles[0] == "Loads of the nest" and "Dimensions, inner spring" in titles
 
 

@@ -23,7 +23,7 @@ BOLT = {
     "thread": {"designation": "M10", "length": 20},
     "host": {"kind": "rod", "length": 30},
 }
-NEVER_OF_A_THREAD = {"Path of the wire", "Section", "Data sheet", "Coiling table"}
+NEVER_OF_A_THREAD = {"Path of the wire", "Section", "Coiling table"}
 NEVER_OF_A_SPRING = {"Fit ladder"}
 
 

@@ -5,14 +5,13 @@ import json
 import math
 import warnings
 from dataclasses import replace
-from datetime import date
 
 import numpy as np
 import pytest
 from metaspira.cli import main
 from metaspira.parts import part_of
 from metaspira.problems import RecipeError
-from metaspira.sheets.spring import spring_sheet
+from metaspira.sheets import sheet_of
 from metaspira.springs.scatter import ENOUGH, MADE, SEED, scatter_of
 from metaspira.springs.tolerance import tolerances_of
 
@@ -117,7 +116,7 @@ def test_what_is_not_typed_is_the_standards():
 
 def test_it_is_in_the_sheet_and_on_the_command_line(tmp_path, capsys):
     made = recipe({"wire": "0.02 mm"})
-    titles = [section.title for section in spring_sheet(part_of(made), date(2026, 11, 29)).sections]
+    titles = [section.title for section in sheet_of(part_of(made)).sections]
     assert any("made at random" in title for title in titles)
     file = tmp_path / "spring.spira.json"
     file.write_text(json.dumps(made))

@@ -2,14 +2,13 @@
 keeps."""
 
 import math
-from datetime import date
 
 import numpy as np
 import pytest
 from metaspira.checks import report_on
 from metaspira.parts import part_of
 from metaspira.problems import RecipeError
-from metaspira.sheets.spring import spring_sheet
+from metaspira.sheets import sheet_of
 from metaspira.springs.compared import compared
 from metaspira.views.springs import spring_view
 
@@ -122,7 +121,7 @@ def test_its_figures_and_its_sheet_say_what_stands_behind_them():
     view = spring_view(part)
     assert view["units"] == ["°", "N mm"] and len(view["loads"]) == 2
     assert all(f["formula"] and f["inputs"] and f["source"] for f in view["figures"])
-    sheet = spring_sheet(part, date(2026, 11, 25))
-    assert sheet.drawings[0].title.startswith("Seen along the axis")
+    sheet = sheet_of(part)
+    assert sheet.drawings[0].title.startswith("Along the axis")
     rows = {row.label: row.value for section in sheet.sections for row in section.rows}
     assert rows["Outer end"] == "pinned" and rows["Inside diameter"] == "22.8 mm"

@@ -4,7 +4,6 @@ import copy
 import itertools
 import json
 import math
-from datetime import date
 
 import numpy as np
 import pytest
@@ -12,12 +11,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from metaspira.checks import report_on
 from metaspira.cli import main
+from metaspira.drawings.marks import Dimension
 from metaspira.gaps.extents import extents
 from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 from metaspira.sections.outline import polygon
-from metaspira.sheets.sheet import Text
-from metaspira.sheets.spring import spring_sheet
+from metaspira.sheets import sheet_of
 from metaspira.springs.beam import Beams
 from metaspira.springs.compared import compared
 from metaspira.springs.fatigue import life_of
@@ -259,7 +258,7 @@ def test_closed_beyond_its_strength_a_spring_sets_by_what_its_wire_does_not_spri
 def test_relaxation_takes_its_share_of_each_force():
     part = part_of(spring(points=[{"force": 50}], relaxation=8))
     assert spring_view(part)["loads"][0]["left"] == pytest.approx(46)
-    texts = [row.value for section in spring_sheet(part, date(2026, 11, 25)).sections for row in section.rows]
+    texts = [row.value for section in sheet_of(part).sections for row in section.rows]
     assert "46 N" in texts
 
 
@@ -424,8 +423,8 @@ def test_the_sheet_is_drawn_from_the_recipe(tmp_path, capsys):
     with pytest.raises(SystemExit) as left:
         main(["spring", str(file), "-o", str(tmp_path / "sheet.doc")])
     assert left.value.code == 2
-    drawing = spring_sheet(part, date(2026, 11, 25)).drawings[0]
-    high = next(p for p in drawing.parts if isinstance(p, Text) and p.words.startswith("L0"))
+    drawing = sheet_of(part).drawings[0]
+    high = next(p for p in drawing.parts if isinstance(p, Dimension) and p.words.startswith("L0"))
     assert high.words == f"L0 {part.spring.free_length:.5g}"
 
 
@@ -531,7 +530,7 @@ def test_what_an_extension_spring_cannot_do_is_told():
     view = spring_view(part_of(extension(initial_tension=5, points=[{"force": 30}])))
     assert view["solid_length"] is None and view["curve"][1] == [view["free_length"], 5]
     assert all(figure["formula"] and figure["inputs"] and figure["source"] for figure in view["figures"])
-    sections = {section.title for section in spring_sheet(part_of(extension()), date(2026, 11, 25)).sections}
+    sections = {section.title for section in sheet_of(part_of(extension())).sections}
     assert {"Dimensions", "Loads and rate", "Limits"} <= sections
 
 
@@ -552,7 +551,7 @@ def test_square_wire_is_that_of_the_handbooks():
     assert loaded.path.length == pytest.approx(part_of(recipe).path.length, rel=1e-9)
     assert tolerances_of(found) is None
     assert compared(found).rate == pytest.approx(compared(found).closed_rate, rel=0.03)
-    texts = [row.value for row in spring_sheet(part_of(recipe), date(2026, 11, 25)).sections[0].rows]
+    texts = [row.value for row in sheet_of(part_of(recipe)).sections[0].rows]
     assert "2 mm by 2 mm" in texts
 
 
@@ -633,7 +632,7 @@ def test_what_a_torsion_spring_cannot_do_is_told():
         pytest.approx(30),
     )
     assert all(figure["formula"] and figure["inputs"] and figure["source"] for figure in view["figures"])
-    sheet = spring_sheet(part_of(torsion(points=[{"angle": 30}])), date(2026, 11, 25))
+    sheet = sheet_of(part_of(torsion(points=[{"angle": 30}])))
     assert [drawing.title for drawing in sheet.drawings][1] == "Torque over angle"
     with pytest.raises(RecipeError) as caught:
         part_of(torsion(points=[{"angle": 3, "torque": 4}]))

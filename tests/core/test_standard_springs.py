@@ -2,7 +2,6 @@
 
 import json
 import math
-from datetime import date
 
 import numpy as np
 import pytest
@@ -10,7 +9,7 @@ from metaspira.checks import report_on
 from metaspira.cli import main
 from metaspira.parts import part_of
 from metaspira.problems import RecipeError
-from metaspira.sheets.spring import spring_sheet
+from metaspira.sheets import sheet_of
 from metaspira.springs.tolerance import tolerances_of
 from metaspira.views.springs import spring_view
 from pressed_beams import pressed
@@ -124,7 +123,7 @@ def test_a_spring_that_is_all_but_solid_is_told_and_nothing_breaks(rules):
     if rules == "EN 13906":
         assert "at block already" in report["spring-travel"].why
     assert spring_view(part)["rules"] == rules
-    assert spring_sheet(part, date(2026, 1, 1)).sections
+    assert sheet_of(part).sections
 
 
 def test_of_many_turns_the_ends_count_for_nothing():

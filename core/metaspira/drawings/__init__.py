@@ -7,9 +7,9 @@ from collections.abc import Callable
 
 from metaspira.drawings.dxf import dxf_of
 from metaspira.drawings.layout import drawing_of
+from metaspira.drawings.marks import Drawing
 from metaspira.drawings.pdf import pdf_of
 from metaspira.drawings.svg import svg_of
-from metaspira.sheets.sheet import Drawing
 
 DRAWINGS: dict[str, Callable[[Drawing], bytes]] = {".svg": svg_of, ".pdf": pdf_of, ".dxf": dxf_of}
 """The writers of a drawing's formats, by suffix."""

@@ -9,8 +9,8 @@ from typing import Any
 import ezdxf
 from ezdxf.enums import TextEntityAlignment
 
-from metaspira.sheets.sheet import Arc, Circle, Dimension, Drawing, Hatch, Line, Mark
-from metaspira.sheets.strokes import ARROW
+from metaspira.drawings.marks import Arc, Circle, Dimension, Drawing, Hatch, Line, Mark
+from metaspira.drawings.strokes import ARROW
 
 _ANCHORS = {
     "start": TextEntityAlignment.LEFT,

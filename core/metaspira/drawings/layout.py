@@ -13,11 +13,11 @@ from typing import Protocol
 import numpy as np
 
 from metaspira.drawings.kinds import plan_of
+from metaspira.drawings.marks import Drawing, Line, Mark
 from metaspira.drawings.tables import Notes
 from metaspira.drawings.title import BLOCK, title_block
 from metaspira.drawings.view import SCALES
 from metaspira.parts import AnyPart
-from metaspira.sheets.sheet import Drawing, Line, Mark
 
 _SIZES = ((210.0, 297.0), (420.0, 297.0), (594.0, 420.0), (841.0, 594.0))
 _INCHES = ((215.9, 279.4), (431.8, 279.4), (558.8, 431.8), (863.6, 558.8))

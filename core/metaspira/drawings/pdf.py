@@ -7,10 +7,10 @@ import io
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
-from metaspira.sheets.archival import archival
-from metaspira.sheets.letters import REGULAR, runs, typefaces, width
-from metaspira.sheets.sheet import Arc, Circle, Drawing, Line, Text
-from metaspira.sheets.strokes import strokes
+from metaspira.drawings.archival import archival
+from metaspira.drawings.letters import runs, typefaces, width
+from metaspira.drawings.marks import Arc, Circle, Drawing, Line, Text
+from metaspira.drawings.strokes import strokes
 
 
 def pdf_of(drawing: Drawing) -> bytes:
@@ -18,17 +18,18 @@ def pdf_of(drawing: Drawing) -> bytes:
     typefaces()
     out = io.BytesIO()
     size = drawing.width * mm, drawing.height * mm
-    page = Canvas(out, size, invariant=True, initialFontName=REGULAR)
+    page = Canvas(out, size, invariant=True)
     page.setTitle(drawing.title)
     page.setLineCap(1)
     page.setLineJoin(1)
-    _draw(page, drawing)
+    draw(page, drawing)
     page.showPage()
     page.save()
     return archival(out.getvalue(), drawing.title)
 
 
-def _draw(page: Canvas, drawing: Drawing) -> None:
+def draw(page: Canvas, drawing: Drawing) -> None:
+    """Draw it on a page, its corner at the origin."""
     for part in strokes(drawing.parts):
         if isinstance(part, Text):
             _write(page, part)

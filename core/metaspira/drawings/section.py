@@ -5,11 +5,11 @@ from __future__ import annotations
 import numpy as np
 
 from metaspira.drawings import told
+from metaspira.drawings.marks import Hatch, Line, Mark
 from metaspira.drawings.view import Measure, Pointer, View
 from metaspira.numbers.jets import Array
 from metaspira.parts import Part
 from metaspira.sections.outline import Outline
-from metaspira.sheets.sheet import Hatch, Line, Mark
 
 _ROOM = (46.0, 46.0)
 _PER_EDGE = 720

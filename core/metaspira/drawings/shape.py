@@ -10,10 +10,10 @@ from shapely import MultiLineString
 from shapely.ops import polygonize
 from trimesh.intersections import mesh_plane, slice_faces_plane
 
+from metaspira.drawings.marks import Hatch, Line, Mark
 from metaspira.drawings.seen import FRONT, View, seen_edges
 from metaspira.numbers.jets import Array
 from metaspira.parts import AnyPart, Body, ThreadedPart, bodies_of
-from metaspira.sheets.sheet import Hatch, Line, Mark
 from metaspira.sweep.mesh import Mesh, as_one
 from metaspira.sweep.sweep import Sweep
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from xml.etree import ElementTree
 
+from metaspira.drawings.marks import Arc, Circle, Drawing, Line
+from metaspira.drawings.strokes import on_arc, strokes
 from metaspira.formats.svg import canvas
-from metaspira.sheets.sheet import Arc, Circle, Drawing, Line
-from metaspira.sheets.strokes import on_arc, strokes
 
 _FACES = "'DejaVu Sans Condensed', 'DejaVu Sans', 'Droid Sans Fallback', sans-serif"
 

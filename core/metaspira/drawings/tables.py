@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property
 
+from metaspira.drawings.letters import width, wrapped
+from metaspira.drawings.marks import Drawing, Line, Mark, Text
+from metaspira.drawings.strokes import strokes
 from metaspira.drawings.view import moved
-from metaspira.sheets.letters import width, wrapped
-from metaspira.sheets.sheet import Drawing, Line, Mark, Text
-from metaspira.sheets.strokes import strokes
 
 _SIZE, _LINE = 2.8, 4.4
 _ROOM = 92.0

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
+from metaspira.drawings.letters import wrapped
+from metaspira.drawings.marks import Circle, Line, Mark, Text
 from metaspira.drawings.view import ratio
 from metaspira.materials import FINISHES
 from metaspira.numbers.shown import quantity_shown
 from metaspira.parts import AnyPart
 from metaspira.parts.identity import identity_of
 from metaspira.parts.thread_figures import quick_figures
-from metaspira.sheets.letters import wrapped
-from metaspira.sheets.sheet import Circle, Line, Mark, Text
 
 BLOCK = (180.0, 45.0)
 """Its width and height, mm."""

@@ -8,9 +8,9 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal
 
-from metaspira.sheets.letters import width
-from metaspira.sheets.sheet import Arc, Circle, Dimension, Hatch, Line, Mark, Point, Text
-from metaspira.sheets.strokes import ARROW, head
+from metaspira.drawings.letters import width
+from metaspira.drawings.marks import Arc, Circle, Dimension, Hatch, Line, Mark, Point, Text
+from metaspira.drawings.strokes import ARROW, head
 
 Side = Literal["left", "right", "above", "below"]
 

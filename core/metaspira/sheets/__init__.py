@@ -5,12 +5,23 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from metaspira.parts import AnyPart, ThreadedPart
 from metaspira.sheets.html import html_of
 from metaspira.sheets.pdf import pdf_of
 from metaspira.sheets.sheet import Sheet
+from metaspira.sheets.spring import spring_sheet
+from metaspira.sheets.swept import swept_sheet
+from metaspira.sheets.thread import thread_sheet
 
 SHEETS: dict[str, Callable[[Sheet], bytes]] = {
     ".html": lambda sheet: html_of(sheet).encode(),
     ".pdf": pdf_of,
 }
 """The writers of a sheet's formats, by suffix."""
+
+
+def sheet_of(part: AnyPart) -> Sheet:
+    """The data sheet of any part."""
+    if isinstance(part, ThreadedPart):
+        return thread_sheet(part)
+    return swept_sheet(part) if part.spring is None else spring_sheet(part, part.spring)

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from html import escape
 
-from metaspira.sheets.sheet import Arc, Circle, Drawing, Line, Sheet, Text
-from metaspira.sheets.strokes import on_arc, strokes
+from metaspira.drawings.marks import Arc, Circle, Drawing, Line, Text
+from metaspira.drawings.strokes import on_arc, strokes
+from metaspira.sheets.sheet import Sheet
 
 _STYLE = """
 @page { size: A4; margin: 14mm }

@@ -1,20 +1,16 @@
 """The data sheet of a spring, in the trade's usual order: dimensions, wire, ends, hand, loads, rate,
-tolerances, finish, notes, and drawings to scale whose dimensions come from the recipe."""
+tolerances, finish, notes."""
 
 from __future__ import annotations
 
-import math
 from dataclasses import replace
-from datetime import date
 
-import numpy as np
-
-from metaspira import __version__
-from metaspira.numbers.jets import Array
+from metaspira.drawings.diagram import diagram
+from metaspira.numbers.shown import number_shown, quantity_shown
 from metaspira.parts import Part
 from metaspira.paths.coil import Coil
-from metaspira.sheets.diagram import diagram
-from metaspira.sheets.sheet import Circle, Drawing, Line, Point, Row, Section, Sheet, Text
+from metaspira.sheets.composed import sheet
+from metaspira.sheets.sheet import Row, Section, Sheet
 from metaspira.springs.any_spring import AnySpring
 from metaspira.springs.asked import SpiralSpring
 from metaspira.springs.compression import Compression
@@ -27,27 +23,19 @@ from metaspira.springs.tolerance import tolerances_of
 from metaspira.springs.torsion import Torsion
 from metaspira.springs.turning import Turning
 
-_SCALES = (20, 10, 5, 2, 1, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01, 0.005)
-_ROOM = (70.0, 62.0)
-_MARGIN = 14.0
-_ROUND = 49
 _LEG_WORDS = {"hook": "hook", "arc": "bend", "straight": "straight"}
 _END_WORDS = {"ground": "ground", "flat": "cut", "dome": "domed", "point": "pointed", "open": "open"}
 
 
-def spring_sheet(part: Part, on: date) -> Sheet:
-    """The data sheet of a part that is a spring, dated. Raises ValueError on what is none."""
-    spring = part.spring
-    if spring is None:
-        raise ValueError("the part is no spring")
+def spring_sheet(part: Part, spring: AnySpring) -> Sheet:
+    """The data sheet of a part that is a spring."""
     finish = "none asked for"
-    drawings: tuple[Drawing, ...] = (_coil(spring),)
     if isinstance(spring, Extension):
         title, standards = "Extension spring, data sheet", "EN 13906-2, hooks after Shigley"
         sections = (*_made(part, spring), _pulls(part, spring), _body_limits(spring))
     elif isinstance(spring, Spiral):
         title, standards = "Spiral spring, data sheet", "Wahl and EN 13906-3"
-        sections, drawings = (*_made(part, spring), _turns(spring)), (_plan(spring),)
+        sections = (*_made(part, spring), _turns(spring))
     elif isinstance(spring, Torsion):
         title, standards = "Torsion spring, data sheet", "EN 13906-3"
         sections = (*_made(part, spring), _turns(spring))
@@ -56,20 +44,16 @@ def spring_sheet(part: Part, on: date) -> Sheet:
         finish = "shot-peened" if spring.asked.peened else finish
         if isinstance(spring, Nested):
             title = "Compression springs one in the other, data sheet"
-            drawings = tuple(_coil(one) for one in spring.members)
             sections = (_shared(part, spring), *_of_each(part, spring))
         else:
             sections = (*_pushing(part, spring), *_scatter(spring))
     notes = Section("Notes", (Row("Note", part.recipe.note or "none"), Row("Finish", finish)))
-    return Sheet(
-        part.recipe.name,
+    return sheet(
+        part,
         title,
         (*sections, notes),
-        (*drawings, diagram(spring, part.typed.unit)),
-        (
-            f"Metaspira {__version__}, {on.isoformat()}. Formulas of {standards}; strengths and "
-            "tolerances not checked against the printed standards."
-        ),
+        (diagram(spring, part.typed.unit),),
+        f"Formulas of {standards}; strengths and tolerances not checked against the printed standards.",
     )
 
 
@@ -79,7 +63,7 @@ def _made(part: Part, spring: AnySpring) -> tuple[Section, ...]:
 
 
 def _pushing(part: Part, spring: Compression) -> tuple[Section, ...]:
-    return *_made(part, spring), _loads(part, spring), _tolerances(spring), _limits(spring)
+    return *_made(part, spring), _loads(part, spring), _tolerances(part, spring), _limits(spring)
 
 
 def _of_each(part: Part, spring: Nested) -> tuple[Section, ...]:
@@ -168,7 +152,11 @@ def _wire(part: Part, spring: AnySpring) -> Section:
             Row("Least tensile strength", f"{spring.strength:.4g} MPa", spring.wire.source),
             Row(*_modulus(spring), f"at {spring.asked.temperature:g} °C"),
             Row("Developed length", _mm(part.sweep.wire_length)),
-            Row("Mass", f"{part.volume * part.material.density:.4g} g", part.material.name),
+            Row(
+                "Mass",
+                quantity_shown(part.volume * part.material.density, "g", part.typed.unit, 4),
+                part.material.name,
+            ),
         ),
     )
 
@@ -366,7 +354,9 @@ def _held(spread: Spread) -> str:
     return f"; {100 * spread.within:.4g} % within ± {spread.limits[1] - spread.value:.3g}"
 
 
-def _tolerances(spring: Compression) -> Section:
+def _tolerances(part: Part, spring: Compression) -> Section:
+    ends = part.recipe.ends
+    ground = any(end is not None and end.kind == "ground" for end in (ends.start, ends.end))
     found = tolerances_of(spring)
     if found is None:
         return Section(
@@ -380,8 +370,14 @@ def _tolerances(spring: Compression) -> Section:
         (
             Row("Free length", f"± {_mm(found.free_length)}"),
             Row("Coil diameter", of_diameter, "outside, mean or inside"),
-            Row("Squareness, e1", _mm(found.square), "ground ends"),
-            Row("Parallelism, e2", _mm(found.parallel), "ground ends"),
+            *(
+                (
+                    Row("Squareness, e1", _mm(found.square), "ground ends"),
+                    Row("Parallelism, e2", _mm(found.parallel), "ground ends"),
+                )
+                if ground
+                else ()
+            ),
         ),
     )
 
@@ -399,117 +395,8 @@ def _limits(spring: Compression) -> Section:
                 "Life",
                 "none asked for"
                 if life is None
-                else f"{life.cycles:g} cycles, {100 * life.utilisation:.3g} % used",
+                else f"{number_shown(life.cycles)} cycles, {100 * life.utilisation:.3g} % used",
                 "" if life is None else "Goodman's line",
             ),
         ),
     )
-
-
-def _coil(spring: AnySpring) -> Drawing:
-    """The spring cut through its axis, wire by wire, with its free length, diameters and wire."""
-    turns, shape = spring.turns, spring.shape
-    share = np.linspace(0, 1, max(200, 180 * math.ceil(turns.turns)) + 1)
-    angle = turns.start_angle + turns.hand * 2 * math.pi * share * turns.turns
-    rise = turns.heights(share)
-    radius = turns.radius.value(share)
-    outside = 2 * float(radius.max()) + shape.width
-    whole = isinstance(spring, Compression)
-    length = spring.free_length if isinstance(spring, Compression) else float(rise[-1]) + shape.height
-    scale = _scale(outside, length)
-    high = length * scale
-    middle = _MARGIN + 0.5 * outside * scale
-    lift = _MARGIN + 0.5 * (high - float(rise[-1]) * scale)
-
-    low, top = _MARGIN, _MARGIN + high
-    across = middle + scale * radius * np.cos(angle)
-    along = lift + scale * rise
-    slope = np.stack([np.gradient(across), np.gradient(along)])
-    square = (
-        np.stack([-slope[1], slope[0]]) / np.maximum(np.hypot(*slope), 1e-12) * (0.5 * shape.height * scale)
-    )
-
-    def held(x: Array, y: Array, thin: bool = False) -> Line:
-        """A line that the ground ends cut."""
-        return Line(tuple(zip(x.tolist(), np.clip(y, low, top).tolist(), strict=True)), thin)
-
-    loops = [scale * loop.ring(_ROUND).points for loop in shape.section.loops]
-    cuts = np.flatnonzero(np.diff(np.sign(np.sin(angle - 1e-9))) != 0)
-    parts: list[Line | Circle | Text] = [
-        held(across[k] + math.copysign(1.0, across[k] - middle) * u, along[k] + v)
-        for k in cuts
-        for u, v in (np.concatenate([loop, loop[:1]]).T for loop in loops)
-    ]
-    front = np.flatnonzero(turns.hand * np.sin(angle) <= 0)
-    for run in np.split(front, np.flatnonzero(np.diff(front) > 1) + 1):
-        if len(run) > 2:
-            k = run[len(run) // 30 : len(run) - len(run) // 30]
-            parts += [
-                held(across[k] + sign * square[0][k], along[k] + sign * square[1][k], True)
-                for sign in (-1, 1)
-            ]
-    left, right = middle - 0.5 * outside * scale, middle + 0.5 * outside * scale
-    parts.append(Line(((middle, low - 4), (middle, top + 4)), thin=True, dashed=True))
-    parts += _dimension((right, low), (right, top), 8.0, f"{'L0' if whole else 'LK'} {length:.5g}", True)
-    parts += _dimension((left, low), (right, low), -8.0, f"De {outside:.5g}", False)
-    first = 2 * float(radius[0])
-    words = f"d {shape.width:.4g}" if shape.round else f"wire {shape.width:.4g} by {shape.height:.4g}"
-    parts.append(Text((middle, top + 7), f"{words}, D {first:.5g}, scale {_ratio(scale)}"))
-    return Drawing(
-        "Cut through the axis, mm", 2 * _MARGIN + outside * scale + 6, 2 * _MARGIN + high, tuple(parts)
-    )
-
-
-def _plan(spring: Spiral) -> Drawing:
-    """A flat spiral seen along its axis, both faces of its strip."""
-    turns, thickness = spring.turns, spring.shape.width
-    share = np.linspace(0, 1, 90 * math.ceil(turns.turns) + 1)
-    angle = turns.start_angle + turns.hand * 2 * math.pi * share * turns.turns
-    radius = turns.radius.value(share)
-    outside = 2 * float(radius.max()) + thickness
-    scale = _scale(outside, outside)
-    middle = _MARGIN + 0.5 * outside * scale
-    faces = [
-        np.stack([np.cos(angle), np.sin(angle)], axis=1) * ((radius + off) * scale)[:, None] + middle
-        for off in (-0.5 * thickness, 0.5 * thickness)
-    ]
-    edge = np.concatenate([faces[0], faces[1][::-1], faces[0][:1]])
-    low, high = middle - 0.5 * outside * scale, middle + 0.5 * outside * scale
-    size = 2 * _MARGIN + outside * scale
-    words = (
-        f"strip {thickness:.4g} by {spring.shape.height:.4g}, {turns.turns:.4g} turns, scale {_ratio(scale)}"
-    )
-    parts: list[Line | Circle | Text] = [
-        Line(tuple(zip(edge[:, 0].tolist(), edge[:, 1].tolist(), strict=True))),
-        Circle((middle, middle), 0.5 * spring.arbor * scale),
-        *_dimension((low, middle), (high, middle), -0.5 * outside * scale - 8, f"De {outside:.5g}", False),
-        Text((middle, high + 7), words),
-    ]
-    return Drawing("Seen along the axis, with its arbor, mm", size, size, tuple(parts))
-
-
-def _scale(width: float, height: float) -> float:
-    return next((s for s in _SCALES if width * s <= _ROOM[0] and height * s <= _ROOM[1]), _SCALES[-1])
-
-
-def _ratio(scale: float) -> str:
-    return f"{scale:g} : 1" if scale >= 1 else f"1 : {1 / scale:g}"
-
-
-def _dimension(a: Point, b: Point, off: float, words: str, upright: bool) -> list[Line | Circle | Text]:
-    """A dimension line beside two places, with its extension lines, ticks and text."""
-    x, y = (off, 0.0) if upright else (0.0, off)
-    c, e = (a[0] + x, a[1] + y), (b[0] + x, b[1] + y)
-    gap = 1.2 if upright else 1.0
-    middle = (
-        0.5 * (c[0] + e[0]) - (gap if upright else 0),
-        0.5 * (c[1] + e[1]) + (0 if upright else gap),
-    )
-    ticks = [Line(((p[0] - 0.9, p[1] - 0.9), (p[0] + 0.9, p[1] + 0.9))) for p in (c, e)]
-    return [
-        Line((a, c), thin=True),
-        Line((b, e), thin=True),
-        Line((c, e), thin=True),
-        *ticks,
-        Text(middle, words, "middle", upright),
-    ]

@@ -8,13 +8,13 @@ import math
 import numpy as np
 
 from metaspira.drawings import told
+from metaspira.drawings.diagram import diagram
 from metaspira.drawings.plan import Plan
 from metaspira.drawings.seen import FRONT
 from metaspira.drawings.shape import box_of, cut, meshes_of, reach_of
 from metaspira.drawings.tables import Notes, Picture, Table
 from metaspira.drawings.view import Measure, Pointer, View
 from metaspira.parts import AnyPart, Part
-from metaspira.sheets.diagram import diagram
 from metaspira.springs.compression import Compression
 from metaspira.springs.nested import Nested
 from metaspira.springs.tolerance import tolerances_of

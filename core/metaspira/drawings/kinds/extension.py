@@ -4,13 +4,13 @@ spring, and the load diagram."""
 from __future__ import annotations
 
 from metaspira.drawings import told
+from metaspira.drawings.diagram import diagram
 from metaspira.drawings.plan import Plan
 from metaspira.drawings.seen import FRONT, TOP
 from metaspira.drawings.shape import box_of, meshes_of, reach_of, seen
 from metaspira.drawings.tables import Notes, Picture
 from metaspira.drawings.view import Measure, Pointer, Projected, View
 from metaspira.parts import AnyPart, Part
-from metaspira.sheets.diagram import diagram
 from metaspira.springs.extension import Extension
 
 

@@ -4,6 +4,8 @@ diagram of torque."""
 from __future__ import annotations
 
 from metaspira.drawings import told
+from metaspira.drawings.diagram import diagram
+from metaspira.drawings.marks import Circle
 from metaspira.drawings.plan import Plan
 from metaspira.drawings.section import sections_of
 from metaspira.drawings.seen import TOP
@@ -11,8 +13,6 @@ from metaspira.drawings.shape import box_of, meshes_of, reach_of, seen
 from metaspira.drawings.tables import Notes, Picture
 from metaspira.drawings.view import Measure, View
 from metaspira.parts import AnyPart, Part
-from metaspira.sheets.diagram import diagram
-from metaspira.sheets.sheet import Circle
 from metaspira.springs.spiral import Spiral
 
 

@@ -4,6 +4,7 @@ list of the wires where there are several."""
 from __future__ import annotations
 
 from metaspira.drawings import told
+from metaspira.drawings.marks import Point
 from metaspira.drawings.plan import Plan
 from metaspira.drawings.section import sections_of
 from metaspira.drawings.seen import FRONT, TOP
@@ -13,7 +14,6 @@ from metaspira.drawings.view import Measure, Pointer, Projected, View
 from metaspira.parts import AnyPart, Part, ThreadedPart
 from metaspira.parts.thread_figures import quick_figures
 from metaspira.paths.straight import Straight
-from metaspira.sheets.sheet import Point
 from metaspira.strands import Strands
 from metaspira.sweep.mesh import Mesh
 

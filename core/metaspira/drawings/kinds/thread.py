@@ -6,11 +6,11 @@ from __future__ import annotations
 import math
 
 from metaspira.drawings import told
+from metaspira.drawings.marks import Arc, Circle, Hatch, Line, Mark, Point
 from metaspira.drawings.plan import Plan
 from metaspira.drawings.tables import Notes, Table
 from metaspira.drawings.view import Measure, Pointer, Projected, View
 from metaspira.parts import AnyPart, ThreadedPart
-from metaspira.sheets.sheet import Arc, Circle, Hatch, Line, Mark, Point
 from metaspira.threads.asked import BoreHost, ChamferEnd, FadeEnd, Mate, RodHost, UndercutEnd
 from metaspira.threads.body import ThreadBody
 from metaspira.threads.thread import Side

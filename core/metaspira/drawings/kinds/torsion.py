@@ -6,13 +6,13 @@ from __future__ import annotations
 import numpy as np
 
 from metaspira.drawings import told
+from metaspira.drawings.diagram import diagram
 from metaspira.drawings.plan import Plan
 from metaspira.drawings.seen import FRONT, TOP
 from metaspira.drawings.shape import box_of, meshes_of, reach_of, seen
 from metaspira.drawings.tables import Notes, Picture
 from metaspira.drawings.view import Measure, Pointer, Projected, View
 from metaspira.parts import AnyPart, Part
-from metaspira.sheets.diagram import diagram
 from metaspira.springs.spiral import Spiral
 from metaspira.springs.torsion import Torsion
 

@@ -9,8 +9,8 @@ import numpy as np
 from shapely import LineString, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from metaspira.sheets.letters import width
-from metaspira.sheets.sheet import Arc, Circle, Dimension, Hatch, Line, Mark, Point, Text
+from metaspira.drawings.letters import width
+from metaspira.drawings.marks import Arc, Circle, Dimension, Hatch, Line, Mark, Point, Text
 
 Stroke = Line | Circle | Arc | Text
 

@@ -10,6 +10,7 @@ from importlib.resources import files
 from itertools import accumulate, groupby
 from xml.sax.saxutils import escape
 
+from reportlab import rl_config
 from reportlab.pdfbase.pdfmetrics import registerFont, stringWidth
 from reportlab.pdfbase.ttfonts import TTFont
 
@@ -19,14 +20,16 @@ _BESIDE = ("DroidSansFallback", "NotoSansKR-Hangul")
 
 @cache
 def typefaces() -> dict[str, frozenset[int]]:
-    """The letters of each typeface, which is read and known to ReportLab from here on."""
-    folder = files("metaspira.sheets") / "typeface"
+    """The letters of each typeface, which is read and known to ReportLab from here on; pages begin with the
+    first, so that none names one that is not embedded."""
+    folder = files("metaspira.drawings") / "typeface"
     known = {}
     for name in (REGULAR, BOLD, *_BESIDE):
         with (folder / f"{name}.ttf").open("rb") as stream:
             face = TTFont(name, stream)
         registerFont(face)
         known[name] = frozenset(face.face.charToGlyph)
+    rl_config.canvas_basefontname = REGULAR
     return known
 
 

@@ -8,10 +8,10 @@ from collections.abc import Sequence
 
 import numpy as np
 
+from metaspira.drawings.letters import width
+from metaspira.drawings.marks import Circle, Drawing, Line, Mark, Point, Text
 from metaspira.numbers.jets import Array
 from metaspira.numbers.shown import number_shown, unit_shown
-from metaspira.sheets.letters import width
-from metaspira.sheets.sheet import Circle, Drawing, Line, Mark, Point, Text
 from metaspira.springs.any_spring import AnySpring
 from metaspira.springs.turning import Turning
 from metaspira.springs.working import WorkedPoint
