@@ -1,14 +1,16 @@
 """The coiling table, its springback, and the simulated former and load tester."""
 
 import csv
+import io
 import json
 import math
+from pathlib import Path
 
 import numpy as np
 import pytest
 from metaspira.cli import main
 from metaspira.coiling.springback import bending
-from metaspira.coiling.table import coiling_table
+from metaspira.coiling.table import coiling_table, csv_of
 from metaspira.devices.former import designed, wind
 from metaspira.devices.tester import load_test
 from metaspira.parts import part_of
@@ -110,5 +112,33 @@ def test_the_command_line_writes_the_table(spring, tmp_path, capsys):
         main(["coil", str(recipe), "-o", str(out), "--json"])
     assert ended.value.code == 0
     assert "simulated" in json.loads(capsys.readouterr().out)
-    rows = list(csv.reader(line for line in out.open() if not line.startswith("#")))
+    rows = list(csv.reader(out.open(newline="")))
+    assert {len(row) for row in rows} == {7}
+    assert rows[0][0] == "feed mm"
+    assert "springback" in rows[1][-1]
+    assert rows[-1][1] == "cut"
     assert float(rows[-1][0]) == pytest.approx(part_of(spring).path.length, rel=1e-6)
+
+
+def test_the_table_is_of_all_the_wire_that_is_cut():
+    """With its hooks: EN 13906-2's developed length is that of the whole wire."""
+    demo = Path(__file__).resolve().parents[2] / "demo" / "8-hoist-drag-spring.spira.json"
+    part = part_of(json.loads(demo.read_text()))
+    rows = list(csv.DictReader(io.StringIO(csv_of(part, coiling_table(part)), newline="")))
+    feeds = [float(row["feed mm"]) for row in rows]
+    assert feeds == sorted(feeds) and feeds[0] == 0
+    assert feeds[-1] == pytest.approx(part.path.length, rel=1e-9)
+    legs = [row for row in rows if row["piece"] == "leg"]
+    assert len(legs) == 2 and all("full loop over the axis, bend R 3.5" in row["remark"] for row in legs)
+    assert all(
+        float(row["diameter setting mm"]) < float(row["diameter free mm"])
+        for row in rows
+        if row["piece"] == "turn"
+    )
+
+
+def test_closed_turns_are_told_apart(spring):
+    spring["path"]["closed"] = {"start": 1, "end": 1}
+    part = part_of(spring)
+    rows = list(csv.DictReader(io.StringIO(csv_of(part, coiling_table(part)), newline="")))
+    assert {row["piece"] for row in rows} == {"turn", "closed turn", "cut"}

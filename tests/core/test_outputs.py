@@ -1,7 +1,9 @@
 """Every file that a part can become: it is made, it says where it does not fit, and its name alone tells what
 it is."""
 
+import hashlib
 import json
+import zipfile
 from pathlib import Path
 
 import pytest
@@ -61,14 +63,14 @@ def test_what_is_offered_of_a_part_tells_why_where_it_does_not_fit():
     plain = {key: value for key, value in SPRING.items() if key != "spring"}
     offered = {one["key"]: one["misfit"] for one in listing(part_of(plain))}
     assert list(offered) == list(outputs())
-    assert offered["sheet.pdf"].place == "/spring"
+    assert offered["ladder.3mf"].place == "/path"
     assert offered["path.csv"] is None
 
 
 def test_the_command_line_makes_what_a_name_says(tmp_path, capsys):
     recipe = tmp_path / "s.spira.json"
     recipe.write_text(json.dumps(SPRING))
-    for name, start in (("s.sheet.pdf", b"%PDF"), ("s.coiling.csv", b"#"), ("s.drawing.dxf", b"  0")):
+    for name, start in (("s.sheet.pdf", b"%PDF"), ("s.coiling.csv", b"feed mm,"), ("s.drawing.dxf", b"  0")):
         with pytest.raises(SystemExit) as left:
             main(["build", str(recipe), "-o", str(tmp_path / name)])
         assert left.value.code == 0
@@ -77,3 +79,25 @@ def test_the_command_line_makes_what_a_name_says(tmp_path, capsys):
         main(["build", str(recipe), "-o", str(tmp_path / "s.docx")])
     assert left.value.code == 2
     assert "does not end in a format made here" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize("recipe", [SPRING, BOLT], ids=["spring", "bolt"])
+def test_all_of_a_part_goes_into_one_archive(recipe, tmp_path):
+    file = tmp_path / "part.zip"
+    outputs()["zip"].save(part_of(recipe | {"title_block": {"number": "LW-1"}}), file)
+    with zipfile.ZipFile(file) as archive:
+        assert archive.testzip() is None
+        manifest = json.loads(archive.read("manifest.json"))
+        held = {entry["name"]: entry for entry in manifest["files"]}
+        assert set(archive.namelist()) == {"manifest.json", *held}
+        for name, entry in held.items():
+            data = archive.read(name)
+            assert (entry["bytes"], entry["sha256"]) == (len(data), hashlib.sha256(data).hexdigest())
+        again = next(name for name in held if name.endswith(".spira.json"))
+        assert part_of(json.loads(archive.read(again))).recipe.name == part_of(recipe).recipe.name
+    assert manifest["number"] == "LW-1"
+    keys = {key for key in outputs() if any(name.endswith(f".{key}") for name in held)}
+    assert keys | {one["key"] for one in manifest["left_out"]} | {"zip"} == set(outputs())
+    assert all(one["why"] for one in manifest["left_out"])
+    step = next(entry for name, entry in held.items() if name.endswith(".step") and "ap214" not in name)
+    assert step["proof"]["relative_error"] < 1e-5

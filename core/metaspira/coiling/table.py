@@ -18,17 +18,29 @@ from dataclasses import dataclass
 import numpy as np
 
 from metaspira.coiling.springback import Bending, bending
+from metaspira.drawings.told import leg_words
 from metaspira.numbers.jets import Array
 from metaspira.numbers.tables import csv_text
 from metaspira.parts import AnyPart, Part
 from metaspira.paths import Path
+from metaspira.paths.base import Leg
+from metaspira.paths.path import JoinedPath
 from metaspira.problems import Problem, RecipeError
 from metaspira.springs.nested import Nested
 
 _ROWS_A_TURN = 24
 _LEAST = 9
 _MOST = 50_000
-_COLUMNS = ("feed mm", "diameter setting mm", "pitch setting mm", "diameter free mm", "pitch free mm")
+_NEAR = 1e-6
+_COLUMNS = (
+    "feed mm",
+    "piece",
+    "diameter setting mm",
+    "pitch setting mm",
+    "diameter free mm",
+    "pitch free mm",
+    "remark",
+)
 
 
 @dataclass(frozen=True, eq=False)
@@ -47,7 +59,7 @@ class CoilingTable:
 
     @property
     def rows(self) -> Array:
-        """(n, 5), in the order of the file's columns."""
+        """(n, 5), feed, settings, free diameter and pitch."""
         return np.column_stack([self.feed, self.diameter, self.pitch, self.free_diameter, self.free_pitch])
 
 
@@ -70,14 +82,37 @@ def coiling_table(part: AnyPart) -> CoilingTable:
     return CoilingTable(s, diameter, pitch, free_diameter, free_pitch, wire, outside, source)
 
 
-def csv_of(table: CoilingTable) -> str:
-    """The table as CSV, what it was reckoned by in lines that begin with #."""
-    return (
-        f"# springback by bending of an elastic, plastic wire: E {table.wire.modulus:g} MPa, "
-        f"flow stress {table.wire.flow:.5g} MPa ({table.source})\n"
-        "# pitch is positive for a right hand; legs are bent afterwards\n"
-        + csv_text([_COLUMNS, *([f"{value:.6f}" for value in row] for row in table.rows)])
+def csv_of(part: Part, table: CoilingTable) -> str:
+    """The table as CSV, over all the wire that is cut: legs, which are bent afterwards, have no settings."""
+    path = part.path
+    first, last = path.legs_at if isinstance(path, JoinedPath) else (0.0, path.length)
+    rows = [
+        [f"{first + feed:.6f}", _piece(part, first + feed), *(f"{value:.6f}" for value in settings), ""]
+        for feed, *settings in table.rows
+    ]
+    legs = part.recipe.path.legs
+    if legs is not None and legs.start:
+        rows.insert(0, _legs_row(part, 0.0, legs.start[::-1]))
+    if legs is not None and legs.end:
+        rows.append(_legs_row(part, last, legs.end))
+    length = part.path.length
+    rows.append([f"{length:.6f}", "cut", "", "", "", "", f"cut length {length:.6f} mm"])
+    told = (
+        f"springback by bending of an elastic, plastic wire: E {table.wire.modulus:g} MPa, "
+        f"flow stress {table.wire.flow:.5g} MPa ({table.source}); pitch is positive for a right hand"
     )
+    rows[0][-1] = "; ".join(filter(None, (rows[0][-1], told)))
+    return csv_text([_COLUMNS, *rows])
+
+
+def _piece(part: Part, feed: float) -> str:
+    closed = any(low - _NEAR <= feed <= high + _NEAR for low, high in part.path.touching)
+    return "closed turn" if closed else "turn"
+
+
+def _legs_row(part: Part, start: float, legs: tuple[Leg, ...]) -> list[str]:
+    words = ", ".join(leg_words(part, leg) for leg in legs)
+    return [f"{start:.6f}", "leg", "", "", "", "", f"bent afterwards: {words}"]
 
 
 def misfit(part: AnyPart) -> Problem | None:

@@ -10,6 +10,7 @@ from metaspira.numbers.shown import quantity_shown
 from metaspira.parts import AnyPart
 from metaspira.parts.identity import identity_of
 from metaspira.parts.thread_figures import quick_figures
+from metaspira.recipe.title_block import TitleBlock
 
 BLOCK = (180.0, 45.0)
 """Its width and height, mm."""
@@ -25,19 +26,19 @@ def title_block(part: AnyPart, scale: float, right: float, low: float) -> list[M
         (
             ("Material", _material(part), 52.0),
             ("Mass", "–" if mass is None else quantity_shown(mass, "g", part.typed.unit), 26.0),
-            ("General tolerances", block.tolerances, 34.0),
+            (*_field(block, "tolerances"), 34.0),
             ("Scale", ratio(scale), 20.0),
             ("Date", identity.day, 28.0),
             ("Sheet", "1 / 1", 20.0),
         ),
         (
-            ("Number", block.number, 60.0),
-            ("Revision", block.revision, 20.0),
-            ("Made by", block.creator, 50.0),
-            ("Approved by", block.approver, 50.0),
+            (*_field(block, "number"), 60.0),
+            (*_field(block, "revision"), 20.0),
+            (*_field(block, "creator"), 50.0),
+            (*_field(block, "approver"), 50.0),
         ),
         (
-            ("Owner", block.owner, 60.0),
+            (*_field(block, "owner"), 60.0),
             ("Title", identity.title, 86.0),
             (f"Dimensions in {part.typed.unit}", "", 34.0),
         ),
@@ -55,6 +56,11 @@ def title_block(part: AnyPart, scale: float, right: float, low: float) -> list[M
             marks += _fitted(value, x + 1.5, foot, wide - 3.0, 5.0 if label == "Title" else 3.5)
             x += wide
     return [*marks, *_first_angle(right - 17.0, top - 9.0)]
+
+
+def _field(block: TitleBlock, name: str) -> tuple[str, str]:
+    """What a field is called, and what it says."""
+    return TitleBlock.model_fields[name].title or name.capitalize(), getattr(block, name)
 
 
 def _fitted(words: str, x: float, foot: float, room: float, size: float) -> list[Mark]:

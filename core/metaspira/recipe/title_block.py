@@ -20,7 +20,7 @@ class TitleBlock(Kind):
     owner: Line = ""
     number: Line = ""
     revision: Short = ""
-    creator: Line = ""
-    approver: Line = ""
+    creator: Line = Field(default="", title="Made by")
+    approver: Line = Field(default="", title="Approved by")
     tolerances: Line = Field(default="", title="General tolerances")
     licence: Line = ""

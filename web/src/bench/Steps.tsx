@@ -19,6 +19,7 @@ import { PathStep } from "./steps/PathStep";
 import { SectionStep } from "./steps/SectionStep";
 import { SolidStep } from "./steps/SolidStep";
 import { StanceStep } from "./steps/StanceStep";
+import { TitleStep, titleSentence } from "./steps/TitleStep";
 import { WeighStep } from "./steps/WeighStep";
 import { WiresStep } from "./steps/WiresStep";
 
@@ -108,6 +109,13 @@ export function Steps() {
       sentence: weighSentence(recipe, part.report),
       body: <WeighStep />,
       places: ["/material", "/expected"],
+    },
+    {
+      id: "title",
+      title: "Title block",
+      sentence: titleSentence(recipe),
+      body: <TitleStep />,
+      places: ["/title_block"],
     },
     {
       id: "solid",

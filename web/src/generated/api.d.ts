@@ -1424,7 +1424,7 @@ export interface components {
         };
         /**
          * ProofOut
-         * @description A skin has its area (mm²) in place of a volume.
+         * @description A skin has its area (mm²) in place of a volume; how far a mesh is off the shape at the most is in mm.
          */
         ProofOut: {
             /** Closed */
@@ -3375,6 +3375,8 @@ export interface components {
              * @default
              */
             note?: string;
+            /** Title block */
+            title_block?: components["schemas"]["TitleBlock"] | null;
             /**
              * Expected
              * @default {
@@ -3955,6 +3957,8 @@ export interface components {
              * @default
              */
             note?: string;
+            /** Title block */
+            title_block?: components["schemas"]["TitleBlock"] | null;
             /**
              * Expected
              * @default {
@@ -3995,6 +3999,49 @@ export interface components {
              * @enum {string}
              */
             as?: "body" | "ridge" | "groove";
+        };
+        /**
+         * TitleBlock
+         * @description Data fields of title blocks and document headers (ISO 7200): the legal `owner`, identification
+         *     `number`, `revision`, who made and who approved it, and the general `tolerances` of what bears none of
+         *     its own; and the `licence` of the files.
+         */
+        TitleBlock: {
+            /**
+             * Owner
+             * @default
+             */
+            owner?: string;
+            /**
+             * Number
+             * @default
+             */
+            number?: string;
+            /**
+             * Revision
+             * @default
+             */
+            revision?: string;
+            /**
+             * Made by
+             * @default
+             */
+            creator?: string;
+            /**
+             * Approved by
+             * @default
+             */
+            approver?: string;
+            /**
+             * General tolerances
+             * @default
+             */
+            tolerances?: string;
+            /**
+             * Licence
+             * @default
+             */
+            licence?: string;
         };
         /**
          * torsion
@@ -5302,6 +5349,8 @@ export interface components {
              * @default
              */
             note?: string;
+            /** Title block */
+            title_block?: components["schemas"]["TitleBlock"] | null;
             /**
              * Expected
              * @default {

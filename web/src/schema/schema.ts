@@ -6,6 +6,7 @@ import { at, partsOf } from "../state/pointer";
 /** A node of the JSON Schema, as far as forms are made of it. */
 export interface Node {
   $ref?: string;
+  maxLength?: number;
   anyOf?: Node[];
   oneOf?: Node[];
   discriminator?: { mapping: Record<string, string>; propertyName: string };

@@ -37,7 +37,7 @@ def run(options: argparse.Namespace) -> int:
     table = coiling_table(part)
     assert isinstance(part, Part)
     if options.output is not None:
-        write(options.output, csv_of(table).encode())
+        write(options.output, csv_of(part, table).encode())
     meant, measured = designed(part).figures, wind(table, options.seed, options.scatter).figures
     if options.json:
         told = {

@@ -14,7 +14,7 @@ LISTED = 70
 def _make(part: AnyPart) -> tuple[bytes, dict[str, Any]]:
     assert isinstance(part, Part)
     table = coiling_table(part)
-    return csv_of(table).encode(), {"rows": len(table.rows)}
+    return csv_of(part, table).encode(), {"rows": len(table.rows)}
 
 
 OUTPUTS = (Made("coiling.csv", "Coiling table", "CSV", "text/csv", misfit, _make),)

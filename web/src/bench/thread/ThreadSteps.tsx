@@ -5,6 +5,7 @@ import { checksSentence } from "../sentences";
 import { StepList, type StepRow } from "../Steps";
 import { ChecksStep } from "../steps/ChecksStep";
 import { SolidStep } from "../steps/SolidStep";
+import { TitleStep, titleSentence } from "../steps/TitleStep";
 import { WeighStep } from "../steps/WeighStep";
 import { ThreadStep } from "./ThreadStep";
 import { HostStep } from "./HostStep";
@@ -75,6 +76,13 @@ export function ThreadSteps() {
       sentence: weighSentence(recipe, part.report),
       body: <WeighStep />,
       places: ["/material", "/expected"],
+    },
+    {
+      id: "title",
+      title: "Title block",
+      sentence: titleSentence(recipe),
+      body: <TitleStep />,
+      places: ["/title_block"],
     },
     {
       id: "solid",

@@ -1,0 +1,56 @@
+import Stack from "@mui/material/Stack";
+import TextField from "@mui/material/TextField";
+import type { AnyRecipe } from "../../api/client";
+import { fieldOf } from "../../schema/schema";
+import { useRecipe } from "../../state/bench";
+import { useBench } from "../PartContext";
+
+type Block = NonNullable<AnyRecipe["title_block"]>;
+
+const ROWS: readonly (keyof Block)[][] = [
+  ["owner"],
+  ["number", "revision"],
+  ["creator", "approver"],
+  ["tolerances"],
+  ["licence"],
+];
+
+/** What drawings, sheets and files say of the part beside its name. */
+export function TitleStep() {
+  const { recipe } = useBench();
+  const set = useRecipe((state) => state.set);
+  const block: Block = recipe.title_block ?? {};
+  const change = (key: keyof Block, words: string) => {
+    const next = { ...block, [key]: words };
+    const told = Object.entries(next).filter(([, value]) => value);
+    set("/title_block", told.length === 0 ? undefined : Object.fromEntries(told));
+  };
+  return (
+    <Stack spacing={1.5}>
+      {ROWS.map((row) => (
+        <Stack key={row.join()} direction="row" spacing={1}>
+          {row.map((key) => {
+            const field = fieldOf("TitleBlock", key);
+            return (
+              <TextField
+                key={key}
+                label={field.title}
+                fullWidth
+                value={block[key] ?? ""}
+                onChange={(event) => change(key, event.target.value)}
+                slotProps={{ htmlInput: { maxLength: field.maxLength } }}
+              />
+            );
+          })}
+        </Stack>
+      ))}
+    </Stack>
+  );
+}
+
+/** What of it is filled in. */
+export function titleSentence(recipe: AnyRecipe): string {
+  const block = recipe.title_block ?? {};
+  const revision = block.revision ? `revision ${block.revision}` : "";
+  return [block.number, revision, block.owner].filter(Boolean).join(", ") || "not filled in";
+}
