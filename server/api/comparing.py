@@ -54,7 +54,7 @@ def compare_body(
     part = part_of(typed)
     name = PurePath(file.name or "body")
     found = bodies_in(file.read(MOST_BYTES + 1), name.suffix, unit or None, name.stem)
-    return asdict(held_against(part, *found))
+    return asdict(held_against(part, found))
 
 
 def _report(recipe: dict[str, Any]) -> Report | list[dict[str, Any]]:

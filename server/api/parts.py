@@ -112,7 +112,7 @@ def drawing(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = ""
     a drawing which does not say its own."""
     found = read_drawing(file.read(MAX_BYTES + 1), PurePath(file.name or "").suffix, unit or None)
     loops = [loop.model_dump(mode="json") for loop in found.loops]
-    return {"loops": loops, "faults": [vars(fault) for fault in found.faults]}
+    return {"loops": loops, "faults": [vars(fault) for fault in found.faults], "plane": found.plane}
 
 
 @router.post("/body", response={200: ReferenceBody, 422: Problems}, auth=MEMBER)

@@ -124,8 +124,11 @@ class SliceOut(Schema):
 
 
 class DrawingOut(Schema):
+    """`plane` is that of a section that was written here."""
+
     loops: list[dict[str, Any]]
     faults: list[Fault]
+    plane: Literal["across", "axial"] | None
 
 
 class VariableOut(Schema):
@@ -250,6 +253,8 @@ class HeldOut(Schema):
     body_beyond: Apart
     closed: bool
     body: ReferenceBody
+    within: float
+    same: bool
 
 
 class WireOut(Schema):
@@ -586,7 +591,8 @@ class Wanted(Schema):
 
 
 class ProofOut(Schema):
-    """A skin has its area (mm²) in place of a volume; how far a mesh is off the shape at the most is in mm."""
+    """A skin has its area (mm²) in place of a volume; how far a mesh is off the shape at the most is in
+    mm."""
 
     closed: bool
     valid: bool

@@ -7,7 +7,10 @@ import pytest
 import trimesh
 from metaspira.checks import report_on
 from metaspira.cli import main
+from metaspira.formats.bodies import bodies_in
+from metaspira.outputs.building import build_files
 from metaspira.parts import part_of
+from metaspira.studies.body import held_against
 from metaspira.studies.compare import changes, check_changes, figure_changes
 
 COIL = {
@@ -85,3 +88,23 @@ def test_the_command_line_compares_recipes_and_bodies(tmp_path, capsys):
     held = json.loads(told(box, files[0], "--unit", "mm", "--json")[1])
     assert held["figures"][0]["before"] == pytest.approx(6000)
     assert told(box, files[0])[0] == told(tmp_path / "no.stl", files[0])[0] == 2
+
+
+def test_a_design_is_the_same_as_its_own_files_and_says_within_what(spring, tmp_path, capsys):
+    recipe = tmp_path / "own.spira.json"
+    recipe.write_text(json.dumps(spring))
+    part = part_of(spring)
+    for suffix in (".step", ".3mf", ".glb", ".stl"):
+        file = tmp_path / f"own{suffix}"
+        build_files(part, [file])
+        held = held_against(part, bodies_in(file.read_bytes(), suffix, "mm", "own"))
+        assert held.same, suffix
+        assert 0 < held.within < 0.5
+        if suffix == ".step":
+            volume = next(row for row in held.figures if row.name == "volume")
+            assert volume.before == pytest.approx(volume.after, rel=2e-5)
+    with pytest.raises(SystemExit):
+        main(["compare", str(tmp_path / "own.step"), str(recipe)])
+    assert "They are the same, within " in capsys.readouterr().out
+    spring["path"]["pitch"] = 6.4
+    assert not held_against(part_of(spring), bodies_in(file.read_bytes(), ".stl", "mm", "own")).same

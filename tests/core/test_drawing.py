@@ -1,10 +1,14 @@
 """Drawings: loops out of DXF files written by ezdxf, and out of SVG."""
 
 import io
+import json
 import math
+from pathlib import Path
 
 import ezdxf
+import numpy as np
 import pytest
+from metaspira.formats import outlines
 from metaspira.formats.drawing import read_drawing
 from metaspira.parts import part_of
 from metaspira.problems import RecipeError
@@ -98,3 +102,32 @@ def test_entities_and_large_files_are_refused():
         read_drawing(bomb, ".svg", "mm")
     with pytest.raises(RecipeError, match="keep it under"):
         read_drawing(b" " * 4_000_001, ".svg", "mm")
+
+
+@pytest.mark.parametrize("suffix", [".dxf", ".svg"])
+@pytest.mark.parametrize("number", [1, 6, 9, 14, 15])
+def test_what_goes_out_comes_back_in_place_and_size(number, suffix):
+    """The section as it was written, of whichever plane it was given in."""
+    file = next((Path(__file__).resolve().parents[2] / "demo").glob(f"{number}-*"))
+    part = part_of(json.loads(file.read_text()))
+    text, _ = outlines.outline_of(part, suffix)
+    found = read_drawing(text.encode(), suffix, None)
+    outline = part.outline
+    assert found.plane == part.recipe.section.plane
+    assert [fault.what for fault in found.faults] == ([] if outline.closed else ["open"])
+    again = outline_of(found.loops, "/section")
+    assert again.box == pytest.approx(outline.box, abs=2e-3 * outline.reach)
+    if outline.closed:
+        assert again.area == pytest.approx(outline.area, rel=1e-3)
+
+
+def test_a_loop_of_very_many_points_is_made_simpler_and_says_so():
+    angle = np.linspace(0, 2 * np.pi, 6001)
+    points = " ".join(f"{50 + 40 * np.cos(a):.5f},{50 + 40 * np.sin(a):.5f}" for a in angle[:-1])
+    size = 'width="100mm" height="100mm" viewBox="0 0 100 100"'
+    found = read_drawing(svg(f'<polygon points="{points}"/>', size), ".svg", None)
+    assert len(found.loops[0].points) <= 2000
+    (fault,) = found.faults
+    assert fault.what == "thinned" and "kept within" in fault.text
+    outline = found.loops[0].outline("/section")
+    assert outline.area == pytest.approx(np.pi * 40**2, rel=1e-3)

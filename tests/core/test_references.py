@@ -110,7 +110,8 @@ def test_every_format_is_read_in_its_unit_and_as_it_stands(tmp_path, spring):
     suffixes = (".stl", ".glb", ".3mf", ".step")
     build_files(part, [tmp_path / f"part{suffix}" for suffix in suffixes])
     for suffix in suffixes:
-        mesh, light = bodies_in((tmp_path / f"part{suffix}").read_bytes(), suffix, "mm", "part")
+        read = bodies_in((tmp_path / f"part{suffix}").read_bytes(), suffix, "mm", "part")
+        mesh, light = read.mesh, read.light
         box = part.extents
         assert mesh.bounds[:, 2] == pytest.approx([box.low, box.high], abs=0.05)
         assert np.hypot(*mesh.vertices[:, :2].T).max() == pytest.approx(box.outside_radius, abs=0.05)
@@ -118,7 +119,7 @@ def test_every_format_is_read_in_its_unit_and_as_it_stands(tmp_path, spring):
 
 
 def read_mesh(*given):
-    return bodies_in(*given, "body")[0]
+    return bodies_in(*given, "body").mesh
 
 
 def test_a_part_is_held_against_a_body(spring):
@@ -126,7 +127,7 @@ def test_a_part_is_held_against_a_body(spring):
     part = part_of(spring)
     fine = part.bodies[0].mesh(1e-2)
     mesh = trimesh.Trimesh(fine.vertices, fine.faces, process=False)
-    same = held_against(part, *bodies_in(stl(mesh), ".stl", "mm", "same"))
+    same = held_against(part, bodies_in(stl(mesh), ".stl", "mm", "same"))
     for row in same.figures:
         assert row.before == pytest.approx(row.after, rel=5e-3, abs=0.02), row.title
     assert same.closed
@@ -135,7 +136,7 @@ def test_a_part_is_held_against_a_body(spring):
 
     box = trimesh.creation.box((30, 20, 10))
     box.apply_translation((0, 0, 5))
-    told = held_against(part, *bodies_in(stl(box), ".stl", "mm", "box"))
+    told = held_against(part, bodies_in(stl(box), ".stl", "mm", "box"))
     before = {row.name: row.before for row in told.figures}
     density = part.material.density
     assert before["volume"] == pytest.approx(6000)
@@ -145,7 +146,7 @@ def test_a_part_is_held_against_a_body(spring):
     assert told.part_beyond.distance == pytest.approx(part.extents.high - 10, abs=0.05)
 
     box.update_faces(np.arange(len(box.faces)) > 1)
-    opened = held_against(part, *bodies_in(stl(box), ".stl", "mm", "open"))
+    opened = held_against(part, bodies_in(stl(box), ".stl", "mm", "open"))
     rows = {row.name: row.before for row in opened.figures}
     assert not opened.closed and rows["volume"] is None and rows["inertia_2"] is None
     assert rows["box_x"] == pytest.approx(30)

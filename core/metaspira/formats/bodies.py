@@ -3,10 +3,12 @@ it."""
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 import trimesh
 
-from metaspira.formats.outside import mesh_in, plain_suffix
+from metaspira.formats.outside import Enclosed, mesh_in, plain_suffix
 from metaspira.numbers.measure import length_of_file
 from metaspira.problems import Problem, RecipeError
 from metaspira.references.asked import MOST_FACES, MOST_VERTICES, ReferenceBody, Triangles
@@ -22,13 +24,22 @@ def read_body(data: bytes, suffix: str, unit_name: str | None, name: str = "body
     """The body in a file's bytes, light enough for a recipe. `unit_name` is the unit of an STL file, which
     does not say.
     Raises RecipeError."""
-    return bodies_in(data, suffix, unit_name, name)[1]
+    return bodies_in(data, suffix, unit_name, name).light
 
 
-def bodies_in(
-    data: bytes, suffix: str, unit_name: str | None, name: str
-) -> tuple[trimesh.Trimesh, ReferenceBody]:
-    """The mesh in a file's bytes, mm and z up, and the body made of it. Raises RecipeError."""
+@dataclass(frozen=True, eq=False)
+class ReadBody:
+    """The mesh in a file, mm and z up, off its surfaces by `deflection` mm at the most; the light body made
+    of it; and what its surfaces enclose, where it has them."""
+
+    mesh: trimesh.Trimesh
+    light: ReferenceBody
+    exact: Enclosed | None
+    deflection: float
+
+
+def bodies_in(data: bytes, suffix: str, unit_name: str | None, name: str) -> ReadBody:
+    """The body in a file's bytes. Raises RecipeError."""
     suffix = plain_suffix(suffix)
     if suffix not in BODIES:
         raise RecipeError(
@@ -48,10 +59,15 @@ def bodies_in(
         "vertices": [(float(x), float(y), float(z)) for x, y, z in np.round(light.vertices, 4)],
         "faces": [(int(a), int(b), int(c)) for a, b, c in light.faces],
     }
-    return whole, ReferenceBody(name=name[:120] or "body", mesh=triangles, error=float(f"{error:.3g}"))
+    body = ReferenceBody(name=name[:120] or "body", mesh=triangles, error=float(f"{error:.3g}"))
+    return ReadBody(whole, body, found.exact, found.deflection * size)
 
 
 def _apart(one: trimesh.Trimesh, other: trimesh.Trimesh) -> float:
-    """How far the vertices of one, or enough of them, are from the surface of the other at the most."""
-    surface = PlacedBody("", 0.0, np.asarray(other.vertices), np.asarray(other.faces, np.int32), False)
-    return float(surface.distance(one.vertices[:: max(1, len(one.vertices) // _PROBES)]).max())
+    """How far places all over the surface of one are from that of the other at the most."""
+    points, surface = (
+        PlacedBody("", 0.0, np.asarray(mesh.vertices), np.asarray(mesh.faces, np.int32), False)
+        for mesh in (one, other)
+    )
+    places = points.places
+    return float(surface.distance(places[:: max(1, len(places) // _PROBES)]).max())

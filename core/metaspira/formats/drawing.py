@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from io import BytesIO, StringIO
 from typing import Any
@@ -17,7 +17,7 @@ import ezdxf
 import ezdxf.path
 import numpy as np
 import svgelements
-from shapely import LinearRing, Polygon
+from shapely import LinearRing, LineString, Polygon
 from shapely.validation import explain_validity
 
 from metaspira.formats.limited import limited
@@ -25,7 +25,7 @@ from metaspira.formats.plain_svg import MOST_PIECES, demand_plain
 from metaspira.numbers.jets import Array
 from metaspira.numbers.measure import length_of_file, unit
 from metaspira.problems import Problem, RecipeError
-from metaspira.sections.loops import Loop
+from metaspira.sections.loops import MOST_ENTRIES, Loop
 
 MAX_BYTES = 4_000_000
 MOST_TAGS = 300_000
@@ -38,22 +38,29 @@ _TINY = 1e-2
 _SVG_UNITS = {"mm": 1.0, "cm": 10.0, "in": 25.4, "pt": 25.4 / 72, "pc": 25.4 / 6}
 _DXF_UNITS = {1: "in", 2: "ft", 4: "mm", 5: "cm", 6: "m", 8: "thou", 13: "um"}
 
+PLANES = ("across", "axial")
+
 Piece = list[Array]
 """Control points (2,) of a line (two of them) or of a cubic curve (four)."""
+
+Found = tuple[list[Piece], float | None, str | None]
+"""Pieces, the size of their unit in mm where the file says it, and the plane of a section."""
 
 
 @dataclass(frozen=True)
 class Drawing:
     """`loops`, the largest first, each closed or open; `faults` says what was left out or is not right,
-    each with a point to look at where there is one, in mm."""
+    each with a point to look at where there is one, in mm. `plane` is that of a section that was written
+    here, of whose planes the one is read in which it was given."""
 
     loops: tuple[Loop, ...]
     faults: tuple[Fault, ...] = field(default=())
+    plane: str | None = None
 
 
 @dataclass(frozen=True)
 class Fault:
-    """`what` is open, tiny or crossing."""
+    """`what` is open, tiny, crossing or thinned."""
 
     what: str
     text: str
@@ -76,13 +83,13 @@ def read_drawing(data: bytes, suffix: str, unit_name: str | None) -> Drawing:
 
 
 def _read(data: bytes, suffix: str, unit_name: str | None) -> Drawing:
-    pieces, own = _READERS[suffix](data)
+    pieces, own, plane = _READERS[suffix](data)
     scale = length_of_file(own, unit_name, "the drawing")
     if not pieces:
         raise RecipeError(
             Problem("/file", "the drawing holds no lines, arcs or curves", "draw the outline with them")
         )
-    return _drawing(_chains([[scale * p for p in piece] for piece in pieces]))
+    return _drawing(_chains([[scale * p for p in piece] for piece in pieces]), plane)
 
 
 def opened_dxf(data: bytes) -> Any:
@@ -121,6 +128,15 @@ def unreadable_svg() -> RecipeError:
     )
 
 
+def svg_corner(document: Any) -> Array:
+    """Where the upper left corner of an SVG document stands in its own coordinates, pixels, y upward."""
+    box = document.viewbox
+    if box is None or not box.width or not box.height or not document.width or not document.height:
+        return np.zeros(2)
+    x, y = box.x * document.width / box.width, box.y * document.height / box.height
+    return np.array([float(x), -float(y)])
+
+
 def svg_unit(document: Any) -> float | None:
     """Millimetres in a pixel of an SVG document whose width has a unit, None where it has none."""
     written = document.values.get("attributes", {}).get("width", "")
@@ -130,10 +146,18 @@ def svg_unit(document: Any) -> float | None:
     return _SVG_UNITS[name] / float(svgelements.Length(f"1{name}").value(ppi=96.0))
 
 
-def _dxf(data: bytes) -> tuple[list[Piece], float | None]:
+def _given(names: Iterable[str]) -> str | None:
+    """The plane in which a section was given, by the layers or names of what was written of it."""
+    return next((name.lower() for name in names if name.lower() in PLANES), None)
+
+
+def _dxf(data: bytes) -> Found:
     document = opened_dxf(data)
     pieces: list[Piece] = []
+    plane = _given(entity.dxf.layer for entity in document.modelspace())
     for entity in document.modelspace():
+        if plane is not None and entity.dxf.layer.lower() != plane:
+            continue
         try:
             path = ezdxf.path.make_path(entity)
         except (TypeError, ValueError, ezdxf.DXFError):
@@ -141,7 +165,7 @@ def _dxf(data: bytes) -> tuple[list[Piece], float | None]:
         pieces += _of_path(path)
         if len(pieces) > MOST_PIECES:
             raise _too_many()
-    return pieces, dxf_unit(document)
+    return pieces, dxf_unit(document), plane
 
 
 def _of_path(path: Any) -> Iterator[Piece]:
@@ -157,17 +181,20 @@ def _of_path(path: Any) -> Iterator[Piece]:
         here = there
 
 
-def _svg(data: bytes) -> tuple[list[Piece], float | None]:
+def _svg(data: bytes) -> Found:
     document = opened_svg(data)
     pieces: list[Piece] = []
-    for element in document.elements():
-        if not isinstance(element, svgelements.Shape):
+    shapes = [one for one in document.elements() if isinstance(one, svgelements.Shape)]
+    plane = _given(str(shape.id or "") for shape in shapes)
+    for element in shapes:
+        if plane is not None and str(element.id or "").lower() != plane:
             continue
         for segment in svgelements.Path(element):
             pieces += _of_segment(segment)
             if len(pieces) > MOST_PIECES:
                 raise _too_many()
-    return pieces, svg_unit(document)
+    corner = svg_corner(document)
+    return [[point + corner for point in piece] for piece in pieces], svg_unit(document), plane
 
 
 def _of_segment(segment: Any) -> list[Piece]:
@@ -253,13 +280,17 @@ def _chains(pieces: list[Piece]) -> list[list[Piece]]:
     return chains
 
 
-def _drawing(chains: list[list[Piece]]) -> Drawing:
+def _drawing(chains: list[list[Piece]], plane: str | None) -> Drawing:
     found: list[tuple[float, Loop]] = []
     faults: list[Fault] = []
     for chain in chains:
         polyline = _polyline(chain)
         size = float(np.ptp(polyline, axis=0).max())
         closed = bool(np.linalg.norm(chain[0][0] - chain[-1][-1]) < max(_JOIN * size, 1e-9) * 2)
+        chain, off = _thinned(chain)
+        if off > 0:
+            text = f"a loop of more than {MOST_ENTRIES} points was made simpler, kept within {off:.2g} mm"
+            faults.append(Fault("thinned", text, ()))
         loop = _loop(chain, closed)
         if size < _TINY:
             text = f"a loop {size:.2g} mm across is tiny, and was left out"
@@ -290,7 +321,18 @@ def _drawing(chains: list[list[Piece]]) -> Drawing:
             continue
         found.append((area, loop))
     found.sort(key=lambda item: -item[0])
-    return Drawing(tuple(loop for _, loop in found), tuple(faults))
+    return Drawing(tuple(loop for _, loop in found), tuple(faults), plane)
+
+
+def _thinned(chain: list[Piece]) -> tuple[list[Piece], float]:
+    """A chain with no more pieces than a loop holds, and how far that took it, mm."""
+    if len(chain) < MOST_ENTRIES:
+        return chain, 0.0
+    line = LineString(_polyline(chain))
+    off = _JOIN * line.length
+    while len(kept := np.array(line.simplify(off).coords)) >= MOST_ENTRIES:
+        off *= 1.5
+    return [[a, b] for a, b in itertools.pairwise(kept)], off
 
 
 def _pair(point: Array) -> tuple[float, float]:

@@ -24,6 +24,7 @@ _MEMORY = 500 * 2**20
 _SECONDS = 20
 _DEFLECTION = 2e-4
 _METRE = 1000.0
+_CLOSE = 1e-5
 
 
 def plain_suffix(suffix: str) -> str:
@@ -34,13 +35,28 @@ def plain_suffix(suffix: str) -> str:
 @dataclass(frozen=True, eq=False)
 class FileMesh:
     """Vertices (n, 3), z up, each once, and faces (m, 3); the same made light, within `LIGHT` faces where its
-    separate pieces allow; and millimetres in one of the file's units, None where it does not say."""
+    separate pieces allow; and millimetres in one of the file's units, None where it does not say. Where the
+    file has surfaces, `exact` is what they enclose, and `deflection` how far the triangles are off them,
+    mm."""
 
     vertices: Array
     faces: Indices
     light_vertices: Array
     light_faces: Indices
     unit: float | None
+    exact: Enclosed | None = None
+    deflection: float = 0.0
+
+
+@dataclass(frozen=True, eq=False)
+class Enclosed:
+    """Volume, mm³, surface, mm², centre (3,), mm, and inertia (3, 3) about it, mm⁵, of what surfaces
+    enclose."""
+
+    volume: float
+    surface: float
+    centre: Array
+    inertia: Array
 
 
 def mesh_in(data: bytes, suffix: str) -> FileMesh:
@@ -71,8 +87,9 @@ def _read(what: str, data: bytes, suffix: str) -> Any:
 
 def _mesh(file: FilePath) -> FileMesh:
     unit: float | None = 1.0
+    exact, deflection = None, 0.0
     if file.suffix == ".step":
-        vertices, faces = _step_mesh(file)
+        vertices, faces, exact, deflection = _step_mesh(file)
     elif file.suffix == ".3mf":
         from metaspira.formats.threemf import read
 
@@ -90,7 +107,7 @@ def _mesh(file: FilePath) -> FileMesh:
     vertices, faces = _tidied(vertices, faces)
     if len(faces) == 0:
         raise ValueError("the body has no surface")
-    return FileMesh(vertices, faces, *_lightened(vertices, faces), unit)
+    return FileMesh(vertices, faces, *_lightened(vertices, faces), unit, exact, deflection)
 
 
 def _lightened(vertices: Array, faces: Indices) -> tuple[Array, Indices]:
@@ -143,7 +160,7 @@ def _shape(file: FilePath) -> Any:
     return reader.OneShape()
 
 
-def _step_mesh(file: FilePath) -> tuple[Array, Indices]:
+def _step_mesh(file: FilePath) -> tuple[Array, Indices, Enclosed | None, float]:
     from OCP.BRep import BRep_Tool
     from OCP.BRepMesh import BRepMesh_IncrementalMesh
     from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
@@ -153,7 +170,8 @@ def _step_mesh(file: FilePath) -> tuple[Array, Indices]:
     from metaspira.solids.volume import each
 
     shape = _shape(file)
-    BRepMesh_IncrementalMesh(shape, _DEFLECTION * _size(shape), False, 0.3, False)
+    deflection = _DEFLECTION * _size(shape)
+    BRepMesh_IncrementalMesh(shape, deflection, False, 0.3, False)
     vertices: list[list[float]] = []
     faces: list[list[int]] = []
     for found in each(shape, TopAbs_ShapeEnum.TopAbs_FACE):
@@ -172,7 +190,25 @@ def _step_mesh(file: FilePath) -> tuple[Array, Indices]:
             faces.append([start + a, start + (c if turned else b), start + (b if turned else c)])
     if not faces:
         raise ValueError("the STEP file holds no faces")
-    return np.array(vertices), np.array(faces)
+    return np.array(vertices), np.array(faces), _enclosed(shape), deflection
+
+
+def _enclosed(shape: Any) -> Enclosed | None:
+    """What the solids of a shape enclose; None where it has none."""
+    from OCP.BRepGProp import BRepGProp
+    from OCP.GProp import GProp_GProps
+    from OCP.TopAbs import TopAbs_ShapeEnum
+
+    from metaspira.solids.volume import each
+
+    if next(iter(each(shape, TopAbs_ShapeEnum.TopAbs_SOLID)), None) is None:
+        return None
+    inside, skin = GProp_GProps(), GProp_GProps()
+    BRepGProp.VolumeProperties_s(shape, inside, _CLOSE, False, False)
+    BRepGProp.SurfaceProperties_s(shape, skin, _CLOSE)
+    centre, matrix = inside.CentreOfMass(), inside.MatrixOfInertia()
+    inertia = np.array([[matrix.Value(i, j) for j in (1, 2, 3)] for i in (1, 2, 3)])
+    return Enclosed(inside.Mass(), skin.Mass(), np.array([centre.X(), centre.Y(), centre.Z()]), inertia)
 
 
 def _size(shape: Any) -> float:

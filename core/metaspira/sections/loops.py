@@ -37,10 +37,13 @@ TINY = 1e-6
 _JOINT = 5e-5
 
 
+MOST_ENTRIES = 2000
+
+
 class Loop(Kind):
     """One loop of a section, or one open line. `paint` gives edges, by their number, a colour."""
 
-    points: tuple[Entry, ...] = Field(min_length=2, max_length=2000)
+    points: tuple[Entry, ...] = Field(min_length=2, max_length=MOST_ENTRIES)
     ease: Literal["straight", "smooth"] = "straight"
     closed: bool = True
 

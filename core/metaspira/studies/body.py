@@ -6,8 +6,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-import trimesh
 
+from metaspira.formats.bodies import ReadBody
+from metaspira.formats.outside import Enclosed
 from metaspira.numbers.jets import Array
 from metaspira.parts import AnyPart, bodies_of
 from metaspira.parts.weight import Weight, weigh
@@ -17,6 +18,7 @@ from metaspira.studies.compare import FigureChange
 from metaspira.sweep.mesh import as_one
 
 _PROBES = 12_000
+_FINE, _MOST_VERTICES, _CLOSE = 2e-4, 300_000, 3e-5
 
 
 @dataclass(frozen=True)
@@ -30,43 +32,56 @@ class Apart:
 @dataclass(frozen=True)
 class HeldAgainst:
     """The figures of the body (before) and of the part (after); how far the part reaches beyond the body, and
-    the body beyond the part, within the `error` of the light `body`, which stands in for the file's. A body
-    that is not `closed` has no volume."""
+    the body beyond the part, all known to `within` mm: by the triangles that stand for the surfaces of both,
+    and the `error` of the light `body`, which stands in for the file's. A body that is not `closed` has no
+    volume. They are the `same` where neither reaches further beyond the other than that, and their volumes
+    differ by no more than such a skin holds."""
 
     figures: list[FigureChange]
     part_beyond: Apart
     body_beyond: Apart
     closed: bool
     body: ReferenceBody
+    within: float
+    same: bool
 
 
-def held_against(part: AnyPart, mesh: trimesh.Trimesh, light: ReferenceBody) -> HeldAgainst:
-    """Hold a part against the mesh of a file (mm) and the light body made of it, all where they stand."""
+def held_against(part: AnyPart, read: ReadBody) -> HeldAgainst:
+    """Hold a part against the body of a file, both where they stand."""
+    light = read.light
     body = placed(light)
-    vertices, faces = as_one([one.mesh() for one in bodies_of(part)])
+    chord_error = _FINE * max(float(np.ptp(read.mesh.bounds, axis=0).max()), 1e-3)
+    while sum(one.vertex_count(chord_error) for one in bodies_of(part)) > _MOST_VERTICES:
+        chord_error *= 2
+    vertices, faces = as_one([one.mesh(chord_error) for one in bodies_of(part)])
     own = PlacedBody("part", 0.0, vertices, faces, True)
-    closed = bool(mesh.is_watertight)
-    return HeldAgainst(
-        _figures(_weight_of(mesh, part.material.density if closed else None), weigh(part)),
-        _furthest(body, vertices),
-        _furthest(own, body.places),
-        closed,
-        light,
-    )
+    closed = bool(read.mesh.is_watertight) or read.exact is not None
+    ours, theirs = weigh(part), _weight_of(read, part.material.density if closed else None)
+    part_beyond, body_beyond = _furthest(body, vertices), _furthest(own, body.places)
+    within = float(f"{light.error + read.deflection + chord_error:.2g}")
+    skin = within * max(ours.surface, theirs.surface) + _CLOSE * ours.volume
+    same = max(part_beyond.distance, body_beyond.distance) <= within
+    same = same and (not closed or abs(theirs.volume - ours.volume) <= skin)
+    return HeldAgainst(_figures(theirs, ours), part_beyond, body_beyond, closed, light, within, same)
 
 
-def _weight_of(mesh: trimesh.Trimesh, density: float | None) -> Weight:
-    """What the mesh weighs at a density, g/mm³; of one that is not closed its surface and box alone."""
+def _weight_of(read: ReadBody, density: float | None) -> Weight:
+    """What the body weighs at a density, g/mm³: by its surfaces where the file has them, or by its mesh; of
+    one that is not closed its surface and box alone."""
+    mesh, exact = read.mesh, read.exact
     low, high = (tuple(float(c) for c in bound) for bound in mesh.bounds)
     if density is None:
         return Weight(0.0, 0.0, float(mesh.area), low, high, None, None, None)
-    found = mesh.copy()
-    if found.volume < 0:
-        found.invert()
-    inertia = density * np.array(found.moment_inertia)
+    if exact is None:
+        found = mesh.copy()
+        if found.volume < 0:
+            found.invert()
+        volume, area = float(found.volume), float(found.area)
+        exact = Enclosed(volume, area, found.center_mass, np.array(found.moment_inertia))
+    inertia = density * exact.inertia
     return Weight(
-        density * float(found.volume), float(found.volume), float(found.area), low, high,
-        tuple(float(c) for c in found.center_mass), tuple(tuple(row) for row in inertia.tolist()),
+        density * exact.volume, exact.volume, exact.surface, low, high,
+        tuple(float(c) for c in exact.centre), tuple(tuple(row) for row in inertia.tolist()),
         tuple(np.linalg.eigvalsh(inertia).tolist()),
     )  # fmt: skip
 

@@ -60,6 +60,7 @@ type Loops = Extract<Recipe["section"], { kind: "free" }>["loops"];
 export interface Drawing {
   loops: (Omit<Loops[number], "points"> & { points: number[][] })[];
   faults: Schemas["Fault"][];
+  plane: Schemas["DrawingOut"]["plane"];
 }
 
 let mark = "";

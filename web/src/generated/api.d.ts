@@ -1424,7 +1424,8 @@ export interface components {
         };
         /**
          * ProofOut
-         * @description A skin has its area (mm²) in place of a volume; how far a mesh is off the shape at the most is in mm.
+         * @description A skin has its area (mm²) in place of a volume; how far a mesh is off the shape at the most is in
+         *     mm.
          */
         ProofOut: {
             /** Closed */
@@ -4924,7 +4925,10 @@ export interface components {
             /** Segments */
             segments: number[][][];
         };
-        /** DrawingOut */
+        /**
+         * DrawingOut
+         * @description `plane` is that of a section that was written here.
+         */
         DrawingOut: {
             /** Loops */
             loops: {
@@ -4932,10 +4936,12 @@ export interface components {
             }[];
             /** Faults */
             faults: components["schemas"]["Fault"][];
+            /** Plane */
+            plane: ("across" | "axial") | null;
         };
         /**
          * Fault
-         * @description `what` is open, tiny or crossing.
+         * @description `what` is open, tiny, crossing or thinned.
          */
         Fault: {
             /** What */
@@ -5124,6 +5130,10 @@ export interface components {
             /** Closed */
             closed: boolean;
             body: components["schemas"]["ReferenceBody"];
+            /** Within */
+            within: number;
+            /** Same */
+            same: boolean;
         };
         /**
          * WireOut

@@ -63,7 +63,7 @@ def _hold(options: argparse.Namespace) -> int:
         data = file.read_bytes()
     except OSError as error:
         raise RecipeError(Problem("", f"{file}: {error.strerror}", "name a file that is there")) from None
-    found = held_against(part, *bodies_in(data, file.suffix, options.unit, file.stem))
+    found = held_against(part, bodies_in(data, file.suffix, options.unit, file.stem))
     if options.json:
         print(json.dumps(asdict(found) | {"body": found.body.name}, ensure_ascii=False, indent=1))
         return 0
@@ -72,6 +72,8 @@ def _hold(options: argparse.Namespace) -> int:
     for which, apart in (("part", found.part_beyond), ("body", found.body_beyond)):
         at = ", ".join(f"{c:.5g}" for c in apart.at)
         console.print(f"The {which} reaches beyond by {apart.distance:.4g} mm, at {at}", highlight=False)
+    said = "They are the same" if found.same else "They differ"
+    console.print(f"{said}, within {found.within:g} mm", highlight=False)
     return 0
 
 

@@ -28,7 +28,8 @@ def run(options: argparse.Namespace) -> int:
         ) from None
     drawing = read_drawing(data, file.suffix, options.unit)
     loops = [loop.model_dump(mode="json") for loop in drawing.loops]
-    print(json.dumps({"kind": "free", "loops": loops}, ensure_ascii=False, indent=1))
+    plane = {} if drawing.plane is None else {"plane": drawing.plane}
+    print(json.dumps({"kind": "free", "loops": loops, **plane}, ensure_ascii=False, indent=1))
     for fault in drawing.faults:
         print(f"metaspira: {fault.text}", file=sys.stderr)
     return 0

@@ -11,8 +11,8 @@ type Loop = Drawing["loops"][number];
 
 interface Props {
   label: string;
-  /** Called with the drawing's loops, in the recipe's unit. */
-  onLoops: (loops: Loop[]) => void;
+  /** Called with the drawing's loops, in the recipe's unit, and the plane of a section that was written here. */
+  onLoops: (loops: Loop[], plane: Drawing["plane"]) => void;
 }
 
 /** Reads a drawing, and shows what is open, crossing or tiny in it. */
@@ -32,7 +32,10 @@ export function DrawingButton({ label, onLoops }: Props) {
           setDrawing(found);
           const closed = found.loops.filter((loop) => loop.closed !== false);
           const taken = closed.length ? closed : found.loops.slice(0, 1);
-          onLoops(taken.map((loop) => scaled(loop, 1 / MM[unit])));
+          onLoops(
+            taken.map((loop) => scaled(loop, 1 / MM[unit])),
+            found.plane,
+          );
         }}
       />
       {drawing && drawing.faults.length > 0 && <Faults drawing={drawing} />}

@@ -196,7 +196,9 @@ function Loops(props: {
     <Stack spacing={1.25}>
       <DrawingButton
         label="Read a DXF or SVG drawing"
-        onLoops={(loops) => loops.length && set(`${place}/loops`, loops)}
+        onLoops={(loops, plane) =>
+          loops.length && set(place, { ...section, loops, ...(plane && { plane }) })
+        }
       />
       {section.loops.map((loop, index) => {
         const here = `${place}/loops/${index}`;
