@@ -4,8 +4,10 @@ import json
 from pathlib import Path
 
 import pytest
+import trimesh
+from metaspira.formats.meshes import TooFarOff, proven
 from metaspira.numbers.shown import quantity_shown
-from metaspira.outputs.building import build_files
+from metaspira.outputs.building import build_files, usual_chord_error
 from metaspira.parts import part_of
 from metaspira.parts.identity import identity_of
 from OCP.collections import Sequence_TDF_Label
@@ -172,3 +174,30 @@ def test_a_mass_is_in_a_unit_of_its_size():
     assert said == ["2 mg", "34.076 g", "74.726 kg"]
     assert quantity_shown(453.59237, "g", "in") == "1 lb"
     assert quantity_shown(2.7676e7, "mm³", "mm") == "27676000 mm³"
+
+
+@pytest.mark.parametrize("number", [16, 21, 27])
+def test_a_mesh_is_measured_in_both_directions_and_holds_what_it_allows(number, tmp_path):
+    """A twisted board, a bolt with its nut, a fine nut; the volume may be off by what such a skin holds."""
+    part, file = part_of(demo(number)), tmp_path / "part.stl"
+    error = 3 * usual_chord_error(part)
+    proof = build_files(part, [file], error)[".stl"]
+    off = max(proof["shape_off_mesh"], proof["mesh_off_shape"])
+    assert 0.05 * error < off <= error
+    assert (
+        proof["relative_error"]
+        <= proof["allowed"]
+        <= 1.01 * off * trimesh.load(file).area / part.volume + 2e-5
+    )
+
+
+def test_a_mesh_that_is_too_far_off_is_made_again_and_then_refused(spring, monkeypatch, tmp_path):
+    part, asked = part_of(spring), []
+
+    def made(error):
+        asked.append(error)
+        return part.bodies[0].mesh(0.5).vertices, part.bodies[0].mesh(0.5).faces
+
+    with pytest.raises(TooFarOff, match="mm off the shape"):
+        proven(part, 0.01, lambda error: trimesh.Trimesh(*made(error)))
+    assert asked == pytest.approx([0.01, 0.006, 0.0035])

@@ -25,6 +25,7 @@ from metaspira.parts import AnyPart, Part
 from metaspira.paths import Path
 from metaspira.paths.base import Leg
 from metaspira.paths.path import JoinedPath
+from metaspira.paths.straight import Straight
 from metaspira.problems import Problem, RecipeError
 from metaspira.springs.nested import Nested
 
@@ -126,7 +127,16 @@ def misfit(part: AnyPart) -> Problem | None:
     changes = part.sweep.changes
     if any(way.constant is None for way in (changes.size, changes.width, changes.depth, changes.twist)):
         return Problem("/along", "the wire changes along its length", "switch its schedules off")
-    return None
+    if isinstance(part.recipe.path, Straight):
+        return Problem("/path", "the wire runs straight, where a former bends nothing", "take a coil")
+    return _not_cold(part)
+
+
+def _not_cold(part: Part) -> Problem | None:
+    material = part.material
+    if part.spring is not None or (material.modulus is not None and material.flow is not None):
+        return None
+    return Problem("/material", f"{material.name.lower()} is not wound cold", "take a metal")
 
 
 def _metal(part: Part) -> tuple[float, float, str]:
@@ -136,8 +146,7 @@ def _metal(part: Part) -> tuple[float, float, str]:
         assert not isinstance(spring, Nested)
         return spring.elastic_modulus, spring.strength, f"least strength of {spring.wire.title}"
     material = part.material
-    if material.modulus is None or material.flow is None:
-        raise RecipeError(Problem("/material", f"{material.name.lower()} is not wound cold", "take a metal"))
+    assert material.modulus is not None and material.flow is not None
     return material.modulus, material.flow, f"{material.name.lower()}, drawn hard, from memory"
 
 

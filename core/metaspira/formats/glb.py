@@ -7,6 +7,7 @@ import struct
 from pathlib import Path as FilePath
 
 import numpy as np
+import trimesh
 from numpy.typing import NDArray
 from pygltflib import (
     ARRAY_BUFFER,
@@ -29,7 +30,7 @@ from pygltflib import (
     Scene,
 )
 
-from metaspira.formats.meshes import loaded, measure_mesh, rgb
+from metaspira.formats.meshes import loaded, proven, rgb
 from metaspira.numbers.jets import Array
 from metaspira.parts import AnyPart, bodies_of
 from metaspira.parts.identity import SYSTEM, body_names, identity_of
@@ -45,12 +46,16 @@ UPRIGHT = [-(0.5**0.5), 0.0, 0.0, 0.5**0.5]
 
 def write(part: AnyPart, file: FilePath, chord_error: float, progress: Progress) -> Proof:
     """Write the mesh within `chord_error` mm of the shape and prove it. Raises ProofError."""
-    progress(0.1, "mesh")
-    surfaces = [body.strips(chord_error) for body in bodies_of(part)]
-    progress(0.4, "writing GLB")
-    file.write_bytes(glb_bytes(part, surfaces))
-    progress(0.6, "reading back")
-    return measure_mesh(loaded(file), part, chord_error)
+
+    def made(error: float) -> trimesh.Trimesh:
+        progress(0.1, "mesh")
+        surfaces = [body.strips(error) for body in bodies_of(part)]
+        progress(0.4, "writing GLB")
+        file.write_bytes(glb_bytes(part, surfaces))
+        progress(0.6, "reading back")
+        return loaded(file)
+
+    return proven(part, chord_error, made)
 
 
 def preview_glb(part: AnyPart, chord_error: float | None = None) -> bytes:

@@ -24,6 +24,7 @@ _PREVIEW_FACETS = 48
 _LEAST_FACETS = 10
 _MOST_VERTICES = 50_000
 _STEP = 1e-5
+_CUT = 3.0
 
 
 class Lateral(Protocol):
@@ -130,7 +131,7 @@ class ThreadBody:
         if chord_error is None:
             most = math.sqrt(_MOST_VERTICES / max(turns, 1.0))
             return max(_LEAST_FACETS, min(_PREVIEW_FACETS, most))
-        share = min(chord_error / 2 / self.outer_radius, 0.2)
+        share = min(chord_error / 2.2 / self.outer_radius, 0.2)
         return max(12.0, math.pi / math.acos(1 - share))
 
     def vertex_count(self, chord_error: float | None) -> int:
@@ -321,12 +322,20 @@ def _columns(loop: Lateral, piece: Piece, slot: Slot, facets: float) -> int:
     return max(1, math.ceil(loop.width(piece, slot) * facets / (2 * math.pi) - 1e-9))
 
 
+def _crowded(piece: Piece) -> float:
+    """How many times as many rows a piece has in which a cone cuts the thread, or in which it runs out: there
+    its patches narrow as they run."""
+    leg = piece.leg
+    cut = leg.low[0] != leg.low[1] or leg.high[0] != leg.high[1]
+    return _CUT if cut or any(piece.ease) else 1.0
+
+
 def _rows(piece: Piece, lead: float, facets: float) -> Array:
     low, high = piece.leg.heights
     least = 1 if lead == math.inf else 2
     curved = 1 if piece.leg.outline.is_line else max(8, math.ceil(facets * piece.leg.outline.turning))
     eased = 4 if any(piece.ease) else 1
-    rows = max(least, curved, eased, math.ceil(abs(high - low) / lead * facets))
+    rows = max(least, curved, eased, math.ceil(abs(high - low) / lead * facets * _crowded(piece)))
     return np.linspace(0, 1, rows + 1)
 
 

@@ -1,0 +1,136 @@
+"""Every file of every demo design, opened by a reader that is not ours: the kernel, lib3mf, the Khronos
+validator, assimp, ezdxf's audit, poppler, librsvg, and Python's own of CSV, ZIP and HTML."""
+
+import csv
+import io
+import json
+import subprocess
+import zipfile
+from html.parser import HTMLParser
+from pathlib import Path
+
+import ezdxf
+import lib3mf
+import numpy as np
+import pytest
+from metaspira.outputs import outputs
+from metaspira.parts import part_of
+from OCP.IFSelect import IFSelect_ReturnStatus
+from OCP.STEPControl import STEPControl_Reader
+from PIL import Image
+
+ROOT = Path(__file__).resolve().parents[2]
+DEMOS = sorted((ROOT / "demo").glob("*.json"), key=lambda file: int(file.name.split("-")[0]))
+QUICK = {key for key, output in outputs().items() if not output.built}
+SOLIDS = ("1-", "6-", "14-", "19-", "27-")
+"""The designs of which the meshes and the exact solid are read as well; every kind of body is among them."""
+
+
+def run(*words):
+    return subprocess.run(
+        list(map(str, words)), capture_output=True, text=True, check=True, cwd=ROOT / "web"
+    ).stdout
+
+
+def read_step(file):
+    reader = STEPControl_Reader()
+    assert reader.ReadFile(str(file)) == IFSelect_ReturnStatus.IFSelect_RetDone
+    assert reader.TransferRoots() >= 1
+
+
+def read_glb(file):
+    validate = (
+        "const v=require('gltf-validator');const fs=require('fs');"
+        "v.validateBytes(new Uint8Array(fs.readFileSync(process.argv[1])))"
+        ".then(r=>console.log(JSON.stringify(r.issues)))"
+    )
+    issues = json.loads(run("node", "-e", validate, file))
+    assert (issues["numErrors"], issues["numWarnings"]) == (0, 0), issues
+
+
+def read_3mf(file):
+    reader = lib3mf.get_wrapper().CreateModel().QueryReader("3mf")
+    reader.SetStrictModeActive(True)
+    reader.ReadFromFile(str(file))
+    assert reader.GetWarningCount() == 0
+    with zipfile.ZipFile(file) as archive:
+        assert all(one.date_time > (2020, 1, 1) for one in archive.infolist())
+    read_by_assimp(file)
+
+
+def read_by_assimp(file):
+    assert "Faces" in run("assimp", "info", file)
+
+
+def read_dxf(file):
+    document = ezdxf.readfile(file)
+    assert not document.audit().errors
+    assert document.header["$INSUNITS"] == 4
+    assert len(document.modelspace()) > 0
+
+
+def read_pdf(file):
+    fonts = run("pdffonts", file).splitlines()[2:]
+    assert fonts and all(" yes yes yes " in font for font in fonts), fonts
+    text = run("pdftotext", file, "-")
+    assert text.strip() and "?" not in text
+
+
+def read_svg(file):
+    picture = file.with_suffix(".png")
+    run("rsvg-convert", "-w", 2000, "-h", 2000, "-a", "-b", "white", "-o", picture, file)
+    darkest, lightest = Image.open(picture).convert("L").getextrema()
+    assert darkest < 240 < lightest
+
+
+def read_csv(file):
+    """RFC 4180: as many cells in each line, which ends in CR LF, and a head."""
+    data = file.read_bytes()
+    assert data.count(b"\r\n") == data.count(b"\n")
+    rows = list(csv.reader(io.StringIO(data.decode(), newline="")))
+    assert len({len(row) for row in rows}) == 1
+    assert not np.isin([cell[:1] for cell in rows[0]], list("#0123456789")).any()
+
+
+def read_html(file):
+    class Reader(HTMLParser):
+        seen: list[str]
+
+        def handle_starttag(self, tag, attributes):
+            self.seen.append(tag)
+
+    reader = Reader()
+    reader.seen = []
+    reader.feed(file.read_text())
+    assert {"h1", "table", "svg"} <= set(reader.seen)
+
+
+READERS = {
+    ".step": read_step,
+    ".glb": read_glb,
+    ".3mf": read_3mf,
+    ".stl": read_by_assimp,
+    ".obj": read_by_assimp,
+    ".ply": read_by_assimp,
+    ".dxf": read_dxf,
+    ".pdf": read_pdf,
+    ".svg": read_svg,
+    ".csv": read_csv,
+    ".html": read_html,
+}
+
+
+def test_every_kind_of_file_has_a_reader():
+    assert {"." + key.rpartition(".")[2] for key in outputs()} == {*READERS, ".zip"}
+
+
+@pytest.mark.parametrize("file", DEMOS, ids=lambda file: file.name.split(".")[0])
+def test_others_read_what_is_written(file, tmp_path):
+    part = part_of(json.loads(file.read_text()))
+    wanted = set(outputs()) - {"zip"} if file.name.startswith(SOLIDS) else QUICK
+    for key in sorted(wanted):
+        output = outputs()[key]
+        if output.misfit(part) is None and not key.startswith("ladder"):
+            made = tmp_path / f"part.{key}"
+            output.save(part, made)
+            READERS[made.suffix](made)
