@@ -91,4 +91,4 @@ def _silent(share: float, step: str) -> None:
     """Progress of one file of many, which is told as a whole."""
 
 
-OUTPUTS = (Built("zip", "Solid", "ZIP, all that fits", "application/zip", any_part, _write),)
+OUTPUTS = (Built("zip", "Solid", "Everything, one archive", "application/zip", any_part, _write),)

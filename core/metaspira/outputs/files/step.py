@@ -20,5 +20,5 @@ def _in_214(part: AnyPart, file: FilePath, chord_error: float, progress: Progres
 
 OUTPUTS = (
     Built("step", "Solid", "STEP, exact solid", "model/step", any_part, written_by("metaspira.solids.step")),
-    Built("ap214.step", "Solid", "STEP by AP214, exact solid", "model/step", any_part, _in_214),
+    Built("ap214.step", "Solid", "AP214, STEP exact solid", "model/step", any_part, _in_214),
 )
