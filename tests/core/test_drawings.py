@@ -294,3 +294,19 @@ def test_letters_of_formulas_are_printed_as_they_are():
         assert letter in text
     assert "[U+1FAB1]" in text
     assert "?" not in text
+
+
+def test_a_taper_thread_is_drawn_tapered_and_a_bore_has_its_plug():
+    """ASME B1.20.1: 1 in 16 on the diameter."""
+    drawing = drawing_of(part_of(demo(26)))
+    crest, *_ = (line for line in marks(drawing, Line) if len(line.points) > 8)
+    steps = np.diff(np.array(crest.points), axis=0)
+    slopes = np.abs(steps[:, 0] / np.where(steps[:, 1] == 0, np.inf, steps[:, 1]))
+    assert np.isclose(slopes, 1 / 32, rtol=1e-3).any()
+    plugged = {
+        "format": "metaspira/1",
+        "thread": {"designation": "M10-6H"},
+        "host": {"kind": "bore", "length": 8, "outside": 20},
+        "mate": {"length": 12},
+    }
+    assert {"Front of the mate", "Section", "M10-6g", "M10-6H", "8", "12"} <= figures_said(plugged)

@@ -5,17 +5,21 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+from shapely import LineString
+
 from metaspira.drawings import told
 from metaspira.drawings.marks import Arc, Circle, Hatch, Line, Mark, Point
 from metaspira.drawings.plan import Plan
 from metaspira.drawings.tables import Notes, Table
 from metaspira.drawings.view import Measure, Pointer, Projected, View
 from metaspira.parts import AnyPart, ThreadedPart
-from metaspira.threads.asked import BoreHost, ChamferEnd, FadeEnd, Mate, RodHost, UndercutEnd
+from metaspira.threads.asked import ChamferEnd, FadeEnd, Host, Mate, RodHost, UndercutEnd
 from metaspira.threads.body import ThreadBody
 from metaspira.threads.thread import Side
 
 _QUARTER = (-10.0, 260.0)
+_APART, _SAMPLES = 1e-6, 257
 _ROOM = (60.0, 34.0)
 
 
@@ -23,96 +27,104 @@ def plan_of(part: AnyPart) -> Plan | None:
     """The plan of a thread that is a rod or a bore; None of what is none."""
     if not isinstance(part, ThreadedPart) or part.recipe.use.as_ != "body":
         return None
-    host = part.recipe.host
-    views = _rod(part, host) if isinstance(host, RodHost) else _bore(part, part.body, host, "")
-    mate = part.recipe.mate
+    host, mate = part.recipe.host, part.recipe.mate
+    rod = isinstance(host, RodHost)
+    views = [
+        _rod(part, part.body, host, "") if isinstance(host, RodHost) else _bore(part, part.body, host, "")
+    ]
     if mate is not None and len(part.bodies) > 1:
-        views += _bore(part, part.bodies[1], mate, " of the mate") if isinstance(host, RodHost) else ()
+        views.append((_bore if rod else _rod)(part, part.bodies[1], mate, " of the mate"))
     notes = Notes((*_said(part), *told.notes_of(part)))
     thin = part.profile.outer - part.profile.inner
-    return Plan((*views, _profile(part)), (notes, _limits(part)), 2 * thin)
+    return Plan((*views, _profile(part)), (notes, *_limits(part)), 2 * thin)
 
 
-def _crest(part: ThreadedPart, body: ThreadBody) -> list[Point]:
+def _crest(body: ThreadBody, rod: bool) -> list[Point]:
     """The line of the crests along the axis, as (r, z): of a rod the outermost, of a bore the innermost."""
-    outer = body.thread.profile.outer
-    inner = body.thread.profile.inner
-    points = []
+    profile = body.thread.profile
+    share = np.linspace(0.0, 1.0, _SAMPLES)
+    runs = []
     for leg in body.thread.legs:
-        for k in (0, 1):
-            if _is_rod(part, body):
-                radius = max(min(outer, leg.high[k]), leg.low[k])
-            else:
-                radius = min(max(inner, leg.low[k]), leg.high[k])
-            points.append((radius, leg.heights[k]))
-    return points
+        low, high, z = (np.interp(share, [0.0, 1.0], ends) for ends in (leg.low, leg.high, leg.heights))
+        off = np.interp(share, [0.0, 1.0], leg.outline.points[[0, -1], 0])
+        if rod:
+            radius = np.maximum(np.minimum(profile.outer + off, high), low)
+        else:
+            radius = np.minimum(np.maximum(profile.inner + off, low), high)
+        runs.append(np.column_stack([radius, z]))
+    return [(float(r), float(z)) for r, z in LineString(np.concatenate(runs)).simplify(_APART).coords]
 
 
-def _is_rod(part: ThreadedPart, body: ThreadBody) -> bool:
-    return (part.side == "external") == (body is part.body)
+def _root(body: ThreadBody, rod: bool, z: float) -> float:
+    """The radius of the root at a height."""
+    profile = body.thread.profile
+    heights = [leg.heights[k] for leg in body.thread.legs for k in (0, 1)]
+    off = [float(leg.outline.points[k, 0]) for leg in body.thread.legs for k in (0, -1)]
+    return (profile.inner if rod else profile.outer) + float(np.interp(z, heights, off))
 
 
-def _rod(part: ThreadedPart, host: RodHost) -> tuple[Projected, ...]:
-    body = part.body
-    crest = _crest(part, body)
-    member = part.thread.member("external")
-    major, root = member.major.basic / 2, body.thread.profile.inner
+def _rod(part: ThreadedPart, body: ThreadBody, host: RodHost | Mate, of: str) -> Projected:
+    """A rod, and along its axis."""
+    crest = _crest(body, True)
     low, high = crest[0][1], crest[-1][1]
-    start, end = part.full
+    start, end = (low, high) if of else part.full
     wide = max(r for r, _ in crest)
+    across = np.array(crest)
     ring = [*crest, *((-r, z) for r, z in reversed(crest)), crest[0]]
     marks: list[Mark] = [Line(tuple(ring))]
-    marks += [Line(((side * root, start), (side * root, end)), thin=True) for side in (-1, 1)]
-    marks += [Line(((-major, z), (major, z))) for z in (start, end) if low + 1e-6 < z < high - 1e-6]
-    marks += [Line(((-b, z), (b, z))) for b, z in crest[1:-1] if not start <= z <= end]
-    measures = [Measure((wide, low), (wide, high), "right", told.length(part, high - low), 1)]
-    asked = part.recipe.thread
-    if asked.length is not None and asked.length < high - low - 1e-6:
-        first = low + asked.at
-        ends = (wide, first), (wide, first + asked.length)
-        measures.append(Measure(*ends, "right", told.length(part, asked.length)))
-    measures.append(Measure((-major, low), (major, low), "below", _designation(part, "external")))
-    shank = crest[-1][0] if crest[-1][0] != crest[-2][0] else crest[-2][0]
-    if host.diameter is not None and abs(shank - major) > 1e-6:
-        measures.append(
-            Measure((-shank, high), (shank, high), "above", f"⌀{told.length(part, host.diameter)}")
-        )
-    along: list[Mark] = [
-        Circle((0.0, 0.0), major),
-        Arc((0.0, 0.0), root, *_QUARTER, thin=True),
+    roots = [(_root(body, True, z), z) for z in (start, end)]
+    marks += [Line(tuple((side * r, z) for r, z in roots), thin=True) for side in (-1, 1)]
+    for z in (start, end):
+        if low + _APART < z < high - _APART:
+            reach = float(np.interp(z, across[:, 1], across[:, 0]))
+            marks.append(Line(((-reach, z), (reach, z))))
+    marks += [Line(((-r, z), (r, z))) for r, z in crest[1:-1] if not start <= z <= end]
+    first = crest[1][0]
+    measures = [
+        Measure((wide, low), (wide, high), "right", told.length(part, high - low), 1),
+        Measure((-first, low), (first, low), "below", _designation(part, "external")),
     ]
-    if host.hole is not None:
-        along.append(Circle((0.0, 0.0), host.hole / 2))
-    holes = () if host.hole is None else (Pointer((host.hole / 2, 0.0), f"⌀{told.length(part, host.hole)}"),)
+    asked = part.recipe.thread
+    if not of and asked.length is not None and asked.length < high - low - _APART:
+        ends = (wide, low + asked.at), (wide, low + asked.at + asked.length)
+        measures.append(Measure(*ends, "right", told.length(part, asked.length)))
+    shank, hole = (host.diameter, host.hole) if isinstance(host, RodHost) else (None, None)
+    if shank is not None and abs(shank / 2 - first) > _APART:
+        measures.append(
+            Measure((-shank / 2, high), (shank / 2, high), "above", f"⌀{told.length(part, shank)}")
+        )
+    root = Arc((0.0, 0.0), _root(body, True, low), *_QUARTER, thin=True)
+    along: list[Mark] = [Circle((0.0, 0.0), first), root]
+    holes: tuple[Pointer, ...] = ()
+    if hole is not None:
+        along.append(Circle((0.0, 0.0), hole / 2))
+        holes = (Pointer((hole / 2, 0.0), f"⌀{told.length(part, hole)}"),)
     box, round_ = (-wide, low, wide, high), (-wide, -wide, wide, wide)
-    return (
-        Projected(
-            View("Front", box, tuple(marks), tuple(measures), axes=_upright(low, high)),
-            View("Along the axis", round_, tuple(along), (), holes, axes=_cross(wide)),
-        ),
+    return Projected(
+        View(f"Front{of}", box, tuple(marks), tuple(measures), axes=_upright(low, high)),
+        View(f"Along the axis{of}", round_, tuple(along), (), holes, axes=_cross(wide)),
     )
 
 
-def _bore(
-    part: ThreadedPart, body: ThreadBody, host: BoreHost | Mate | object, of: str
-) -> tuple[Projected, ...]:
+def _bore(part: ThreadedPart, body: ThreadBody, host: Host | Mate, of: str) -> Projected:
     """A sleeve in section, and along its axis."""
     flats = getattr(host, "across_flats", None)
     outside = getattr(host, "outside", None)
-    crest = _crest(part, body)
+    crest = _crest(body, False)
     low, high = crest[0][1], crest[-1][1]
-    major = part.thread.member("internal").major.basic / 2
+    roots = [(_root(body, False, z), z) for z in (low, high)]
+    major = roots[0][0]
     outer = body.outer_radius
     wall = (flats or outside or 2 * outer) / 2
     marks: list[Mark] = []
     for side in (-1, 1):
         ring = [(side * r, z) for r, z in crest] + [(side * wall, high), (side * wall, low)]
         marks += [Line((*ring, ring[0])), Hatch((tuple(ring),))]
-        marks.append(Line(((side * major, low), (side * major, high)), thin=True))
-    marks += [Line(((-crest[0][0], z), (crest[0][0], z))) for z in (low, high)]
+        marks.append(Line(tuple((side * r, z) for r, z in roots), thin=True))
+    marks += [Line(((-r, z), (r, z))) for r, z in (crest[0], crest[-1])]
     measures = [
         Measure((wall, low), (wall, high), "right", told.length(part, high - low)),
-        Measure((-major, high), (major, high), "above", _designation(part, "internal")),
+        Measure((-roots[1][0], high), (roots[1][0], high), "above", _designation(part, "internal")),
     ]
     box, round_ = (-wall, low, wall, high), (-outer, -outer, outer, outer)
     hole = min(r for r, _ in crest)
@@ -129,11 +141,9 @@ def _bore(
     else:
         along.append(Circle((0.0, 0.0), wall))
         across = (Measure((-wall, 0.0), (wall, 0.0), "above", f"⌀{told.length(part, 2 * wall)}"),)
-    return (
-        Projected(
-            View(f"Section{of}", box, tuple(marks), tuple(measures), axes=_upright(low, high)),
-            View(f"Along the axis{of}", round_, tuple(along), across, axes=_cross(outer)),
-        ),
+    return Projected(
+        View(f"Section{of}", box, tuple(marks), tuple(measures), axes=_upright(low, high)),
+        View(f"Along the axis{of}", round_, tuple(along), across, axes=_cross(outer)),
     )
 
 
@@ -188,8 +198,8 @@ def _said(part: ThreadedPart) -> list[str]:
     return [*lines, "Sizes: " + "; ".join(" ".join(source) for source in thread.sources)]
 
 
-def _limits(part: ThreadedPart) -> Table:
-    """Limits of size of each member that is drawn."""
+def _limits(part: ThreadedPart) -> tuple[Table, ...]:
+    """Limits of size of each member that is drawn, where the standard sets any."""
     sides: tuple[Side, ...] = ("external", "internal") if len(part.bodies) > 1 else (part.side,)
     rows = [("Limits", *(f"{side}, {end}" for side in sides for end in ("max.", "min.")))]
     for title, name in (("Major ⌀", "major"), ("Pitch ⌀", "pitch"), ("Minor ⌀", "minor")):
@@ -198,7 +208,8 @@ def _limits(part: ThreadedPart) -> Table:
             size = getattr(part.thread.member(side), name)
             cells += ["–" if value is None else _exact(part, value) for value in (size.max, size.min)]
         rows.append((title, *cells))
-    return Table("Limits of size", tuple(rows))
+    has = any(cell != "–" for row in rows[1:] for cell in row[1:])
+    return (Table("Limits of size", tuple(rows)),) if has else ()
 
 
 def _exact(part: ThreadedPart, value: float) -> str:
