@@ -24,7 +24,7 @@ _PREVIEW_FACETS = 48
 _LEAST_FACETS = 10
 _MOST_VERTICES = 50_000
 _STEP = 1e-5
-_CUT = 3.0
+_CUT = 2.0
 
 
 class Lateral(Protocol):
@@ -319,12 +319,12 @@ def _ids(ring: list[Numbers]) -> Numbers:
 def _columns(loop: Lateral, piece: Piece, slot: Slot, facets: float) -> int:
     if loop.is_nothing(piece, slot)[1]:
         return 1
-    return max(1, math.ceil(loop.width(piece, slot) * facets / (2 * math.pi) - 1e-9))
+    return max(1, math.ceil(loop.width(piece, slot) * facets * _crowded(piece) / (2 * math.pi) - 1e-9))
 
 
 def _crowded(piece: Piece) -> float:
-    """How many times as many rows a piece has in which a cone cuts the thread, or in which it runs out: there
-    its patches narrow as they run."""
+    """How many times as many rows and columns a piece has in which a cone cuts the thread, or in which it
+    runs out: there its patches narrow as they run. More of one alone would lean the triangles."""
     leg = piece.leg
     cut = leg.low[0] != leg.low[1] or leg.high[0] != leg.high[1]
     return _CUT if cut or any(piece.ease) else 1.0
