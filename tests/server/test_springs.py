@@ -86,7 +86,9 @@ def test_the_sheet_is_a_download(client):
         assert answer.content.startswith(start)
         assert answer["Content-Disposition"].startswith("attachment")
     without = {key: value for key, value in RECIPE.items() if key != "spring"}
-    assert post(client, "/api/parts/files/sheet.pdf", without).json()["problems"][0]["place"] == "/spring"
+    assert post(client, "/api/parts/files/sheet.pdf", without).content.startswith(b"%PDF")
+    refused = post(client, "/api/parts/files/ladder.3mf", without)
+    assert refused.json()["problems"][0]["place"] == "/path"
 
 
 def test_beams_stand_beside_the_sums(client):

@@ -44,7 +44,7 @@ def test_a_threaded_part_is_checked_shown_and_kept(client):
     assert report["thread"]["side"] == "external"
     shown = send(client, "post", "/parts/preview", BOLT)
     document = GLTF2.load_from_bytes(shown.content)
-    assert document.meshes[0].name == "thread"
+    assert document.meshes[0].name == "Bolt"
     made = send(client, "post", "/designs", {"recipe": BOLT}).json()
     assert (made["verdict"], made["wire_length"]) == ("clear", None)
     picture = client.get(f"/api/designs/{made['id']}/revisions/1/picture")
