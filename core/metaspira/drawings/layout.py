@@ -46,12 +46,13 @@ def drawing_of(part: AnyPart) -> Drawing:
     """The sheet of a part."""
     plan = plan_of(part)
     sizes = _INCHES if part.typed.unit == "in" else _SIZES
-    blocks, laid = next(
-        (blocks, laid)
-        for share in _SMALLER
-        for blocks in ([*plan.views, *(_in_type(block, share) for block in plan.blocks)],)
-        if (laid := _laid(blocks, plan.fine, sizes)) is not None
-    )
+    laid = None
+    for share in _SMALLER:
+        blocks = [*plan.views, *(_in_type(block, share) for block in plan.blocks)]
+        laid = _laid(blocks, plan.fine, sizes)
+        if laid is not None:
+            break
+    assert laid is not None
     wide, tall = laid.size
     marks: list[Mark] = [*_border(wide, tall), *title_block(part, laid.scale, wide - _EDGE, _EDGE)]
     for block, (x, y) in zip(blocks, laid.corners, strict=True):

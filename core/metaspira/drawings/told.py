@@ -40,6 +40,12 @@ def notes_of(part: AnyPart) -> list[str]:
     return [line for line in part.typed.note.splitlines() if line.strip()]
 
 
+def is_ground(part: Part) -> bool:
+    """An end of it is ground."""
+    ends = part.recipe.ends
+    return any(end is not None and end.kind == "ground" for end in (ends.start, ends.end))
+
+
 def wound(part: Part) -> list[str]:
     """How it is wound, of which wire."""
     lines = []

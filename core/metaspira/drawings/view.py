@@ -23,6 +23,19 @@ SCALES = (50.0, 20.0, 10.0, 5.0, 2.0, 1.0, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01, 0.00
 """Those of ISO 5455."""
 
 
+Axes = tuple[tuple[Point, Point], ...]
+
+
+def upright(low: float, high: float) -> Axes:
+    """The axis of what is seen from the side."""
+    return (((0.0, low), (0.0, high)),)
+
+
+def cross(reach: float) -> Axes:
+    """The axes of what is seen along its axis."""
+    return ((-reach, 0.0), (reach, 0.0)), ((0.0, -reach), (0.0, reach))
+
+
 def ratio(scale: float) -> str:
     """A scale as it is written."""
     return f"{scale:g} : 1" if scale >= 1 else f"1 : {1 / scale:g}"
@@ -60,7 +73,7 @@ class View:
     measures: tuple[Measure, ...] = ()
     pointers: tuple[Pointer, ...] = ()
     room: tuple[float, float] | None = None
-    axes: tuple[tuple[Point, Point], ...] = ()
+    axes: Axes = ()
 
     def scale(self, main: float) -> float:
         if self.room is None:
@@ -102,7 +115,7 @@ class View:
         place = x + left - scale * self.box[0], y + below - scale * self.box[1]
 
         def at(point: Point) -> Point:
-            return place[0] + scale * point[0], place[1] + scale * point[1]
+            return _at(point, scale, place)
 
         marks = [moved(mark, scale, place) for mark in self.marks]
         marks += [_axis(at(start), at(end)) for start, end in self.axes]
@@ -161,6 +174,10 @@ class Projected:
         return max(self.front.left_of(main), self.top.left_of(main))
 
 
+def _at(point: Point, scale: float, place: Point) -> Point:
+    return place[0] + scale * point[0], place[1] + scale * point[1]
+
+
 def _axis(start: Point, end: Point) -> Line:
     """A line of symmetry, on past the ends of what it stands for."""
     long = max(math.dist(start, end), 1e-9)
@@ -180,7 +197,7 @@ def moved(mark: Mark, scale: float, place: Point) -> Mark:
     """A mark `scale` times as large, then moved to a place; a text keeps its size."""
 
     def at(point: Point) -> Point:
-        return place[0] + scale * point[0], place[1] + scale * point[1]
+        return _at(point, scale, place)
 
     if isinstance(mark, Line):
         return Line(tuple(at(point) for point in mark.points), mark.thin, mark.dashed)

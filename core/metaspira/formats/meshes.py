@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
 from pathlib import Path as FilePath
 
 import numpy as np
@@ -147,12 +148,18 @@ def _deviation(mesh: trimesh.Trimesh, part: AnyPart, chord_error: float) -> tupl
     fine = chord_error / _FINER
     if sum(body.vertex_count(fine) for body in bodies_of(part)) > _MOST_MEASURED:
         return None
-    shape = trimesh.Trimesh(*as_one([body.mesh(fine) for body in bodies_of(part)]), process=False)
+    shape = _fine(part, fine)
     off = [
         float(closest_point(one, other.triangles[_spread(len(other.faces))].mean(axis=1))[1].max())
         for one, other in ((mesh, shape), (shape, mesh))
     ]
     return off[0], off[1]
+
+
+@lru_cache(maxsize=1)
+def _fine(part: AnyPart, chord_error: float) -> trimesh.Trimesh:
+    """The mesh that stands for the shape; the same one for all formats that are made of a part together."""
+    return trimesh.Trimesh(*as_one([body.mesh(chord_error) for body in bodies_of(part)]), process=False)
 
 
 def _spread(count: int) -> Array:

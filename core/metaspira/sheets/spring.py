@@ -6,6 +6,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from metaspira.drawings.diagram import diagram
+from metaspira.drawings.told import is_ground
 from metaspira.numbers.shown import number_shown, quantity_shown
 from metaspira.parts import Part
 from metaspira.paths.coil import Coil
@@ -355,8 +356,6 @@ def _held(spread: Spread) -> str:
 
 
 def _tolerances(part: Part, spring: Compression) -> Section:
-    ends = part.recipe.ends
-    ground = any(end is not None and end.kind == "ground" for end in (ends.start, ends.end))
     found = tolerances_of(spring)
     if found is None:
         return Section(
@@ -375,7 +374,7 @@ def _tolerances(part: Part, spring: Compression) -> Section:
                     Row("Squareness, e1", _mm(found.square), "ground ends"),
                     Row("Parallelism, e2", _mm(found.parallel), "ground ends"),
                 )
-                if ground
+                if is_ground(part)
                 else ()
             ),
         ),

@@ -13,7 +13,7 @@ from metaspira.drawings.plan import Plan
 from metaspira.drawings.seen import FRONT
 from metaspira.drawings.shape import box_of, cut, meshes_of, reach_of
 from metaspira.drawings.tables import Notes, Picture, Table
-from metaspira.drawings.view import Measure, Pointer, View
+from metaspira.drawings.view import Measure, Pointer, Side, View, upright
 from metaspira.parts import AnyPart, Part
 from metaspira.springs.compression import Compression
 from metaspira.springs.nested import Nested
@@ -48,9 +48,9 @@ def _cut(part: Part, members: tuple[Compression, ...]) -> View:
         *_diameters(part, outer.turns, low, high),
         *_pitch(part, outer.turns, left),
     ]
-    box, axis = (left, low, right, high), ((0.0, low), (0.0, high))
+    box = left, low, right, high
     wires = _wires(part, members)
-    return View("Cut through the axis", box, tuple(marks), tuple(measures), wires, axes=(axis,))
+    return View("Cut through the axis", box, tuple(marks), tuple(measures), wires, axes=upright(low, high))
 
 
 def _diameters(part: Part, turns: Turns, low: float, high: float) -> list[Measure]:
@@ -58,7 +58,7 @@ def _diameters(part: Part, turns: Turns, low: float, high: float) -> list[Measur
     half = turns.shape.width / 2
     first, last = turns.radius.ends
     least, most = turns.radius.extremes()
-    found = []
+    found: list[tuple[Side, float, str]] = []
     if most - least < _EVEN * most:
         found.append(("above", most, "De "))
     else:
@@ -67,15 +67,13 @@ def _diameters(part: Part, turns: Turns, low: float, high: float) -> list[Measur
             found.append(("above", most, "De, greatest "))
         if least < min(first, last) * (1 - _EVEN):
             found.append(("below", least, "De, least "))
-    rows = {"above": 0, "below": 0}
+    rows: dict[Side, int] = {"above": 0, "below": 0}
     measures = []
     for side, radius, word in found:
         reach = radius + half
         foot = high if side == "above" else low
         words = f"{word}{told.length(part, 2 * reach)}"
-        measures.append(
-            Measure((-reach, foot), (reach, foot), "above" if side == "above" else "below", words, rows[side])
-        )
+        measures.append(Measure((-reach, foot), (reach, foot), side, words, rows[side]))
         rows[side] += 1
     return measures
 
@@ -124,7 +122,7 @@ def _limits(part: Part, spring: Compression | Nested) -> list[str]:
             f"EN 15800 grade {spring.asked.grade}: L0 ± {told.length(part, allowed.free_length)}"
             + ("" if allowed.diameter is None else f", coil ⌀ ± {told.length(part, allowed.diameter)}")
         )
-        if _ground(part):
+        if told.is_ground(part):
             lines.append(
                 f"Ground ends: squareness e1 {told.length(part, allowed.square)}, "
                 f"parallelism e2 {told.length(part, allowed.parallel)}"
@@ -132,12 +130,6 @@ def _limits(part: Part, spring: Compression | Nested) -> list[str]:
     if spring.asked.peened:
         lines.append("Shot-peened")
     return lines
-
-
-def _ground(part: Part) -> bool:
-    return any(
-        end is not None and end.kind == "ground" for end in (part.recipe.ends.start, part.recipe.ends.end)
-    )
 
 
 def _parts_list(part: Part, members: tuple[Compression, ...]) -> Table:

@@ -9,7 +9,7 @@ from metaspira.drawings.plan import Plan
 from metaspira.drawings.seen import FRONT, TOP
 from metaspira.drawings.shape import box_of, meshes_of, reach_of, seen
 from metaspira.drawings.tables import Notes, Picture
-from metaspira.drawings.view import Measure, Pointer, Projected, View
+from metaspira.drawings.view import Measure, Pointer, Projected, View, upright
 from metaspira.parts import AnyPart, Part
 from metaspira.springs.extension import Extension
 
@@ -36,10 +36,9 @@ def plan_of(part: AnyPart) -> Plan | None:
         ),
         Measure((-outside / 2, body[1]), (outside / 2, body[1]), "above", f"De {told.length(part, outside)}"),
     )
-    axes = (((0.0, low), (0.0, high)),)
     pointer = Pointer((outside / 2, body[0] + wire / 2), told.wire(part, spring.shape), False)
     views = Projected(
-        View("Front", front, tuple(seen(meshes, FRONT, fine)), measures, (pointer,), axes=axes),
+        View("Front", front, tuple(seen(meshes, FRONT, fine)), measures, (pointer,), axes=upright(low, high)),
         View("Top", top, tuple(seen(meshes, TOP, fine))),
     )
     notes = [

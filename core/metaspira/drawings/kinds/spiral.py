@@ -11,7 +11,7 @@ from metaspira.drawings.section import sections_of
 from metaspira.drawings.seen import TOP
 from metaspira.drawings.shape import box_of, meshes_of, reach_of, seen
 from metaspira.drawings.tables import Notes, Picture
-from metaspira.drawings.view import Measure, View
+from metaspira.drawings.view import Measure, View, cross
 from metaspira.parts import AnyPart, Part
 from metaspira.springs.spiral import Spiral
 
@@ -25,7 +25,6 @@ def plan_of(part: AnyPart) -> Plan | None:
     box = box_of(meshes, TOP)
     strip = spring.shape
     reach = spring.turns.radius.extremes()[1] + strip.width / 2
-    cross = (((-reach, 0.0), (reach, 0.0)), ((0.0, -reach), (0.0, reach)))
     marks = (
         *seen(meshes, TOP, reach_of(part) / 100),
         Circle((0.0, 0.0), spring.arbor / 2, thin=True),
@@ -44,6 +43,6 @@ def plan_of(part: AnyPart) -> Plan | None:
         f"Solid on its arbor at {told.quantity(part, spring.solid_angle, '°')}",
         *told.notes_of(part),
     ]
-    view = View("Along the axis", box, marks, measures, axes=cross)
+    view = View("Along the axis", box, marks, measures, axes=cross(reach))
     picture = Picture(diagram(spring, part.typed.unit))
     return Plan((view, *sections_of(part)), (picture, Notes(tuple(notes))), strip.width)

@@ -12,7 +12,7 @@ from metaspira.drawings import told
 from metaspira.drawings.marks import Arc, Circle, Hatch, Line, Mark, Point
 from metaspira.drawings.plan import Plan
 from metaspira.drawings.tables import Notes, Table
-from metaspira.drawings.view import Measure, Pointer, Projected, View
+from metaspira.drawings.view import Measure, Pointer, Projected, View, cross, upright
 from metaspira.parts import AnyPart, ThreadedPart
 from metaspira.threads.asked import ChamferEnd, FadeEnd, Host, Mate, RodHost, UndercutEnd
 from metaspira.threads.body import ThreadBody
@@ -101,8 +101,8 @@ def _rod(part: ThreadedPart, body: ThreadBody, host: RodHost | Mate, of: str) ->
         holes = (Pointer((hole / 2, 0.0), f"⌀{told.length(part, hole)}"),)
     box, round_ = (-wide, low, wide, high), (-wide, -wide, wide, wide)
     return Projected(
-        View(f"Front{of}", box, tuple(marks), tuple(measures), axes=_upright(low, high)),
-        View(f"Along the axis{of}", round_, tuple(along), (), holes, axes=_cross(wide)),
+        View(f"Front{of}", box, tuple(marks), tuple(measures), axes=upright(low, high)),
+        View(f"Along the axis{of}", round_, tuple(along), (), holes, axes=cross(wide)),
     )
 
 
@@ -142,8 +142,8 @@ def _bore(part: ThreadedPart, body: ThreadBody, host: Host | Mate, of: str) -> P
         along.append(Circle((0.0, 0.0), wall))
         across = (Measure((-wall, 0.0), (wall, 0.0), "above", f"⌀{told.length(part, 2 * wall)}"),)
     return Projected(
-        View(f"Section{of}", box, tuple(marks), tuple(measures), axes=_upright(low, high)),
-        View(f"Along the axis{of}", round_, tuple(along), across, axes=_cross(outer)),
+        View(f"Section{of}", box, tuple(marks), tuple(measures), axes=upright(low, high)),
+        View(f"Along the axis{of}", round_, tuple(along), across, axes=cross(outer)),
     )
 
 
@@ -154,14 +154,6 @@ def _designation(part: ThreadedPart, side: Side) -> str:
         return thread.designation
     own, other = thread.member(side).tolerance, thread.member(thread.side).tolerance
     return thread.designation.removesuffix(other) + own
-
-
-def _upright(low: float, high: float) -> tuple[tuple[Point, Point], ...]:
-    return (((0.0, low), (0.0, high)),)
-
-
-def _cross(reach: float) -> tuple[tuple[Point, Point], ...]:
-    return ((-reach, 0.0), (reach, 0.0)), ((0.0, -reach), (0.0, reach))
 
 
 def _profile(part: ThreadedPart) -> View:

@@ -11,7 +11,7 @@ from metaspira.drawings.plan import Plan
 from metaspira.drawings.seen import FRONT, TOP
 from metaspira.drawings.shape import box_of, meshes_of, reach_of, seen
 from metaspira.drawings.tables import Notes, Picture
-from metaspira.drawings.view import Measure, Pointer, Projected, View
+from metaspira.drawings.view import Measure, Pointer, Projected, View, cross, upright
 from metaspira.parts import AnyPart, Part
 from metaspira.springs.spiral import Spiral
 from metaspira.springs.torsion import Torsion
@@ -33,8 +33,6 @@ def plan_of(part: AnyPart) -> Plan | None:
         Measure((reach, body[0]), (reach, body[1]), "right", f"LK {long}"),
         Measure((-reach, body[0]), (reach, body[0]), "below", f"De {told.length(part, 2 * reach)}"),
     )
-    axis = ((0.0, front[1]), (0.0, front[3]))
-    cross = (((-reach, 0.0), (reach, 0.0)), ((0.0, -reach), (0.0, reach)))
     inside = Pointer((inner / 2 - wire / 2, 0.0), f"Di ⌀{told.length(part, inner - wire)}", False)
     views = Projected(
         View(
@@ -43,9 +41,9 @@ def plan_of(part: AnyPart) -> Plan | None:
             tuple(seen(meshes, FRONT, fine)),
             measures,
             (Pointer((reach, body[0] + wire / 2), told.wire(part, spring.shape), False),),
-            axes=(axis,),
+            axes=upright(front[1], front[3]),
         ),
-        View("Top", top, tuple(seen(meshes, TOP, fine)), (), (inside, *_legs(part)), axes=cross),
+        View("Top", top, tuple(seen(meshes, TOP, fine)), (), (inside, *_legs(part)), axes=cross(reach)),
     )
     notes = [*told.wound(part), *told.legs(part), *told.loads(part, spring), *told.notes_of(part)]
     return Plan((views,), (Picture(diagram(spring, part.typed.unit)), Notes(tuple(notes))), wire)
