@@ -26,6 +26,7 @@ from api.parts import router as parts
 from api.people import session, sharing, tokens
 from api.shelf import router as shelf
 from api.springs import router as springs
+from api.starts import router as starts
 from api.threads import router as threads
 from api.workshop import router as workshop
 
@@ -69,6 +70,7 @@ api.add_router("/session", session, tags=["people"])
 api.add_router("/tokens", tokens, tags=["people"])
 api.add_router("/shelf", shelf, tags=["designs"])
 api.add_router("/parts", parts, tags=["parts"])
+api.add_router("/starts", starts, tags=["parts"])
 api.add_router("/compare", comparing, tags=["compare"])
 api.add_router("/springs", springs, tags=["springs"])
 api.add_router("/threads", threads, tags=["threads"])

@@ -18,6 +18,7 @@ from metaspira.parts.weight import Weight, weigh
 from metaspira.recipe.kinds import usual
 from metaspira.recipe.model import AnyRecipe, Recipe, json_schema
 from metaspira.recipe.sentences import sentences
+from metaspira.recipe.units import in_unit
 from metaspira.recipe.variables import renamed
 from metaspira.references.asked import ReferenceBody
 from metaspira.studies.fit_around import fitted
@@ -41,6 +42,7 @@ from api.schemas import (
     AroundWish,
     CurveOut,
     DrawingOut,
+    LengthUnit,
     NewVariableName,
     Problems,
     ReportOut,
@@ -173,6 +175,12 @@ def rename(request: HttpRequest, wish: NewVariableName) -> dict[str, Any]:
 def words(request: HttpRequest, recipe: Body[AnyRecipe]) -> dict[str, str]:
     """A sentence for each step of the work, also of a recipe that makes no part."""
     return sentences(recipe)
+
+
+@router.post("/converted", response={200: dict[str, Any], 422: Problems}, auth=MEMBER)
+def converted(request: HttpRequest, unit: LengthUnit, recipe: Body[AnyRecipe]) -> dict[str, Any]:
+    """The same recipe counted in another unit of length."""
+    return in_unit(recipe.model_dump(mode="json", by_alias=True, exclude_unset=True), unit)
 
 
 @router.get("/usual", response={200: dict[str, Any], 422: Problems}, auth=MEMBER)

@@ -36,6 +36,7 @@ from ninja import Field, Schema
 from surveys.models import Survey
 
 Verdict = Literal["clear", "watch", "stop"]
+LengthUnit = Literal["mm", "cm", "m", "in"]
 
 
 class Problems(Schema):
@@ -527,6 +528,15 @@ class ThreadReportOut(SaidOut):
     """What is said of a threaded part, and what the bench draws of it."""
 
     thread: ThreadViewOut
+
+
+class StartOut(Schema):
+    """What a new design may begin as."""
+
+    key: str
+    group: str
+    title: str
+    sentence: str
 
 
 class ShelfItem(Schema):

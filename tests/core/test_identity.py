@@ -167,13 +167,15 @@ def test_a_recipe_gives_the_same_file_each_time(spring, tmp_path, monkeypatch):
         assert one == two, suffix
 
 
-def test_a_mass_is_in_a_unit_of_its_size():
+def test_masses_and_volumes_are_in_units_of_their_size():
     said = [
         quantity_shown(value, "g", unit) for value, unit in ((0.002, "mm"), (34.0761, "mm"), (74726, "m"))
     ]
     assert said == ["2 mg", "34.076 g", "74.726 kg"]
     assert quantity_shown(453.59237, "g", "in") == "1 lb"
-    assert quantity_shown(2.7676e7, "mm³", "mm") == "27676000 mm³"
+    assert quantity_shown(2.7676e7, "mm³", "mm") == "27.676 L"
+    assert quantity_shown(54321, "mm³", "mm") == "54321 mm³"
+    assert quantity_shown(16387.064e3, "mm³", "in") == "1000 in³"
 
 
 @pytest.mark.parametrize("number", [16, 21, 27])

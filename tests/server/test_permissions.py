@@ -88,7 +88,7 @@ TABLE = {
             "POST /api/parts/preview", "POST /api/parts/check", "POST /api/parts/slice", "POST /api/parts/drawing",
             "POST /api/parts/body", "POST /api/parts/curve", "POST /api/parts/fit-around", "POST /api/parts/weigh",
             "POST /api/parts/files/{key}", "POST /api/parts/inputs",
-            "POST /api/parts/rename", "GET /api/parts/schema", "GET /api/parts/usual", "POST /api/parts/words", "POST /api/compare", "POST /api/compare/body",
+            "POST /api/parts/rename", "GET /api/parts/schema", "GET /api/parts/usual", "POST /api/parts/words", "POST /api/parts/converted", "GET /api/starts", "GET /api/starts/{name}", "GET /api/starts/{name}/picture", "POST /api/compare", "POST /api/compare/body",
             "GET /api/springs/wires", "POST /api/springs/find", "POST /api/springs/beams", "POST /api/springs/exact", "POST /api/springs/scatter", "POST /api/springs/readings", "POST /api/workshop/readings",
             "GET /api/threads", "GET /api/threads/nearest", "GET /api/threads/measured", "POST /api/threads/check",
             "POST /api/workshop/coiling", "POST /api/workshop/wind",
@@ -147,7 +147,7 @@ def things(people, spring):
     form = keep_form("Cord", "mm", {"form": flanks, "diameter": 40, "pitch": 4}, str(owner.pk))
     token, _ = access.new_token(owner, "spare", False, 1)
     return {
-        "design_id": revision.design_id, "number": 1, "form_id": form.pk, "fit_id": keep_fit("P1", "brass", 0.1, str(owner.pk)).pk, "token_id": token.pk, "key": "path.csv",
+        "design_id": revision.design_id, "number": 1, "form_id": form.pk, "fit_id": keep_fit("P1", "brass", 0.1, str(owner.pk)).pk, "token_id": token.pk, "key": "path.csv", "name": "push",
         "jobs": {"build": (build.pk, "step"), "run": (run.pk, "step"), "survey": (asked.pk, "csv")},
     }  # fmt: skip
 

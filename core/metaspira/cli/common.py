@@ -14,7 +14,7 @@ from rich.table import Table
 
 from metaspira.checks import Check, Report, Verdict, answered, questions_of, report_on, why_of
 from metaspira.gaps.search import search
-from metaspira.numbers.shown import unit_shown
+from metaspira.numbers.shown import sized_unit, unit_shown
 from metaspira.parts import AnyPart, make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import read_recipe_file
@@ -115,6 +115,15 @@ def demand_folder(output: FilePath) -> None:
         raise RecipeError(Problem("", f"there is no folder {output.parent}", "make it first"))
 
 
+def write_recipe(recipe: dict[str, Any], output: FilePath | None) -> None:
+    """A recipe as indented JSON to a file, or to standard output. Raises RecipeError."""
+    text = json.dumps(recipe, ensure_ascii=False, indent=2)
+    if output is None:
+        print(text)
+    else:
+        write(output, (text + "\n").encode())
+
+
 def write(output: FilePath, data: bytes) -> None:
     """Write a file. Raises RecipeError where it cannot be."""
     try:
@@ -136,7 +145,7 @@ def show(report: Report) -> None:
     stands_behind = why_of(report.part)
     for name, value in report.figures.items():
         why = stands_behind[name]
-        size, unit = unit_shown(why.unit, report.part.typed.unit)
+        size, unit = sized_unit(value or 0.0, why.unit, report.part.typed.unit)
         figures.add_row(why.title, "–" if value is None else f"{value / size:.6g}", unit)
     console.print(f"[bold]{report.part.recipe.name}[/]  {MARKS[report.verdict]}")
     console.print(figures)

@@ -39,6 +39,8 @@ _MARKS = {'"': "in", "″": "in", "'": "ft", "′": "ft"}
 _MIXED = re.compile(rf"(?<![\w.])(\d+)\s+(\d+)\s*/\s*(\d+)(?:\s*({_UNIT})(?!\w)|(?![\w.]))")
 _FRACTION = re.compile(rf"(?<![\w.])(\d+)\s*/\s*(\d+)\s*({_UNIT})(?![\w(])")
 _WITH_UNIT = re.compile(rf"(?<![\w.])({_NUMBER})\s*({_UNIT})(?![\w(])")
+_COMMA = re.compile(r"(?<=\d),(?=\d)")
+_GROUPED = re.compile(r"(?<![\d.,])[1-9]\d{0,2}(?:,\d{3})+(?![\d,])")
 _BRACKET = re.compile(rf"\)\s*({_UNIT})(?![\w(])")
 
 
@@ -105,9 +107,7 @@ def _parse(text: str) -> ast.Expression:
         raise ExpressionError(f"the formula has {len(text)} characters", f"use {MAX_CHARACTERS} at most")
     if not text.strip():
         raise ExpressionError("it is empty", "type a number")
-    if re.fullmatch(r"\s*\d+,\d+.*", text):
-        raise ExpressionError(f"“{text}” has a comma", f"write “{text.replace(',', '.', 1)}”")
-    code = text.strip().replace("−", "-").replace("×", "*").replace("÷", "/").replace("^", "**")
+    code = _with_points(text).strip().replace("−", "-").replace("×", "*").replace("÷", "/").replace("^", "**")
     code = _MIXED.sub(_mixed, code)
     code = _FRACTION.sub(lambda m: f"(({m[1]}/{m[2]})*{_unit_code(m[3])})", code)
     code = _WITH_UNIT.sub(lambda m: f"({m[1]}*{_unit_code(m[2])})", code)
@@ -118,6 +118,16 @@ def _parse(text: str) -> ast.Expression:
         raise ExpressionError(
             f"“{text}” is not a number or a formula", "write it like “12.5”, “3/8 in” or “8 * wire”"
         ) from None
+
+
+def _with_points(text: str) -> str:
+    """`text` with decimal commas as points; within brackets a comma parts the arguments of a function."""
+    if "(" in text or "," not in text:
+        return text
+    if (grouped := _GROUPED.search(text)) is not None:
+        whole, point = grouped[0].replace(",", ""), grouped[0].replace(",", ".", 1)
+        raise ExpressionError(f"“{grouped[0]}” may be {whole} or {point}", "write it without the comma")
+    return _COMMA.sub(".", text)
 
 
 def _mixed(match: re.Match[str]) -> str:

@@ -16,7 +16,18 @@ from metaspira.numbers.expressions import MAX_CHARACTERS
 from metaspira.numbers.formulas import Formula
 
 Kind = Literal[
-    "length", "area", "volume", "angle", "radian", "turns", "force", "torque", "stress", "number", "count"
+    "length",
+    "area",
+    "volume",
+    "angle",
+    "radian",
+    "turns",
+    "force",
+    "torque",
+    "stress",
+    "mass",
+    "number",
+    "count",
 ]
 
 

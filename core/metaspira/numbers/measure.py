@@ -1,6 +1,6 @@
 """A number with its dimension, and the units that a recipe may use.
 
-Dimensions are powers of (length, angle, force). A *plain* number has none; where it is added to or compared
+Dimensions are powers of (length, angle, force, mass). A *plain* number has none; where it is added to or compared
 with a length it counts in the recipe's unit, with an angle in degrees.
 """
 
@@ -13,16 +13,17 @@ from typing import Any
 
 from metaspira.problems import Fix, Problem, RecipeError, nearest
 
-PLAIN = (0.0, 0.0, 0.0)
-LENGTH = (1.0, 0.0, 0.0)
-AREA = (2.0, 0.0, 0.0)
-VOLUME = (3.0, 0.0, 0.0)
-ANGLE = (0.0, 1.0, 0.0)
-FORCE = (0.0, 0.0, 1.0)
-TORQUE = (1.0, 0.0, 1.0)
-STRESS = (-2.0, 0.0, 1.0)
+PLAIN = (0.0, 0.0, 0.0, 0.0)
+LENGTH = (1.0, 0.0, 0.0, 0.0)
+AREA = (2.0, 0.0, 0.0, 0.0)
+VOLUME = (3.0, 0.0, 0.0, 0.0)
+ANGLE = (0.0, 1.0, 0.0, 0.0)
+FORCE = (0.0, 0.0, 1.0, 0.0)
+TORQUE = (1.0, 0.0, 1.0, 0.0)
+STRESS = (-2.0, 0.0, 1.0, 0.0)
+MASS = (0.0, 0.0, 0.0, 1.0)
 
-Dimension = tuple[float, float, float]
+Dimension = tuple[float, float, float, float]
 
 _UNITS: tuple[tuple[float, Dimension, str], ...] = (
     (1.0, LENGTH, "mm millimetre millimeter millimetres millimeters"),
@@ -45,8 +46,13 @@ _UNITS: tuple[tuple[float, Dimension, str], ...] = (
     (1000.0, STRESS, "GPa"),
     (4.4482216152605 / 25.4**2, STRESS, "psi"),
     (4448.2216152605 / 25.4**2, STRESS, "ksi"),
+    (1.0, MASS, "g gram grams"),
+    (1000.0, MASS, "kg kilogram kilograms"),
+    (1e6, MASS, "tonne tonnes"),
+    (453.59237, MASS, "lb lbs pound pounds"),
+    (453.59237 / 16, MASS, "oz ounce ounces"),
 )
-"""Each unit in base units, its dimension, and its names. The inch of 25.4 mm and the pound-force by the
+"""Each unit in base units, its dimension, and its names. The inch of 25.4 mm, the pound and the pound-force by the
 International Yard and Pound Agreement (1959), the standard gravity by the 3rd CGPM (1901)."""
 
 
@@ -69,7 +75,7 @@ def unit(name: str) -> Measure:
 
 @dataclass(frozen=True)
 class Measure:
-    """`value` in base units (mm, rad, N) of dimension `dimension`: a float, or a jet in a formula."""
+    """`value` in base units (mm, rad, N, g) of dimension `dimension`: a float, or a jet in a formula."""
 
     value: Any
     dimension: Dimension = PLAIN
@@ -85,21 +91,22 @@ class Measure:
         return Measure(self.value / other.value, self._powers(other, -1))
 
     def __pow__(self, exponent: Any) -> Measure:
-        length, angle, force = self.dimension
         if not self.is_plain and not isinstance(exponent, float):
             raise ArithmeticError("the power of a length must be a constant")
         value = self.value**exponent
         if isinstance(value, complex):
             raise ArithmeticError("the root of a negative number is not a length")
-        powers = PLAIN if self.is_plain else (length * exponent, angle * exponent, force * exponent)
-        return Measure(value, powers)
+        if self.is_plain:
+            return Measure(value)
+        length, angle, force, mass = (power * exponent for power in self.dimension)
+        return Measure(value, (length, angle, force, mass))
 
     def __neg__(self) -> Measure:
         return Measure(-self.value, self.dimension)
 
     def _powers(self, other: Measure, sign: int) -> Dimension:
-        a, b, c = (x + sign * y for x, y in zip(self.dimension, other.dimension, strict=True))
-        return a, b, c
+        a, b, c, d = (x + sign * y for x, y in zip(self.dimension, other.dimension, strict=True))
+        return a, b, c, d
 
 
 def dimension_name(dimension: Dimension) -> str:
@@ -112,10 +119,11 @@ def dimension_name(dimension: Dimension) -> str:
         FORCE: "a force",
         TORQUE: "a torque",
         STRESS: "a stress",
-        (3.0, 0.0, 0.0): "a volume",
+        VOLUME: "a volume",
+        MASS: "a mass",
     }
-    length, angle, force = dimension
-    return names.get(dimension, f"mm^{length:g}·rad^{angle:g}·N^{force:g}")
+    length, angle, force, mass = dimension
+    return names.get(dimension, f"mm^{length:g}·rad^{angle:g}·N^{force:g}·g^{mass:g}")
 
 
 def length_of_file(own: float | None, name: str | None, what: str) -> float:

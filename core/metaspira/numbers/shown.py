@@ -1,6 +1,6 @@
 """What base units are shown as: millimetres, newtons and megapascals, and beside inches pounds-force and kips
-a square inch. As a program, the table of all of them as JSON: by unit of length and base unit, how many base
-units one shown unit is, and its name."""
+a square inch; masses and volumes by their size. As a program, the table of all of them as JSON: by unit of length and
+base unit, from which value on, how many base units one shown unit is, and its name."""
 
 from __future__ import annotations
 
@@ -32,8 +32,27 @@ def unit_shown(base: str, length: str) -> tuple[float, str]:
     return unit(own).value * unit("in").value ** inches, name
 
 
-_GRAMS = ((1e3, "kg"), (1.0, "g"), (1e-3, "mg"))
-_POUND = 453.59237
+_BY_SIZE = {
+    "g": ((0.0, "mg"), (1.0, "g"), (1e3, "kg")),
+    "mm³": ((0.0, "mm³"), (1e5, "cm³"), (1e6, "L")),
+}
+_SIZES = {"mg": 1e-3, "g": 1.0, "kg": 1e3, "mm³": 1.0, "cm³": 1e3, "L": 1e6}
+
+
+def units_by_size(base: str, length: str) -> tuple[tuple[float, float, str], ...]:
+    """The units of a base unit beside a unit of length: from which value on, how many base units one is, its name."""
+    if base == "g" and length == "in":
+        return ((0.0, unit("lb").value, "lb"),)
+    if base not in _BY_SIZE or (base == "mm³" and length != "mm"):
+        return ((0.0, *unit_shown(base, length)),)
+    return tuple((least, _SIZES[name], name) for least, name in _BY_SIZE[base])
+
+
+def sized_unit(value: float, base: str, length: str) -> tuple[float, str]:
+    """How many of a base unit one of the unit is that a value of this size is shown in, and that unit."""
+    rows = units_by_size(base, length)
+    fit = [row for row in rows if row[0] <= abs(value)] if value else [r for r in rows if r[2] == base] or rows
+    return fit[-1][1:]
 
 
 def number_shown(value: float, digits: int = 5) -> str:
@@ -43,17 +62,9 @@ def number_shown(value: float, digits: int = 5) -> str:
 
 
 def quantity_shown(value: float, base: str, length: str, digits: int = 5) -> str:
-    """A value in a base unit, beside a unit of length, with its unit. A mass, in g, is in mg, g or kg, and
-    beside inches in pounds."""
-    if base == "g":
-        size, name = (_POUND, "lb") if length == "in" else _of_grams(value)
-    else:
-        size, name = unit_shown(base, length)
+    """A value in a base unit, beside a unit of length, in the unit that its size is shown in."""
+    size, name = sized_unit(value, base, length)
     return f"{number_shown(value / size, digits)}{'' if name == '°' else ' '}{name}".rstrip()
-
-
-def _of_grams(value: float) -> tuple[float, str]:
-    return next((row for row in _GRAMS if abs(value) >= row[0]), _GRAMS[-1] if value else _GRAMS[1])
 
 
 _NUMBER = r"[-+−]?\d+(?:\.\d+)?(?:e[-+]?\d+)?"
@@ -86,9 +97,10 @@ def _in_digits(text: str, size: float) -> str:
     return told.replace("-", "−", 1) if text.startswith("−") else told
 
 
-def table() -> dict[str, dict[str, tuple[float, str]]]:
+def table() -> dict[str, dict[str, tuple[tuple[float, float, str], ...]]]:
     """Every base unit that is shown as another, by unit of length."""
-    return {length: {base: unit_shown(base, length) for base in (*_POWERS, *_POUNDS)} for length in LENGTHS}
+    bases = (*_POWERS, *_POUNDS, "g")
+    return {length: {base: units_by_size(base, length) for base in bases} for length in LENGTHS}
 
 
 if __name__ == "__main__":

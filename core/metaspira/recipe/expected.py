@@ -7,7 +7,7 @@ from typing import Annotated
 from metaspira.numbers.fields import Quantity
 from metaspira.numbers.kind import Kind
 
-Mass = Annotated[float, Quantity("number", 0.0, 1e12)]
+Mass = Annotated[float, Quantity("mass", 0.0, 1e12)]
 Volume = Annotated[float, Quantity("volume", 0.0, 1e18)]
 Size = Annotated[float, Quantity("length", -1e6, 1e6)]
 

@@ -14,6 +14,7 @@ from metaspira.numbers.measure import (
     AREA,
     FORCE,
     LENGTH,
+    MASS,
     PLAIN,
     STRESS,
     TORQUE,
@@ -46,6 +47,7 @@ _WANTED = {
     "force": FORCE,
     "torque": TORQUE,
     "stress": STRESS,
+    "mass": MASS,
     "number": PLAIN,
     "count": PLAIN,
 }
@@ -59,6 +61,7 @@ _WORDS = {
     "force": _Words("a force", "“120” or “27 lbf”", " N"),
     "torque": _Words("a torque", "“300”, “0.5 N m” or “5 lbf in”", " N mm"),
     "stress": _Words("a stress", "“1700” or “250 ksi”", " MPa"),
+    "mass": _Words("a mass", "“300”, “0.3 kg” or “0.66 lb”", " g"),
     "number": _Words("a plain number", "“1.5”"),
     "count": _Words("a whole number", "“6”"),
 }
@@ -137,7 +140,7 @@ def _number(
     except ExpressionError as error:
         raise RecipeError(Problem(place, error.reason, error.remedy)) from None
     words = _WORDS[quantity.kind]
-    value = _in_base_units(measure, quantity.kind, unit_name)
+    value = in_base_units(measure, quantity.kind, unit_name)
     if value is None:
         dimension = dimension_name(measure.dimension)
         raise RecipeError(
@@ -178,12 +181,14 @@ def _formula(
         place,
         variables,
         unit_name,
-        lambda measure: _in_base_units(measure, spec.kind, unit_name),
+        lambda measure: in_base_units(measure, spec.kind, unit_name),
         _WORDS[spec.kind].meant,
     )
 
 
-def _in_base_units(measure: Measure, kind: Kind, unit_name: str) -> Any:
+def in_base_units(measure: Measure, kind: Kind, unit_name: str) -> Any:
+    """The value of a measure that is meant for a quantity of a kind, in base units; None where it is of another
+    dimension. A plain number counts in `unit_name`, an angle in degrees."""
     wanted = _WANTED[kind]
     if measure.is_plain:
         return measure.value * _plain_factor(kind, unit_name)

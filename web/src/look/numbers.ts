@@ -4,12 +4,15 @@ import table from "../generated/units.json";
 
 export type LengthUnit = keyof typeof table;
 
-/** How many base units one shown unit is, and its name, by unit of length and base unit. */
-const UNITS = table as unknown as Record<LengthUnit, Record<string, [size: number, unit: string]>>;
+/** From which value on, how many base units one shown unit is, and its name, by unit of length and base unit. */
+const UNITS = table as unknown as Record<
+  LengthUnit,
+  Record<string, [least: number, size: number, unit: string][]>
+>;
 
 /** Millimetres in one of each unit. */
 export const MM = Object.fromEntries(
-  Object.entries(UNITS).map(([length, units]) => [length, units.mm![0]]),
+  Object.entries(UNITS).map(([length, units]) => [length, units.mm![0]![1]]),
 ) as Record<LengthUnit, number>;
 
 /** A length in mm as a recipe in that unit keeps it, in so many digits. */
@@ -23,7 +26,8 @@ const MINUS = "−";
 export function digits(value: number, most = 5): string {
   if (!Number.isFinite(value)) return "–";
   const size = Math.abs(value);
-  if (size !== 0 && (size >= 1e9 || size < 1e-6)) return value.toExponential(2).replace("-", MINUS);
+  if (size < 1e-9) return "0";
+  if (size >= 1e9 || size < 1e-6) return value.toExponential(2).replace("-", MINUS);
   const whole = size < 1 ? 1 : Math.floor(Math.log10(size)) + 1;
   const decimals = Math.max(0, Math.min(4, most - whole));
   const text = value
@@ -33,10 +37,18 @@ export function digits(value: number, most = 5): string {
   return (text === "-0" ? "0" : text).replace("-", MINUS);
 }
 
-/** What a base unit (mm, mm², mm³, N, MPa, °, …) is shown as beside a unit of length, and how many base units one of it is. */
-export function unitShown(unit: string, length: LengthUnit): { size: number; unit: string } {
-  const [size, own] = UNITS[length][unit] ?? [1, unit];
-  return { size, unit: own };
+/** What a base unit (mm, mm², mm³, N, MPa, g, °, …) is shown as beside a unit of length, and how many base units one of it
+ * is; for a value, in the unit of its size. */
+export function unitShown(
+  base: string,
+  length: LengthUnit,
+  value = 0,
+): { size: number; unit: string } {
+  const rows = UNITS[length][base];
+  const row =
+    (value && rows?.findLast(([least]) => least <= Math.abs(value))) ||
+    (rows?.find(([, , unit]) => unit === base) ?? rows?.[0]);
+  return row ? { size: row[1], unit: row[2] } : { size: 1, unit: base };
 }
 
 /** A figure in base units as number and unit beside a unit of length. */
@@ -47,7 +59,7 @@ export function shown(
   most?: number,
 ): { number: string; unit: string } {
   if (value === null) return { number: "–", unit: "" };
-  const { size, unit } = unitShown(base, length);
+  const { size, unit } = unitShown(base, length, value);
   return { number: digits(value / size, most), unit };
 }
 
@@ -64,6 +76,6 @@ export function lengthText(value: number, length: LengthUnit): string {
 
 /** What was typed, as a recipe keeps it: a number where it is one, the text where it is a formula. */
 export function typedValue(text: string): number | string {
-  const trimmed = text.trim();
-  return /^[-+]?(\d+\.?\d*|\.\d+)(e[-+]?\d+)?$/i.test(trimmed) ? Number(trimmed) : text;
+  const number = /^[-+]?(\d+\.?\d*|\.\d+)(e[-+]?\d+)?$/i.test(text.trim()) ? Number(text) : NaN;
+  return Number.isFinite(number) ? number : text;
 }

@@ -1,0 +1,43 @@
+"""Starting points: what a new design may begin as."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.core.cache import cache
+from django.http import HttpRequest, HttpResponse
+from metaspira import __version__
+from metaspira.formats.picture import picture
+from metaspira.parts import part_of
+from metaspira.recipe.units import in_unit
+from metaspira.starting import starting_point, starting_points
+from ninja import Router
+from people.permissions import MEMBER
+
+from api.schemas import LengthUnit, Problems, StartOut
+
+router = Router()
+
+
+@router.get("", response=list[StartOut], auth=MEMBER)
+def starts(request: HttpRequest) -> list[Any]:
+    """All of them, in the order in which they are offered."""
+    return list(starting_points().values())
+
+
+@router.get("/{name}", response={200: dict[str, Any], 422: Problems}, auth=MEMBER)
+def start(request: HttpRequest, name: str, unit: LengthUnit = "mm") -> dict[str, Any]:
+    """The recipe of one, counted in a unit of length."""
+    return in_unit(starting_point(name).recipe, unit)
+
+
+@router.get("/{name}/picture", response={422: Problems}, auth=MEMBER)
+def start_picture(request: HttpRequest, name: str) -> HttpResponse:
+    """A small picture (PNG) of one."""
+    name = f"start-{__version__}-{name}"
+    image = cache.get(kept)
+    if image is None:
+        image = picture(part_of(starting_point(name).recipe))
+        cache.set(kept, image)
+    headers = {"Cache-Control": "private, max-age=31536000, immutable"}
+    return HttpResponse(image, content_type="image/png", headers=headers)
