@@ -11,6 +11,7 @@ from metaspira.checks import Report, report_on
 from metaspira.outputs import listing
 from metaspira.parts import AnyPart
 from metaspira.recipe.sentences import sentences
+from metaspira.views.headline import headline
 from metaspira.views.wound import field_values, variables_of
 
 _REMEDY_SECONDS = 4.0
@@ -22,6 +23,7 @@ def said(report: Report) -> dict[str, Any]:
     return {
         **report.as_dict(),
         "figures": report.figures,
+        "headline": [vars(figure) for figure in headline(part)],
         "gap_range": report.gap_range,
         "bodies": [body.name for body in part.bodies],
         "values": field_values(part),

@@ -151,6 +151,13 @@ def revision_picture(request: HttpRequest, design_id: uuid.UUID, number: int) ->
     return HttpResponse(image, content_type="image/png", headers=headers)
 
 
+@router.get("/{uuid:design_id}/builds", response={200: list[BuildOut], 404: Problems}, auth=READER)
+def builds(request: HttpRequest, design_id: uuid.UUID) -> list[dict[str, Any]]:
+    """The last build of a design's newest revision, if there is one."""
+    newest = services.head(design_id)
+    return [BuildOut.of(build) for build in newest.builds.order_by("-created")[:1]]
+
+
 @router.post("/{uuid:design_id}/builds", response={202: BuildOut, 404: Problems, 422: Problems}, auth=EDITOR)
 def build(request: HttpRequest, design_id: uuid.UUID, body: Wanted | None = None) -> Status[dict[str, Any]]:
     """Start building the newest revision's solid and files."""

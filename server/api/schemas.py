@@ -138,12 +138,13 @@ class VariableOut(Schema):
 
 
 class SaidOut(Schema):
-    """Figures and checks as on the command line; `values` is what each number field comes to, `gap_range` the
-    interval that holds the smallest gap for certain, mm; `words` a sentence for each step of the work,
-    `outputs` every file."""
+    """Figures and checks as on the command line; `headline` is what is asked of a spring first,
+    `values` what each number field comes to, `gap_range` the interval that holds the smallest gap for
+    certain, mm; `words` a sentence for each step of the work, `outputs` every file."""
 
     verdict: Verdict
     figures: dict[str, float | None]
+    headline: list[Figure]
     gap_range: tuple[float, float] | None = None
     checks: list[CheckOut]
     why: dict[str, Why]

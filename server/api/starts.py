@@ -12,11 +12,13 @@ from metaspira.parts import part_of
 from metaspira.recipe.units import in_unit
 from metaspira.starting import starting_point, starting_points
 from ninja import Router
-from people.permissions import MEMBER
+from people.permissions import MEMBER, Rule
 
 from api.schemas import LengthUnit, Problems, StartOut
 
 router = Router()
+
+_NAMED = Rule(arguments=frozenset({"name"}))
 
 
 @router.get("", response=list[StartOut], auth=MEMBER)
@@ -25,16 +27,16 @@ def starts(request: HttpRequest) -> list[Any]:
     return list(starting_points().values())
 
 
-@router.get("/{name}", response={200: dict[str, Any], 422: Problems}, auth=MEMBER)
+@router.get("/{name}", response={200: dict[str, Any], 422: Problems}, auth=_NAMED)
 def start(request: HttpRequest, name: str, unit: LengthUnit = "mm") -> dict[str, Any]:
     """The recipe of one, counted in a unit of length."""
     return in_unit(starting_point(name).recipe, unit)
 
 
-@router.get("/{name}/picture", response={422: Problems}, auth=MEMBER)
+@router.get("/{name}/picture", response={422: Problems}, auth=_NAMED)
 def start_picture(request: HttpRequest, name: str) -> HttpResponse:
     """A small picture (PNG) of one."""
-    name = f"start-{__version__}-{name}"
+    kept = f"start-{__version__}-{name}"
     image = cache.get(kept)
     if image is None:
         image = picture(part_of(starting_point(name).recipe))

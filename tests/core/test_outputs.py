@@ -22,8 +22,8 @@ SPRING = {
 }
 BOLT = {
     "format": "metaspira/1",
-    "thread": {"designation": "M10", "length": 20},
-    "host": {"kind": "rod", "length": 30},
+    "thread": {"designation": "M10", "length": 8},
+    "host": {"kind": "rod", "length": 12},
 }
 NEVER_OF_A_THREAD = {"Path of the wire", "Section", "Coiling table"}
 NEVER_OF_A_SPRING = {"Fit ladder"}

@@ -26,7 +26,10 @@ def test_an_unknown_one_is_refused_with_the_nearest():
 
 
 def test_the_command_lists_them_and_writes_one(tmp_path, capsys):
-    for given, status in ((["new"], 0), (["new", "rope", "--unit", "in", "-o", str(tmp_path / "rope.json")], 0)):
+    for given, status in (
+        (["new"], 0),
+        (["new", "rope", "--unit", "in", "-o", str(tmp_path / "rope.json")], 0),
+    ):
         with pytest.raises(SystemExit) as ended:
             main(given)
         assert ended.value.code == status

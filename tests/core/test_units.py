@@ -83,12 +83,14 @@ def test_a_length_is_no_mass():
         resolve(read_recipe({**BUSHING, "expected": {"mass": {"value": "3 mm"}}}))
 
 
-@pytest.mark.parametrize(("text", "value"), [("2,5", 2.5), ("0,125", 0.125), ("2,5 * 2", 5), ("1,25 mm", 1.25)])
+@pytest.mark.parametrize(
+    ("text", "value"), [("2,5", 2.5), ("0,125", 0.125), ("2,5 * 2", 5), ("1,25 mm", 1.25)]
+)
 def test_decimal_commas_are_taken_as_typed(text, value):
     assert evaluate(text, {}, "mm").value == pytest.approx(value)
 
 
 def test_a_comma_that_may_group_thousands_is_asked_about():
-    with pytest.raises(ExpressionError, match="“1,250” may be 1250 or 1.250"):
+    with pytest.raises(ExpressionError, match=r"“1,250” may be 1250 or 1\.250"):
         evaluate("1,250 mm", {}, "mm")
     assert evaluate("max(1,250)", {}, "mm").value == 250

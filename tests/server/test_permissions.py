@@ -63,6 +63,7 @@ TABLE = {
     f"GET {DESIGN}/revisions": _READS,
     f"GET {DESIGN}/revisions/{{number}}": _READS,
     f"GET {DESIGN}/revisions/{{number}}/picture": _READS,
+    f"GET {DESIGN}/builds": _READS,
     f"POST {DESIGN}/builds": _EDITS,
     f"GET {DESIGN}/share": _READS,
     f"PUT {DESIGN}/share": _OWNS,

@@ -11,6 +11,11 @@ import { Opening } from "./look/Opening";
 import { Shelf } from "./shelf/Shelf";
 
 const BenchPage = later(() => import("./bench/BenchPage").then((m) => m.BenchPage), <Opening />);
+const NewDesignPage = later(
+  () => import("./bench/BenchPage").then((m) => m.NewDesignPage),
+  <Opening />,
+);
+const StartPage = later(() => import("./start/StartPage").then((m) => m.StartPage), <Opening />);
 const ComparePage = later(
   () => import("./compare/ComparePage").then((m) => m.ComparePage),
   <Opening />,
@@ -36,6 +41,8 @@ createRoot(document.getElementById("root")!).render(
         <BrowserRouter>
           <Gate>
             <Routes>
+              <Route path="/new" element={<StartPage />} />
+              <Route path="/new/:start" element={<NewDesignPage />} />
               <Route path="/designs/:id" element={<BenchPage />} />
               <Route path="/designs/:id/changes" element={<ComparePage />} />
               <Route path="/designs/:id/survey" element={<SurveyPage />} />

@@ -18,6 +18,7 @@ from metaspira.numbers.shown import sized_unit, unit_shown
 from metaspira.parts import AnyPart, make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import read_recipe_file
+from metaspira.views.headline import headline
 
 MARKS = {"clear": "[green]● clear[/]", "watch": "[yellow]▲ watch[/]", "stop": "[red]■ stop[/]"}
 
@@ -142,6 +143,10 @@ def show(report: Report) -> None:
     console = Console()
     figures = Table("figure", "value", "unit", box=None)
     figures.columns[1].justify = "right"
+    for figure in headline(report.part):
+        size, unit = unit_shown(figure.unit, report.part.typed.unit)
+        told = "–" if figure.value is None else f"{figure.value / size:.6g}"
+        figures.add_row(f"[bold]{figure.title}[/]", told, unit)
     stands_behind = why_of(report.part)
     for name, value in report.figures.items():
         why = stands_behind[name]

@@ -8,7 +8,7 @@ import re
 from collections.abc import Iterable
 
 from metaspira.formats.limited import limited
-from metaspira.numbers.measure import FORCE, LENGTH, unit, unit_names
+from metaspira.numbers.measure import FORCE, LENGTH, Dimension, unit, unit_names
 from metaspira.numbers.tables import csv_text
 from metaspira.problems import Problem, RecipeError
 
@@ -84,7 +84,7 @@ def _rows(data: bytes) -> tuple[list[list[str]], str]:
         ) from None
 
 
-def _size(name: str, dimension: tuple[float, float, float]) -> float:
+def _size(name: str, dimension: Dimension) -> float:
     if not name:
         raise RecipeError(
             Problem(

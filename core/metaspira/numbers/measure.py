@@ -1,7 +1,7 @@
 """A number with its dimension, and the units that a recipe may use.
 
-Dimensions are powers of (length, angle, force, mass). A *plain* number has none; where it is added to or compared
-with a length it counts in the recipe's unit, with an angle in degrees.
+Dimensions are powers of (length, angle, force, mass). A *plain* number has none; where it is added to or
+compared with a length it counts in the recipe's unit, with an angle in degrees.
 """
 
 from __future__ import annotations
@@ -52,8 +52,9 @@ _UNITS: tuple[tuple[float, Dimension, str], ...] = (
     (453.59237, MASS, "lb lbs pound pounds"),
     (453.59237 / 16, MASS, "oz ounce ounces"),
 )
-"""Each unit in base units, its dimension, and its names. The inch of 25.4 mm, the pound and the pound-force by the
-International Yard and Pound Agreement (1959), the standard gravity by the 3rd CGPM (1901)."""
+"""Each unit in base units, its dimension, and its names. The inch of 25.4 mm, the pound and the
+pound-force by the International Yard and Pound Agreement (1959), the standard gravity by the 3rd CGPM
+(1901)."""
 
 
 @cache

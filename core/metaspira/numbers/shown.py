@@ -1,6 +1,6 @@
 """What base units are shown as: millimetres, newtons and megapascals, and beside inches pounds-force and kips
-a square inch; masses and volumes by their size. As a program, the table of all of them as JSON: by unit of length and
-base unit, from which value on, how many base units one shown unit is, and its name."""
+a square inch; masses and volumes by their size. As a program, the table of all of them as JSON: by unit of
+length and base unit, from which value on, how many base units one shown unit is, and its name."""
 
 from __future__ import annotations
 
@@ -40,7 +40,8 @@ _SIZES = {"mg": 1e-3, "g": 1.0, "kg": 1e3, "mm³": 1.0, "cm³": 1e3, "L": 1e6}
 
 
 def units_by_size(base: str, length: str) -> tuple[tuple[float, float, str], ...]:
-    """The units of a base unit beside a unit of length: from which value on, how many base units one is, its name."""
+    """The units of a base unit beside a unit of length: from which value on, how many base units one is, its
+    name."""
     if base == "g" and length == "in":
         return ((0.0, unit("lb").value, "lb"),)
     if base not in _BY_SIZE or (base == "mm³" and length != "mm"):
@@ -51,7 +52,9 @@ def units_by_size(base: str, length: str) -> tuple[tuple[float, float, str], ...
 def sized_unit(value: float, base: str, length: str) -> tuple[float, str]:
     """How many of a base unit one of the unit is that a value of this size is shown in, and that unit."""
     rows = units_by_size(base, length)
-    fit = [row for row in rows if row[0] <= abs(value)] if value else [r for r in rows if r[2] == base] or rows
+    fit = (
+        [row for row in rows if row[0] <= abs(value)] if value else [r for r in rows if r[2] == base] or rows
+    )
     return fit[-1][1:]
 
 

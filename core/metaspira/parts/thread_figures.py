@@ -14,14 +14,14 @@ from metaspira.threads.drills import DRILLS, RULE, tapping_drill
 from metaspira.threads.gauging import stress_area
 
 THREAD_WHY = {
+    "min_gap": Why(
+        "Air to its mate", "mm", "least distance of the profiles · cos(lead angle)", "both profiles",
+        "measured in the axial plane", rail="there",
+    ),
     "major_diameter": Why("Major diameter", "mm", "as built", "designation, size, allowance", "the standard, or as typed"),
     "pitch_diameter": Why("Pitch diameter", "mm", "as built", "designation, size", "the standard, or as typed", rail="there"),
     "minor_diameter": Why("Minor diameter", "mm", "as built", "designation, size, allowance", "the standard, or as typed"),
     "wire_length": Why("Wire length", "mm", "", "", "a thread has no wire", rail="never"),
-    "min_gap": Why(
-        "Air to its mate", "mm", "least distance of the profiles · cos(lead angle)", "both profiles",
-        "measured in the axial plane",
-    ),
     "outside_diameter": Why("Outside diameter", "mm", "2 · max r", "host, thread", "over the surface"),
     "inside_diameter": Why("Inside diameter", "mm", "2 · min r of the hole", "host, thread", "over the surface"),
     "height": Why("Height", "mm", "max z − min z", "host", "over the surface"),

@@ -187,8 +187,8 @@ def _formula(
 
 
 def in_base_units(measure: Measure, kind: Kind, unit_name: str) -> Any:
-    """The value of a measure that is meant for a quantity of a kind, in base units; None where it is of another
-    dimension. A plain number counts in `unit_name`, an angle in degrees."""
+    """The value of a measure that is meant for a quantity of a kind, in base units; None where it is of
+    another dimension. A plain number counts in `unit_name`, an angle in degrees."""
     wanted = _WANTED[kind]
     if measure.is_plain:
         return measure.value * _plain_factor(kind, unit_name)

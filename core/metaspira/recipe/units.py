@@ -27,11 +27,11 @@ _SAMPLE = Jet.variable(np.array([0.3137]), 0)
 
 
 def in_unit(data: dict[str, Any], unit: str) -> dict[str, Any]:
-    """The recipe `data` (as JSON) counted in `unit`: the same part, every length within 0.01 µm of what it was.
+    """The recipe `data` (as JSON) counted in `unit`: the same part, every length within 0.01 µm.
 
-    A formula that comes to a plain number keeps its text and counts in the unit it was typed in; one that adds
-    plain numbers to lengths becomes what it comes to. Variables stay. Raises RecipeError where the recipe cannot be
-    resolved, or a formula of something that changes adds plain numbers to lengths.
+    A formula that comes to a plain number keeps its text and counts in the unit it was typed in; one that
+    adds plain numbers to lengths becomes what it comes to. Variables stay. Raises RecipeError where the
+    recipe cannot be resolved, or a formula of something that changes adds plain numbers to lengths.
     """
     typed = read_recipe(data)
     resolve(typed)
@@ -43,11 +43,11 @@ def in_unit(data: dict[str, Any], unit: str) -> dict[str, Any]:
             continue
         if isinstance(value, str):
             kept = _kept(value, quantity.kind, typed.unit, unit, variables)
-            short = kept or _with_unit(evaluate(value, variables, typed.unit), power)
+            counted: str | float = kept or _with_unit(evaluate(value, variables, typed.unit), power)
         else:
             mm = value * unit_of(typed.unit).value ** power
-            short = _short(mm / unit_of(unit).value ** power, _CLOSE_MM / unit_of(unit).value, power)
-        _put(converted, parts, short)
+            counted = _short(mm / unit_of(unit).value ** power, _CLOSE_MM / unit_of(unit).value, power)
+        _put(converted, parts, counted)
     for parts, spec, text in formula_fields(typed):
         if spec.kind not in _POWERS:
             continue
@@ -66,8 +66,8 @@ def in_unit(data: dict[str, Any], unit: str) -> dict[str, Any]:
 
 
 def _kept(text: str, kind: Kind, old: str, new: str, names: Mapping[str, Measure]) -> str | None:
-    """A formula that comes in the unit `new` to what `text` comes to in `old`; None where neither itself nor itself
-    times a unit does."""
+    """A formula that comes in the unit `new` to what `text` comes to in `old`; None where neither itself nor
+    itself times a unit does."""
     times = " * " + " * ".join([f"1 {old}"] * _POWERS[kind])
     meant = _value(text, kind, old, names)
     for one in (text, f"({text}){times}"):

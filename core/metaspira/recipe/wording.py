@@ -24,6 +24,11 @@ def field_words(parts: Parts) -> str:
 
 def unit_words(quantity: Quantity, unit: str) -> str:
     """What a plain number of a quantity counts in, to stand behind it; `unit` is the recipe's of length."""
-    return {"length": f" {unit}", "angle": "°", "force": " N", "torque": " N mm", "stress": " MPa", "mass": " g"}.get(
-        quantity.kind, ""
-    )
+    return {
+        "length": f" {unit}",
+        "angle": "°",
+        "force": " N",
+        "torque": " N mm",
+        "stress": " MPa",
+        "mass": " g",
+    }.get(quantity.kind, "")

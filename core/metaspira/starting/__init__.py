@@ -1,5 +1,5 @@
-"""Starting points: small real recipes from which a new design begins. A new one is one file in `data`, named by its
-place in the order and its key."""
+"""Starting points: small real recipes from which a new design begins. A new one is one file in `data`, named
+by its place in the order and its key."""
 
 from __future__ import annotations
 

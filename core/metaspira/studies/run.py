@@ -224,7 +224,7 @@ def pictures_of(film: Film) -> list[Image.Image]:
             Surface(vertices[k], faces, np.zeros(len(vertices[k])), np.full(len(faces), -1, dtype=np.int32))
             for _, vertices, faces in film.wires
         ]
-        images.append(drawn_faces(surfaces, _WIDE, _HIGH, film.part.is_skin, bounds))
+        images.append(drawn_faces(surfaces, _WIDE, _HIGH, bounds))
     return images
 
 

@@ -207,7 +207,7 @@ def field_values(part: AnyPart) -> dict[str, float]:
         for parts, quantity, value in number_fields(part.recipe)
     }
     for name, measure in variable_values(part.typed).items():
-        length, angle, _ = measure.dimension
+        length, angle, *_ = measure.dimension
         value = measure.value / (part.length_unit**length) * math.degrees(1.0) ** angle
         values[pointer(["variables", name])] = value
     return values

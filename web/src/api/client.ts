@@ -13,6 +13,7 @@ export type Said = Pick<
   Schemas["ReportOut"],
   | "verdict"
   | "figures"
+  | "headline"
   | "checks"
   | "why"
   | "searched"

@@ -19,12 +19,14 @@ export interface LongWork<J extends AnyJob = AnyJob> {
   stop: (() => void) | undefined;
 }
 
-/** Work of a kind, started by `ask`, and followed until it ends. */
+/** Work of a kind, started by `ask`, and followed until it ends; until then, what was done `earlier`. */
 export function useLongWork<K extends AnyJob["kind"]>(
   kind: K,
   ask: () => Promise<AnyJob>,
+  earlier: string | null = null,
 ): LongWork<JobOf<K>> {
-  const [id, setId] = useState<string | null>(null);
+  const [asked, setId] = useState<string | null>(null);
+  const id = asked ?? earlier;
   const start = useMutation({ mutationFn: ask, onSuccess: (job) => setId(job.id) });
   const path = { job_id: id ?? "" };
   const { data } = useQuery({

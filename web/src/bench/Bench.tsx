@@ -4,23 +4,21 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import InputBase from "@mui/material/InputBase";
-import Typography from "@mui/material/Typography";
-import visuallyHidden from "@mui/utils/visuallyHidden";
+import TextField from "@mui/material/TextField";
 import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
-import { useStore } from "zustand";
-import { isThreaded, type AnyRecipe, type Design } from "../api/client";
+import { isThreaded, type AnyRecipe } from "../api/client";
 import { later } from "../look/Later";
 import type { LengthUnit } from "../look/numbers";
-import { PageHeader } from "../look/PageHeader";
 import { useDesk, useRecipe } from "../state/bench";
-import { useAutosave, type Saving } from "../state/useAutosave";
+import { useAutosave, type OnBench, type Saving } from "../state/useAutosave";
 import { usePart } from "../state/usePart";
+import { BenchHeader } from "./BenchHeader";
 import { FiguresRail } from "./FiguresRail";
 import { PartProvider } from "./PartContext";
 import { LengthSlider } from "./spring/LengthSlider";
 import { ThreadProfile } from "./thread/ThreadProfile";
+import { THREAD_STEPS, WOUND_STEPS } from "./stepTitles";
 import { Trouble } from "./Trouble";
 import { WireStrip } from "./WireStrip";
 
@@ -28,25 +26,13 @@ const View3D = later(() => import("./View3D").then((m) => m.View3D));
 const Steps = later(() => import("./Steps").then((m) => m.Steps));
 const ThreadSteps = later(() => import("./thread/ThreadSteps").then((m) => m.ThreadSteps));
 
-const SAVED: Record<Saving["state"], string> = {
-  saved: "saved",
-  waiting: "saving…",
-  saving: "saving…",
-  conflict: "not saved: changed elsewhere",
-  offline: "not saved",
-};
-
 /** Where one design is worked on: steps left, the part in the middle, figures right, the wire below. */
-export function Bench({ design }: { design: Design }) {
-  const [opened, setOpened] = useState<Design | null>(null);
+export function Bench({ design }: { design: OnBench }) {
+  const [opened, setOpened] = useState<OnBench | null>(null);
   const onBench = useRecipe((state) => state.recipe);
   const recipe = opened === design ? onBench : null;
   const load = useRecipe((state) => state.load);
-  const set = useRecipe((state) => state.set);
-  const { undo, redo, clear } = useRecipe.temporal.getState();
-  const pasts = useStore(useRecipe.temporal, (state) => state.pastStates.length);
-  const futures = useStore(useRecipe.temporal, (state) => state.futureStates.length);
-  const navigate = useNavigate();
+  const { clear } = useRecipe.temporal.getState();
   const setCursor = useDesk((state) => state.setCursor);
   const tellSolid = useDesk((state) => state.tellSolid);
   useEffect(() => {
@@ -58,15 +44,14 @@ export function Bench({ design }: { design: Design }) {
     useDesk.getState().press(null, null);
     setOpened(design);
   }, [design, load, clear, setCursor, tellSolid]);
-  useUndoKeys(undo, redo);
   const chordError = useDesk((state) => state.chordError);
   const drawn = useDesk((state) => state.drawn);
   const part = usePart(recipe, chordError, drawn);
   const saving = useAutosave(design, recipe);
   const unit: LengthUnit = recipe?.unit ?? "mm";
   const context = useMemo(
-    () => (recipe ? { recipe, part, saving, designId: design.id, unit } : null),
-    [recipe, part, saving, design.id, unit],
+    () => (recipe ? { recipe, part, saving, unit } : null),
+    [recipe, part, saving, unit],
   );
   if (!context) return null;
   const threaded = isThreaded(context.recipe);
@@ -80,55 +65,7 @@ export function Bench({ design }: { design: Design }) {
           gridTemplateRows: "46px minmax(0, 1fr) auto",
         }}
       >
-        <PageHeader>
-          <Typography component="h1" sx={visuallyHidden}>
-            {recipe?.name ?? "Design"}
-          </Typography>
-          <InputBase
-            value={recipe?.name ?? ""}
-            onChange={(event) => set("/name", event.target.value)}
-            inputProps={{ "aria-label": "Name of the design", maxLength: 120 }}
-            sx={{ typography: "h1", fontSize: "1.15rem", flex: 1, px: 0.5 }}
-          />
-          <Typography variant="body2" color="text.secondary" role="status" data-testid="saved">
-            {SAVED[saving.state]}
-            {saving.state === "offline" && `: ${saving.trouble}`}, revision {saving.revision}
-          </Typography>
-          <Button
-            variant="text"
-            onClick={() => saving.flush().then(() => navigate(`/designs/${design.id}/changes`))}
-          >
-            Compare
-          </Button>
-          <Button
-            variant="text"
-            onClick={() => saving.flush().then(() => navigate(`/designs/${design.id}/survey`))}
-          >
-            Survey
-          </Button>
-          {!threaded && (
-            <Button
-              variant="text"
-              onClick={() => saving.flush().then(() => navigate(`/designs/${design.id}/run`))}
-            >
-              Run-through
-            </Button>
-          )}
-          {!threaded && (
-            <Button
-              variant="text"
-              onClick={() => saving.flush().then(() => navigate(`/designs/${design.id}/winding`))}
-            >
-              Winding
-            </Button>
-          )}
-          <Button variant="text" disabled={pasts === 0} onClick={() => undo()}>
-            Undo
-          </Button>
-          <Button variant="text" disabled={futures === 0} onClick={() => redo()}>
-            Redo
-          </Button>
-        </PageHeader>
+        <BenchHeader steps={Object.entries(threaded ? THREAD_STEPS : WOUND_STEPS)} />
         <Box
           component="nav"
           aria-label="Steps"
@@ -152,35 +89,29 @@ export function Bench({ design }: { design: Design }) {
           {threaded ? <ThreadProfile /> : <WireStrip />}
         </Box>
       </Box>
-      <ConflictDialog saving={saving} />
+      <ConflictDialog saving={saving} name={context.recipe.name ?? "Unnamed"} />
     </PartProvider>
   );
 }
 
-function useUndoKeys(undo: () => void, redo: () => void) {
-  useEffect(() => {
-    const listen = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey)) return;
-      const key = event.key.toLowerCase();
-      if (key === "z" && !event.shiftKey) undo();
-      else if (key === "y" || (key === "z" && event.shiftKey)) redo();
-      else return;
-      event.preventDefault();
-    };
-    window.addEventListener("keydown", listen);
-    return () => window.removeEventListener("keydown", listen);
-  }, [undo, redo]);
-}
-
-function ConflictDialog({ saving }: { saving: Saving }) {
+function ConflictDialog({ saving, name }: { saving: Saving; name: string }) {
   const load = useRecipe((state) => state.load);
   const navigate = useNavigate();
+  const [own, setOwn] = useState(`${name}, mine`);
   return (
     <Dialog open={saving.state === "conflict"} aria-labelledby="conflict-title">
       <DialogTitle id="conflict-title">This design was changed elsewhere</DialogTitle>
       <DialogContent>
         Another tab or person saved it after you opened it. Both versions are kept: take the newest
         one here, or keep yours as a design of its own.
+        <TextField
+          label="Name of the new design"
+          fullWidth
+          value={own}
+          onChange={(event) => setOwn(event.target.value)}
+          slotProps={{ htmlInput: { maxLength: 120 } }}
+          sx={{ mt: 2 }}
+        />
       </DialogContent>
       <DialogActions>
         <Button
@@ -190,7 +121,8 @@ function ConflictDialog({ saving }: { saving: Saving }) {
         </Button>
         <Button
           variant="contained"
-          onClick={async () => navigate(`/designs/${(await saving.keepMine()).id}`)}
+          disabled={!own.trim()}
+          onClick={async () => navigate(`/designs/${(await saving.keepMine(own.trim())).id}`)}
         >
           Keep mine as a new design
         </Button>

@@ -18,6 +18,9 @@ export const VIEWS = {
 } as const;
 export type View = keyof typeof VIEWS;
 
+/** The part is fitted again where its size or place changes by this share of it. */
+const MUCH = 0.2;
+
 const FIRST_VIEW = new Vector3(0.55, -1, 0.45).normalize();
 
 /** The sphere around all pieces. */
@@ -41,10 +44,15 @@ export function Camera(props: {
   const camera = useThree((state) => state.camera) as Perspective | Orthographic;
   const done = useRef("");
   const direction = useRef(FIRST_VIEW.clone());
+  const fitted = useRef<Sphere | null>(null);
+  const moved = useRef(false);
   useEffect(() => {
     const right = parallel === "isOrthographicCamera" in camera;
     const key = `${wanted.count} ${Boolean(sphere)} ${camera.uuid}`;
-    if (!right || !sphere || !controls.current || done.current === key) return;
+    const stale = !moved.current && sphere !== null && changedMuch(fitted.current, sphere);
+    if (!right || !sphere || !controls.current || (done.current === key && !stale)) return;
+    fitted.current = sphere.clone();
+    if (!done.current.startsWith(`${wanted.count} `)) moved.current = false;
     const named = VIEWS[wanted.view];
     const asked = !done.current.startsWith(`${wanted.count} `);
     if (named && asked) direction.current.set(named[0], named[1], named[2]).normalize();
@@ -74,6 +82,7 @@ export function Camera(props: {
         ref={controls}
         makeDefault
         enableDamping={false}
+        onStart={() => (moved.current = true)}
         onChange={() => {
           const now = controls.current;
           if (now) direction.current.copy(now.object.position).sub(now.target).normalize();
@@ -81,4 +90,10 @@ export function Camera(props: {
       />
     </>
   );
+}
+
+function changedMuch(before: Sphere | null, now: Sphere): boolean {
+  if (!before) return true;
+  const off = before.center.distanceTo(now.center) + Math.abs(before.radius - now.radius);
+  return off > MUCH * before.radius;
 }

@@ -2,30 +2,37 @@ import Box from "@mui/material/Box";
 import ButtonBase from "@mui/material/ButtonBase";
 import Popover from "@mui/material/Popover";
 import Stack from "@mui/material/Stack";
+import ToggleButton from "@mui/material/ToggleButton";
+import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Said } from "../api/client";
-import { shown } from "../look/numbers";
+import { shown, type LengthUnit } from "../look/numbers";
 import { VerdictLabel, VerdictMark } from "../look/Verdict";
 import { useBench } from "./PartContext";
 import { apart, expectation } from "./expected";
 
-/** The figures that stand beside the part, in their order. */
-function shownHere(report: Said): string[] {
-  return Object.entries(report.why)
-    .filter(
-      ([name, { rail }]) => rail === "always" || (rail === "there" && report.figures[name] != null),
-    )
-    .map(([name]) => name);
+type Shown = Why & { name: string; value: number };
+type Why = { title: string; unit: string; formula: string; inputs: string; source: string };
+
+/** The figures that stand beside the part, in their order: those that are asked of it first, then its own. */
+function shownHere(report: Said): Shown[] {
+  const own = Object.entries(report.why)
+    .filter(([, { rail }]) => rail !== "never")
+    .map(([name, why]) => ({ ...why, name, value: report.figures[name] }));
+  const first = report.headline.map((figure) => ({ ...figure, name: `first-${figure.key}` }));
+  return [...first, ...own].filter((figure): figure is Shown => figure.value != null);
 }
 
 /** The verdict and the figures, always in sight; each figure says where it comes from. */
 export function FiguresRail() {
-  const { part, recipe, unit } = useBench();
-  const [asked, setAsked] = useState<{ name: string; anchor: HTMLElement } | null>(null);
+  const { part, recipe, unit: own } = useBench();
+  const [eye, setEye] = useState<LengthUnit | null>(null);
+  const unit = eye ?? own;
+  const [asked, setAsked] = useState<{ figure: Shown; anchor: HTMLElement } | null>(null);
   const report = part.report;
   const verdict = part.problems.length ? "unusable" : report?.verdict;
-  const why = asked && report?.why[asked.name];
+  const why = asked?.figure;
   return (
     <Stack component="section" aria-label="Figures" sx={{ minHeight: 0 }}>
       <Box
@@ -36,21 +43,22 @@ export function FiguresRail() {
       >
         {verdict && <VerdictLabel verdict={verdict} big />}
       </Box>
+      <Eye unit={unit} own={own} onChange={setEye} />
       {report &&
-        shownHere(report).map((name) => {
-          const { title, unit: base } = report.why[name]!;
-          const figure = shown(report.figures[name] ?? null, base, unit);
+        shownHere(report).map((one) => {
+          const { name, title } = one;
+          const figure = shown(one.value, one.unit, unit);
           const expected = expectation(report, name);
           return (
             <ButtonBase
               key={name}
-              onClick={(event) => setAsked({ name, anchor: event.currentTarget })}
+              onClick={(event) => setAsked({ figure: one, anchor: event.currentTarget })}
               aria-haspopup="dialog"
               title={`Why ${title.toLowerCase()} is this`}
               data-figure={name}
               sx={{
                 display: "grid",
-                gridTemplateColumns: "1fr auto 30px",
+                gridTemplateColumns: "1fr auto 38px",
                 columnGap: 0.5,
                 textAlign: "left",
                 py: 0.45,
@@ -109,5 +117,27 @@ export function FiguresRail() {
         )}
       </Popover>
     </Stack>
+  );
+}
+
+/** The unit of length that figures are shown in, for the eye alone. */
+function Eye(props: { unit: LengthUnit; own: LengthUnit; onChange: (unit: LengthUnit) => void }) {
+  const { unit, own, onChange } = props;
+  const units: LengthUnit[] = [own, own === "in" ? "mm" : "in"];
+  return (
+    <ToggleButtonGroup
+      size="small"
+      exclusive
+      aria-label="Figures shown in"
+      value={unit}
+      onChange={(_, next: LengthUnit | null) => next && onChange(next)}
+      sx={{ alignSelf: "flex-end", mb: 0.5 }}
+    >
+      {units.map((one) => (
+        <ToggleButton key={one} value={one} sx={{ py: 0, px: 1, textTransform: "none" }}>
+          {one}
+        </ToggleButton>
+      ))}
+    </ToggleButtonGroup>
   );
 }

@@ -8,7 +8,6 @@ export interface BenchState<T extends AnyRecipe = AnyRecipe, R extends Said = Sa
   recipe: T;
   part: PartState<R, T>;
   saving: Saving;
-  designId: string;
   unit: LengthUnit;
 }
 

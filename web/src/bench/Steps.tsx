@@ -22,6 +22,7 @@ import { StanceStep } from "./steps/StanceStep";
 import { TitleStep, titleSentence } from "./steps/TitleStep";
 import { WeighStep } from "./steps/WeighStep";
 import { WiresStep } from "./steps/WiresStep";
+import { WOUND_STEPS } from "./stepTitles";
 
 export interface StepRow {
   id: string;
@@ -41,63 +42,63 @@ export function Steps() {
   const steps: StepRow[] = [
     {
       id: "fit",
-      title: "Fit",
+      title: WOUND_STEPS.fit,
       sentence: words.fit ?? "",
       body: <FitStep />,
       places: ["/fit", "/variables", "/unit"],
     },
     {
       id: "path",
-      title: "Path",
+      title: WOUND_STEPS.path,
       sentence: words.path ?? "",
       body: <PathStep />,
       places: ["/path"],
     },
     {
       id: "section",
-      title: "Section",
+      title: WOUND_STEPS.section,
       sentence: words.section ?? "",
       body: <SectionStep />,
       places: ["/section"],
     },
     {
       id: "stance",
-      title: "Stance",
+      title: WOUND_STEPS.stance,
       sentence: words.stance ?? "",
       body: <StanceStep />,
       places: ["/stance"],
     },
     {
       id: "along",
-      title: "Along the wire",
+      title: WOUND_STEPS.along,
       sentence: words.along ?? "",
       body: <AlongStep />,
       places: ["/along"],
     },
     {
       id: "ends",
-      title: "Span and ends",
+      title: WOUND_STEPS.ends,
       sentence: words.ends ?? "",
       body: <EndsStep />,
       places: ["/ends", "/path/span", "/path/legs"],
     },
     {
       id: "wires",
-      title: "Wires",
+      title: WOUND_STEPS.wires,
       sentence: words.wires ?? "",
       body: <WiresStep />,
       places: ["/strands", "/wires"],
     },
     {
       id: "load",
-      title: "Load",
+      title: WOUND_STEPS.load,
       sentence: words.load ?? "",
       body: <LoadStep />,
       places: ["/spring"],
     },
     {
       id: "checks",
-      title: "Checks",
+      title: WOUND_STEPS.checks,
       sentence: checksSentence(part.report),
       body: <ChecksStep />,
       verdict: part.report?.verdict,
@@ -105,21 +106,21 @@ export function Steps() {
     },
     {
       id: "weigh",
-      title: "Weigh",
+      title: WOUND_STEPS.weigh,
       sentence: weighSentence(recipe, part.report),
       body: <WeighStep />,
       places: ["/material", "/expected"],
     },
     {
       id: "title",
-      title: "Title block",
+      title: WOUND_STEPS.title,
       sentence: titleSentence(recipe),
       body: <TitleStep />,
       places: ["/title_block"],
     },
     {
       id: "solid",
-      title: "Solid",
+      title: WOUND_STEPS.solid,
       sentence: solid ?? "not built yet",
       body: <SolidStep />,
       places: [],

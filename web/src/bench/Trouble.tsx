@@ -1,10 +1,11 @@
 import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
-import type { ReactNode } from "react";
+import { useState, type ReactNode } from "react";
 import type { Check, Remedy } from "../api/client";
 import { useLook } from "../look/Look";
 import { VerdictMark, type VerdictWord } from "../look/Verdict";
+import { placeWords } from "../schema/schema";
 import { useRecipe } from "../state/bench";
 import { useBench } from "./PartContext";
 
@@ -38,7 +39,7 @@ function said(value: Remedy["value"]): string {
 
 /** The gravest trouble of the moment, over the part that is still shown, with what cures it. */
 export function Trouble() {
-  const { part } = useBench();
+  const { part, recipe } = useBench();
   const problem = part.problems[0];
   if (part.offline) {
     return (
@@ -48,7 +49,7 @@ export function Trouble() {
     );
   }
   if (problem) {
-    const place = problem.place.split("/").slice(1).join(" › ").replaceAll("_", " ");
+    const place = placeWords(recipe, problem.place);
     return (
       <Notice verdict="unusable">
         <span>
@@ -77,14 +78,36 @@ export function Trouble() {
 
 function Notice({ verdict, children }: { verdict: VerdictWord; children: ReactNode }) {
   const { colours } = useLook();
+  const [folded, setFolded] = useState(false);
   const border = verdict === "unusable" ? colours.pencil : colours[verdict];
   return (
     <Alert
       icon={<VerdictMark verdict={verdict} size={16} />}
       role={verdict === "unusable" ? "alert" : "status"}
-      sx={{ bgcolor: colours.sheet, color: colours.ink, border: `1px solid ${border}`, py: 0.25 }}
+      sx={{
+        bgcolor: colours.sheet,
+        color: colours.ink,
+        border: `1px solid ${border}`,
+        py: 0.25,
+        "& .MuiAlert-message": { minWidth: 0, flex: 1 },
+      }}
+      action={
+        <Button variant="text" aria-expanded={!folded} onClick={() => setFolded((old) => !old)}>
+          {folded ? "Unfold" : "Fold"}
+        </Button>
+      }
     >
-      <Stack direction="row" useFlexGap sx={{ gap: 1, flexWrap: "wrap", alignItems: "center" }}>
+      <Stack
+        direction="row"
+        useFlexGap
+        sx={{
+          gap: 1,
+          alignItems: "center",
+          ...(folded
+            ? { "& > span": { overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" } }
+            : { flexWrap: "wrap" }),
+        }}
+      >
         {children}
       </Stack>
     </Alert>

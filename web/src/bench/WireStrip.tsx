@@ -21,7 +21,12 @@ interface LaneData {
   values: (number | null)[];
   /** The schedule that the lane shows. */
   key?: LaneKey;
+  /** The value that says nothing. */
+  idle?: number;
 }
+
+const says = ({ values, idle }: LaneData) =>
+  values.some((value) => value !== null && Math.abs(value - (idle ?? Infinity)) > 1e-9);
 
 const MORE = [
   { name: "Width", unit: "×", key: "width" },
@@ -40,7 +45,7 @@ export function WireStrip() {
       ref={frame}
       component="section"
       aria-label="Wire strip"
-      sx={{ position: "relative", minWidth: 0, minHeight: 160 }}
+      sx={{ position: "relative", minWidth: 0, minHeight: 96 }}
     >
       {report && <Strip report={report} width={width} />}
     </Box>
@@ -56,9 +61,10 @@ function Strip({ report, width }: { report: Report; width: number }) {
   const length = strip.s[strip.s.length - 1] ?? 1;
   const inner = Math.max(width - LEFT - RIGHT, 50);
   const x = (s: number) => LEFT + (s / length) * inner;
-  const lanes: LaneData[] = [
-    { name: "Twist", unit: "°", values: strip.twist, key: "twist" },
-    { name: "Size", unit: "×", values: strip.size, key: "size" },
+  const edited = useDesk((state) => state.step) === "along";
+  const all: LaneData[] = [
+    { name: "Twist", unit: "°", values: strip.twist, key: "twist", idle: 0 },
+    { name: "Size", unit: "×", values: strip.size, key: "size", idle: 1 },
     ...MORE.flatMap(({ name, unit: its, key }) => {
       const values = strip[key];
       return values ? [{ name, unit: its, values, key }] : [];
@@ -66,6 +72,7 @@ function Strip({ report, width }: { report: Report; width: number }) {
     { name: "Gap", unit: "mm", values: strip.gap },
     ...(strip.stress ? [{ name: "Stress", unit: "MPa", values: strip.stress }] : []),
   ];
+  const lanes = all.filter((lane) => (lane.key && edited) || says(lane));
   const top = 6;
   const placesTop = top + lanes.length * (LANE + GAP);
   const bottom = placesTop + 16;
@@ -84,6 +91,7 @@ function Strip({ report, width }: { report: Report; width: number }) {
         width={width}
         height={bottom + AXIS}
         role="slider"
+        data-wire
         tabIndex={0}
         aria-label="Place along the wire"
         aria-valuemin={0}
@@ -113,6 +121,7 @@ function Strip({ report, width }: { report: Report; width: number }) {
             y={top + index * (LANE + GAP)}
             width={inner}
             turns={strip.turns}
+            here={here === null ? null : indexAt(report, here)}
           />
         ))}
         <text x={LEFT - 8} y={placesTop + 11} textAnchor="end" fontSize="12" fill={colours.pencil}>
@@ -184,8 +193,10 @@ function Lane(props: {
   y: number;
   width: number;
   turns: number[];
+  /** Which of its values the cursor is at. */
+  here: number | null;
 }) {
-  const { lane, s, x, y, width, turns } = props;
+  const { lane, s, x, y, width, turns, here } = props;
   const { unit } = usePartContext();
   const { colours } = useLook();
   const known = lane.values.filter((v): v is number => v !== null);
@@ -235,8 +246,15 @@ function Lane(props: {
       <text x={LEFT - 8} y={y + 13} textAnchor="end" fontSize="12" fill={colours.ink}>
         {lane.name}
       </text>
-      <text x={LEFT - 8} y={y + 27} textAnchor="end" fontSize="10.5" fill={colours.pencil}>
-        {range}
+      <text
+        x={LEFT - 8}
+        y={y + 27}
+        textAnchor="end"
+        fontSize="10.5"
+        fontWeight={here === null ? 400 : 700}
+        fill={here === null ? colours.pencil : colours.ink}
+      >
+        {here === null ? range : lane.values[here] == null ? "–" : text(lane.values[here])}
       </text>
     </g>
   );
@@ -269,10 +287,14 @@ function Axis({ length, x, y }: { length: number; x: (s: number) => number; y: n
   );
 }
 
+function indexAt(report: Report, s: number): number {
+  const places = report.strip.s;
+  return Math.round((s / (places[places.length - 1] ?? 1)) * (places.length - 1));
+}
+
 function readout(report: Report, s: number, unit: Parameters<typeof lengthText>[1]): string {
   const { strip } = report;
-  const length = strip.s[strip.s.length - 1] ?? 1;
-  const i = Math.round((s / length) * (strip.s.length - 1));
+  const i = indexAt(report, s);
   const gap = strip.gap[i];
   return [
     `at ${lengthText(s, unit)}`,

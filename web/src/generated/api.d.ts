@@ -243,7 +243,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Builds
+         * @description The last build of a design's newest revision, if there is one.
+         */
+        get: operations["api_designs_builds"];
         put?: never;
         /**
          * Build
@@ -774,7 +778,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/starts/{key}": {
+    "/api/starts/{name}": {
         parameters: {
             query?: never;
             header?: never;
@@ -794,7 +798,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/starts/{key}/picture": {
+    "/api/starts/{name}/picture": {
         parameters: {
             query?: never;
             header?: never;
@@ -4803,6 +4807,8 @@ export interface components {
             figures: {
                 [key: string]: number | null;
             };
+            /** Headline */
+            headline: components["schemas"]["Figure"][];
             /** Gap Range */
             gap_range?: [
                 number,
@@ -5950,6 +5956,8 @@ export interface components {
             figures: {
                 [key: string]: number | null;
             };
+            /** Headline */
+            headline: components["schemas"]["Figure"][];
             /** Gap Range */
             gap_range?: [
                 number,
@@ -6794,6 +6802,37 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_designs_builds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildOut"][];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -7858,7 +7897,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                key: string;
+                name: string;
             };
             cookie?: never;
         };
@@ -7891,7 +7930,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                key: string;
+                name: string;
             };
             cookie?: never;
         };

@@ -3,6 +3,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../api/client";
 import { useSession } from "../api/session";
+import { dropAllUnsaved } from "../state/unsaved";
 import { AccountDialog } from "./AccountDialog";
 import { TokensDialog } from "./TokensDialog";
 
@@ -16,6 +17,7 @@ export function Account() {
     mutationFn: () => answer(client.DELETE("/api/session")),
     onSuccess: () => {
       queries.clear();
+      dropAllUnsaved();
       window.location.assign("/");
     },
   });

@@ -141,3 +141,21 @@ export function choicesOf(field: Node): (readonly [string, string])[] {
   const words = field["x-words"] ?? {};
   return (field.enum ?? []).map((one) => [String(one), words[String(one)] ?? String(one)] as const);
 }
+
+const spoken = (key: string) => key.slice(0, 1).toUpperCase() + key.slice(1).replaceAll("_", " ");
+
+/** A place in a recipe in the words of the forms, counted from one as they count: “Path › Points › 2 › value 1”. */
+export function placeWords(recipe: object, place: string): string {
+  const parts = partsOf(place);
+  const words = parts.map((part, index) => {
+    const here = `/${partsOf(place)
+      .slice(0, index + 1)
+      .join("/")}`;
+    const above = specAt(recipe, here.slice(0, here.lastIndexOf("/")));
+    if (above.prefixItems) return `value ${Number(part) + 1}`;
+    if (/^\d+$/.test(part)) return String(Number(part) + 1);
+    const { title } = above.properties?.[part] ?? {};
+    return title ?? spoken(part);
+  });
+  return words.join(" › ");
+}

@@ -14,7 +14,11 @@ const STEPS: Record<string, number> = {
 
 export function unitOf(field: Node, length: LengthUnit): string {
   const quantity = field["x-quantity"] ?? field["x-formula"];
-  return field["x-unit"] ?? { length, angle: "°", radian: "rad", force: "N" }[quantity ?? ""] ?? "";
+  return (
+    field["x-unit"] ??
+    { length, angle: "°", radian: "rad", force: "N", mass: "g" }[quantity ?? ""] ??
+    ""
+  );
 }
 
 export function stepOf(field: Node): number {

@@ -3,8 +3,9 @@ import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import { useMutation } from "@tanstack/react-query";
 import { useRef, useState } from "react";
+import { bringShelfIn, type TakenIn } from "../api/client";
 import { Gone } from "./Gone";
-import { answer, bringShelfIn, client, type TakenIn } from "../api/client";
+import { designFromFile } from "./recipeFile";
 
 /** Recipes and whole shelves, in; the whole shelf, out. */
 export function InAndOut({ onChanged }: { onChanged: () => void }) {
@@ -80,20 +81,7 @@ async function broughtIn(files: File[]): Promise<string> {
 }
 
 async function recipeIn(file: File): Promise<string> {
-  let recipe: unknown;
-  try {
-    recipe = JSON.parse(await file.text());
-  } catch (error) {
-    throw new Error("this is no recipe, since it is not JSON; give a .spira.json file", {
-      cause: error,
-    });
-  }
-  if (recipe === null || typeof recipe !== "object" || Array.isArray(recipe)) {
-    throw new Error("this is no recipe, since it is no JSON object; give a .spira.json file");
-  }
-  const body = { recipe: recipe as Record<string, never> };
-  const design = await answer(client.POST("/api/designs", { body }));
-  return `“${design.name}” is on the shelf.`;
+  return `“${(await designFromFile(file)).name}” is on the shelf.`;
 }
 
 function inWords(taken: TakenIn): string {

@@ -2,20 +2,30 @@
 
 import { useCallback, useEffect, useRef, useState } from "react";
 import { answer, client, Refusal, type AnyRecipe, type Design } from "../api/client";
+import { dropUnsaved, keepUnsaved } from "./unsaved";
 
 const DELAY_MS = 700;
 
+/** What is worked on: a design of the shelf, or one that comes to be there with its first edit. */
+export type OnBench = Pick<Design, "recipe" | "revision"> & {
+  id: string | null;
+  /** The revision that edits kept in this browser stand on; they are to be saved. */
+  unsavedOn?: number;
+};
+
 export interface Saving {
+  /** The design's id; null while it is not on the shelf. */
+  id: string | null;
   revision: number;
-  state: "saved" | "waiting" | "saving" | "conflict" | "offline";
+  state: "new" | "saved" | "waiting" | "saving" | "conflict" | "offline";
   /** Why it is not saved, in a few words. */
   trouble: string;
-  /** Save at once what is not saved yet; the newest revision's number, or null where it failed. */
-  flush: () => Promise<number | null>;
+  /** Save at once what is not saved yet; the design and its newest revision, or null where it failed. */
+  flush: () => Promise<{ id: string; revision: number } | null>;
   /** Take the newest saved revision in place of this tab's recipe. */
   takeTheirs: () => Promise<Design>;
-  /** Keep this tab's recipe as a new design. */
-  keepMine: () => Promise<Design>;
+  /** Keep this tab's recipe as a new design of this name. */
+  keepMine: (name: string) => Promise<Design>;
 }
 
 function troubleOf(error: unknown): string {
@@ -23,45 +33,63 @@ function troubleOf(error: unknown): string {
   return error.problems[0]?.reason ?? `refused (${error.status})`;
 }
 
-export function useAutosave(design: Design, recipe: AnyRecipe | null): Saving {
+const pageOf = (id: string) => `/designs/${id}`;
+
+export function useAutosave(design: OnBench, recipe: AnyRecipe | null): Saving {
+  const [id, setId] = useState(design.id);
   const [revision, setRevision] = useState(design.revision);
-  const [state, setState] = useState<Saving["state"]>("saved");
+  const [state, setState] = useState<Saving["state"]>(design.id === null ? "new" : "saved");
   const [trouble, setTrouble] = useState("");
-  const based = useRef(design.revision);
-  const saved = useRef<unknown>(design.recipe);
+  const known = useRef({ id: design.id, based: design.unsavedOn ?? design.revision });
+  const saved = useRef<unknown>(design.unsavedOn === undefined ? design.recipe : null);
+  const page = useRef(window.location.pathname);
   const latest = useRef(recipe);
-  const running = useRef<Promise<number | null> | null>(null);
+  const running = useRef<ReturnType<Saving["flush"]> | null>(null);
   const conflicted = useRef(false);
   useEffect(() => {
     latest.current = recipe;
+    if (recipe && recipe !== saved.current)
+      keepUnsaved(page.current, { recipe, based: known.current.based });
   }, [recipe]);
 
-  const save = useCallback(async (): Promise<number | null> => {
+  const save = useCallback(async (): ReturnType<Saving["flush"]> => {
     const body = latest.current;
-    if (!body || body === saved.current) return based.current;
+    const { id: design_id, based } = known.current;
+    if (!body || (body === saved.current && design_id))
+      return design_id ? { id: design_id, revision: based } : null;
     if (conflicted.current) return null;
     setState("saving");
+    const sent = body as unknown as Record<string, never>;
     try {
       const answered = await answer(
-        client.PUT("/api/designs/{design_id}", {
-          params: { path: { design_id: design.id } },
-          body: { recipe: body as unknown as Record<string, never>, based_on: based.current },
-        }),
+        design_id
+          ? client.PUT("/api/designs/{design_id}", {
+              params: { path: { design_id } },
+              body: { recipe: sent, based_on: based },
+            })
+          : client.POST("/api/designs", { body: { recipe: sent } }),
       );
-      based.current = answered.revision;
+      known.current = { id: answered.id, based: answered.revision };
       saved.current = body;
+      if (!design_id) {
+        dropUnsaved(page.current);
+        page.current = pageOf(answered.id);
+        window.history.replaceState(window.history.state, "", page.current);
+        setId(answered.id);
+      }
+      if (latest.current === body) dropUnsaved(page.current);
       setRevision(answered.revision);
       setState(latest.current === body ? "saved" : "waiting");
-      return answered.revision;
+      return { id: answered.id, revision: answered.revision };
     } catch (error) {
       conflicted.current = error instanceof Refusal && error.status === 409;
       setTrouble(troubleOf(error));
       setState(conflicted.current ? "conflict" : "offline");
       return null;
     }
-  }, [design.id]);
+  }, []);
 
-  const flush = useCallback(async (): Promise<number | null> => {
+  const flush = useCallback(async () => {
     if (running.current) await running.current;
     running.current = save();
     const result = await running.current;
@@ -78,36 +106,36 @@ export function useAutosave(design: Design, recipe: AnyRecipe | null): Saving {
 
   useEffect(() => {
     const warn = (event: BeforeUnloadEvent) => {
-      if (latest.current !== saved.current) event.preventDefault();
+      if (latest.current && latest.current !== saved.current) event.preventDefault();
     };
     window.addEventListener("beforeunload", warn);
     return () => {
       window.removeEventListener("beforeunload", warn);
-      void save();
+      if (latest.current !== saved.current) void save();
     };
   }, [save]);
 
   const takeTheirs = useCallback(async () => {
+    const { id: design_id } = known.current;
     const newest = await answer(
-      client.GET("/api/designs/{design_id}", { params: { path: { design_id: design.id } } }),
+      client.GET("/api/designs/{design_id}", { params: { path: { design_id: design_id! } } }),
     );
-    based.current = newest.revision;
+    known.current = { id: newest.id, based: newest.revision };
     saved.current = newest.recipe;
     conflicted.current = false;
+    dropUnsaved(page.current);
     setRevision(newest.revision);
     setState("saved");
     return newest;
-  }, [design.id]);
-
-  const keepMine = useCallback(async () => {
-    const mine = await answer(
-      client.POST("/api/designs", {
-        body: { recipe: latest.current as unknown as Record<string, never> },
-      }),
-    );
-    saved.current = latest.current;
-    return mine;
   }, []);
 
-  return { revision, state, trouble, flush, takeTheirs, keepMine };
+  const keepMine = useCallback(async (name: string) => {
+    const mine = { ...latest.current, name } as unknown as Record<string, never>;
+    const made = await answer(client.POST("/api/designs", { body: { recipe: mine } }));
+    saved.current = latest.current;
+    dropUnsaved(page.current);
+    return made;
+  }, []);
+
+  return { id, revision, state, trouble, flush, takeTheirs, keepMine };
 }

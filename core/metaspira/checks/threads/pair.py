@@ -96,7 +96,8 @@ def check_length(part: ThreadedPart, window: Window) -> Check:
         if length < limit
         else "clear"
     )
-    why = f"{length:.4g} mm of full thread, {length / part.thread.lead:.3g} turns"
+    turns = length / part.thread.lead
+    why = f"{length:.4g} mm of full thread, {turns:.3g} turns, where {limit:.4g} mm are wanted"
     return Check(
         "engagement-length", "Length of engagement", verdict, length, limit, "mm", why, length - limit,
         () if verdict == "clear" else (part.full,),

@@ -2,7 +2,7 @@ import Stack from "@mui/material/Stack";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useRecipe } from "../../state/bench";
-import { ChoiceField } from "../forms/KindFields";
+import { UnitChoice } from "../forms/UnitChoice";
 import { usePartContext } from "../PartContext";
 import { ValueField } from "../ValueField";
 import { ReferenceBodies } from "./ReferenceBodies";
@@ -14,7 +14,7 @@ export function FitStep() {
   const set = useRecipe((state) => state.set);
   return (
     <Stack spacing={1.5}>
-      <ChoiceField place="/unit" />
+      <UnitChoice />
       <Stack direction="row" spacing={1}>
         <ValueField place="/fit/bore" />
         <ValueField place="/fit/rod" />

@@ -12,6 +12,7 @@ import TableBody from "@mui/material/TableBody";
 import TableCell from "@mui/material/TableCell";
 import TableHead from "@mui/material/TableHead";
 import TableRow from "@mui/material/TableRow";
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { answer, client, isThreaded, type Build } from "../../api/client";
 import { fileOf, useLongWork } from "../../api/jobs";
@@ -25,7 +26,7 @@ import { MadeFiles } from "./MadeFiles";
 
 /** Checks, builds and proves the solid, and offers its files. */
 export function SolidStep() {
-  const { designId, part, saving, recipe, unit } = useBench();
+  const { part, saving, recipe, unit } = useBench();
   const set = useRecipe((state) => state.set);
   const [formats, setFormats] = useState<string[]>([".step", ".stl", ".glb"]);
   const [chord, setChord] = useState("");
@@ -33,16 +34,31 @@ export function SolidStep() {
   const showError = useDesk((state) => state.showChordError);
   const typed = Number(chord) * MM[unit];
   const chordError = chord.trim() !== "" && typed > 0 ? typed : null;
-  const work = useLongWork("build", async () => {
-    const revision = await saving.flush();
-    if (revision === null) throw new Error("the design could not be saved, so it was not built");
-    return answer(
-      client.POST("/api/designs/{design_id}/builds", {
-        params: { path: { design_id: designId } },
-        body: { formats, chord_error: chordError },
-      }),
-    );
+  const { data: builds } = useQuery({
+    queryKey: ["builds", saving.id],
+    enabled: saving.id !== null,
+    queryFn: () =>
+      answer(
+        client.GET("/api/designs/{design_id}/builds", {
+          params: { path: { design_id: saving.id! } },
+        }),
+      ),
+    refetchOnWindowFocus: false,
   });
+  const work = useLongWork(
+    "build",
+    async () => {
+      const kept = await saving.flush();
+      if (kept === null) throw new Error("the design could not be saved, so it was not built");
+      return answer(
+        client.POST("/api/designs/{design_id}/builds", {
+          params: { path: { design_id: kept.id } },
+          body: { formats, chord_error: chordError },
+        }),
+      );
+    },
+    builds?.[0]?.id ?? null,
+  );
   const { job: build, running } = work;
   const tellSolid = useDesk((state) => state.tellSolid);
   const told = build?.state === "done" ? `proven, of revision ${build.revision}` : build?.state;

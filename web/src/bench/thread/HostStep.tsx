@@ -4,6 +4,7 @@ import { MM } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
 import { ChoiceField, KindChoice, KindFields } from "../forms/KindFields";
 import { Rows } from "../forms/Rows";
+import { UnitChoice } from "../forms/UnitChoice";
 import { useThreadContext } from "../PartContext";
 import { Variables } from "../steps/Variables";
 import { after } from "./after";
@@ -15,7 +16,7 @@ export function HostStep() {
   const { host } = recipe;
   return (
     <Stack spacing={1.5}>
-      <ChoiceField place="/unit" />
+      <UnitChoice />
       <KindChoice
         label="On or in"
         place="/host"

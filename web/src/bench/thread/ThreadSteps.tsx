@@ -13,6 +13,7 @@ import { RunStep } from "./RunStep";
 import { MateStep } from "./MateStep";
 import { JointStep } from "./JointStep";
 import { GaugingStep } from "./GaugingStep";
+import { THREAD_STEPS } from "../stepTitles";
 
 /** The steps of a threaded part in the order of the work. */
 export function ThreadSteps() {
@@ -22,49 +23,49 @@ export function ThreadSteps() {
   const steps: StepRow[] = [
     {
       id: "thread",
-      title: "Thread",
+      title: THREAD_STEPS.thread,
       sentence: words.thread ?? "",
       body: <ThreadStep />,
       places: ["/thread/designation", "/thread/form", "/thread/diameter", "/thread/pitch"],
     },
     {
       id: "host",
-      title: "Host",
+      title: THREAD_STEPS.host,
       sentence: words.host ?? "",
       body: <HostStep />,
       places: ["/host", "/use", "/unit", "/thread/side"],
     },
     {
       id: "ends",
-      title: "Where it runs, and ends",
+      title: THREAD_STEPS.ends,
       sentence: words.ends ?? "",
       body: <RunStep />,
       places: ["/thread/at", "/thread/length", "/thread/start", "/thread/end"],
     },
     {
       id: "mate",
-      title: "Size and mate",
+      title: THREAD_STEPS.mate,
       sentence: words.mate ?? "",
       body: <MateStep />,
       places: ["/mate", "/thread/size", "/thread/allowance", "/ladder"],
     },
     {
       id: "gauging",
-      title: "Sizes and gauging",
+      title: THREAD_STEPS.gauging,
       sentence: part.report?.thread.standard?.sources.limits ?? "",
       body: <GaugingStep />,
       places: [],
     },
     {
       id: "joint",
-      title: "Joint",
+      title: THREAD_STEPS.joint,
       sentence: words.joint ?? "",
       body: <JointStep />,
       places: ["/joint"],
     },
     {
       id: "checks",
-      title: "Checks",
+      title: THREAD_STEPS.checks,
       sentence: checksSentence(part.report),
       body: <ChecksStep />,
       verdict: part.report?.verdict,
@@ -72,21 +73,21 @@ export function ThreadSteps() {
     },
     {
       id: "weigh",
-      title: "Weigh",
+      title: THREAD_STEPS.weigh,
       sentence: weighSentence(recipe, part.report),
       body: <WeighStep />,
       places: ["/material", "/expected"],
     },
     {
       id: "title",
-      title: "Title block",
+      title: THREAD_STEPS.title,
       sentence: titleSentence(recipe),
       body: <TitleStep />,
       places: ["/title_block"],
     },
     {
       id: "solid",
-      title: "Solid",
+      title: THREAD_STEPS.solid,
       sentence: solid ?? "not built yet",
       body: <SolidStep />,
       places: [],

@@ -1,0 +1,64 @@
+"""What is asked of a spring first: its rate, its loads, the stress, its travel, the limit that is nearest."""
+
+from __future__ import annotations
+
+from metaspira.numbers.shown import quantity_shown
+from metaspira.parts import AnyPart, Part
+from metaspira.springs.any_spring import AnySpring
+from metaspira.springs.limits import limits_of
+from metaspira.springs.working import WorkedPoint
+from metaspira.views.figure import Figure
+from metaspira.views.springs import spring_figures
+
+_EFFORTS = {"N": "Force", "N mm": "Torque"}
+
+
+def headline(part: AnyPart) -> list[Figure]:
+    """The figures of a spring that stand beside the part, in their order; none for what is no spring."""
+    spring = part.spring if isinstance(part, Part) else None
+    if spring is None or not isinstance(part, Part):
+        return []
+    rate = next(figure for figure in spring_figures(spring) if figure.key == "rate")
+    return [rate, *_loads(spring, part.typed.unit), *_nearest_limit(part, spring)]
+
+
+def _loads(spring: AnySpring, unit: str) -> list[Figure]:
+    base, effort = spring.units
+    points: tuple[WorkedPoint, ...] = spring.points
+    by = "the diagram of the spring"
+    each = [
+        Figure(
+            f"load_{k + 1}",
+            f"{_EFFORTS[effort]} at {quantity_shown(point.place, base, unit, 4)}",
+            point.effort,
+            effort,
+            "the diagram at the working point",
+            "working point, rate",
+            by,
+        )
+        for k, point in enumerate(points)
+    ]
+    if not each:
+        return []
+    most = max(points, key=lambda point: point.stress)
+    places = [point.place for point in points]
+    stress = "stress at the working point where it is greatest"
+    travel = Figure(
+        "travel", "Travel between them", max(places) - min(places), base, "max − min", "loads", by
+    )
+    return [
+        *each,
+        Figure("load_stress", "Stress, greatest", most.stress, "MPa", stress, "working points, wire", by),
+        *([travel] if len(places) > 1 else []),
+    ]
+
+
+def _nearest_limit(part: Part, spring: AnySpring) -> list[Figure]:
+    limits = limits_of(spring, part.recipe.fit)
+    if not limits:
+        return []
+    worst = max(limits, key=lambda limit: limit.use)
+    share = "what is used of the limit that is nearest"
+    return [
+        Figure("worst_limit", worst.title, 100 * worst.use, "%", share, "limits of the spring", "its check")
+    ]
