@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from metaspira.checks import report_on
+from metaspira.formats.picture import picture
 from metaspira.parts import Part, part_of
 from metaspira.views.wound import slice_at
 
@@ -28,9 +29,10 @@ _RECIPES: tuple[dict[str, Any], ...] = (
 
 
 def warm_up() -> None:
-    """Check and cut a few small parts of different kinds."""
+    """Check, cut and draw a few small parts of different kinds."""
     for recipe in _RECIPES:
         part = part_of({"format": "metaspira/1", **recipe})
         report_on(part)
         if isinstance(part, Part):
             slice_at(part, 1.0)
+            picture(part, 32, 22)

@@ -14,7 +14,9 @@ from django.http import HttpRequest, HttpResponse
 from django.utils.text import slugify
 from metaspira import __version__
 from metaspira.formats.picture import picture
+from metaspira.numbers.kind import kinds_of, tag_of, title_of
 from metaspira.parts import part_of
+from metaspira.paths import PathBase
 from metaspira.problems import RecipeError
 from ninja import Field, Router, Status
 from people.access import asker, own, visible
@@ -27,6 +29,7 @@ from api.schemas import (
     DesignOut,
     GoneOut,
     NewDesign,
+    OnShelf,
     Problems,
     Rename,
     RevisionOut,
@@ -38,10 +41,23 @@ from api.schemas import (
 router = Router()
 
 
-@router.get("", response=list[ShelfItem], auth=MEMBER)
+@router.get("", response=list[OnShelf], auth=MEMBER)
 def shelf(request: HttpRequest, search: str = "") -> list[dict[str, Any]]:
-    """The designs whose names hold `search`, the latest first."""
-    return [ShelfItem.of(revision) for revision in services.shelf(search, visible(request))]
+    """The designs that hold every word of `search` in name, note, designation, wire or number; the latest
+    first."""
+    return [
+        ShelfItem.of(revision) | {"kind": kind_of(revision)}
+        for revision in services.shelf(search, visible(request))
+    ]
+
+
+def kind_of(revision: Any) -> str:
+    """What a design on the shelf is, in a few words."""
+    if revision.spring_kind:
+        return f"{revision.spring_kind} spring"
+    if revision.thread_host:
+        return "thread"
+    return next((title_of(one) for one in kinds_of(PathBase) if tag_of(one) == revision.path_kind), "")
 
 
 @router.post("", response={201: DesignOut}, auth=MAKER)
@@ -139,7 +155,7 @@ def revision(request: HttpRequest, design_id: uuid.UUID, number: int) -> dict[st
 def revision_picture(request: HttpRequest, design_id: uuid.UUID, number: int) -> HttpResponse:
     """A small picture (PNG) of a revision; 404 where it cannot be made into a part."""
     found = services.living(design_id).revisions.get(number=number)
-    key = f"picture-{__version__}-{found.pk}"
+    key = f"drawn-{__version__}-{found.pk}"
     image = cache.get(key)
     if image is None:
         try:

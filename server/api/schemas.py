@@ -560,6 +560,12 @@ class ShelfItem(Schema):
         }
 
 
+class OnShelf(ShelfItem):
+    """A design as the shelf lists it; `kind` says what it is in a few words."""
+
+    kind: str
+
+
 class DesignOut(ShelfItem):
     recipe: dict[str, Any]
 
@@ -701,7 +707,7 @@ AnyWanted = Annotated[WantedSurvey | WantedRun, Field(discriminator="kind")]
 
 
 class CoilingOut(Schema):
-    """Rows of feed, diameter and pitch settings, free diameter and pitch, mm; what springback was reckoned
+    """Rows of feed, diameter and pitch settings, free diameter and pitch, mm; what springback was calculated
     by, MPa."""
 
     rows: list[list[float]]
@@ -737,7 +743,7 @@ class LoadTestOut(Schema):
     simulated: str
     readings: list[Reading]
     rate: float
-    reckoned_rate: float
+    calculated_rate: float
 
 
 class BuildFile(Schema):

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import uuid
 from functools import partial
-from typing import Any
+from typing import Annotated, Any
 
 from designs.archive import Asker, archive, take_in
 from designs.archived import MOST_BYTES
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Router
+from ninja import File, Query, Router
 from ninja.files import UploadedFile
 from people.access import asker, editable, own, visible, write_down
 from people.permissions import MAKER, Rule
@@ -20,9 +21,11 @@ router = Router()
 
 
 @router.get("/archive", openapi_extra=gives("The archive", "application/zip"), auth=Rule(recorded=True))
-def keep(request: HttpRequest) -> HttpResponse:
-    """Every design with all its revisions, and the library of forms, as one ZIP."""
-    return download(archive(visible(request)), "metaspira-shelf.zip", "application/zip")
+def keep(request: HttpRequest, design: Annotated[list[uuid.UUID], Query([])]) -> HttpResponse:
+    """Every `design` that is named, or every one, with all its revisions, and the library of forms, as one
+    ZIP."""
+    designs = visible(request).filter(pk__in=design) if design else visible(request)
+    return download(archive(designs), "metaspira-shelf.zip", "application/zip")
 
 
 @router.post("/archive", response={200: TakenInOut, 422: Problems}, auth=MAKER)

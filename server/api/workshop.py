@@ -78,7 +78,7 @@ def load(request: HttpRequest, trial: Trial) -> dict[str, Any]:
         "simulated": tester.SIMULATED,
         "readings": [vars(reading) for reading in found.readings],
         "rate": found.rate,
-        "reckoned_rate": found.reckoned_rate,
+        "calculated_rate": found.calculated_rate,
     }
 
 

@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 import uuid
+from functools import reduce
+from operator import or_
 from typing import Any
 
 from django.db import transaction
-from django.db.models import F, QuerySet
+from django.db.models import F, Q, QuerySet
+from django.db.models.fields.json import KT
 from django.utils import timezone
 from jobs.services import forget
 from metaspira.problems import Problem, RecipeError
@@ -137,12 +140,27 @@ def revisions(design_id: uuid.UUID, before: int | None = None, most: int = 100) 
     return found
 
 
+_SEARCHED = (
+    "kept__note",
+    "kept__thread__designation",
+    "kept__spring__wire",
+    "kept__title_block__number",
+    "kept__material",
+)
+_KINDS = {"spring_kind": "spring__kind", "thread_host": "host__kind", "path_kind": "path__kind"}
+
+
 def shelf(search: str, known: QuerySet[Design]) -> list[Revision]:
-    """The newest revision of each of the `known` designs on the shelf whose name holds `search`, newest
-    first."""
-    designs = known.filter(deleted=None, name__icontains=search)
-    heads = Revision.objects.filter(design__in=designs, number=F("design__head"))
-    return list(heads.select_related("design").defer("kept").order_by("-design__updated"))
+    """The newest revision of each of the `known` designs on the shelf that holds every word of `search` in
+    its name, note, designation, wire or number; the newest first. Each says the kinds that it is of: that of
+    its spring, of its thread's host, of its path."""
+    heads = Revision.objects.filter(design__in=known.filter(deleted=None), number=F("design__head"))
+    for word in search.split():
+        heads = heads.filter(
+            reduce(or_, (Q(**{f"{place}__icontains": word}) for place in ("design__name", *_SEARCHED)))
+        )
+    kinds = {name: KT(f"kept__{place}") for name, place in _KINDS.items()}
+    return list(heads.annotate(**kinds).select_related("design").defer("kept").order_by("-design__updated"))
 
 
 def _append(design: Design, recipe: dict[str, Any], verdict: str, wire_length: float | None) -> Revision:

@@ -92,12 +92,12 @@ def test_what_a_former_cannot_wind_is_refused(spring, change, place):
     assert refused.value.problems[0].place.startswith(place)
 
 
-def test_the_load_tester_reads_the_reckoned_forces_but_for_its_faults(spring):
+def test_the_load_tester_reads_the_calculated_forces_but_for_its_faults(spring):
     spring["spring"] = {"kind": "compression", "wire": "EN 10270-1 SH", "points": [{"length": 35}]}
     made = part_of(spring).spring
     exact = load_test(made, 1, 0.0)
-    assert exact.rate == pytest.approx(exact.reckoned_rate, rel=2e-3)
-    assert exact.reckoned_rate == pytest.approx(made.rate, rel=1e-6)
+    assert exact.rate == pytest.approx(exact.calculated_rate, rel=2e-3)
+    assert exact.calculated_rate == pytest.approx(made.rate, rel=1e-6)
     assert exact.readings[-1].length == 35
     rates = [load_test(made, seed, 0.02).rate / made.rate for seed in range(20)]
     assert 0.01 < np.std(rates) < 0.04

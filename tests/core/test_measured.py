@@ -50,7 +50,7 @@ def test_a_spring_of_other_wire_is_explained_by_its_wire():
     made = spring(wire=3.03, height=52.0)
     found = measured_of(spring(measured=readings_of(made)))
     assert found.rate == pytest.approx(G * 3.03**4 / (8 * 25**3 * 6), rel=1e-6)
-    assert found.reckoned_rate == pytest.approx(G * 3**4 / (8 * 25**3 * 6), rel=1e-6)
+    assert found.calculated_rate == pytest.approx(G * 3**4 / (8 * 25**3 * 6), rel=1e-6)
     by = explained(found)
     assert by["wire"].value == pytest.approx(3.03, rel=1e-6)
     assert by["diameter"].value == pytest.approx(25 / 1.01 ** (4 / 3), rel=1e-6)
@@ -63,7 +63,7 @@ def test_a_spring_of_other_wire_is_explained_by_its_wire():
 def test_a_longer_spring_is_explained_by_its_length():
     made = spring(height=52.6)
     found = measured_of(spring(measured=readings_of(made, np.linspace(51, 30, 9))))
-    assert found.rate == pytest.approx(found.reckoned_rate, rel=1e-6)
+    assert found.rate == pytest.approx(found.calculated_rate, rel=1e-6)
     assert found.offset == pytest.approx(0.6 * found.rate, rel=1e-6)
     assert explained(found)["free_length"].value == pytest.approx(52.6, rel=1e-6)
     assert found.hysteresis is None and found.lost is None

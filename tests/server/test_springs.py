@@ -74,10 +74,10 @@ def test_a_nest_is_pressed_on_the_load_tester(client):
     """Springs one in the other: their forces add up."""
     demo = json.loads((ROOT / "demo/19-valve-spring-pair.spira.json").read_text())
     told = post(client, "/api/workshop/load", {"recipe": demo, "seed": 1, "scatter": 0}).json()
-    reckoned = [reading["reckoned"] for reading in told["readings"]]
-    assert reckoned[0] == pytest.approx(0, abs=1e-6)
-    assert reckoned == sorted(reckoned)
-    assert told["rate"] == pytest.approx(told["reckoned_rate"], rel=0.01)
+    calculated = [reading["calculated"] for reading in told["readings"]]
+    assert calculated[0] == pytest.approx(0, abs=1e-6)
+    assert calculated == sorted(calculated)
+    assert told["rate"] == pytest.approx(told["calculated_rate"], rel=0.01)
 
 
 def test_the_sheet_is_a_download(client):

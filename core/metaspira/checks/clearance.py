@@ -34,7 +34,10 @@ def check_clearance(part: Part, window: Window) -> Check:
         where = ((0.0, part.path.length),)
     listed = ", ".join(f"{in_words(amount)} mm {name}" for name, (amount, _) in air.items())
     if value < 0:
-        return _answer("stop", value, wanted, f"No room {place}: {listed}", value - wanted, where)
+        others = [f"{in_words(amount)} mm {name}" for name, (amount, _) in air.items() if name != place]
+        beside = f"; beside that, {', '.join(others)}" if others else ""
+        why = f"{in_words(-value)} mm too little {place}{beside}"
+        return _answer("stop", value, wanted, why, value - wanted, where)
     if value < wanted:
         why = f"Less than the {wanted:.4g} mm asked for: {listed}"
         return _answer("watch", value, wanted, why, value - wanted, where)

@@ -2,7 +2,7 @@
 
 A former bends the wire as it is fed, by a finger that sets the diameter and one that sets the pitch. Of the
 centre line of the part, curvature κ and torsion τ, the table holds the helix that the wire must be bent to,
-springback reckoned in:
+springback calculated in:
 
     κ* = what springs back to κ,    diameter = 2 κ* / (κ*² + τ²),    pitch = 2π τ / (κ*² + τ²),
 
@@ -47,7 +47,7 @@ _COLUMNS = (
 @dataclass(frozen=True, eq=False)
 class CoilingTable:
     """Settings (n,) over the feed (n,), all in mm, and the free diameters and pitches (n,) that they are for.
-    `outline` of the wire's section, modulus and flow stress (MPa) are what the springback was reckoned by."""
+    `outline` of the wire's section, modulus and flow stress (MPa) are what the springback was found by."""
 
     feed: Array
     diameter: Array
@@ -147,7 +147,11 @@ def _metal(part: Part) -> tuple[float, float, str]:
         return spring.elastic_modulus, spring.strength, f"least strength of {spring.wire.title}"
     material = part.material
     assert material.modulus is not None and material.flow is not None
-    return material.modulus, material.flow, f"{material.name.lower()}, drawn hard, from memory"
+    return (
+        material.modulus,
+        material.flow,
+        f"{material.name.lower()}, drawn hard, not checked against a printed table",
+    )
 
 
 def _bends(path: Path) -> tuple[Array, Array, Array]:

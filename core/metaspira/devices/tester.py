@@ -17,21 +17,21 @@ _CELL = 2000
 
 @dataclass(frozen=True)
 class Reading:
-    """A length, mm, the force that was read there going and coming back, N, and the one that was reckoned."""
+    """A length, mm, the force that was read there going and coming back, N, and the calculated one."""
 
     length: float
     going: float
     back: float
-    reckoned: float
+    calculated: float
 
 
 @dataclass(frozen=True)
 class LoadTest:
-    """Readings, the rate by a straight line through them, N/mm, and the rate reckoned."""
+    """Readings, the rate by a straight line through them, N/mm, and the rate calculated."""
 
     readings: tuple[Reading, ...]
     rate: float
-    reckoned_rate: float
+    calculated_rate: float
 
 
 def load_test(spring: Axial, seed: int, scatter: float = 0.02, steps: int = 11) -> LoadTest:
@@ -48,10 +48,10 @@ def load_test(spring: Axial, seed: int, scatter: float = 0.02, steps: int = 11) 
         default=spring.span[1],
     )
     lengths = np.linspace(free, furthest, steps)
-    reckoned = np.array([spring.at_length(float(length)).force for length in lengths])
+    calculated = np.array([spring.at_length(float(length)).force for length in lengths])
     shifted = np.clip(lengths - longer, min(free, furthest), max(free, furthest))
     made = np.array([spring.at_length(float(length)).force for length in shifted])
-    largest = float(np.abs(reckoned).max())
+    largest = float(np.abs(calculated).max())
     cell = largest / _CELL
     friction = _FRICTION * scatter * largest * np.sin(np.pi * np.linspace(0, 1, steps))
 
@@ -61,9 +61,10 @@ def load_test(spring: Axial, seed: int, scatter: float = 0.02, steps: int = 11) 
 
     going, back = read(made, 1.0), read(made, -1.0)
     readings = tuple(
-        Reading(*(float(value) for value in row)) for row in zip(lengths, going, back, reckoned, strict=True)
+        Reading(*(float(value) for value in row))
+        for row in zip(lengths, going, back, calculated, strict=True)
     )
-    return LoadTest(readings, _slope(lengths, (going + back) / 2), _slope(lengths, reckoned))
+    return LoadTest(readings, _slope(lengths, (going + back) / 2), _slope(lengths, calculated))
 
 
 def _slope(lengths: Array, forces: Array) -> float:

@@ -147,7 +147,7 @@ def _unit_code(name: str) -> str:
 
 def _constant(node: ast.Constant) -> Measure:
     if isinstance(node.value, bool) or not isinstance(node.value, int | float):
-        raise ArithmeticError("only numbers can be reckoned with")
+        raise ArithmeticError("only numbers can be used here")
     return Measure(float(node.value))
 
 

@@ -32,7 +32,7 @@ THREAD_WHY = {
     "least_lead_angle": Why("Lead angle, least", "°", "atan(lead / (2π r))", "lead, greatest radius of the pitch line", "unrolled screw", rail="there"),
     "most_lead_angle": Why("Lead angle, most", "°", "atan(lead / (2π r))", "lead, least radius of the pitch line", "unrolled screw", rail="there"),
     "path_length": Why(
-        "Thread length", "mm", "starts · ∫ √((2π r)² + lead² + (lead dr/dz)²) dz / lead", "full length, pitch line", "the pitch line on its host"
+        "Developed length", "mm", "starts · ∫ √((2π r)² + lead² + (lead dr/dz)²) dz / lead", "full length, pitch line", "the pitch line on its host"
     ),
     "stress_area": Why("Stress area", "mm²", "π/4 ((d₂ + d₃)/2)²; unified π/4 (D − 0.9743 P)²", "basic sizes", "ISO 898-1; ASME B1.1", rail="there"),
     "drill": Why("Hole to drill", "mm", RULE, "basic sizes, limits", DRILLS, rail="there"),

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Annotated, Literal
 
 import numpy as np
+from pydantic import Field
 
 from metaspira.numbers.fields import Length
 from metaspira.numbers.jets import Array
@@ -38,7 +39,7 @@ class Straight(PathBase, title="straight"):
 
     listed = 2
     kind: Literal["straight"] = "straight"
-    length: Annotated[Length, Usual(4)]
+    length: Annotated[Length, Usual(4)] = Field(title="Length of the bar")
 
     def words(self, unit: str) -> str:
         return f"straight, {said(self.length, unit)}"

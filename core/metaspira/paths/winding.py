@@ -149,7 +149,7 @@ class Winding(PathBase, title="winding around a path"):
     radius: Length = Field(title="Radius around the core")
     turns: Turns | None = None
     pitch: Length | None = Field(default=None, description="along the core")
-    hand: Literal["right", "left"] = "right"
+    hand: Literal["right", "left"] = Field(default="right", title="Winding hand")
     start_angle: Angle = 0.0
     core: Length | None = Field(
         default=None,

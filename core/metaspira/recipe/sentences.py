@@ -81,7 +81,8 @@ def _ends(recipe: Recipe) -> str:
 
 def _threaded(recipe: ThreadRecipe) -> dict[str, str]:
     thread, unit = recipe.thread, recipe.unit
-    start, end = (title_of(type(e)) if e else "as usual" for e in (thread.start, thread.end))
+    plain = "chamfer at a face, else a run-out"
+    start, end = (title_of(type(e)) if e else plain for e in (thread.start, thread.end))
     begins = f"from {said(thread.at, unit)}" if thread.at else "from the face"
     over = f"over {said(thread.length, unit)}" if thread.length else "to the end"
     size = choice_words(type(thread), "size", thread.size)

@@ -41,7 +41,7 @@ class Explained:
 
 @dataclass(frozen=True)
 class Measured:
-    """Readings (n, 4): length, mm, force, N, the force that is reckoned there, and whether the spring was on
+    """Readings (n, 4): length, mm, force, N, the calculated force there, and whether the spring was on
     its way back (1) or not (0); the rate by a straight line between two lengths, mm, and the design's there,
     N/mm; the offset of the force in the middle of them, N; the greatest difference of force going and coming
     back, N, and the share of the work that is lost, None without a way back; and what would explain them."""
@@ -49,7 +49,7 @@ class Measured:
     readings: list[list[float]]
     between: list[float]
     rate: float
-    reckoned_rate: float
+    calculated_rate: float
     offset: float
     hysteresis: float | None
     lost: float | None
@@ -63,15 +63,15 @@ def measured_of(spring: Axial) -> Measured | None:
     lengths, forces = given.T
     if len(np.unique(lengths)) < _FEWEST:
         return None
-    reckoned = np.array([spring.at_length(float(length)).force for length in lengths])
+    calculated = np.array([spring.at_length(float(length)).force for length in lengths])
     way = np.abs(lengths - spring.free_length)
     back = _back(way)
     some = _straight(spring, way, forces)
     rate, middle = _line(way[some], forces[some])
-    design, at = _line(way[some], reckoned[some])
+    design, at = _line(way[some], calculated[some])
     hysteresis, lost = _loop(way, forces, back)
     return Measured(
-        np.column_stack([given, reckoned, back]).tolist(),
+        np.column_stack([given, calculated, back]).tolist(),
         [float(lengths[some].min()), float(lengths[some].max())],
         rate,
         design,

@@ -55,7 +55,7 @@ class GroundEnd(Kind, title="ground, square to the axis"):
     its outermost place (half the wire where it is left out)."""
 
     kind: Literal["ground"] = "ground"
-    depth: Length | None = Field(default=None, title="Depth, or half")
+    depth: Length | None = Field(default=None, title="Grind depth, or half")
 
 
 EndKind = Annotated[FlatEnd | GroundEnd | DomeEnd | PointEnd | OpenEnd, Field(discriminator="kind")]

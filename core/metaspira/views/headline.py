@@ -60,5 +60,13 @@ def _nearest_limit(part: Part, spring: AnySpring) -> list[Figure]:
     worst = max(limits, key=lambda limit: limit.use)
     share = "what is used of the limit that is nearest"
     return [
-        Figure("worst_limit", worst.title, 100 * worst.use, "%", share, "limits of the spring", "its check")
+        Figure(
+            "worst_limit",
+            f"Most used: {worst.title.lower()}",
+            100 * worst.use,
+            "%",
+            share,
+            "limits of the spring",
+            "its check",
+        )
     ]

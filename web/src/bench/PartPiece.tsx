@@ -1,6 +1,6 @@
 import { useThree, type ThreeEvent } from "@react-three/fiber";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { DoubleSide, Plane, Vector3 } from "three";
+import { DoubleSide, Plane, Vector3, type Mesh } from "three";
 import { isThreaded, type Report, type Said } from "../api/client";
 import { useLook } from "../look/Look";
 import { useDesk } from "../state/bench";
@@ -60,8 +60,15 @@ export function usePieces(
   return pieces;
 }
 
-export function PartPiece(props: { piece: Piece; radius: number; settings: Settings }) {
-  const { piece, radius, settings } = props;
+interface PieceProps {
+  piece: Piece;
+  radius: number;
+  settings: Settings;
+  /** Takes the corner of the mesh that is nearest to a place that is pressed on. */
+  onPlace?: ((place: Vector3) => void) | undefined;
+}
+
+export function PartPiece({ piece, radius, settings, onPlace }: PieceProps) {
   const { geometry } = piece;
   const { colours } = useLook();
   const setCursor = useDesk((state) => state.setCursor);
@@ -85,7 +92,16 @@ export function PartPiece(props: { piece: Piece; radius: number; settings: Setti
   const picked = piece.body === 0 && (geometry.index?.count ?? 0) / 3 < MOST_PICKED;
   return (
     <>
-      <mesh geometry={geometry} onPointerMove={picked ? pick : undefined} dispose={null}>
+      <mesh
+        geometry={geometry}
+        onPointerMove={picked ? pick : undefined}
+        onClick={(event) => {
+          if (!onPlace) return;
+          event.stopPropagation();
+          onPlace(snapped(event));
+        }}
+        dispose={null}
+      >
         <meshStandardMaterial
           key={`${planes.length} ${faint}`}
           vertexColors
@@ -109,5 +125,17 @@ export function PartPiece(props: { piece: Piece; radius: number; settings: Setti
         </mesh>
       )}
     </>
+  );
+}
+
+/** The corner of the pressed triangle that is nearest to where it was pressed. */
+function snapped(event: ThreeEvent<MouseEvent>): Vector3 {
+  const { face, object, point } = event;
+  const places = (object as Mesh).geometry.getAttribute("position");
+  const corners = [face!.a, face!.b, face!.c].map((index) =>
+    object.localToWorld(new Vector3().fromBufferAttribute(places, index)),
+  );
+  return corners.reduce((best, one) =>
+    one.distanceTo(point) < best.distanceTo(point) ? one : best,
   );
 }

@@ -3,8 +3,8 @@ import Slider from "@mui/material/Slider";
 import Stack from "@mui/material/Stack";
 import ToggleButton from "@mui/material/ToggleButton";
 import Button from "@mui/material/Button";
-import { Canvas } from "@react-three/fiber";
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
+import type { Vector3 } from "three";
 import { isThreaded } from "../api/client";
 import { useLook } from "../look/Look";
 import { lengthText } from "../look/numbers";
@@ -13,6 +13,9 @@ import { around, Camera, VIEWS, type View } from "./Camera";
 import { useBench } from "./PartContext";
 import { type Settings, useStressShade, usePieces, PartPiece } from "./PartPiece";
 import { AboutTheWire } from "./AboutTheWire";
+import { MeasuredLine, MeasuredWords } from "./Measure";
+import { Space } from "./Space";
+import { TakePicture } from "./TakePicture";
 
 /** The part in space: orbit, standard views, wire-frame, section plane, and the shared cursor on it. */
 export function View3D() {
@@ -27,6 +30,10 @@ export function View3D() {
     view: "Fit",
     count: 0,
   });
+  const [pictures, setPictures] = useState(0);
+  const [measuring, setMeasuring] = useState(false);
+  const [ends, setEnds] = useState<Vector3[]>([]);
+  useEffect(() => setEnds([]), [part.glb, measuring]);
   const step = useDesk((state) => state.step);
   const asFinished = step === "weigh" || Boolean(recipe.finish);
   const pieces = usePieces(part.glb, part.report, useStressShade(), asFinished);
@@ -51,7 +58,7 @@ export function View3D() {
         role="group"
         style={{ position: "absolute", inset: 0 }}
       >
-        <Canvas frameloop="demand" gl={{ localClippingEnabled: true }} dpr={[1, 2]}>
+        <Space>
           <Camera parallel={settings.parallel} sphere={sphere} wanted={wanted} />
           <hemisphereLight args={["#ffffff", "#8a7d6c", 1.5]} />
           <directionalLight position={[-40, -90, 120]} intensity={2.2} />
@@ -62,10 +69,17 @@ export function View3D() {
               piece={piece}
               radius={sphere?.radius ?? 1}
               settings={asExported ? { ...settings, wireframe: true } : settings}
+              onPlace={
+                measuring
+                  ? (place) => setEnds((old) => (old.length === 1 ? [...old, place] : [place]))
+                  : undefined
+              }
             />
           ))}
           {!isThreaded(recipe) && <AboutTheWire sphere={sphere} />}
-        </Canvas>
+          <MeasuredLine ends={ends} radius={sphere?.radius ?? 1} />
+          <TakePicture asked={pictures} name={recipe.name ?? "part"} />
+        </Space>
       </div>
       <Stack
         direction="row"
@@ -83,6 +97,15 @@ export function View3D() {
           </Button>
         ))}
         <Box sx={{ flex: 1 }} />
+        <Button
+          variant="text"
+          title="Keep a picture of this view, 3840 pixels across on a clear ground"
+          onClick={() => setPictures((count) => count + 1)}
+          sx={{ minWidth: 0, bgcolor: colours.sheet }}
+        >
+          Picture
+        </Button>
+        <Toggle name="Measure" on={measuring} onChange={setMeasuring} />
         <Toggle
           name="Parallel"
           on={settings.parallel}
@@ -99,6 +122,7 @@ export function View3D() {
           onChange={(on) => change({ cut: on ? 0 : null })}
         />
       </Stack>
+      {measuring && <MeasuredWords ends={ends} unit={unit} onAgain={() => setEnds([])} />}
       {settings.cut !== null && sphere && (
         <Stack
           direction="row"

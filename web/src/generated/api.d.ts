@@ -13,7 +13,7 @@ export interface paths {
         };
         /**
          * Shelf
-         * @description The designs whose names hold `search`, the latest first.
+         * @description The designs that hold every word of `search` in name, note, designation, wire or number, the latest first.
          */
         get: operations["api_designs_shelf"];
         put?: never;
@@ -435,7 +435,8 @@ export interface paths {
         };
         /**
          * Keep
-         * @description Every design with all its revisions, and the library of forms, as one ZIP.
+         * @description Every `design` that is named, or every one, with all its revisions, and the library of forms, as one
+         *     ZIP.
          */
         get: operations["api_shelf_keep"];
         put?: never;
@@ -1324,8 +1325,11 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** ShelfItem */
-        ShelfItem: {
+        /**
+         * OnShelf
+         * @description A design as the shelf lists it; `kind` says what it is in a few words.
+         */
+        OnShelf: {
             /**
              * Id
              * Format: uuid
@@ -1344,6 +1348,8 @@ export interface components {
              * Format: date-time
              */
             updated: string;
+            /** Kind */
+            kind: string;
         };
         /** DesignOut */
         DesignOut: {
@@ -1443,6 +1449,27 @@ export interface components {
             };
             /** Based On */
             based_on: number;
+        };
+        /** ShelfItem */
+        ShelfItem: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Revision */
+            revision: number;
+            /** Verdict */
+            verdict: ("clear" | "watch" | "stop") | "unusable";
+            /** Wire Length */
+            wire_length: number | null;
+            /**
+             * Updated
+             * Format: date-time
+             */
+            updated: string;
         };
         /** Rename */
         Rename: {
@@ -2820,7 +2847,7 @@ export interface components {
              * @enum {string}
              */
             kind: "ground";
-            /** Depth, or half */
+            /** Grind depth, or half */
             depth?: (number | string) | null;
         };
         /**
@@ -3964,7 +3991,7 @@ export interface components {
              * @enum {string}
              */
             kind: "straight";
-            /** Length */
+            /** Length of the bar */
             length: number | string;
         };
         /**
@@ -4473,7 +4500,7 @@ export interface components {
              */
             pitch?: (number | string) | null;
             /**
-             * Hand
+             * Winding hand
              * @default right
              * @enum {string}
              */
@@ -4723,7 +4750,7 @@ export interface components {
         };
         /**
          * Measured
-         * @description Readings (n, 4): length, mm, force, N, the force that is reckoned there, and whether the spring was on
+         * @description Readings (n, 4): length, mm, force, N, the force that is calculated there, and whether the spring was on
          *     its way back (1) or not (0); the rate by a straight line between two lengths, mm, and the design's there,
          *     N/mm; the offset of the force in the middle of them, N; the greatest difference of force going and coming
          *     back, N, and the share of the work that is lost, None without a way back; and what would explain them.
@@ -4735,8 +4762,8 @@ export interface components {
             between: number[];
             /** Rate */
             rate: number;
-            /** Reckoned Rate */
-            reckoned_rate: number;
+            /** Calculated Rate */
+            calculated_rate: number;
             /** Offset */
             offset: number;
             /** Hysteresis */
@@ -6080,7 +6107,7 @@ export interface components {
         };
         /**
          * CoilingOut
-         * @description Rows of feed, diameter and pitch settings, free diameter and pitch, mm; what springback was reckoned
+         * @description Rows of feed, diameter and pitch settings, free diameter and pitch, mm; what springback was calculated
          *     by, MPa.
          */
         CoilingOut: {
@@ -6144,12 +6171,12 @@ export interface components {
             readings: components["schemas"]["Reading"][];
             /** Rate */
             rate: number;
-            /** Reckoned Rate */
-            reckoned_rate: number;
+            /** Calculated Rate */
+            calculated_rate: number;
         };
         /**
          * Reading
-         * @description A length, mm, the force that was read there going and coming back, N, and the one that was reckoned.
+         * @description A length, mm, the force that was read there going and coming back, N, and the one that was calculated.
          */
         Reading: {
             /** Length */
@@ -6158,8 +6185,8 @@ export interface components {
             going: number;
             /** Back */
             back: number;
-            /** Reckoned */
-            reckoned: number;
+            /** Calculated */
+            calculated: number;
         };
         /**
          * CheckColumn
@@ -6396,7 +6423,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShelfItem"][];
+                    "application/json": components["schemas"]["OnShelf"][];
                 };
             };
         };
@@ -7270,7 +7297,9 @@ export interface operations {
     };
     api_shelf_keep: {
         parameters: {
-            query?: never;
+            query?: {
+                design?: string[];
+            };
             header?: never;
             path?: never;
             cookie?: never;

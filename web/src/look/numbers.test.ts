@@ -9,6 +9,7 @@ describe("digits", () => {
     expect(digits(-0.04)).toBe("−0.04");
     expect(digits(1200)).toBe("1200");
     expect(digits(0)).toBe("0");
+    expect(digits(4.19e-13)).toBe("0");
   });
 });
 
@@ -16,13 +17,27 @@ describe("shown", () => {
   it("turns lengths, areas and volumes into the recipe's unit", () => {
     expect(shown(25.4, "mm", "in")).toEqual({ number: "1", unit: "in" });
     expect(shown(645.16, "mm²", "in")).toEqual({ number: "1", unit: "in²" });
-    expect(shown(19.45, "g", "in")).toEqual({ number: "19.45", unit: "g" });
+    expect(shown(453.59237, "g", "in")).toEqual({ number: "1", unit: "lb" });
     expect(shown(null, "mm", "mm").number).toBe("–");
     expect(lengthText(6, "mm")).toBe("6 mm");
   });
 });
 
+describe("units by size", () => {
+  it("are those that a person would say", () => {
+    expect(told(27_676_317, "mm³", "mm")).toBe("27.676 L");
+    expect(told(2416, "mm³", "mm")).toBe("2416 mm³");
+    expect(told(74_726, "g", "mm")).toBe("74.726 kg");
+    expect(told(0.25, "g", "mm")).toBe("250 mg");
+    expect(told(0, "g", "mm")).toBe("0 g");
+  });
+});
+
 describe("typedValue", () => {
+  it("keeps what no number can hold as it was typed", () => {
+    expect(typedValue("1e999")).toBe("1e999");
+    expect(typedValue("2,5")).toBe("2,5");
+  });
   it("keeps formulas as text and numbers as numbers", () => {
     expect(typedValue(" 12.5 ")).toBe(12.5);
     expect(typedValue("3/8 in")).toBe("3/8 in");

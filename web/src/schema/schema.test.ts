@@ -1,6 +1,15 @@
 import { expect, test } from "vitest";
 import schema from "../generated/recipe.schema.json";
-import { choicesOf, fieldOf, kindAt, kindName, kindsAt, ownFields, specAt } from "./schema";
+import {
+  choicesOf,
+  fieldOf,
+  kindAt,
+  kindName,
+  kindsAt,
+  ownFields,
+  placeWords,
+  specAt,
+} from "./schema";
 import { stepOf, unitOf } from "./units";
 
 const coil = {
@@ -73,4 +82,10 @@ test("every number of every kind has a title", () => {
     for (const [key, field] of Object.entries(properties!))
       if (JSON.stringify(field).includes("x-quantity"))
         expect([key, field.title]).not.toContain(undefined);
+});
+
+test("a place is said in the words of the forms, counted from one", () => {
+  const nest = { ...coil, wires: [{ path: { kind: "straight", length: "" } }] };
+  expect(placeWords(nest, "/wires/0/path/length")).toBe("Wires › 1 › Path › Length of the bar");
+  expect(placeWords(coil, "/section/outer_diameter")).toContain("›");
 });

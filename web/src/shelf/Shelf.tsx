@@ -3,35 +3,33 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Snackbar from "@mui/material/Snackbar";
 import Stack from "@mui/material/Stack";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useDeferredValue, useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { useCallback, useDeferredValue, useRef, useState } from "react";
+import { Link } from "react-router";
 import { answer, client, type ShelfItem } from "../api/client";
 import { useLook } from "../look/Look";
 import { Account } from "../people/Account";
 import { InAndOut } from "./InAndOut";
+import { ShelfBar } from "./ShelfBar";
 import { ShelfCard } from "./ShelfCard";
+import { ShelfRow } from "./ShelfRow";
+import { seen, WHOLE } from "./sight";
 
 /** All designs, with what they are and how they stand. */
 export function Shelf() {
-  const [search, setSearch] = useState("");
-  const wanted = useDeferredValue(search.trim());
+  const [sight, setSight] = useState(WHOLE);
+  const [ticked, setChosen] = useState<string[]>([]);
+  const wanted = useDeferredValue(sight.search.trim());
   const [gone, setGone] = useState<ShelfItem | null>(null);
   const { toggle, dark } = useLook();
   const queries = useQueryClient();
-  const navigate = useNavigate();
   const refresh = () => queries.invalidateQueries({ queryKey: ["shelf"] });
   const { data, error, refetch } = useQuery({
     queryKey: ["shelf", wanted],
     queryFn: () => answer(client.GET("/api/designs", { params: { query: { search: wanted } } })),
     placeholderData: (old) => old,
     staleTime: 0,
-  });
-  const create = useMutation({
-    mutationFn: () => answer(client.POST("/api/designs", { body: {} })),
-    onSuccess: (design) => navigate(`/designs/${design.id}`),
   });
   const remove = useMutation({
     mutationFn: async (item: ShelfItem) => {
@@ -57,27 +55,26 @@ export function Shelf() {
       void refresh();
     },
   });
-  const failed = create.error ?? remove.error ?? restore.error;
+  const failed = remove.error ?? restore.error;
+  const shown = seen(data ?? [], sight);
+  const chosen = shown.flatMap(({ id }) => (ticked.includes(id) ? [id] : []));
+  const [most, more] = useMore();
+  const choose = (id: string) =>
+    setChosen((old) => (old.includes(id) ? old.filter((one) => one !== id) : [...old, id]));
+  const all = (key: "kind" | "verdict") => [...new Set((data ?? []).map((one) => one[key]))].sort();
   return (
     <Box component="main" sx={{ maxWidth: 1240, mx: "auto", px: 3, py: 2 }}>
       <Stack direction="row" spacing={2} sx={{ alignItems: "center", mb: 2.5 }}>
         <Typography variant="h1" sx={{ flex: 1 }}>
           Metaspira
         </Typography>
-        <TextField
-          label="Search by name"
-          type="search"
-          value={search}
-          onChange={(event) => setSearch(event.target.value)}
-          sx={{ width: 240 }}
-        />
         <Button variant="outlined" component={Link} to="/springs">
           Find a spring
         </Button>
         <Button variant="outlined" component={Link} to="/threads">
           Find a thread
         </Button>
-        <Button variant="contained" onClick={() => create.mutate()} disabled={create.isPending}>
+        <Button variant="contained" component={Link} to="/new">
           New design
         </Button>
         <Account />
@@ -95,10 +92,23 @@ export function Shelf() {
           The shelf does not answer. Nothing is lost; the server may be starting.
         </Alert>
       )}
-      {data?.length === 0 && (
+      <ShelfBar
+        sight={sight}
+        onSight={(change) => setSight((old) => ({ ...old, ...change }))}
+        kinds={all("kind")}
+        verdicts={all("verdict")}
+        shown={shown.length}
+        chosen={chosen}
+        onChooseNone={() => setChosen([])}
+        onDelete={() => {
+          data?.filter((one) => chosen.includes(one.id)).forEach((one) => remove.mutate(one));
+          setChosen([]);
+        }}
+      />
+      {data && shown.length === 0 && (
         <Typography sx={{ py: 8, textAlign: "center" }} color="text.secondary">
-          {wanted
-            ? `No design is called “${wanted}”.`
+          {data.length > 0 || wanted
+            ? "No design is like that. Search for less, or choose any kind and verdict."
             : "The shelf is empty. Begin with a new design."}
         </Typography>
       )}
@@ -106,23 +116,35 @@ export function Shelf() {
         component="ul"
         aria-label="Designs"
         sx={{
-          display: "grid",
-          gridTemplateColumns: "repeat(auto-fill, minmax(272px, 1fr))",
-          gap: 2,
+          ...(!sight.list && {
+            display: "grid",
+            gridTemplateColumns: "repeat(auto-fill, minmax(272px, 1fr))",
+            gap: 2,
+          }),
           p: 0,
           m: 0,
           listStyle: "none",
         }}
       >
-        {data?.map((item) => (
-          <ShelfCard
-            key={item.id}
-            item={item}
-            onDelete={() => remove.mutate(item)}
-            onChanged={refresh}
-          />
-        ))}
+        {shown.slice(0, most).map((item) => {
+          const choice = {
+            item,
+            chosen: chosen.includes(item.id),
+            onChoose: () => choose(item.id),
+          };
+          return sight.list ? (
+            <ShelfRow key={item.id} {...choice} />
+          ) : (
+            <ShelfCard
+              key={item.id}
+              {...choice}
+              onDelete={() => remove.mutate(item)}
+              onChanged={refresh}
+            />
+          );
+        })}
       </Box>
+      {most < shown.length && <div ref={more}>…</div>}
       <InAndOut onChanged={() => void refresh()} />
       <Snackbar
         open={gone !== null}
@@ -137,4 +159,22 @@ export function Shelf() {
       />
     </Box>
   );
+}
+
+const AT_ONCE = 60;
+
+/** How many are drawn, and where to stand for more of them to be. */
+function useMore() {
+  const [most, setMost] = useState(AT_ONCE);
+  const watcher = useRef<IntersectionObserver | null>(null);
+  const more = useCallback((mark: HTMLElement | null) => {
+    watcher.current?.disconnect();
+    if (!mark) return;
+    watcher.current = new IntersectionObserver(
+      ([seen]) => seen?.isIntersecting && setMost((old) => old + AT_ONCE),
+      { rootMargin: "800px" },
+    );
+    watcher.current.observe(mark);
+  }, []);
+  return [most, more] as const;
 }

@@ -6,14 +6,17 @@ import Typography from "@mui/material/Typography";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link as RouterLink } from "react-router";
-import { answer, client, type ShelfItem } from "../api/client";
+import { answer, client } from "../api/client";
 import { useSession } from "../api/session";
 import { ShareDialog } from "../people/ShareDialog";
-import { digits } from "../look/numbers";
 import { VerdictLabel } from "../look/Verdict";
+import { Choose } from "./ShelfRow";
+import type { OnShelf } from "./sight";
 
 interface Props {
-  item: ShelfItem;
+  item: OnShelf;
+  chosen: boolean;
+  onChoose: () => void;
   onDelete: () => void;
   onChanged: () => void;
 }
@@ -22,7 +25,7 @@ interface Props {
 const loadNoMore = (picture: HTMLImageElement) => () => picture.removeAttribute("src");
 
 /** One design: its picture, name, verdict and wire length, and what can be done with it. */
-export function ShelfCard({ item, onDelete, onChanged }: Props) {
+export function ShelfCard({ item, chosen, onChoose, onDelete, onChanged }: Props) {
   const [renaming, setRenaming] = useState<string | null>(null);
   const [failed, setFailed] = useState(0);
   const [sharing, setSharing] = useState(false);
@@ -50,6 +53,8 @@ export function ShelfCard({ item, onDelete, onChanged }: Props) {
         bgcolor: "background.paper",
         display: "flex",
         flexDirection: "column",
+        contentVisibility: "auto",
+        containIntrinsicSize: "auto 264px",
       }}
     >
       <Box
@@ -75,9 +80,12 @@ export function ShelfCard({ item, onDelete, onChanged }: Props) {
       </Box>
       <Box sx={{ px: 1.5, pb: 1, borderTop: 1, borderColor: "divider", pt: 1 }}>
         {renaming === null ? (
-          <Typography variant="h2" noWrap title={item.name}>
-            {item.name}
-          </Typography>
+          <Stack direction="row" sx={{ alignItems: "center", ml: -0.75 }}>
+            <Choose item={item} chosen={chosen} onChoose={onChoose} />
+            <Typography variant="h2" noWrap title={item.name}>
+              {item.name}
+            </Typography>
+          </Stack>
         ) : (
           <TextField
             label="Name"
@@ -94,9 +102,7 @@ export function ShelfCard({ item, onDelete, onChanged }: Props) {
         )}
         <Stack direction="row" sx={{ justifyContent: "space-between", my: 0.5 }}>
           <VerdictLabel verdict={item.verdict} />
-          <Typography variant="body2">
-            {item.wire_length === null ? "" : `${digits(item.wire_length)} mm of wire`}
-          </Typography>
+          <Typography variant="body2">{item.kind}</Typography>
         </Stack>
         <Stack direction="row" sx={{ ml: -0.75, "& .MuiButton-root": { minWidth: 0, px: 0.75 } }}>
           {renaming === null ? (

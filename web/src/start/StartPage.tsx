@@ -34,16 +34,20 @@ export function StartPage() {
         <Typography component="h1" variant="h1" sx={{ flex: 1, fontSize: "1.15rem" }}>
           What do you want to make?
         </Typography>
-        <Box sx={{ width: 150 }}>
-          <Choice label="Counted in" value={unit} options={UNITS} onChange={setUnit} />
-        </Box>
       </PageHeader>
       <Box component="main" sx={{ maxWidth: 1240, width: "100%", mx: "auto", px: 3, py: 2 }}>
-        {groups.map((group) => (
+        {groups.map((group, index) => (
           <Box component="section" key={group} aria-label={group} sx={{ mb: 2 }}>
-            <Typography variant="h2" sx={{ mb: 1 }}>
-              {group}
-            </Typography>
+            <Stack direction="row" sx={{ mb: 1, alignItems: "flex-end" }}>
+              <Typography variant="h2" sx={{ flex: 1 }}>
+                {group}
+              </Typography>
+              {index === 0 && (
+                <Box sx={{ width: 150 }}>
+                  <Choice label="Counted in" value={unit} options={UNITS} onChange={setUnit} />
+                </Box>
+              )}
+            </Stack>
             <Box
               sx={{
                 display: "grid",

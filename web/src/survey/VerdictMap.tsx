@@ -1,6 +1,7 @@
+import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useLook } from "../look/Look";
-import { digits } from "../look/numbers";
+import { digits, unitShown } from "../look/numbers";
 import { VerdictMark, type VerdictWord } from "../look/Verdict";
 import { Chart } from "../plot/Chart";
 import { useScales, type Bands } from "../plot/scales";
@@ -9,7 +10,8 @@ import { inUnit, pointAt, titled } from "./found";
 import { FilledPlace } from "./FilledPlace";
 import { pointButton } from "./pointButton";
 
-/** Two inputs, the second along the base: a cell a point, with its verdict and, where it has room, the figure. */
+/** Two inputs, the second along the base: a cell a point, the deeper the greater its figure, outlined and marked by its
+ * verdict. */
 export function VerdictMap(props: ChartProps) {
   const { found, column, unit } = props;
   const [up, along] = found.steps as [number[], number[]];
@@ -20,6 +22,7 @@ export function VerdictMap(props: ChartProps) {
   return (
     <>
       <Typography variant="h2">{titled(title, column.unit, unit)}</Typography>
+      <Ramp values={values} unit={unitShown(column.unit, unit).unit} />
       <FilledPlace>
         <Chart
           label={title}
@@ -41,6 +44,40 @@ export function VerdictMap(props: ChartProps) {
   );
 }
 
+/** How far each value is from the least to the greatest. */
+function shares(values: (number | null)[]): (number | null)[] {
+  const known = values.filter((value) => value !== null);
+  const [low, high] = [Math.min(...known), Math.max(...known)];
+  return values.map((value) => (value === null ? null : (value - low) / (high - low || 1)));
+}
+
+/** Which colour is how much. */
+function Ramp({ values, unit }: { values: (number | null)[]; unit: string }) {
+  const { colours } = useLook();
+  const known = values.filter((value) => value !== null);
+  if (known.length === 0) return null;
+  return (
+    <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
+      <Typography variant="caption">{digits(Math.min(...known), 4)}</Typography>
+      <svg width="140" height="10" aria-hidden="true">
+        {Array.from({ length: 14 }, (_, k) => (
+          <rect
+            key={k}
+            x={k * 10}
+            width={10}
+            height={10}
+            fill={colours.copper}
+            fillOpacity={0.06 + (0.6 * k) / 13}
+          />
+        ))}
+      </svg>
+      <Typography variant="caption">
+        {digits(Math.max(...known), 4)} {unit}; outlined: watch or stop
+      </Typography>
+    </Stack>
+  );
+}
+
 function Cells({ found, values, picked, onPick }: ChartProps & { values: (number | null)[] }) {
   const { colours } = useLook();
   const { x, y } = useScales<Bands>();
@@ -48,6 +85,7 @@ function Cells({ found, values, picked, onPick }: ChartProps & { values: (number
   const inner = found.steps[1]!.length;
   const [wide, high] = [x.bandwidth(), y.bandwidth()];
   const roomy = wide > 38 && high > 24;
+  const share = shares(values);
   return found.verdicts.map((word, point) => {
     const verdict = word as VerdictWord;
     const [a, b] = pointAt(found, point) as [number, number];
@@ -72,10 +110,23 @@ function Cells({ found, values, picked, onPick }: ChartProps & { values: (number
           y={0.5}
           width={Math.max(wide - 1, 0.5)}
           height={Math.max(high - 1, 0.5)}
-          fill={verdict === "unusable" ? colours.line : colours[verdict]}
-          fillOpacity={0.16}
-          stroke={picked === point ? colours.ink : "none"}
-          strokeWidth={2.5}
+          fill={share[point] === null ? colours.line : colours.copper}
+          fillOpacity={share[point] === null ? 0.4 : 0.06 + 0.6 * share[point]!}
+        />
+        <rect
+          x={1.5}
+          y={1.5}
+          width={Math.max(wide - 3, 0.5)}
+          height={Math.max(high - 3, 0.5)}
+          fill="none"
+          stroke={
+            picked === point
+              ? colours.ink
+              : verdict === "unusable" || verdict === "clear"
+                ? "none"
+                : colours[verdict]
+          }
+          strokeWidth={picked === point ? 3 : 1.5}
         />
         <g transform={`translate(${wide / 2 - 4.5} ${roomy ? 4 : high / 2 - 4.5})`}>
           <VerdictMark verdict={verdict} size={9} />

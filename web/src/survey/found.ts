@@ -1,7 +1,7 @@
 /** What a survey found, as the charts read it. */
 
 import type { Found } from "../api/client";
-import { MM, shown, type LengthUnit } from "../look/numbers";
+import { unitShown, type LengthUnit } from "../look/numbers";
 
 export interface ShownColumn {
   key: string;
@@ -40,12 +40,12 @@ export function pointAt(found: Found, point: number): number[] {
 
 /** A column's values in the unit of the recipe, as numbers to draw. */
 export function inUnit(column: ShownColumn, length: LengthUnit): (number | null)[] {
-  const power = { mm: 1, "mm²": 2, "mm³": 3 }[column.unit] ?? 0;
-  return column.values.map((value) => (value === null ? null : value / MM[length] ** power));
+  const { size } = unitShown(column.unit, length);
+  return column.values.map((value) => (value === null ? null : value / size));
 }
 
 /** A name with its unit, that of a length as the recipe has it. */
 export function titled(words: string, unit: string, length?: LengthUnit): string {
-  const told = length ? shown(0, unit, length).unit : unit;
+  const told = length ? unitShown(unit, length).unit : unit;
   return told ? `${words}, ${told}` : words;
 }

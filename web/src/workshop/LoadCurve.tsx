@@ -13,21 +13,21 @@ interface Props {
   force: Shown;
 }
 
-/** What the tester read, going filled and coming back open, on the line that was reckoned. */
+/** What the tester read, going filled and coming back open, on the line that was calculated. */
 export function LoadCurve({ test, length, force }: Props) {
   const { colours } = useLook();
-  const column = (name: "length" | "reckoned" | "going" | "back") =>
+  const column = (name: "length" | "calculated" | "going" | "back") =>
     test.readings.map((row) => row[name] / (name === "length" ? length : force).size);
   return (
     <Chart
-      label="Force over length, read and reckoned"
+      label="Force over length, read and calculated"
       height={220}
       along={{ label: `length, ${length.unit}`, values: column("length") }}
       left={{ label: `force, ${force.unit}`, low: 0 }}
-      lines={[{ label: "reckoned", values: column("reckoned"), colour: colours.pencil }]}
+      lines={[{ label: "calculated", values: column("calculated"), colour: colours.pencil }]}
       table={[
         { title: `length, ${length.unit}`, values: column("length") },
-        { title: `reckoned, ${force.unit}`, values: column("reckoned") },
+        { title: `calculated, ${force.unit}`, values: column("calculated") },
         { title: `going, ${force.unit}`, values: column("going") },
         { title: `back, ${force.unit}`, values: column("back") },
       ]}

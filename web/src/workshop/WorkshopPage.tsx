@@ -236,9 +236,9 @@ function Loaded({ test, unit }: { test: LoadTest; unit: LengthUnit }) {
       <Typography variant="caption">{test.simulated}</Typography>
       <LoadCurve test={test} length={length} force={force} />
       <Typography variant="body2">
-        Rate <strong>{told(test.rate, "N/mm", unit, 4)}</strong>, reckoned{" "}
-        {told(test.reckoned_rate, "N/mm", unit, 4)},{" "}
-        {digits((100 * (test.rate - test.reckoned_rate)) / test.reckoned_rate, 3)} % off.
+        Rate <strong>{told(test.rate, "N/mm", unit, 4)}</strong>, calculated{" "}
+        {told(test.calculated_rate, "N/mm", unit, 4)},{" "}
+        {digits((100 * (test.rate - test.calculated_rate)) / test.calculated_rate, 3)} % off.
       </Typography>
       <Box
         component="table"
@@ -250,7 +250,7 @@ function Loaded({ test, unit }: { test: LoadTest; unit: LengthUnit }) {
             <th>length {length.unit}</th>
             <th>going {force.unit}</th>
             <th>back {force.unit}</th>
-            <th>reckoned {force.unit}</th>
+            <th>calculated {force.unit}</th>
           </tr>
         </thead>
         <tbody>
@@ -259,7 +259,7 @@ function Loaded({ test, unit }: { test: LoadTest; unit: LengthUnit }) {
               <td>{digits(row.length / length.size)}</td>
               <td>{digits(row.going / force.size, 4)}</td>
               <td>{digits(row.back / force.size, 4)}</td>
-              <td>{digits(row.reckoned / force.size, 4)}</td>
+              <td>{digits(row.calculated / force.size, 4)}</td>
             </tr>
           ))}
         </tbody>

@@ -119,7 +119,7 @@ def _show_measured(console: Console, found: dict[str, Any], length: str) -> None
         return f"{value / size:{sign}.{digits}g} {own}".rstrip()
 
     low, high = found["between"]
-    off = 100 * (found["rate"] / found["reckoned_rate"] - 1)
+    off = 100 * (found["rate"] / found["calculated_rate"] - 1)
     console.print(
         f"Measured: rate {text(found['rate'], 'N/mm')} from {text(low, 'mm')} to {text(high, 'mm')}, "
         f"{off:+.2f} % off the design's; {text(found['offset'], 'N', 4, '+')} in their middle"

@@ -109,7 +109,8 @@ function PointsFields(props: EditorProps<"points">) {
               sx={{ pl: 2.5, display: "block" }}
             >
               bends to {lengthText(found.bend, unit)}
-              {found.keep != null && `; keep ${lengthText(found.keep, unit)} to either side`}
+              {found.keep != null &&
+                `; needs ${lengthText(found.keep, unit)} of straight on each side`}
             </Typography>
           );
         }}

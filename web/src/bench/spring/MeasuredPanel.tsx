@@ -55,8 +55,8 @@ function Found({ measured }: { measured: Measured }) {
     <>
       <Typography variant="body2">
         Rate <strong>{told(measured.rate, "N/mm", unit, 4)}</strong> from {lengthText(from!, unit)}{" "}
-        to {lengthText(to!, unit)}, designed {told(measured.reckoned_rate, "N/mm", unit, 4)},{" "}
-        {difference(measured.reckoned_rate, measured.rate)}; in their middle{" "}
+        to {lengthText(to!, unit)}, designed {told(measured.calculated_rate, "N/mm", unit, 4)},{" "}
+        {difference(measured.calculated_rate, measured.rate)}; in their middle{" "}
         {told(measured.offset, "N", unit, 3)} off.
         {measured.hysteresis !== null &&
           ` Coming back up to ${told(measured.hysteresis, "N", unit, 3)} less; ${digits(100 * (measured.lost ?? 0), 2)} % of the work is lost.`}

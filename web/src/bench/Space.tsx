@@ -1,0 +1,57 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { Canvas } from "@react-three/fiber";
+import { useState, type ReactNode } from "react";
+
+const hasWebGL = () => document.createElement("canvas").getContext("webgl2") !== null;
+
+/** The place where the part is drawn in space; says so where the browser cannot draw, or lost what it drew with. */
+export function Space({ children }: { children: ReactNode }) {
+  const [able] = useState(hasWebGL);
+  const [lost, setLost] = useState(false);
+  if (!able) {
+    return (
+      <Said title="This browser draws nothing in space">
+        WebGL is switched off or missing. Figures, checks, drawings and files work without it;
+        switch WebGL on to see the part.
+      </Said>
+    );
+  }
+  if (lost) {
+    return (
+      <Said title="The picture was lost">
+        The graphics of this computer were reset. The design is as it was.{" "}
+        <Button onClick={() => setLost(false)}>Draw it again</Button>
+      </Said>
+    );
+  }
+  return (
+    <Canvas
+      frameloop="demand"
+      gl={{ localClippingEnabled: true }}
+      dpr={[1, 2]}
+      onCreated={({ gl }) =>
+        gl.domElement.addEventListener("webglcontextlost", (event) => {
+          event.preventDefault();
+          if (gl.domElement.isConnected) setLost(true);
+        })
+      }
+    >
+      {children}
+    </Canvas>
+  );
+}
+
+function Said({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <Box sx={{ position: "absolute", inset: 0, display: "grid", placeContent: "center" }}>
+      <Box sx={{ maxWidth: 380 }} role="alert">
+        <Typography variant="h2" gutterBottom>
+          {title}
+        </Typography>
+        <Typography component="div">{children}</Typography>
+      </Box>
+    </Box>
+  );
+}

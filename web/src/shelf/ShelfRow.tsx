@@ -1,0 +1,57 @@
+import Box from "@mui/material/Box";
+import Checkbox from "@mui/material/Checkbox";
+import Typography from "@mui/material/Typography";
+import { Link as RouterLink } from "react-router";
+import { digits } from "../look/numbers";
+import { VerdictLabel } from "../look/Verdict";
+import type { OnShelf } from "./sight";
+
+interface Props {
+  item: OnShelf;
+  chosen: boolean;
+  onChoose: () => void;
+}
+
+/** One design as a line: what it is, how it stands, when it was changed. */
+export function ShelfRow({ item, chosen, onChoose }: Props) {
+  return (
+    <Box
+      component="li"
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "34px 1fr 190px 110px 130px 170px",
+        alignItems: "center",
+        columnGap: 1,
+        borderBottom: 1,
+        borderColor: "divider",
+        contentVisibility: "auto",
+        containIntrinsicSize: "auto 36px",
+      }}
+    >
+      <Choose item={item} chosen={chosen} onChoose={onChoose} />
+      <RouterLink to={`/designs/${item.id}`} aria-label={`Open ${item.name}`}>
+        {item.name}
+      </RouterLink>
+      <Typography variant="body2">{item.kind}</Typography>
+      <VerdictLabel verdict={item.verdict} />
+      <Typography variant="body2" sx={{ textAlign: "right" }}>
+        {item.wire_length === null ? "" : `${digits(item.wire_length)} mm`}
+      </Typography>
+      <Typography variant="body2" color="text.secondary" sx={{ textAlign: "right" }}>
+        {new Date(item.updated).toLocaleString()}
+      </Typography>
+    </Box>
+  );
+}
+
+export function Choose({ item, chosen, onChoose }: Props) {
+  return (
+    <Checkbox
+      size="small"
+      checked={chosen}
+      onChange={onChoose}
+      sx={{ p: 0.5 }}
+      slotProps={{ input: { "aria-label": `Choose ${item.name}` } }}
+    />
+  );
+}
