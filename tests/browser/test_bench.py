@@ -208,7 +208,7 @@ def test_a_design_that_is_not_there(page, server):
     page.goto(f"{server}/designs/00000000-0000-0000-0000-000000000000")
     expect(page.get_by_role("heading", name="This design cannot be opened")).to_be_visible()
     page.get_by_role("link", name="Go to the shelf").click()
-    expect(page.get_by_role("button", name="New design")).to_be_visible()
+    expect(page.get_by_role("link", name="New design")).to_be_visible()
 
 
 @pytest.mark.parametrize(

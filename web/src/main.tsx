@@ -15,6 +15,7 @@ const NewDesignPage = later(
   () => import("./bench/BenchPage").then((m) => m.NewDesignPage),
   <Opening />,
 );
+const GuidePage = later(() => import("./guide/GuidePage").then((m) => m.GuidePage), <Opening />);
 const StartPage = later(() => import("./start/StartPage").then((m) => m.StartPage), <Opening />);
 const ComparePage = later(
   () => import("./compare/ComparePage").then((m) => m.ComparePage),
@@ -42,6 +43,8 @@ createRoot(document.getElementById("root")!).render(
           <Gate>
             <Routes>
               <Route path="/new" element={<StartPage />} />
+              <Route path="/guide" element={<GuidePage />} />
+              <Route path="/guide/:walk" element={<GuidePage />} />
               <Route path="/new/:start" element={<NewDesignPage />} />
               <Route path="/designs/:id" element={<BenchPage />} />
               <Route path="/designs/:id/changes" element={<ComparePage />} />

@@ -68,6 +68,9 @@ export function Shelf() {
         <Typography variant="h1" sx={{ flex: 1 }}>
           Metaspira
         </Typography>
+        <Button variant="text" component={Link} to="/guide">
+          Guide
+        </Button>
         <Button variant="outlined" component={Link} to="/springs">
           Find a spring
         </Button>
