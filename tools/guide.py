@@ -1,5 +1,6 @@
 """The pages of docs/guide, made from the walks that the interface shows and the tests play: `python
-tools/guide.py` writes them; with --check it changes nothing, and fails where they are not as they should be."""
+tools/guide.py` writes them; with --check it changes nothing, and fails where they are not as they should
+be."""
 
 from __future__ import annotations
 
@@ -29,7 +30,9 @@ def main() -> int:
     wrong = [name for name, text in pages().items() if _read(PAGES / name) != text]
     if "--check" in sys.argv:
         if wrong:
-            print(f"docs/guide is out of date ({', '.join(wrong)}): run python tools/guide.py", file=sys.stderr)
+            print(
+                f"docs/guide is out of date ({', '.join(wrong)}): run python tools/guide.py", file=sys.stderr
+            )
         return int(bool(wrong))
     for name in wrong:
         (PAGES / name).write_text(pages()[name], encoding="utf-8")

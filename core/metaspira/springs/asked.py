@@ -50,22 +50,24 @@ class OwnWire(Kind):
 
 
 class PointBase(Kind):
-    """One place where a spring works, told in one of two ways."""
+    """One place where a spring works, told in one of several ways."""
 
     def demand_one(self, place: str) -> None:
-        """Raises RecipeError where it is told in both ways, or in none."""
+        """Raises RecipeError where it is told in more than one way, or in none."""
         names = list(type(self).model_fields)
-        if [getattr(self, name) for name in names].count(None) != 1:
+        if [getattr(self, name) for name in names].count(None) != len(names) - 1:
             raise RecipeError(
                 Problem(place, f"a working point has either {' or '.join(names)}", "give one of them")
             )
 
 
 class WorkingPoint(PointBase):
-    """One place where a spring works along its axis: its length, or its force."""
+    """One place where a spring works along its axis: its length, its force, or its travel from the free
+    length."""
 
     length: Length | None = None
     force: Force | None = None
+    travel: Distance | None = Field(default=None, title="Travel from free")
 
 
 class TurningPoint(PointBase):

@@ -191,10 +191,14 @@ class Axial(WoundSpring):
     @cached_property
     def points(self) -> tuple[Working, ...]:
         """The working points that were asked for, in their order."""
+        first, last = self.span
+        away = 1.0 if last > first else -1.0
         return tuple(
             self.at_force(point.force)
             if point.force is not None
-            else self.at_length(self.free_length if point.length is None else point.length)
+            else self.at_length(self.free_length + away * (point.travel or 0.0))
+            if point.length is None
+            else self.at_length(point.length)
             for point in self.asked.points
         )
 

@@ -5,6 +5,7 @@ import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import TextField from "@mui/material/TextField";
+import useMediaQuery from "@mui/material/useMediaQuery";
 import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import { isThreaded, type AnyRecipe } from "../api/client";
@@ -15,6 +16,7 @@ import { useAutosave, type OnBench, type Saving } from "../state/useAutosave";
 import { usePart } from "../state/usePart";
 import { BenchHeader } from "./BenchHeader";
 import { FiguresRail } from "./FiguresRail";
+import { NARROW, Panel } from "./Panel";
 import { PartProvider } from "./PartContext";
 import { LengthSlider } from "./spring/LengthSlider";
 import { ThreadProfile } from "./thread/ThreadProfile";
@@ -44,6 +46,7 @@ export function Bench({ design }: { design: OnBench }) {
     useDesk.getState().press(null, null);
     setOpened(design);
   }, [design, load, clear, setCursor, tellSolid]);
+  const narrow = useMediaQuery(NARROW);
   const chordError = useDesk((state) => state.chordError);
   const drawn = useDesk((state) => state.drawn);
   const part = usePart(recipe, chordError, drawn);
@@ -61,30 +64,46 @@ export function Bench({ design }: { design: OnBench }) {
         sx={{
           display: "grid",
           height: "100vh",
-          gridTemplateColumns: "352px minmax(0, 1fr) 232px",
+          gridTemplateColumns: narrow ? "minmax(0, 1fr)" : "352px minmax(0, 1fr) 232px",
           gridTemplateRows: "46px minmax(0, 1fr) auto",
         }}
       >
         <BenchHeader steps={Object.entries(threaded ? THREAD_STEPS : WOUND_STEPS)} />
-        <Box
-          component="nav"
-          aria-label="Steps"
-          sx={{ gridRow: "2 / -1", overflowY: "auto", borderRight: 1, borderColor: "divider" }}
-        >
+        <Panel title="Steps" side="left" width={352}>
           {threaded ? <ThreadSteps /> : <Steps />}
-        </Box>
-        <Box component="main" sx={{ position: "relative", minWidth: 0, minHeight: 0 }}>
-          <View3D />
-          <Box sx={{ position: "absolute", left: 10, right: 10, bottom: 8 }}>
+        </Panel>
+        <Box
+          component="main"
+          sx={{
+            gridRow: 2,
+            gridColumn: narrow ? 1 : 2,
+            display: "flex",
+            flexDirection: "column",
+            minWidth: 0,
+            minHeight: 0,
+          }}
+        >
+          <Box sx={{ position: "relative", flex: 1, minHeight: 0 }}>
+            <View3D />
+          </Box>
+          <Box sx={{ px: 1.25 }}>
             <Trouble />
             {!threaded && <LengthSlider />}
           </Box>
         </Box>
-        <Box sx={{ px: 1.5, py: 1.25, overflowY: "auto", borderLeft: 1, borderColor: "divider" }}>
-          <FiguresRail />
-        </Box>
+        <Panel title="Figures" side="right" width={252}>
+          <Box sx={{ px: 1.5, py: 1.25 }}>
+            <FiguresRail />
+          </Box>
+        </Panel>
         <Box
-          sx={{ gridColumn: "2 / -1", borderTop: 1, borderColor: "divider", pt: 0.5, minWidth: 0 }}
+          sx={{
+            gridColumn: narrow ? 1 : "2 / -1",
+            borderTop: 1,
+            borderColor: "divider",
+            pt: 0.5,
+            minWidth: 0,
+          }}
         >
           {threaded ? <ThreadProfile /> : <WireStrip />}
         </Box>

@@ -8,6 +8,7 @@ import { useLook } from "../look/Look";
 import { MM, digits, lengthText, type LengthUnit } from "../look/numbers";
 import { useRecipe } from "../state/bench";
 import { at, put } from "../state/pointer";
+import { focusSoon } from "./focus";
 import { usePartContext } from "./PartContext";
 import { ValueField } from "./ValueField";
 import { capital } from "../look/words";
@@ -172,7 +173,10 @@ export function PitchTriangle({ place }: { place: string }) {
                 />
                 <Button
                   variant="text"
-                  onClick={() => follow(side)}
+                  onClick={() => {
+                    follow(side);
+                    focusSoon(`[data-place="${place}/${follower}"]`);
+                  }}
                   sx={{ flex: "none", width: 96 }}
                   aria-label={`let follow: ${side}`}
                 >

@@ -13,7 +13,8 @@ export interface paths {
         };
         /**
          * Shelf
-         * @description The designs that hold every word of `search` in name, note, designation, wire or number, the latest first.
+         * @description The designs that hold every word of `search` in name, note, designation, wire or number; the latest
+         *     first.
          */
         get: operations["api_designs_shelf"];
         put?: never;
@@ -4518,13 +4519,16 @@ export interface components {
         };
         /**
          * WorkingPoint
-         * @description One place where a spring works along its axis: its length, or its force.
+         * @description One place where a spring works along its axis: its length, its force, or its travel from the free
+         *     length.
          */
         WorkingPoint: {
             /** Length */
             length?: (number | string) | null;
             /** Force */
             force?: (number | string) | null;
+            /** Travel from free */
+            travel?: (number | string) | null;
         };
         /**
          * wrap on a turned body
@@ -4750,7 +4754,7 @@ export interface components {
         };
         /**
          * Measured
-         * @description Readings (n, 4): length, mm, force, N, the force that is calculated there, and whether the spring was on
+         * @description Readings (n, 4): length, mm, force, N, the calculated force there, and whether the spring was on
          *     its way back (1) or not (0); the rate by a straight line between two lengths, mm, and the design's there,
          *     N/mm; the offset of the force in the middle of them, N; the greatest difference of force going and coming
          *     back, N, and the share of the work that is lost, None without a way back; and what would explain them.
@@ -6176,7 +6180,7 @@ export interface components {
         };
         /**
          * Reading
-         * @description A length, mm, the force that was read there going and coming back, N, and the one that was calculated.
+         * @description A length, mm, the force that was read there going and coming back, N, and the calculated one.
          */
         Reading: {
             /** Length */

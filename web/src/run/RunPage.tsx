@@ -111,8 +111,19 @@ function Run({ design }: { design: Design }) {
 }
 
 function usual(inputs: Input[]): Track[] {
+  const worked = inputs.findLast((one) => /^\/spring\/points\/\d+\//.test(one.place));
+  if (worked) return [{ input: worked.place, values: [unloaded(worked, inputs), worked.value] }];
+  const twist = inputs.find((one) => one.place === "/along/twist/total");
+  if (twist) return [{ input: twist.place, values: [0, twist.value] }];
   const first = inputs.find((one) => one.place === "/path/pitch") ?? inputs[0];
   return first ? [trackOf(first)] : [];
+}
+
+/** Where a working point begins: near the free length of a spring that pushes or pulls, at no load or angle else. */
+function unloaded({ place, value }: Input, inputs: Input[]): number {
+  if (!place.endsWith("/length")) return Number((value * 0.05).toPrecision(4));
+  const first = inputs.find((one) => one.place === "/spring/points/0/length")?.value ?? value;
+  return first === value ? Number((value * 1.05).toPrecision(4)) : first;
 }
 
 function trackOf(input: Input): Track {

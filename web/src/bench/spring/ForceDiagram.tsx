@@ -120,7 +120,12 @@ function WorkingPoints(props: { spring: Spring; scale: number; effort: number })
     const point = recipe.spring?.points?.[index];
     if (!point) return;
     const told = toldBy(spring.kind, point);
-    const value = told === TOLD[spring.kind][0] ? held / scale : forceAt(curve, held);
+    const value =
+      told === "travel"
+        ? Math.abs(held - spring.first) / scale
+        : told === TOLD[spring.kind][0]
+          ? held / scale
+          : forceAt(curve, held);
     set(`/spring/points/${index}/${told}`, Number(value.toPrecision(4)));
   };
   const drag = (index: number) => (event: PointerEvent<SVGCircleElement>) => {

@@ -3,6 +3,7 @@ import Typography from "@mui/material/Typography";
 import { MM } from "../../look/numbers";
 import { kindName, kindsAt } from "../../schema/schema";
 import { useRecipe } from "../../state/bench";
+import { focusSoon } from "../focus";
 import { usePartContext } from "../PartContext";
 import { KindButton } from "../forms/KindFields";
 
@@ -23,7 +24,10 @@ export function NoLoad() {
           name={kindName(recipe, "/spring", kind)}
           size={height || 20}
           variant={index === 0 ? "contained" : "outlined"}
-          onNew={(fresh) => set("/spring", { ...fresh, wire })}
+          onNew={(fresh) => {
+            set("/spring", { ...fresh, wire });
+            focusSoon("#step-load-body input, #step-load-body [role=combobox]");
+          }}
         >
           It is {/^[aeiou]/.test(title) ? "an" : "a"} {title} spring
         </KindButton>

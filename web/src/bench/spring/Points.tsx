@@ -6,6 +6,7 @@ import { type Spring } from "../../api/client";
 import { digits, told } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
+import { focusSoon } from "../focus";
 import { usePartContext } from "../PartContext";
 import { ValueField } from "../ValueField";
 import {
@@ -28,7 +29,9 @@ export function Points({ asked, spring }: { asked: Asked; spring: Spring | null 
   const scale = spring ? placeScale(spring, unit) : 1;
   const change = (index: number, told: Told) => {
     const load = spring?.loads[index];
-    const value = told === effort ? (load?.effort ?? 10) : (load?.place ?? 10) / scale;
+    const at =
+      told === "travel" ? Math.abs((load?.place ?? 0) - (spring?.first ?? 0)) : load?.place;
+    const value = told === effort ? (load?.effort ?? 10) : (at ?? 10) / scale;
     set(`/spring/points/${index}`, { [told]: Number(value.toPrecision(4)) });
   };
   const add = () => {
@@ -41,7 +44,7 @@ export function Points({ asked, spring }: { asked: Asked; spring: Spring | null 
         <Typography variant="h3" component="h3">
           Working points
         </Typography>
-        <Button variant="text" onClick={add}>
+        <Button variant="text" onClick={add} aria-label="Add a working point">
           Add
         </Button>
       </Stack>
@@ -55,10 +58,7 @@ export function Points({ asked, spring }: { asked: Asked; spring: Spring | null 
                 <Choice
                   label={`Point ${index + 1}`}
                   value={by}
-                  options={[
-                    [place, place],
-                    [effort, effort],
-                  ]}
+                  options={TOLD[asked.kind].map((told) => [told, told] as const)}
                   onChange={(next) => change(index, next)}
                 />
               </Box>
@@ -67,17 +67,18 @@ export function Points({ asked, spring }: { asked: Asked; spring: Spring | null 
                 name={`Working point ${index + 1}, ${by}`}
                 place={`/spring/points/${index}/${by}`}
                 unit={unitOf(by, unit)}
-                step={by === "length" ? 0.1 : 1}
+                step={by === "length" || by === "travel" ? 0.1 : 1}
               />
               <button
                 type="button"
                 className="plain-action"
-                onClick={() =>
+                onClick={() => {
                   set(
                     "/spring/points",
                     points.filter((_, i) => i !== index),
-                  )
-                }
+                  );
+                  focusSoon('[aria-label="Add a working point"]');
+                }}
                 aria-label={`Remove working point ${index + 1}`}
                 title="Remove"
               >
@@ -90,7 +91,7 @@ export function Points({ asked, spring }: { asked: Asked; spring: Spring | null 
                 color="text.secondary"
                 sx={{ display: "block", textAlign: "right", pr: 3 }}
               >
-                {by === effort
+                {by !== place
                   ? placeText(spring, load.place, unit)
                   : effortText(spring, load.effort, unit)}
                 {", "}

@@ -4,26 +4,25 @@ import type { Recipe, Spring } from "../../api/client";
 import { MM, digits, lengthText, told, type LengthUnit } from "../../look/numbers";
 
 export type Asked = NonNullable<Recipe["spring"]>;
-export type Told = "length" | "force" | "angle" | "torque";
+export type Told = "length" | "force" | "angle" | "torque" | "travel";
 
-/** What a working point of a kind is told by: its place, or its effort. */
-export const TOLD: Record<Asked["kind"], readonly [Told, Told]> = {
-  compression: ["length", "force"],
-  extension: ["length", "force"],
+/** What a working point of a kind is told by: its place, its effort, or how far it is from free. */
+export const TOLD: Record<Asked["kind"], readonly [Told, Told, ...Told[]]> = {
+  compression: ["length", "force", "travel"],
+  extension: ["length", "force", "travel"],
   torsion: ["angle", "torque"],
   spiral: ["angle", "torque"],
 };
 
 /** The unit that each is typed in. */
 export function unitOf(told: Told, unit: LengthUnit): string {
-  return { length: unit, force: "N", angle: "°", torque: "N mm" }[told];
+  return { length: unit, travel: unit, force: "N", angle: "°", torque: "N mm" }[told];
 }
 
 /** What a working point is told by. */
 export function toldBy(kind: Asked["kind"], point: object): Told {
-  const [place, effort] = TOLD[kind];
-  const value = (point as Partial<Record<Told, unknown>>)[effort];
-  return value === undefined || value === null ? place : effort;
+  const given = point as Partial<Record<Told, unknown>>;
+  return TOLD[kind].find((told) => given[told] != null) ?? TOLD[kind][0];
 }
 
 /** How many of the API's units one typed unit of the place is. */

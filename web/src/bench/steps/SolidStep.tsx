@@ -138,8 +138,9 @@ export function SolidStep() {
         variant="contained"
         fullWidth
         size="medium"
-        disabled={running || stopped || formats.length === 0}
-        onClick={work.start}
+        disabled={stopped || formats.length === 0}
+        aria-disabled={running}
+        onClick={() => running || work.start()}
       >
         {build?.state === "done" ? "Build again" : "Check and build the solid"}
       </Button>
