@@ -107,7 +107,7 @@ export function Steps() {
     {
       id: "weigh",
       title: WOUND_STEPS.weigh,
-      sentence: weighSentence(recipe, part.report),
+      sentence: weighSentence(recipe, part.problems.length ? null : part.report),
       body: <WeighStep />,
       places: ["/material", "/expected"],
     },

@@ -74,7 +74,7 @@ export function ThreadSteps() {
     {
       id: "weigh",
       title: THREAD_STEPS.weigh,
-      sentence: weighSentence(recipe, part.report),
+      sentence: weighSentence(recipe, part.problems.length ? null : part.report),
       body: <WeighStep />,
       places: ["/material", "/expected"],
     },
