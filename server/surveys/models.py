@@ -5,9 +5,14 @@ from io import BytesIO
 from typing import IO, Any
 
 from django.db import models
+from django.utils.text import slugify
 from jobs.models import Job
 from metaspira.studies.survey import Survey as Found
 from metaspira.studies.survey import csv_of
+
+
+def _called(recipe: dict[str, Any]) -> str:
+    return slugify(str(recipe.get("name", ""))) or "part"
 
 
 class Survey(Job):
@@ -18,6 +23,10 @@ class Survey(Job):
     recipe = models.JSONField()
     over = models.JSONField()
     exact = models.BooleanField(default=False)
+
+    @property
+    def title(self) -> str:
+        return f"{_called(self.recipe)}-survey"
 
     @property
     def asked(self) -> dict[str, Any]:
@@ -42,7 +51,7 @@ class RunThrough(Job):
 
     @property
     def title(self) -> str:
-        return "run-through"
+        return f"{_called(self.recipe)}-run-through"
 
     @property
     def asked(self) -> dict[str, Any]:

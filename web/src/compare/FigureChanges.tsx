@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { type Comparison, type Held } from "../api/client";
-import { shown as shownAs, type LengthUnit } from "../look/numbers";
+import { shownAlike, type LengthUnit } from "../look/numbers";
 import { FIGURES_TABLE } from "../look/tables";
 import { VerdictLabel, type VerdictWord } from "../look/Verdict";
 
@@ -67,20 +67,20 @@ export function FiguresTable(props: {
       </thead>
       <tbody>
         {rows.map((row) => {
-          const old = shownAs(row.before, row.unit, unit);
-          const now = shownAs(row.after, row.unit, unit);
+          const { numbers, unit: its } = shownAlike([row.before, row.after], row.unit, unit);
+          const [old, now] = numbers;
           return (
             <tr key={row.name}>
               <td>
                 {row.title}
                 <Typography variant="caption" color="text.secondary">
                   {" "}
-                  {now.unit || old.unit}
+                  {its}
                 </Typography>
               </td>
-              <td>{old.number}</td>
+              <td>{old}</td>
               <Box component="td" sx={{ fontWeight: 600, pl: 1 }}>
-                {now.number}
+                {now}
               </Box>
               <Box component="td" sx={{ pl: 1, color: "text.secondary" }}>
                 {change(row, unit)}
@@ -95,6 +95,7 @@ export function FiguresTable(props: {
 
 export function change(row: Comparison["figures"][number], unit: LengthUnit): string {
   if (row.before === null || row.after === null) return "";
-  const off = shownAs(row.after - row.before, row.unit, unit).number;
+  const off = shownAlike([row.after - row.before, row.after, row.before], row.unit, unit)
+    .numbers[0]!;
   return row.after > row.before ? `+${off}` : off;
 }

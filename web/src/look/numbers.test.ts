@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { digits, lengthText, shown, typedLength, typedValue, told } from "./numbers";
+import { digits, lengthText, shown, shownAlike, typedLength, typedValue, told } from "./numbers";
 
 describe("digits", () => {
   it("shows sensible digits and no trailing zeros", () => {
@@ -30,6 +30,16 @@ describe("units by size", () => {
     expect(told(74_726, "g", "mm")).toBe("74.726 kg");
     expect(told(0.25, "g", "mm")).toBe("250 mg");
     expect(told(0, "g", "mm")).toBe("0 g");
+  });
+});
+
+describe("figures beside each other", () => {
+  it("are in one unit", () => {
+    expect(shownAlike([950, 1100, null], "g", "mm")).toEqual({
+      numbers: ["0.95", "1.1", "–"],
+      unit: "kg",
+    });
+    expect(shownAlike([null], "mm³", "mm")).toEqual({ numbers: ["–"], unit: "mm³" });
   });
 });
 

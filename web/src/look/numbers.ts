@@ -63,6 +63,19 @@ export function shown(
   return { number: digits(value / size, most), unit };
 }
 
+/** Figures beside each other, all in the unit that the greatest of them is shown in. */
+export function shownAlike(
+  values: readonly (number | null)[],
+  base: string,
+  length: LengthUnit,
+  most?: number,
+): { numbers: string[]; unit: string } {
+  const known = values.filter((value) => value !== null).map(Math.abs);
+  const { size, unit } = unitShown(base, length, Math.max(0, ...known));
+  const numbers = values.map((value) => (value === null ? "–" : digits(value / size, most)));
+  return { numbers, unit };
+}
+
 /** The same in one text. */
 export function told(value: number, base: string, length: LengthUnit, most?: number): string {
   const { number, unit } = shown(value, base, length, most);

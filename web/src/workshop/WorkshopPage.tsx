@@ -18,7 +18,7 @@ import {
 } from "../api/client";
 import { BesideBench, DesignPage } from "../beside/BesideBench";
 import { BothShapes } from "../compare/BothShapes";
-import { digits, shown as shownAs, told, unitShown, type LengthUnit } from "../look/numbers";
+import { digits, shownAlike, told, unitShown, type LengthUnit } from "../look/numbers";
 import { FIGURES_TABLE } from "../look/tables";
 import { LoadCurve } from "./LoadCurve";
 import { SettingsCurve } from "./SettingsCurve";
@@ -196,18 +196,19 @@ function Measured({ wound, unit }: { wound: Wound; unit: LengthUnit }) {
         </thead>
         <tbody>
           {wound.figures.map((row) => {
-            const design = shownAs(row.design, row.unit, unit);
+            const { numbers, unit: its } = shownAlike([row.design, row.measured], row.unit, unit);
+            const [design, measured] = numbers;
             return (
               <tr key={row.name}>
                 <td>
                   {row.title}{" "}
                   <Typography variant="caption" color="text.secondary">
-                    {design.unit}
+                    {its}
                   </Typography>
                 </td>
-                <td>{design.number}</td>
+                <td>{design}</td>
                 <Box component="td" sx={{ fontWeight: 600 }}>
-                  {shownAs(row.measured, row.unit, unit).number}
+                  {measured}
                 </Box>
                 <td>
                   {row.design

@@ -5,7 +5,7 @@ import Typography from "@mui/material/Typography";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { answer, client, type Scatter } from "../../api/client";
-import { digits, lengthText, shown, told, type LengthUnit } from "../../look/numbers";
+import { digits, lengthText, shownAlike, told, type LengthUnit } from "../../look/numbers";
 import { COMPARED_TABLE } from "../../look/tables";
 import { usePartContext } from "../PartContext";
 import { ValueField } from "../ValueField";
@@ -128,5 +128,6 @@ function amount({ unit: own }: Kept, value: number, unit: LengthUnit): string {
 
 function range(spread: Spread, [low, high]: Spread["random"], unit: LengthUnit): string {
   const most = spread.unit === "mm" ? undefined : 4;
-  return `${shown(low!, spread.unit, unit, most).number} … ${told(high!, spread.unit, unit, most)}`;
+  const { numbers, unit: its } = shownAlike([low!, high!], spread.unit, unit, most);
+  return `${numbers.join(" … ")} ${its}`;
 }
