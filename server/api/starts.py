@@ -36,10 +36,11 @@ def start(request: HttpRequest, name: str, unit: LengthUnit = "mm") -> dict[str,
 @router.get("/{name}/picture", response={422: Problems}, auth=_NAMED)
 def start_picture(request: HttpRequest, name: str) -> HttpResponse:
     """A small picture (PNG) of one."""
+    found = starting_point(name)
     kept = f"start-{__version__}-{name}"
     image = cache.get(kept)
     if image is None:
-        image = picture(part_of(starting_point(name).recipe))
+        image = picture(part_of(found.recipe))
         cache.set(kept, image)
     headers = {"Cache-Control": "private, max-age=31536000, immutable"}
     return HttpResponse(image, content_type="image/png", headers=headers)

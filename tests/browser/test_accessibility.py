@@ -54,3 +54,30 @@ def test_bench_that_stops(shelf):
     shelf.get_by_label("Open Hoist buffer, flat wire").click()
     shelf.locator("[data-remedy]").first.wait_for()
     assert violations(shelf) == []
+
+
+def test_where_a_design_begins_and_the_guide(shelf, server):
+    shelf.get_by_role("link", name="New design").click()
+    shelf.get_by_role("link", name="A rope or a cable").wait_for()
+    assert violations(shelf) == []
+    shelf.goto(f"{server}/guide")
+    shelf.get_by_role("heading", name="A first spring").wait_for()
+    assert violations(shelf) == []
+
+
+def test_history_commands_and_the_question_of_units(bench):
+    bench.get_by_label("Turns, held").fill("7")
+    bench.get_by_role("button", name="History").click()
+    bench.get_by_text("Turns: 8 → 7").wait_for()
+    assert violations(bench) == []
+    bench.keyboard.press("Escape")
+    bench.keyboard.press("Control+.")
+    bench.get_by_role("combobox", name="What do you want to do?").wait_for()
+    bench.wait_for_timeout(400)
+    assert violations(bench) == []
+
+
+def test_a_list_with_some_chosen(shelf):
+    shelf.get_by_role("button", name="List").click()
+    shelf.get_by_label("Choose Boat hoist, rope of seven").click()
+    assert violations(shelf) == []

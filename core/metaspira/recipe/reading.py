@@ -146,11 +146,17 @@ def _place(loc: Sequence[str | int], data: Any) -> list[str | int]:
     """pydantic's location without the tags of unions that it puts in between."""
     parts: list[str | int] = []
     here = data
+    entered = True
     for key in loc:
         items = dict(enumerate(here)) if isinstance(here, list) else here
-        if not isinstance(items, dict) or (key not in items and key in (items.get("kind"), *_TAGS)):
+        listed = isinstance(here, list) and isinstance(key, str)
+        if not isinstance(items, dict) or listed or (key not in items and key in _TAGS):
+            continue
+        if entered and key == items.get("kind"):
+            entered = False
             continue
         here = items.get(key)
+        entered = True
         parts.append(key)
     return parts
 
@@ -198,11 +204,11 @@ def _problem(
                 Fix(place, hint) if hint else None,
             )
         case "float_type" | "string_type" | "finite_number" | "float_parsing":
-            return Problem(
-                place,
-                f"{json.dumps(error['input'])[:_MOST_QUOTED]} is not a number or a formula",
-                "type one",
-            )
+            typed = _at(data, parts)
+            if typed in (None, ""):
+                return Problem(place, "it is empty", "type a number or a formula")
+            told = json.dumps(typed, ensure_ascii=False)[:_MOST_QUOTED]
+            return Problem(place, f"{told} is not a number or a formula", "type one")
         case "string_too_long":
             return Problem(place, "the text is too long", f"use {context['max_length']} characters at most")
         case "too_long":
@@ -223,6 +229,13 @@ def _problem(
             )
         case _:
             return Problem(place, error["msg"][:1].lower() + error["msg"][1:], "correct it")
+
+
+def _at(data: Any, parts: Sequence[str | int]) -> Any:
+    for part in parts:
+        items = dict(enumerate(data)) if isinstance(data, list) else data
+        data = items.get(part) if isinstance(items, dict) else None
+    return data
 
 
 def _known_keys(parts: Sequence[str | int], data: Any, model: type[BaseModel]) -> list[str]:

@@ -99,7 +99,7 @@ export function useAutosave(design: OnBench, recipe: AnyRecipe | null): Saving {
 
   useEffect(() => {
     if (!recipe || recipe === saved.current || conflicted.current) return;
-    setState("waiting");
+    setState((old) => (old === "saved" || old === "new" ? "waiting" : old));
     const timer = window.setTimeout(() => void flush(), state === "offline" ? 5000 : DELAY_MS);
     return () => window.clearTimeout(timer);
   }, [recipe, state, flush]);

@@ -1,0 +1,229 @@
+"""What a stranger meets: units that change, edits that last, history, keys, the shelf, narrow windows."""
+
+import json
+import re
+import zipfile
+
+import pytest
+from PIL import Image
+from playwright.sync_api import expect
+
+from tests.browser.test_bench import answered, figure, open_step, verdict
+
+
+def start(page, server, key, unit="mm"):
+    page.goto(f"{server}/new/{key}?unit={unit}", wait_until="domcontentloaded")
+    page.locator("[data-figure]").first.wait_for()
+
+
+def choose_unit(page, words):
+    open_step(page, "fit")
+    page.get_by_role("combobox", name="Unit").click()
+    page.get_by_role("option", name=words).click()
+
+
+def test_a_change_of_unit_asks_and_converts_or_keeps(bench):
+    page = bench
+    height = figure(page, "outside_diameter")
+    expect(height).to_contain_text("22.5")
+    choose_unit(page, "inches")
+    page.get_by_role("button", name="Convert the numbers").click()
+    expect(height).to_contain_text("0.8858")
+    open_step(page, "path")
+    expect(page.get_by_label("Diameter", exact=True)).to_have_value("0.7874016")
+    choose_unit(page, "millimetres")
+    page.get_by_role("button", name="Convert the numbers").click()
+    open_step(page, "path")
+    expect(page.get_by_label("Diameter", exact=True)).to_have_value("20")
+    choose_unit(page, "inches")
+    page.get_by_role("button", name="Keep the numbers").click()
+    expect(height).to_contain_text("22.5 in")
+
+
+def test_figures_are_seen_in_inches_without_changing_the_design(bench):
+    page = bench
+    page.get_by_role("button", name="in", exact=True).click()
+    expect(figure(page, "outside_diameter")).to_contain_text("0.8858 in")
+    open_step(page, "path")
+    expect(page.get_by_label("Diameter", exact=True)).to_have_value("20")
+    expect(page.get_by_test_id("saved")).to_have_text("saved, revision 1")
+
+
+def test_a_new_design_comes_to_the_shelf_with_its_first_edit(shelf, server):
+    page = shelf
+    count = len(page.request.get(f"{server}/api/designs").json())
+    start(page, server, "push", "in")
+    expect(page.get_by_test_id("saved")).to_have_text("not on the shelf yet")
+    expect(page.get_by_label("Diameter", exact=True)).to_have_value("0.7874016")
+    assert len(page.request.get(f"{server}/api/designs").json()) == count
+    page.get_by_label("Turns, held").fill("9")
+    expect(page.get_by_test_id("saved")).to_have_text("saved, revision 1")
+    expect(page).to_have_url(re.compile(r"/designs/[0-9a-f-]{36}$"))
+    page.reload()
+    expect(page.get_by_label("Turns, held")).to_have_value("9")
+    assert len(page.request.get(f"{server}/api/designs").json()) == count + 1
+
+
+def test_an_edit_that_the_server_never_had_is_still_there_after_a_reload(bench):
+    page = bench
+    page.route(
+        "**/api/designs/*",
+        lambda route: route.abort() if route.request.method == "PUT" else route.continue_(),
+    )
+    page.get_by_label("Turns, held").fill("9")
+    expect(page.get_by_test_id("saved")).to_contain_text("not saved")
+    page.on("dialog", lambda dialog: dialog.accept())
+    page.reload()
+    expect(page.get_by_label("Turns, held")).to_have_value("9")
+    page.unroute("**/api/designs/*")
+    expect(page.get_by_test_id("saved")).to_contain_text("saved, revision 2")
+    page.reload()
+    expect(page.get_by_label("Turns, held")).to_have_value("9")
+    assert page.evaluate("Object.keys(localStorage).filter(k => k.includes('unsaved')).length") == 0
+
+
+def test_history_goes_back_to_before_an_edit_and_to_a_revision(bench):
+    page = bench
+    for label, value in (("Turns, held", "7"), ("Diameter", "24")):
+        page.get_by_label(label, exact=True).fill(value)
+        expect(page.get_by_test_id("saved")).to_contain_text("saved, revision")
+        answered(page)
+    page.get_by_role("button", name="History").click()
+    done = page.get_by_role("region", name="Done since it was opened")
+    expect(done.get_by_role("button")).to_have_text(["Path › Diameter: 20 → 24", "Path › Turns: 8 → 7"])
+    done.get_by_role("button").last.click()
+    page.get_by_role("button", name="Close").click()
+    expect(page.get_by_label("Turns, held")).to_have_value("8")
+    expect(page.get_by_test_id("saved")).to_contain_text("saved, revision 4")
+    page.get_by_role("button", name="History").click()
+    page.get_by_role("button", name="Restore revision 2").click()
+    page.get_by_role("button", name="Close").click()
+    expect(page.get_by_label("Turns, held")).to_have_value("7")
+    expect(page.get_by_label("Diameter", exact=True)).to_have_value("20")
+
+
+def test_every_step_by_keys_and_the_list_of_commands(bench):
+    page = bench
+    page.keyboard.press("Alt+3")
+    expect(page.locator("#step-section")).to_be_focused()
+    expect(page.locator("#step-section")).to_have_attribute("aria-expanded", "true")
+    page.keyboard.press("Alt+W")
+    expect(page.get_by_role("slider", name="Place along the wire")).to_be_focused()
+    page.keyboard.press("Control+.")
+    page.get_by_role("combobox", name="What do you want to do?").fill("lamp")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="Day")).to_be_visible()
+    page.keyboard.press("Control+.")
+    page.get_by_role("combobox", name="What do you want to do?").fill("surv")
+    page.keyboard.press("Enter")
+    expect(page).to_have_url(re.compile("/survey$"))
+
+
+def test_the_focus_stays_where_the_work_is(bench):
+    page = bench
+    page.get_by_label("let follow: turns").press("Enter")
+    expect(page.get_by_label("Height, held")).to_be_focused()
+    open_step(page, "load")
+    page.get_by_role("button", name="It is a compression spring").press("Enter")
+    expect(page.locator("#step-load-body :focus")).to_have_count(1)
+
+
+def test_a_fault_is_said_in_the_words_of_the_form(shelf, server):
+    page = shelf
+    start(page, server, "curve")
+    page.get_by_label("Points 2, y").fill("")
+    alert = page.get_by_role("alert").first
+    expect(alert).to_contain_text("Path › Points › 2 › value 2: it is empty")
+    page.get_by_label("Points 2, y").fill("1e999")
+    expect(alert).to_contain_text("1e999")
+    page.get_by_label("Points 2, y").fill("2,5")
+    expect(verdict(page)).to_have_text("clear")
+
+
+def test_a_built_file_is_still_offered_after_a_reload(bench):
+    page = bench
+    open_step(page, "solid")
+    page.get_by_role("button", name="Check and build the solid").click()
+    expect(page.get_by_role("link", name="STEP, exact solid")).to_be_visible(timeout=90_000)
+    page.reload()
+    open_step(page, "solid")
+    expect(page.get_by_role("link", name="STEP, exact solid")).to_be_visible()
+
+
+def test_the_shelf_finds_words_in_any_order_and_keeps_those_that_are_chosen(shelf, tmp_path):
+    page = shelf
+    page.get_by_role("button", name="List").click()
+    rows = page.get_by_role("list", name="Designs").get_by_role("listitem")
+    page.get_by_label("Search").fill("hoist rope")
+    expect(rows).to_have_count(1)
+    page.get_by_label("Search").fill("M10")
+    expect(rows.filter(has_text="Lens clamp bolt")).to_have_count(1)
+    page.get_by_label("Search").fill("")
+    page.get_by_role("combobox", name="Verdict").click()
+    page.get_by_role("option", name="stop").click()
+    expect(rows.filter(has_text="Hoist buffer")).to_have_count(1)
+    page.get_by_label("Choose Hoist buffer, flat wire").click()
+    with page.expect_download() as download:
+        page.get_by_role("link", name="Keep them as a file").click()
+    download.value.save_as(tmp_path / "some.zip")
+    with zipfile.ZipFile(tmp_path / "some.zip") as archive:
+        recipes = [
+            json.loads(archive.read(name)) for name in archive.namelist() if name.startswith("designs/")
+        ]
+    assert {recipe["name"] for recipe in recipes} == {"Hoist buffer, flat wire"}
+
+
+def test_a_picture_of_the_part_is_large_and_on_a_clear_ground(bench, tmp_path):
+    page = bench
+    with page.expect_download() as download:
+        page.get_by_role("button", name="Picture").click()
+    download.value.save_as(tmp_path / "part.png")
+    image = Image.open(tmp_path / "part.png")
+    assert image.width == 3840 and image.mode == "RGBA"
+    low, high = image.getchannel("A").getextrema()
+    assert (low, high) == (0, 255)
+
+
+def test_two_places_are_measured(bench):
+    page = bench
+    page.get_by_role("button", name="Front", exact=True).click()
+    page.get_by_role("button", name="Measure").click()
+    box = page.get_by_role("group", name=re.compile("^Space")).bounding_box()
+    told = page.get_by_role("status").filter(has_text="Press on")
+    for share in (0.25, 0.75):
+        for across in (0.5, 0.45, 0.4, 0.35, 0.55, 0.6):
+            before = told.count() and told.inner_text()
+            page.mouse.click(box["x"] + across * box["width"], box["y"] + share * box["height"])
+            page.wait_for_timeout(150)
+            if (told.count() and told.inner_text()) != before:
+                break
+    expect(page.get_by_text(re.compile("; along x .* mm, y .* mm"))).to_be_visible()
+
+
+def test_without_webgl_the_work_goes_on(browser, server):
+    context = browser.new_context()
+    page = context.new_page()
+    page.add_init_script(
+        "const get = HTMLCanvasElement.prototype.getContext;"
+        "HTMLCanvasElement.prototype.getContext = function (kind, ...more) {"
+        "  return kind.startsWith('webgl') ? null : get.call(this, kind, ...more); }"
+    )
+    start(page, server, "push")
+    expect(page.get_by_text("This browser draws nothing in space")).to_be_visible()
+    page.get_by_label("Turns, held").fill("9")
+    expect(figure(page, "turns")).to_contain_text("9")
+    context.close()
+
+
+@pytest.mark.parametrize("width", [640, 900])
+def test_in_a_narrow_window_the_panels_are_drawers(browser, server, width):
+    context = browser.new_context(viewport={"width": width, "height": 800})
+    page = context.new_page()
+    page.goto(f"{server}/new/push", wait_until="domcontentloaded")
+    page.get_by_role("button", name="Steps", exact=True).click()
+    page.get_by_label("Turns, held").fill("9")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Figures", exact=True).click()
+    expect(figure(page, "turns")).to_contain_text("9")
+    assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
+    context.close()
