@@ -108,7 +108,7 @@ def test_points_are_dragged_added_typed_and_removed(bench):
     page.get_by_label("Points 5, z").fill("55")
     page.get_by_role("button", name="Remove points 2").click()
     expect(rows).to_have_count(4)
-    expect(page.get_by_text(re.compile("keep .* to either side")).first).to_be_visible()
+    expect(page.get_by_text(re.compile("needs .* of straight on each side")).first).to_be_visible()
     expect(verdict(page)).to_have_text("clear")
 
 

@@ -88,7 +88,7 @@ def test_every_host_and_form_can_be_chosen(shelf):
     forms.get_by_label("Take Trial form out of the library").click()
     expect(forms.get_by_role("button", name="Trial form", exact=True)).to_have_count(0)
     open_step(page, "ends")
-    for end in ("a run-out", "cut square", "blunt, a full form at once", "as usual"):
+    for end in ("a run-out", "cut square", "blunt, a full form at once", "chamfer at a face, else a run-out"):
         choose(page, "The end is", end)
         expect(page.get_by_role("alert")).to_have_count(0)
     open_step(page, "mate")
@@ -103,6 +103,7 @@ def test_what_the_bench_proposes_is_the_same_in_every_unit(shelf):
     """M10-6g by ISO 965-2: major diameter 9.732 to 9.968."""
     page = thread_at_its_host(shelf)
     choose(page, "Unit", "centimetres")
+    page.get_by_role("button", name="Convert the numbers").click()
     open_step(page, "mate")
     page.get_by_role("button", name="Set limits of its own").click()
     open_step(page, "gauging")

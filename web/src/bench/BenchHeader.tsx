@@ -68,6 +68,7 @@ export function BenchHeader({ steps }: { steps: readonly (readonly [string, stri
     { title: "Redo, as well", keys: "Ctrl+Shift+Z", run: () => redo() },
     { title: "History and revisions", keys: "Alt+H", run: () => setHistory(true) },
     { title: dark ? "Look: day" : "Look: lamplight", run: toggle },
+    { title: "Guide", run: () => void navigate("/guide") },
     { title: "Shelf", run: () => void navigate("/") },
     { title: "New design", run: () => void navigate("/new") },
   ];

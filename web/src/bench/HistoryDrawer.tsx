@@ -17,7 +17,12 @@ import { useBench } from "./PartContext";
 /** What was done since the design was opened, and its revisions: each can be gone back to. */
 export function HistoryDrawer({ onClose }: { onClose: () => void }) {
   return (
-    <Drawer anchor="right" open onClose={onClose} slotProps={{ paper: { sx: { width: 340 } } }}>
+    <Drawer
+      anchor="right"
+      open
+      onClose={onClose}
+      slotProps={{ paper: { sx: { width: 340 }, "aria-label": "History" } }}
+    >
       <Stack sx={{ p: 1.5, gap: 1.5 }} role="region" aria-label="History">
         <Stack direction="row" sx={{ alignItems: "center" }}>
           <Typography variant="h2" sx={{ flex: 1 }}>

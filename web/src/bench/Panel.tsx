@@ -64,7 +64,7 @@ export function Panel({ title, side, width, children }: Props) {
         open={open}
         onClose={() => setOpen(false)}
         keepMounted
-        slotProps={{ paper: { sx: { width: `min(${width}px, 92vw)` } } }}
+        slotProps={{ paper: { sx: { width: `min(${width}px, 92vw)` }, "aria-label": title } }}
       >
         <Box {...panel}>{children}</Box>
       </Drawer>

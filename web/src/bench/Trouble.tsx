@@ -20,6 +20,7 @@ interface RemedyProps {
 /** One press puts the value that works in its place. */
 export function RemedyButton({ input, value, text, cost, primary = false }: RemedyProps) {
   const set = useRecipe((state) => state.set);
+  const recipe = useRecipe((state) => state.recipe);
   return (
     <Button
       variant={primary ? "contained" : "outlined"}
@@ -28,7 +29,7 @@ export function RemedyButton({ input, value, text, cost, primary = false }: Reme
       title={cost}
       sx={{ py: 0.1, whiteSpace: "nowrap" }}
     >
-      Take {text || `${input.split("/").slice(1).join(" ")} ${said(value)}`}
+      Take {text || `${placeWords(recipe ?? {}, input).toLowerCase()} ${said(value)}`}
     </Button>
   );
 }

@@ -59,6 +59,7 @@ export function Sides({ design, other, before, after, choose, given, onGiven }: 
   });
   const unit = (now?.recipe.unit as LengthUnit) ?? "mm";
   const trouble = given ? unheld : error;
+  const alone = other.id === design.id && before === after;
   return (
     <BesideBench
       design={design}
@@ -105,7 +106,12 @@ export function Sides({ design, other, before, after, choose, given, onGiven }: 
               )}
             </HeldWords>
           )}
-          {!given && found && <Changes found={found} />}
+          {!given && found && alone && (
+            <Typography variant="body2">
+              This design has one revision so far. Choose another design, or a body from a file.
+            </Typography>
+          )}
+          {!given && found && !alone && <Changes found={found} />}
           {!given && other.id === design.id && before !== design.revision && (
             <Save design={design} recipe={old?.recipe} words={`Take revision ${before} up again`} />
           )}

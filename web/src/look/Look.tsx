@@ -94,6 +94,9 @@ function themeOf(colours: Colours, dark: boolean) {
         styleOverrides: { root: { backgroundImage: "none" } },
       },
       MuiTextField: { defaultProps: { size: "small" } },
+      MuiToggleButton: {
+        styleOverrides: { root: { color: colours.ink, "&.Mui-selected": { color: colours.ink } } },
+      },
       MuiMenu: { defaultProps: { transitionDuration: 0 } },
       MuiTooltip: { defaultProps: { enterDelay: 500 } },
     },

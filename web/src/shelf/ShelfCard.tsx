@@ -73,7 +73,7 @@ export function ShelfCard({ item, chosen, onChoose, onDelete, onChanged }: Props
             onError={() => setFailed(item.revision)}
           />
         ) : (
-          <Typography color="text.secondary" sx={{ pt: 8 }}>
+          <Typography color="text.secondary" aria-hidden="true" sx={{ pt: 8 }}>
             no picture yet
           </Typography>
         )}

@@ -26,7 +26,7 @@ function EndFields({ end }: { end: "start" | "end" }) {
         label={end === "start" ? "The start is" : "The end is"}
         place={place}
         size={typedLength(part.report?.figures.pitch ?? 2, unit, 3)}
-        without={["usual", "as usual"]}
+        without={["usual", "chamfer at a face, else a run-out"]}
       />
       {recipe.thread[end] && <KindFields place={place} />}
     </Stack>
