@@ -125,7 +125,7 @@ def test_a_fault_keeps_the_last_good_part_and_one_press_cures_it(bench):
     expect(alert).to_contain_text("The last good part stays")
     expect(verdict(page)).to_have_text("not usable yet")
     expect(figure(page, "wire_length")).to_contain_text("504.94")
-    alert.get_by_role("button").click()
+    alert.locator("[data-remedy]").click()
     expect(verdict(page)).to_have_text("clear")
 
 

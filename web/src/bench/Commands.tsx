@@ -1,8 +1,10 @@
 import Autocomplete from "@mui/material/Autocomplete";
 import Box from "@mui/material/Box";
 import Dialog from "@mui/material/Dialog";
+import DialogTitle from "@mui/material/DialogTitle";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
+import visuallyHidden from "@mui/utils/visuallyHidden";
 import { useEffect, useState } from "react";
 
 export interface Command {
@@ -32,11 +34,11 @@ export function Commands({ commands }: { commands: Command[] }) {
     <Dialog
       open={open}
       onClose={() => setOpen(false)}
-      aria-label="Commands"
       fullWidth
       maxWidth="xs"
       sx={{ "& .MuiDialog-container": { alignItems: "flex-start" } }}
     >
+      <DialogTitle sx={visuallyHidden}>Commands</DialogTitle>
       <Box sx={{ p: 1.5, minHeight: 400 }}>
         <Autocomplete
           open

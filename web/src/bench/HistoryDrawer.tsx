@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Drawer from "@mui/material/Drawer";
 import List from "@mui/material/List";
+import ListItem from "@mui/material/ListItem";
 import ListItemButton from "@mui/material/ListItemButton";
 import ListItemText from "@mui/material/ListItemText";
 import Stack from "@mui/material/Stack";
@@ -56,13 +57,14 @@ function Done() {
       <List dense disablePadding>
         {pasts
           .map((_, index) => (
-            <ListItemButton
-              key={index}
-              onClick={() => undo(pasts.length - index)}
-              title="Go back to before this"
-            >
-              <ListItemText primary={edit(states[index]!, states[index + 1]!)} />
-            </ListItemButton>
+            <ListItem key={index} disablePadding>
+              <ListItemButton
+                onClick={() => undo(pasts.length - index)}
+                title="Go back to before this"
+              >
+                <ListItemText primary={edit(states[index]!, states[index + 1]!)} />
+              </ListItemButton>
+            </ListItem>
           ))
           .reverse()}
       </List>
