@@ -42,7 +42,7 @@ def test_a_change_of_unit_asks_and_converts_or_keeps(bench):
 
 def test_figures_are_seen_in_inches_without_changing_the_design(bench):
     page = bench
-    page.get_by_role("button", name="in", exact=True).click()
+    page.get_by_role("button", name="Figures in in").click()
     expect(figure(page, "outside_diameter")).to_contain_text("0.8858 in")
     open_step(page, "path")
     expect(page.get_by_label("Diameter", exact=True)).to_have_value("20")

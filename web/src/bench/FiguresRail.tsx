@@ -134,7 +134,12 @@ function Eye(props: { unit: LengthUnit; own: LengthUnit; onChange: (unit: Length
       sx={{ alignSelf: "flex-end", mb: 0.5 }}
     >
       {units.map((one) => (
-        <ToggleButton key={one} value={one} sx={{ py: 0, px: 1, textTransform: "none" }}>
+        <ToggleButton
+          key={one}
+          value={one}
+          aria-label={`Figures in ${one}`}
+          sx={{ py: 0, px: 1, textTransform: "none" }}
+        >
           {one}
         </ToggleButton>
       ))}
