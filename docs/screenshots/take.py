@@ -99,7 +99,6 @@ BENCHES = {
     "wires-rope": View("Boat hoist, rope of seven", "wires"),
     "solid": View("Damper spring, closed and ground", "solid", 900, built),
     "spring-load": View("Hinge damper, measured", "load", 420, slid),
-    "spring-nested": View("Valve springs, one in the other", "load", 420, slid),
     "spring-spiral": View("Clockwork drive spiral", "load", 330, slid),
     "survey": View("Shutter return spring", stage=surveyed),
     "winding": View("Damper spring, closed and ground", stage=wound),
@@ -108,7 +107,7 @@ BENCHES = {
     "changes": View("Shutter return spring", "path", 0, changed),
     "thread-bench": View("Lens clamp bolt, M10 and its nut", "joint", 0, press("Section plane")),
 }
-PAGES = {"shelf": "/", "spring-finder": "/springs", "thread-finder": "/threads"}
+PAGES = {"shelf": "/", "start": "/new", "spring-finder": "/springs", "thread-finder": "/threads"}
 
 
 def take(page: Page, name: str) -> None:
