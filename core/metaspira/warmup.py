@@ -29,10 +29,10 @@ _RECIPES: tuple[dict[str, Any], ...] = (
 
 
 def warm_up() -> None:
-    """Check, cut and draw a few small parts of different kinds."""
+    """Check and cut a few small parts of different kinds, and draw one."""
     for recipe in _RECIPES:
         part = part_of({"format": "metaspira/1", **recipe})
         report_on(part)
         if isinstance(part, Part):
             slice_at(part, 1.0)
-            picture(part, 32, 22)
+    picture(part_of({"format": "metaspira/1", **_RECIPES[0]}), 32, 22)

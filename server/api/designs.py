@@ -9,20 +9,16 @@ from typing import Annotated, Any
 from builds.services import request_build
 from designs import services
 from designs.models import Design, Revision
-from django.core.cache import cache
 from django.http import HttpRequest, HttpResponse
-from django.utils.text import slugify
-from metaspira import __version__
-from metaspira.formats.picture import picture
+from jobs.files import file_stem
 from metaspira.numbers.kind import kinds_of, tag_of, title_of
-from metaspira.parts import part_of
 from metaspira.paths import PathBase
 from metaspira.problems import RecipeError
 from ninja import Field, Router, Status
 from people.access import asker, own, visible
 from people.permissions import EDITOR, MAKER, MEMBER, OWNER, READER, InDesign
 
-from api.downloads import download, gives
+from api.downloads import download, gives, small_picture
 from api.schemas import (
     BuildOut,
     ConflictOut,
@@ -40,6 +36,8 @@ from api.schemas import (
 
 router = Router()
 
+_PATHS = {tag_of(kind): title_of(kind) for kind in kinds_of(PathBase)}
+
 
 @router.get("", response=list[OnShelf], auth=MEMBER)
 def shelf(request: HttpRequest, search: str = "") -> list[dict[str, Any]]:
@@ -55,9 +53,7 @@ def kind_of(revision: Any) -> str:
     """What a design on the shelf is, in a few words."""
     if revision.spring_kind:
         return f"{revision.spring_kind} spring"
-    if revision.thread_host:
-        return "thread"
-    return next((title_of(one) for one in kinds_of(PathBase) if tag_of(one) == revision.path_kind), "")
+    return "thread" if revision.thread_host else _PATHS.get(revision.path_kind, "")
 
 
 @router.post("", response={201: DesignOut}, auth=MAKER)
@@ -129,9 +125,8 @@ def restore(request: HttpRequest, design_id: uuid.UUID) -> dict[str, Any]:
 def recipe(request: HttpRequest, design_id: uuid.UUID) -> HttpResponse:
     """The newest recipe of a design as a file, as the command line takes it."""
     revision = services.head(design_id)
-    name = slugify(revision.design.name) or "part"
     text = json.dumps(revision.recipe, ensure_ascii=False, indent=2)
-    return download(text, f"{name}.spira.json", "application/json")
+    return download(text, f"{file_stem(revision.design.name)}.spira.json", "application/json")
 
 
 @router.get("/{uuid:design_id}/revisions", response={200: list[RevisionOut], 404: Problems}, auth=READER)
@@ -155,16 +150,10 @@ def revision(request: HttpRequest, design_id: uuid.UUID, number: int) -> dict[st
 def revision_picture(request: HttpRequest, design_id: uuid.UUID, number: int) -> HttpResponse:
     """A small picture (PNG) of a revision; 404 where it cannot be made into a part."""
     found = services.living(design_id).revisions.get(number=number)
-    key = f"drawn-{__version__}-{found.pk}"
-    image = cache.get(key)
-    if image is None:
-        try:
-            image = picture(part_of(found.recipe))
-        except RecipeError:
-            return HttpResponse(status=404)
-        cache.set(key, image)
-    headers = {"Cache-Control": "private, max-age=31536000, immutable"}
-    return HttpResponse(image, content_type="image/png", headers=headers)
+    try:
+        return small_picture(str(found.pk), lambda: found.recipe)
+    except RecipeError:
+        return HttpResponse(status=404)
 
 
 @router.get("/{uuid:design_id}/builds", response={200: list[BuildOut], 404: Problems}, auth=READER)

@@ -12,6 +12,7 @@ from metaspira.formats.curves import read_path
 from metaspira.formats.drawing import MAX_BYTES, read_drawing
 from metaspira.formats.glb import preview_glb
 from metaspira.formats.outside import MOST_BYTES as MOST_BODY
+from metaspira.numbers.shown import LengthUnit
 from metaspira.outputs import made, outputs
 from metaspira.parts import Part, make_part
 from metaspira.parts.weight import Weight, weigh
@@ -42,7 +43,6 @@ from api.schemas import (
     AroundWish,
     CurveOut,
     DrawingOut,
-    LengthUnit,
     NewVariableName,
     Problems,
     ReportOut,

@@ -13,6 +13,7 @@ from jobs.services import place_of, shown_of
 from metaspira.checks.check import Remedy
 from metaspira.devices.tester import Reading
 from metaspira.formats.drawing import Fault
+from metaspira.numbers.shown import LengthUnit
 from metaspira.outputs import built
 from metaspira.parts.figures import Why
 from metaspira.problems import Problem
@@ -36,7 +37,6 @@ from ninja import Field, Schema
 from surveys.models import Survey
 
 Verdict = Literal["clear", "watch", "stop"]
-LengthUnit = Literal["mm", "cm", "m", "in"]
 
 
 class Problems(Schema):
@@ -502,14 +502,14 @@ class FormIn(Schema):
     """A thread form to be kept: the keys form, diameter, pitch and starts of a recipe's thread, in `unit`."""
 
     name: str
-    unit: Literal["mm", "cm", "m", "in"] = "mm"
+    unit: LengthUnit = "mm"
     thread: dict[str, Any]
 
 
 class FormOut(Schema):
     id: uuid.UUID
     name: str
-    unit: Literal["mm", "cm", "m", "in"]
+    unit: LengthUnit
     thread: dict[str, Any]
 
 

@@ -4,17 +4,15 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.core.cache import cache
 from django.http import HttpRequest, HttpResponse
-from metaspira import __version__
-from metaspira.formats.picture import picture
-from metaspira.parts import part_of
+from metaspira.numbers.shown import LengthUnit
 from metaspira.recipe.units import in_unit
 from metaspira.starting import starting_point, starting_points
 from ninja import Router
 from people.permissions import MEMBER, Rule
 
-from api.schemas import LengthUnit, Problems, StartOut
+from api.downloads import small_picture
+from api.schemas import Problems, StartOut
 
 router = Router()
 
@@ -37,10 +35,4 @@ def start(request: HttpRequest, name: str, unit: LengthUnit = "mm") -> dict[str,
 def start_picture(request: HttpRequest, name: str) -> HttpResponse:
     """A small picture (PNG) of one."""
     found = starting_point(name)
-    kept = f"start-{__version__}-{name}"
-    image = cache.get(kept)
-    if image is None:
-        image = picture(part_of(found.recipe))
-        cache.set(kept, image)
-    headers = {"Cache-Control": "private, max-age=31536000, immutable"}
-    return HttpResponse(image, content_type="image/png", headers=headers)
+    return small_picture(f"start-{name}", lambda: found.recipe)

@@ -4,7 +4,7 @@ from typing import Any
 
 from designs.models import Revision
 from django.db import models
-from django.utils.text import slugify
+from jobs.files import file_stem
 from jobs.models import Job
 
 USUAL_FORMATS = (".step", ".stl", ".glb")
@@ -26,7 +26,7 @@ class Build(Job):
 
     @property
     def title(self) -> str:
-        return slugify(self.revision.design.name) or "part"
+        return file_stem(self.revision.design.name)
 
     @property
     def asked(self) -> dict[str, Any]:

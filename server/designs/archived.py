@@ -13,6 +13,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import Annotated, Any, Literal
 
+from metaspira.numbers.shown import LengthUnit
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import MAX_BYTES as MOST_RECIPE_BYTES
 from metaspira.recipe.reading import read_json
@@ -52,7 +53,7 @@ class ListedDesign(Entry):
 
 class ListedForm(Entry):
     name: str
-    unit: Literal["mm", "cm", "m", "in"]
+    unit: LengthUnit
     thread: dict[str, Any]
 
 

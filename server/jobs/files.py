@@ -7,6 +7,12 @@ from typing import BinaryIO
 from django.core.files import File
 from django.core.files.base import ContentFile
 from django.core.files.storage import Storage, storages
+from django.utils.text import slugify
+
+
+def file_stem(name: str) -> str:
+    """What files of a design of this name are called, before what tells them apart."""
+    return slugify(name) or "part"
 
 
 def kept() -> Storage:

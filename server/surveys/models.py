@@ -5,14 +5,10 @@ from io import BytesIO
 from typing import IO, Any
 
 from django.db import models
-from django.utils.text import slugify
+from jobs.files import file_stem
 from jobs.models import Job
 from metaspira.studies.survey import Survey as Found
 from metaspira.studies.survey import csv_of
-
-
-def _called(recipe: dict[str, Any]) -> str:
-    return slugify(str(recipe.get("name", ""))) or "part"
 
 
 class Survey(Job):
@@ -26,7 +22,7 @@ class Survey(Job):
 
     @property
     def title(self) -> str:
-        return f"{_called(self.recipe)}-survey"
+        return f"{file_stem(str(self.recipe.get('name', '')))}-survey"
 
     @property
     def asked(self) -> dict[str, Any]:
@@ -51,7 +47,7 @@ class RunThrough(Job):
 
     @property
     def title(self) -> str:
-        return f"{_called(self.recipe)}-run-through"
+        return f"{file_stem(str(self.recipe.get('name', '')))}-run-through"
 
     @property
     def asked(self) -> dict[str, Any]:

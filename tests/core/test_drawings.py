@@ -5,7 +5,6 @@ import json
 import math
 import re
 import subprocess
-from pathlib import Path
 
 import ezdxf
 import numpy as np
@@ -25,7 +24,7 @@ from pypdf import PdfReader
 from svgelements import SVG
 from svgelements import Text as SvgText
 
-DEMO = Path(__file__).resolve().parents[2] / "demo"
+from tests.demos import DEMOS, demo
 
 
 def total(lines):
@@ -62,13 +61,6 @@ def marks(drawing, kind):
 
 def said(drawing):
     return {part.words for part in marks(drawing, Text)} | {part.words for part in marks(drawing, Dimension)}
-
-
-def demo(number):
-    return json.loads(next(DEMO.glob(f"{number}-*")).read_text())
-
-
-DEMOS = sorted(DEMO.glob("*.json"), key=lambda file: int(file.name.split("-")[0]))
 
 
 @pytest.mark.parametrize("file", DEMOS, ids=lambda file: file.name.split(".")[0])

@@ -1,7 +1,6 @@
 """What is asked of a spring first, and working points told by their travel."""
 
 import json
-from pathlib import Path
 
 import pytest
 from metaspira.parts import part_of
@@ -10,7 +9,7 @@ from metaspira.starting import starting_point
 from metaspira.views.headline import headline
 from metaspira.views.springs import spring_view
 
-DEMO = Path(__file__).resolve().parents[2] / "demo"
+from tests.demos import demo
 
 
 def push(*points, **path):
@@ -32,13 +31,13 @@ def test_rate_loads_stress_travel_and_the_nearest_limit_come_first():
 
 
 def test_it_is_said_in_the_units_of_the_design():
-    part = part_of(json.loads(next(DEMO.glob("29-*")).read_text()))
+    part = part_of(demo(29))
     assert [figure.title for figure in headline(part)][1:3] == ["Torque at 45°", "Torque at 110°"]
 
 
 @pytest.mark.parametrize("number", [4, 21])
 def test_what_is_no_spring_has_none(number):
-    assert headline(part_of(json.loads(next(DEMO.glob(f"{number}-*")).read_text()))) == []
+    assert headline(part_of(demo(number))) == []
 
 
 @pytest.mark.parametrize("key", ["push", "pull"])

@@ -1,8 +1,5 @@
 """What files say of the part and of themselves, as the kernel's document reader finds it in them."""
 
-import json
-from pathlib import Path
-
 import pytest
 import trimesh
 from metaspira.formats.meshes import TooFarOff, proven
@@ -21,7 +18,8 @@ from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopExp import TopExp_Explorer
 from OCP.XCAFDoc import XCAFDoc_ColorType, XCAFDoc_DocumentTool, XCAFDoc_Material
 
-DEMO = Path(__file__).resolve().parents[2] / "demo"
+from tests.demos import demo
+
 BLOCK = {
     "owner": "Lighthouse Works, Łódź",
     "number": "LW-0417",
@@ -31,10 +29,6 @@ BLOCK = {
     "tolerances": "ISO 2768-m",
     "licence": "CC BY 4.0",
 }
-
-
-def demo(number):
-    return json.loads(next(DEMO.glob(f"{number}-*")).read_text())
 
 
 class Document:

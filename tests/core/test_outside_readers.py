@@ -19,8 +19,9 @@ from OCP.IFSelect import IFSelect_ReturnStatus
 from OCP.STEPControl import STEPControl_Reader
 from PIL import Image
 
+from tests.demos import DEMOS
+
 ROOT = Path(__file__).resolve().parents[2]
-DEMOS = sorted((ROOT / "demo").glob("*.json"), key=lambda file: int(file.name.split("-")[0]))
 QUICK = {key for key, output in outputs().items() if not output.built and not key.startswith("path.")}
 SOLIDS = ("1-", "6-", "14-", "19-", "27-")
 """The designs of which the path, the meshes and the exact solid are read as well: every kind of body."""

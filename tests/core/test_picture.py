@@ -1,8 +1,6 @@
 """Pictures: what is nearer covers what is further, smooth surfaces have no facets, edges stay."""
 
 import io
-import json
-from pathlib import Path
 
 import numpy as np
 import trimesh
@@ -11,7 +9,8 @@ from metaspira.formats.raster import rasterised
 from metaspira.parts import part_of
 from PIL import Image
 
-DEMO = Path(__file__).resolve().parents[2] / "demo"
+from tests.demos import demo
+
 GREY = 180.0
 
 
@@ -45,7 +44,7 @@ def test_a_coarse_ball_is_smooth_and_a_cube_keeps_its_edges():
 
 def test_a_picture_is_in_the_parts_own_material():
     for number, redder in ((7, True), (1, False)):
-        part = part_of(json.loads(next(DEMO.glob(f"{number}-*")).read_text()))
+        part = part_of(demo(number))
         image = np.asarray(Image.open(io.BytesIO(picture(part))).convert("RGBA"), dtype=float)
         red, _, blue = image[image[..., 3] > 200][:, :3].mean(axis=0)
         assert (red > 1.5 * blue) == redder

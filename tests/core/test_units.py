@@ -1,7 +1,6 @@
 """A recipe in another unit is the same part, and a mass may be typed in any unit."""
 
 import json
-from pathlib import Path
 
 import pytest
 from metaspira.numbers.expressions import ExpressionError, evaluate
@@ -12,7 +11,8 @@ from metaspira.recipe.reading import read_recipe
 from metaspira.recipe.resolving import resolve
 from metaspira.recipe.units import in_unit
 
-DEMOS = sorted((Path(__file__).parents[2] / "demo").glob("*.json"), key=lambda file: file.name)
+from tests.demos import DEMOS
+
 BUSHING = {
     "format": "metaspira/1",
     "variables": {"wire": 2.5, "bore": "40 mm"},

@@ -6,10 +6,12 @@ from __future__ import annotations
 
 import json
 import re
+from typing import Literal, get_args
 
 from metaspira.numbers.measure import unit
 
-LENGTHS = ("mm", "cm", "m", "in")
+LengthUnit = Literal["mm", "cm", "m", "in"]
+LENGTHS: tuple[LengthUnit, ...] = get_args(LengthUnit)
 _POWERS = {"mm": 1, "mm²": 2, "mm³": 3}
 _POUNDS = {
     "N": ("lbf", "lbf", 0),

@@ -34,6 +34,19 @@ def replaced(model: M, parts: Sequence[str | int], value: Any) -> M:
     return model.model_copy(update={name: _put(getattr(model, name), parts[1:], value)})
 
 
+def json_at(data: Any, parts: Sequence[str | int]) -> Any:
+    """What stands in parsed JSON at the place `parts`; None where there is nothing."""
+    for part in parts:
+        items = dict(enumerate(data)) if isinstance(data, list) else data
+        data = items.get(part) if isinstance(items, dict) else None
+    return data
+
+
+def json_put(data: Any, parts: Sequence[str | int], value: Any) -> None:
+    """Put `value` into parsed JSON at the place `parts`, in what stands there already."""
+    json_at(data, parts[:-1])[parts[-1]] = value
+
+
 def _put(old: Any, parts: Sequence[str | int], value: Any) -> Any:
     if not parts:
         return value

@@ -9,6 +9,7 @@ from pydantic import Discriminator, Field, StringConstraints, Tag, TypeAdapter
 from metaspira.materials import Finish, MaterialChoice, OwnMaterial
 from metaspira.numbers.fields import Length, Quantity
 from metaspira.numbers.kind import Kind, Words
+from metaspira.numbers.shown import LengthUnit
 from metaspira.paths import PathKind
 from metaspira.recipe.expected import Expected
 from metaspira.recipe.title_block import TitleBlock
@@ -62,7 +63,7 @@ class Document(Kind):
     format: Literal["metaspira/1"]
     name: str = Field(default="Unnamed", max_length=120)
     unit: Annotated[
-        Literal["mm", "cm", "m", "in"],
+        LengthUnit,
         Words({"mm": "millimetres", "cm": "centimetres", "m": "metres", "in": "inches"}),
     ] = "mm"
     variables: dict[Name, Value] = Field(default_factory=dict, max_length=200)

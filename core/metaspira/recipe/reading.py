@@ -11,6 +11,7 @@ from typing import Any, get_args
 from pydantic import BaseModel, ValidationError
 
 from metaspira.problems import Fix, Problem, RecipeError, nearest, pointer
+from metaspira.recipe.fields import json_at
 from metaspira.recipe.model import FORMAT, Recipe, ThreadRecipe
 
 MAX_BYTES = 1_000_000
@@ -204,7 +205,7 @@ def _problem(
                 Fix(place, hint) if hint else None,
             )
         case "float_type" | "string_type" | "finite_number" | "float_parsing":
-            typed = _at(data, parts)
+            typed = json_at(data, parts)
             if typed in (None, ""):
                 return Problem(place, "it is empty", "type a number or a formula")
             told = json.dumps(typed, ensure_ascii=False)[:_MOST_QUOTED]
@@ -229,13 +230,6 @@ def _problem(
             )
         case _:
             return Problem(place, error["msg"][:1].lower() + error["msg"][1:], "correct it")
-
-
-def _at(data: Any, parts: Sequence[str | int]) -> Any:
-    for part in parts:
-        items = dict(enumerate(data)) if isinstance(data, list) else data
-        data = items.get(part) if isinstance(items, dict) else None
-    return data
 
 
 def _known_keys(parts: Sequence[str | int], data: Any, model: type[BaseModel]) -> list[str]:

@@ -15,7 +15,7 @@ from metaspira.numbers.jets import Jet
 from metaspira.numbers.measure import Measure
 from metaspira.numbers.measure import unit as unit_of
 from metaspira.problems import Problem, RecipeError, pointer
-from metaspira.recipe.fields import Parts, formula_fields, number_fields
+from metaspira.recipe.fields import formula_fields, json_put, number_fields
 from metaspira.recipe.reading import read_recipe
 from metaspira.recipe.resolving import in_base_units, resolve, variable_values
 
@@ -47,7 +47,7 @@ def in_unit(data: dict[str, Any], unit: str) -> dict[str, Any]:
         else:
             mm = value * unit_of(typed.unit).value ** power
             counted = _short(mm / unit_of(unit).value ** power, _CLOSE_MM / unit_of(unit).value, power)
-        _put(converted, parts, counted)
+        json_put(converted, parts, counted)
     for parts, spec, text in formula_fields(typed):
         if spec.kind not in _POWERS:
             continue
@@ -61,7 +61,7 @@ def in_unit(data: dict[str, Any], unit: str) -> dict[str, Any]:
                     "give its plain numbers a unit",
                 )
             )
-        _put(converted, parts, kept)
+        json_put(converted, parts, kept)
     return {**converted, "unit": unit}
 
 
@@ -92,9 +92,3 @@ def _short(value: float, close: float, power: int) -> float:
     return next(
         short for digits in range(1, 18) if abs((short := float(f"{value:.{digits}g}")) - value) <= close
     )
-
-
-def _put(data: Any, parts: Parts, value: Any) -> None:
-    for key in parts[:-1]:
-        data = data.setdefault(key, {}) if isinstance(data, dict) else data[key]
-    data[parts[-1]] = value

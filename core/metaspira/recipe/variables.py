@@ -9,7 +9,7 @@ from typing import Any
 
 from metaspira.numbers.expressions import ExpressionError, names_in
 from metaspira.problems import Problem, RecipeError, pointer
-from metaspira.recipe.fields import Parts, formula_fields, number_fields
+from metaspira.recipe.fields import Parts, formula_fields, json_at, json_put, number_fields
 from metaspira.recipe.model import Document
 from metaspira.recipe.reading import read_recipe
 
@@ -44,7 +44,7 @@ def renamed(recipe: dict[str, Any], old: str, new: str) -> dict[str, Any]:
     changed = copy.deepcopy(recipe)
     whole_name = re.compile(rf"(?<![\w.]){re.escape(old)}(?!\w)")
     for parts in uses_of(typed)[old]:
-        _put(changed, parts, whole_name.sub(lambda _: new, str(_at(changed, parts))))
+        json_put(changed, parts, whole_name.sub(lambda _: new, str(json_at(changed, parts))))
     changed["variables"] = {
         new if name == old else name: value for name, value in changed["variables"].items()
     }
@@ -57,13 +57,3 @@ def _names(text: Any) -> set[str]:
         return names_in(text) if isinstance(text, str) else set()
     except ExpressionError:
         return set()
-
-
-def _at(data: Any, parts: Parts) -> Any:
-    for part in parts:
-        data = data[part]
-    return data
-
-
-def _put(data: Any, parts: Parts, value: Any) -> None:
-    _at(data, parts[:-1])[parts[-1]] = value

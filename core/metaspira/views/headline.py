@@ -15,9 +15,9 @@ _EFFORTS = {"N": "Force", "N mm": "Torque"}
 
 def headline(part: AnyPart) -> list[Figure]:
     """The figures of a spring that stand beside the part, in their order; none for what is no spring."""
-    spring = part.spring if isinstance(part, Part) else None
-    if spring is None or not isinstance(part, Part):
+    if not isinstance(part, Part) or part.spring is None:
         return []
+    spring = part.spring
     rate = next(figure for figure in spring_figures(spring) if figure.key == "rate")
     return [rate, *_loads(spring, part.typed.unit), *_nearest_limit(part, spring)]
 

@@ -1,7 +1,7 @@
 import { useThree } from "@react-three/fiber";
 import { useEffect } from "react";
 import { OrthographicCamera, PerspectiveCamera, WebGLRenderTarget } from "three";
-import { keepBlob } from "../look/keepBlob";
+import { keepBlob, pngOf } from "../look/keepBlob";
 
 const WIDE = 3840;
 
@@ -20,7 +20,9 @@ export function TakePicture({ asked, name }: { asked: number; name: string }) {
     gl.readRenderTargetPixels(target, 0, 0, WIDE, high, pixels);
     gl.setRenderTarget(null);
     target.dispose();
-    void pngOf(upright(pixels, WIDE, high), WIDE, high).then((png) => keepBlob(png, `${name}.png`));
+    void pngOf(canvasOf(upright(pixels, WIDE, high), WIDE, high)).then((png) =>
+      keepBlob(png, `${name}.png`),
+    );
     // The picture is of the moment that it was asked for in.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [asked]);
@@ -36,11 +38,9 @@ function upright(pixels: Uint8ClampedArray<ArrayBuffer>, wide: number, high: num
   return turned;
 }
 
-function pngOf(pixels: Uint8ClampedArray<ArrayBuffer>, wide: number, high: number): Promise<Blob> {
+function canvasOf(pixels: Uint8ClampedArray<ArrayBuffer>, wide: number, high: number) {
   const canvas = document.createElement("canvas");
   [canvas.width, canvas.height] = [wide, high];
   canvas.getContext("2d")!.putImageData(new ImageData(pixels, wide, high), 0, 0);
-  return new Promise((taken, failed) =>
-    canvas.toBlob((blob) => (blob ? taken(blob) : failed(new Error("no picture")))),
-  );
+  return canvas;
 }

@@ -1,5 +1,7 @@
 /** A chart as a file: an SVG drawing that needs nothing else, a PNG picture of it, its values as CSV. */
 
+import { pngOf } from "../look/keepBlob";
+
 export interface Column {
   title: string;
   values: (number | string | null)[];
@@ -73,9 +75,7 @@ export async function pictureOf(drawing: Blob, { width, height }: DOMRect): Prom
     const canvas = document.createElement("canvas");
     [canvas.width, canvas.height] = [width * SHARPNESS, height * SHARPNESS];
     canvas.getContext("2d")!.drawImage(image, 0, 0, canvas.width, canvas.height);
-    return await new Promise((give, fail) =>
-      canvas.toBlob((blob) => (blob ? give(blob) : fail(new Error("no picture"))), "image/png"),
-    );
+    return await pngOf(canvas);
   } finally {
     URL.revokeObjectURL(address);
   }

@@ -24,7 +24,7 @@ interface Props {
 /** A picture that has left the page is asked for no more. */
 const loadNoMore = (picture: HTMLImageElement) => () => picture.removeAttribute("src");
 
-/** One design: its picture, name, verdict and wire length, and what can be done with it. */
+/** One design: its picture, name, verdict and kind, and what can be done with it. */
 export function ShelfCard({ item, chosen, onChoose, onDelete, onChanged }: Props) {
   const [renaming, setRenaming] = useState<string | null>(null);
   const [failed, setFailed] = useState(0);

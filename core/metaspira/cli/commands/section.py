@@ -9,13 +9,14 @@ from pathlib import Path as FilePath
 
 from metaspira.formats.drawing import MAX_BYTES as MAX_DRAWING
 from metaspira.formats.drawing import read_drawing
+from metaspira.numbers.shown import LENGTHS
 from metaspira.problems import Problem, RecipeError
 
 
 def add_to(parser: argparse.ArgumentParser) -> None:
     """Add its arguments."""
     parser.add_argument("file", type=FilePath)
-    parser.add_argument("--unit", choices=("mm", "cm", "m", "in"), help="where the drawing has none")
+    parser.add_argument("--unit", choices=LENGTHS, help="where the drawing has none")
 
 
 def run(options: argparse.Namespace) -> int:
