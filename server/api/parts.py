@@ -9,13 +9,15 @@ from django.http import HttpRequest, HttpResponse
 from metaspira.formats.bodies import read_body
 from metaspira.formats.curves import MOST_BYTES as MOST_CURVE
 from metaspira.formats.curves import read_path
-from metaspira.formats.drawing import MAX_BYTES, read_drawing
+from metaspira.formats.drawing import MAX_BYTES, Drawing, read_drawing
 from metaspira.formats.glb import preview_glb
 from metaspira.formats.outside import MOST_BYTES as MOST_BODY
 from metaspira.numbers.shown import LengthUnit
 from metaspira.outputs import made, outputs
 from metaspira.parts import Part, make_part
 from metaspira.parts.weight import Weight, weigh
+from metaspira.paths.half_section import half_section
+from metaspira.problems import RecipeError
 from metaspira.recipe.kinds import usual
 from metaspira.recipe.model import AnyRecipe, Recipe, json_schema
 from metaspira.recipe.sentences import sentences
@@ -110,11 +112,23 @@ def slice_(request: HttpRequest, recipe: Body[Recipe], at: float) -> dict[str, A
 
 @router.post("/drawing", response={200: DrawingOut, 422: Problems}, auth=MEMBER)
 def drawing(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -> dict[str, Any]:
-    """The loops of a DXF or SVG drawing, in mm, as a section or an outline takes them. `unit` is that of
-    a drawing which does not say its own."""
+    """The loops of a DXF or SVG drawing, in mm, as a section takes them, and the outline of the body that
+    the largest makes when it is turned. `unit` is that of a drawing which does not say its own."""
     found = read_drawing(file.read(MAX_BYTES + 1), PurePath(file.name or "").suffix, unit or None)
     loops = [loop.model_dump(mode="json") for loop in found.loops]
-    return {"loops": loops, "faults": [vars(fault) for fault in found.faults], "plane": found.plane}
+    return {
+        "loops": loops,
+        "faults": [vars(fault) for fault in found.faults],
+        "plane": found.plane,
+        **_turned(found),
+    }
+
+
+def _turned(found: Drawing) -> dict[str, Any]:
+    try:
+        return {"profile": half_section(found.loops)}
+    except RecipeError as error:
+        return {"profile_fault": error.problems[0].line()}
 
 
 @router.post("/body", response={200: ReferenceBody, 422: Problems}, auth=MEMBER)

@@ -125,11 +125,14 @@ class SliceOut(Schema):
 
 
 class DrawingOut(Schema):
-    """`plane` is that of a section that was written here."""
+    """`plane` is that of a section that was written here; `profile` the outline of the body that the
+    largest loop makes when it is turned, or `profile_fault` why it makes none."""
 
     loops: list[dict[str, Any]]
     faults: list[Fault]
     plane: Literal["across", "axial"] | None
+    profile: list[list[float]] | None = None
+    profile_fault: str | None = None
 
 
 class VariableOut(Schema):

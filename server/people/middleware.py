@@ -61,12 +61,16 @@ def _checked(request: HttpRequest) -> HttpResponseBase:
 
 
 def too_many(who: str) -> bool:
-    """Count a request of somebody in this minute; True past what is allowed."""
+    """Count a request of somebody in this minute; True past what is allowed. A count that is cleared
+    between the two steps begins anew."""
     cache = caches["limits"]
     digest = hashlib.sha256(who.encode(errors="replace")).hexdigest()
     key = f"{digest}-{int(time.time() // 60)}"
     cache.add(key, 0, 120)
-    return bool(cache.incr(key) > settings.RATE)
+    try:
+        return bool(cache.incr(key) > settings.RATE)
+    except ValueError:
+        return False
 
 
 def address_of(request: HttpRequest) -> str:

@@ -47,11 +47,19 @@ def browser_context_args(browser_context_args):
 
 @pytest.fixture
 def shelf(page, server):
-    """The shelf, open."""
+    """The shelf, open; what a test puts on it is taken off at its end: the next finds the demo designs."""
     page.set_default_timeout(60_000)
+    before = _designs(page, server)
     page.goto(server, wait_until="domcontentloaded")
     page.get_by_role("list", name="Designs").get_by_role("listitem").first.wait_for()
-    return page
+    yield page
+    page.goto("about:blank")
+    for made in _designs(page, server) - before:
+        assert page.request.delete(f"{server}/api/designs/{made}").ok
+
+
+def _designs(page, server):
+    return {design["id"] for design in page.request.get(f"{server}/api/designs").json()}
 
 
 @pytest.fixture

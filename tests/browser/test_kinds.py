@@ -177,10 +177,36 @@ def test_a_schedule_is_edited_in_the_wire_strip(bench):
     expect(page.get_by_label("Twist points 4, twist")).to_be_visible()
     points.nth(2).press("Delete")
     expect(points).to_have_count(3)
+    points.nth(0).press("+")
+    expect(points).to_have_count(4)
+    expect(points.nth(0)).to_be_focused()
+    points.nth(1).press("Delete")
+    expect(points).to_have_count(3)
     page.get_by_role("switch", name="Twist, even in true length").uncheck()
     expect(page.locator("#step-along")).to_contain_text("no twist")
     page.get_by_role("switch", name="Twist, even in true length").check()
     expect(points).to_have_count(3)
+
+
+def test_a_blend_has_a_hole_through_all_of_its_sections(bench):
+    page = bench
+    open_step(page, "section")
+    choose(page, "Shape", "several that blend")
+    settled(page)
+    page.get_by_role("button", name="Add a section between").click()
+    solid = figure_value(page, "section_area")
+    page.get_by_role("button", name="Add a hole through all of them").click()
+    expect(page.get_by_role("region", name="Hole 1")).to_have_count(3)
+    settled(page)
+    assert figure_value(page, "section_area") < solid
+    page.get_by_role("button", name="Remove hole 1").first.click()
+    expect(page.get_by_role("region", name="Hole 1")).to_have_count(0)
+    settled(page)
+    assert figure_value(page, "section_area") == solid
+
+
+def figure_value(page, key):
+    return float(re.search(r"[\d.]+", figure(page, key).inner_text()).group())
 
 
 def test_a_drawing_becomes_the_section_and_its_unit_is_asked_for(bench, tmp_path):

@@ -99,6 +99,24 @@ def test_every_host_and_form_can_be_chosen(shelf):
     expect(page.get_by_role("table", name="Sizes")).to_contain_text("38.400")
 
 
+def test_a_turned_host_is_read_from_a_drawing_without_its_axis_side(shelf, tmp_path):
+    page = thread_at_its_host(shelf)
+    choose(page, "On or in", "a turned body")
+    drawing = tmp_path / "knob.svg"
+    drawing.write_text(
+        '<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="60mm" viewBox="0 -60 40 60">'
+        '<path d="M0 0h8v-30h-8z"/></svg>'
+    )
+    page.get_by_label("Read the outline from a DXF or SVG").set_input_files(drawing)
+    expect(page.get_by_role("button", name=re.compile("Remove outline"))).to_have_count(2)
+    for row, (radius, height) in enumerate([("8", "0"), ("8", "30")], 1):
+        expect(page.get_by_label(f"Outline {row}, radius")).to_have_value(radius)
+        expect(page.get_by_label(f"Outline {row}, height")).to_have_value(height)
+    drawing.write_text(drawing.read_text().replace("M0 0h8v-30h-8z", "M-5 0h10v-30h-10z"))
+    page.get_by_label("Read the outline from a DXF or SVG").set_input_files(drawing)
+    expect(page.get_by_role("alert").first).to_contain_text("both sides of the axis")
+
+
 def test_what_the_bench_proposes_is_the_same_in_every_unit(shelf):
     """M10-6g by ISO 965-2: major diameter 9.732 to 9.968."""
     page = thread_at_its_host(shelf)

@@ -52,6 +52,8 @@ def test_a_drawing_becomes_a_section(tmp_path):
     answer = run("section", drawing, "--unit", "cm")
     assert answer.returncode == 0
     assert json.loads(answer.stdout)["loops"][0]["points"][1][0] == 60
+    turned = run("section", drawing, "--unit", "mm", "--turned")
+    assert json.loads(turned.stdout)["profile"] == [[6, -3], [6, 0]]
 
 
 def test_thread_gives_the_contracts_keys():

@@ -206,8 +206,12 @@ def test_drawings_are_read_and_refused(client):
     def upload(name, data, **fields):
         return client.post("/api/parts/drawing", {"file": SimpleUploadedFile(name, data), **fields})
 
-    loops = upload("plate.svg", drawn).json()["loops"]
-    assert len(loops[0]["points"]) == 5
+    read = upload("plate.svg", drawn).json()
+    assert len(read["loops"][0]["points"]) == 5
+    assert len(read["profile"]) == 2
+    both = upload("plate.svg", drawn.replace(b"M0 0h9", b"M-4 0h9")).json()
+    assert both["profile"] is None
+    assert "both sides" in both["profile_fault"]
     assert problems(upload("plate.svg", drawn.replace(b'width="20mm"', b"")), 422)[0]["place"] == "/unit"
     assert upload("plate.svg", drawn.replace(b'width="20mm"', b""), unit="in").status_code == 200
     assert problems(upload("plate.doc", b"x"), 422)[0]["place"] == "/file"

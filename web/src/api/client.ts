@@ -58,11 +58,9 @@ export type Proof = Schemas["ProofOut"];
 
 type Loops = Extract<Recipe["section"], { kind: "free" }>["loops"];
 /** What was read of a drawing: its loops, in mm, and what is not right in it. */
-export interface Drawing {
+export type Drawing = Omit<Schemas["DrawingOut"], "loops"> & {
   loops: (Omit<Loops[number], "points"> & { points: number[][] })[];
-  faults: Schemas["Fault"][];
-  plane: Schemas["DrawingOut"]["plane"];
-}
+};
 
 let mark = "";
 

@@ -30,7 +30,7 @@ const SNAP = 5;
 
 /**
  * The points of a schedule in its lane: dragged, moved by arrow keys, removed by Delete, added by a double
- * click. They snap to whole turns; Alt lets them go.
+ * click, or by + halfway to the next. They snap to whole turns; Alt lets them go.
  */
 export function LanePoints({ name, unit, frame, turns }: Props) {
   const place = `/along/${name}/points`;
@@ -69,6 +69,14 @@ export function LanePoints({ name, unit, frame, turns }: Props) {
     if (points.some((p) => Math.abs(Number(p[0]) - share) < 1e-3)) return;
     set(place, [...points.slice(0, cut), [Number(share.toFixed(5)), value], ...points.slice(cut)]);
   };
+  const between = (index: number) => {
+    const here = points[index]!;
+    const last = Number(here[0]) >= 1;
+    const other = points[last ? index - 1 : index + 1] ?? [last ? 0 : 1, here[1]];
+    const middle = here.map((value, k) => (Number(value) + Number(other[k])) / 2);
+    const cut = last ? index : index + 1;
+    set(place, [...points.slice(0, cut), middle, ...points.slice(cut)]);
+  };
   return (
     <g>
       <rect
@@ -86,7 +94,7 @@ export function LanePoints({ name, unit, frame, turns }: Props) {
           )
         }
       >
-        <title>Double click adds a point</title>
+        <title>Double click adds a point; + adds one after the point that has the focus</title>
       </rect>
       {points.map(([share, value], index) => {
         if (typeof share !== "number" || typeof value !== "number") return null;
@@ -134,6 +142,7 @@ export function LanePoints({ name, unit, frame, turns }: Props) {
                   place,
                   points.filter((_, i) => i !== index),
                 );
+              else if (event.key === "+") between(index);
               else return;
               event.preventDefault();
               event.stopPropagation();

@@ -526,8 +526,8 @@ export interface paths {
         put?: never;
         /**
          * Drawing
-         * @description The loops of a DXF or SVG drawing, in mm, as a section or an outline takes them. `unit` is that of
-         *     a drawing which does not say its own.
+         * @description The loops of a DXF or SVG drawing, in mm, as a section takes them, and the outline of the body that
+         *     the largest makes when it is turned. `unit` is that of a drawing which does not say its own.
          */
         post: operations["api_parts_drawing"];
         delete?: never;
@@ -5044,7 +5044,8 @@ export interface components {
         };
         /**
          * DrawingOut
-         * @description `plane` is that of a section that was written here.
+         * @description `plane` is that of a section that was written here; `profile` the outline of the body that the
+         *     largest loop makes when it is turned, or `profile_fault` why it makes none.
          */
         DrawingOut: {
             /** Loops */
@@ -5055,6 +5056,10 @@ export interface components {
             faults: components["schemas"]["Fault"][];
             /** Plane */
             plane: ("across" | "axial") | null;
+            /** Profile */
+            profile?: number[][] | null;
+            /** Profile Fault */
+            profile_fault?: string | null;
         };
         /**
          * Fault

@@ -4,19 +4,20 @@ import { useState } from "react";
 import { readDrawing, type Drawing } from "../../api/client";
 import { MM } from "../../look/numbers";
 import { useLook } from "../../look/Look";
+import { capital } from "../../look/words";
 import { usePartContext } from "../PartContext";
 import { FileButton } from "./FileButton";
 
-type Loop = Drawing["loops"][number];
-
 interface Props {
   label: string;
-  /** Called with the drawing's loops, in the recipe's unit, and the plane of a section that was written here. */
-  onLoops: (loops: Loop[], plane: Drawing["plane"]) => void;
+  /** Whether it is read as the half section of a turned body. */
+  turned?: boolean;
+  /** Called with the drawing in the recipe's unit, of several loops the closed ones. */
+  onRead: (drawing: Drawing) => void;
 }
 
 /** Reads a drawing, and shows what is open, crossing or tiny in it. */
-export function DrawingButton({ label, onLoops }: Props) {
+export function DrawingButton({ label, turned, onRead }: Props) {
   const { unit } = usePartContext();
   const [drawing, setDrawing] = useState<Drawing | null>(null);
   return (
@@ -32,12 +33,22 @@ export function DrawingButton({ label, onLoops }: Props) {
           setDrawing(found);
           const closed = found.loops.filter((loop) => loop.closed !== false);
           const taken = closed.length ? closed : found.loops.slice(0, 1);
-          onLoops(
-            taken.map((loop) => scaled(loop, 1 / MM[unit])),
-            found.plane,
-          );
+          const size = 1 / MM[unit];
+          onRead({
+            ...found,
+            loops: taken.map((loop) => ({
+              ...loop,
+              points: loop.points.map((step) => scaled(step, size)),
+            })),
+            ...(found.profile && { profile: found.profile.map((step) => scaled(step, size)) }),
+          });
         }}
       />
+      {turned && drawing?.profile_fault && (
+        <Typography variant="body2" role="alert">
+          {capital(drawing.profile_fault)}
+        </Typography>
+      )}
       {drawing && drawing.faults.length > 0 && <Faults drawing={drawing} />}
     </Stack>
   );
@@ -89,11 +100,9 @@ function Faults({ drawing }: { drawing: Drawing }) {
   );
 }
 
-function scaled(loop: Loop, factor: number): Loop {
-  const points = loop.points.map((p) =>
-    p.map((value, k) =>
-      p.length === 3 && k === 2 ? value : Number((value * factor).toPrecision(12)),
-    ),
+/** A step of a loop, all of its numbers but a bulge. */
+function scaled(step: number[], factor: number): number[] {
+  return step.map((value, k) =>
+    step.length === 3 && k === 2 ? value : Number((value * factor).toPrecision(12)),
   );
-  return { ...loop, points };
 }

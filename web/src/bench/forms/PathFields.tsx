@@ -9,9 +9,9 @@ import { Choice } from "../Choice";
 import { usePartContext } from "../PartContext";
 import { ValueField } from "../ValueField";
 import { CoilFields } from "./CoilFields";
-import { DrawingButton } from "./DrawingButton";
 import { FileButton } from "./FileButton";
 import { ChoiceField, KindButton, KindChoice, KindFields, SwitchField } from "./KindFields";
+import { OutlineRows } from "./OutlineRows";
 import { PlanView } from "./PlanView";
 import { Rows } from "./Rows";
 
@@ -238,34 +238,14 @@ function WrapFields({ place, path, size }: EditorProps<"wrap">) {
 
 /** The outline of a turned body: points of radius and height, or a drawing. */
 export function ProfileFields({ place, size }: { place: string; size: number }) {
-  const { unit } = usePartContext();
-  const set = useRecipe((state) => state.set);
   return (
     <>
       <Stack direction="row" spacing={1}>
         <ChoiceField place={`${place}/ease`} />
         <ValueField place={`${place}/corner_radius`} />
       </Stack>
-      <DrawingButton
-        label="Read the outline from a DXF or SVG"
-        onLoops={([loop]) => {
-          const points = loop?.points.map((p) => (p.length === 6 ? p.slice(4) : p)) ?? [];
-          if (points.length > 1)
-            set(
-              `${place}/profile`,
-              points.map(([r, ...rest]) => [Math.abs(r ?? 0), ...rest]),
-            );
-        }}
-      />
-      <Rows
-        title="Outline"
-        place={`${place}/profile`}
-        columns={[
-          { label: "radius", unit },
-          { label: "height", unit },
-          { label: "bulge", unit: "", step: 0.05 },
-        ]}
-        least={2}
+      <OutlineRows
+        place={place}
         next={(rows) => {
           const last = rows[rows.length - 1] ?? [size / 2, 0];
           return [Number(last[0]) || size / 2, Number(last[1]) + Number((size / 3).toPrecision(2))];

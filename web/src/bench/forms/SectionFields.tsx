@@ -47,28 +47,21 @@ export function SectionFields({ place, size, label }: Props) {
   );
 }
 
-/** Holes all the way through, and paint on the edges. */
-export function SectionExtras({ place, size }: { place: string; size: number }) {
-  const { recipe, part, unit } = usePartContext();
-  const section = at(recipe, place) as Section;
-  const set = useRecipe((state) => state.set);
-  const holes = section.holes ?? [];
-  const paint = section.paint ?? [];
-  const edges = part.report?.section.edges.length ?? 0;
-  const drawn = "loops" in section || "sections" in section;
+interface HolesProps {
+  /** JSON pointer of the section. */
+  place: string;
+  size: number;
+  onRemove: (index: number) => void;
+}
+
+/** The holes that a section has all the way through. */
+function Holes({ place, size, onRemove }: HolesProps) {
+  const { recipe, unit } = usePartContext();
+  const holes = (at(recipe, `${place}/holes`) ?? []) as object[];
   return (
-    <Stack spacing={1.25}>
+    <>
       {holes.map((_, index) => (
-        <Group
-          key={index}
-          title={`Hole ${index + 1}`}
-          onRemove={() =>
-            set(
-              `${place}/holes`,
-              holes.filter((__, i) => i !== index),
-            )
-          }
-        >
+        <Group key={index} title={`Hole ${index + 1}`} onRemove={() => onRemove(index)}>
           <SectionFields
             place={`${place}/holes/${index}`}
             size={size / 3}
@@ -90,6 +83,26 @@ export function SectionExtras({ place, size }: { place: string; size: number }) 
           </Stack>
         </Group>
       ))}
+    </>
+  );
+}
+
+/** Holes all the way through, and paint on the edges. */
+export function SectionExtras({ place, size }: { place: string; size: number }) {
+  const { recipe, part } = usePartContext();
+  const section = at(recipe, place) as Section;
+  const set = useRecipe((state) => state.set);
+  const holes = section.holes ?? [];
+  const paint = section.paint ?? [];
+  const edges = part.report?.section.edges.length ?? 0;
+  const drawn = "loops" in section || "sections" in section;
+  return (
+    <Stack spacing={1.25}>
+      <Holes
+        place={place}
+        size={size}
+        onRemove={(index) => set(`${place}/holes`, without(holes, index))}
+      />
       {paint.map((band, index) => (
         <Stack key={index} direction="row" spacing={1} sx={{ alignItems: "center" }}>
           <Typography variant="body2" sx={{ flex: 1 }}>
@@ -155,6 +168,8 @@ export function SectionExtras({ place, size }: { place: string; size: number }) 
   );
 }
 
+const without = <T,>(list: readonly T[], index: number) => list.filter((_, i) => i !== index);
+
 /** A part of a form with its own title, which can be taken out. */
 export function Group(props: { title: string; onRemove?: () => void; children: ReactNode }) {
   return (
@@ -196,7 +211,7 @@ function Loops(props: {
     <Stack spacing={1.25}>
       <DrawingButton
         label="Read a DXF or SVG drawing"
-        onLoops={(loops, plane) =>
+        onRead={({ loops, plane }) =>
           loops.length && set(place, { ...section, loops, ...(plane && { plane }) })
         }
       />
@@ -266,6 +281,14 @@ function BlendList(props: {
   const { place, section, size } = props;
   const set = useRecipe((state) => state.set);
   const stations = section.sections;
+  const holeAll = (change: (holes: object[]) => object[]) =>
+    set(
+      `${place}/sections`,
+      stations.map((station) => ({
+        ...station,
+        section: { ...station.section, holes: change(station.section.holes ?? []) },
+      })),
+    );
   return (
     <Stack spacing={1.25}>
       {stations.map((_, index) => (
@@ -293,6 +316,11 @@ function BlendList(props: {
             />
           </Stack>
           <SectionFields place={`${place}/sections/${index}/section`} size={size} label="Shape" />
+          <Holes
+            place={`${place}/sections/${index}/section`}
+            size={size}
+            onRemove={(hole) => holeAll((holes) => without(holes, hole))}
+          />
         </Group>
       ))}
       <KindButton
@@ -303,12 +331,19 @@ function BlendList(props: {
           const before = Number(stations[stations.length - 2]?.at ?? 0);
           set(`${place}/sections`, [
             ...stations.slice(0, -1),
-            { at: (before + last) / 2, section: fresh },
+            { at: (before + last) / 2, section: { ...fresh, holes: stations[0]?.section.holes } },
             ...stations.slice(-1),
           ]);
         }}
       >
         Add a section between
+      </KindButton>
+      <KindButton
+        name="RoundHole"
+        size={size / 3}
+        onNew={(hole) => holeAll((holes) => [...holes, { ...hole, centre: [0, 0] }])}
+      >
+        Add a hole through all of them
       </KindButton>
     </Stack>
   );

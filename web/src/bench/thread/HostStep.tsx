@@ -3,7 +3,7 @@ import { type ThreadRecipe } from "../../api/client";
 import { MM } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
 import { ChoiceField, KindChoice, KindFields } from "../forms/KindFields";
-import { Rows } from "../forms/Rows";
+import { OutlineRows } from "../forms/OutlineRows";
 import { UnitChoice } from "../forms/UnitChoice";
 import { useThreadContext } from "../PartContext";
 import { Variables } from "../steps/Variables";
@@ -31,18 +31,7 @@ export function HostStep() {
       />
       <ChoiceField place="/use/as" />
       <KindFields place="/host" />
-      {"profile" in host && (
-        <Rows
-          title="Outline"
-          place="/host/profile"
-          least={2}
-          next={after}
-          columns={[
-            { label: "radius", unit },
-            { label: "height", unit },
-          ]}
-        />
-      )}
+      {"profile" in host && <OutlineRows place="/host" next={after} />}
       <Variables />
     </Stack>
   );
