@@ -1,5 +1,5 @@
 """Random bodies against exact booleans, many of them: `python tests/bench/verify_gaps.py COUNT` writes
-docs/verification.md.
+docs/verification-gaps.md.
 
 What was found stands in var/verified-gaps.jsonl, a line a seed; Ctrl-C ends a run, and the next one goes on
 from there. Remove the file when the search has changed.
@@ -17,7 +17,7 @@ sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "core"))
 from random_bodies import CHORD, MARGIN, case
 
 ROOT = Path(__file__).resolve().parents[2]
-OUT, FOUND = ROOT / "docs/verification.md", ROOT / "var/verified-gaps.jsonl"
+OUT, FOUND = ROOT / "docs/verification-gaps.md", ROOT / "var/verified-gaps.jsonl"
 
 
 def _told(seed: int) -> tuple[int, list[bool] | None]:

@@ -23,7 +23,12 @@ SPRING = {
 
 
 def pip(python, *arguments):
-    subprocess.run([python, "-m", "pip", "-q", "--disable-pip-version-check", *arguments], check=True)
+    """Without the PYTHONPATH of whoever runs the tests, by which pip takes the sources for installed."""
+    subprocess.run(
+        [python, "-m", "pip", "-q", "--disable-pip-version-check", *arguments],
+        check=True,
+        env=bare_environment(),
+    )
 
 
 @pytest.fixture(scope="module")
@@ -64,13 +69,16 @@ def run(installed, *arguments):
     )
 
 
-def own_environment(installed):
-    keep = {
+def bare_environment():
+    return {
         key: value
         for key, value in os.environ.items()
         if not key.startswith(("PYTHON", "DJANGO", "VIRTUAL", "METASPIRA"))
     }
-    return {**keep, "HOME": str(installed), "XDG_DATA_HOME": str(installed / "own")}
+
+
+def own_environment(installed):
+    return {**bare_environment(), "HOME": str(installed), "XDG_DATA_HOME": str(installed / "own")}
 
 
 def test_the_wheel_holds_data_interface_migrations_and_licences(wheel):

@@ -1,0 +1,1 @@
+"""The families of cases, a module each."""
