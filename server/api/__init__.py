@@ -28,6 +28,7 @@ from api.shelf import router as shelf
 from api.springs import router as springs
 from api.starts import router as starts
 from api.threads import router as threads
+from api.verification import router as verification
 from api.workshop import router as workshop
 
 _BODY_NAMES = ("trial", "recipe", "body", "wish", "pair")
@@ -71,6 +72,7 @@ api.add_router("/tokens", tokens, tags=["people"])
 api.add_router("/shelf", shelf, tags=["designs"])
 api.add_router("/parts", parts, tags=["parts"])
 api.add_router("/starts", starts, tags=["parts"])
+api.add_router("/verification", verification, tags=["parts"])
 api.add_router("/compare", comparing, tags=["compare"])
 api.add_router("/springs", springs, tags=["springs"])
 api.add_router("/threads", threads, tags=["threads"])

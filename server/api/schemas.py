@@ -32,6 +32,7 @@ from metaspira.studies.survey import Survey as FoundSurvey
 from metaspira.threads.gauges import LimitGauge
 from metaspira.threads.gauging import Gauged
 from metaspira.threads.joint.metals import Metal
+from metaspira.verification import Standing
 from metaspira.views.figure import Figure
 from ninja import Field, Schema
 from surveys.models import Survey
@@ -532,6 +533,36 @@ class ThreadReportOut(SaidOut):
     """What is said of a threaded part, and what the bench draws of it."""
 
     thread: ThreadViewOut
+
+
+class ProofRowOut(Schema):
+    """A figure held against a value from elsewhere."""
+
+    figures: list[str]
+    case: str
+    value: float
+    ours: float
+    allowed: float
+    unit: str
+    source: str
+    standing: Standing
+    off: float
+    within: bool
+
+
+class ProofFamilyOut(Schema):
+    """A family of cases."""
+
+    name: str
+    title: str
+    rows: list[ProofRowOut]
+
+
+class ProofBookOut(Schema):
+    """`standings` says what the other value of a row may be."""
+
+    standings: dict[str, str]
+    families: list[ProofFamilyOut]
 
 
 class StartOut(Schema):

@@ -65,6 +65,12 @@ def test_where_a_design_begins_and_the_guide(shelf, server):
     assert violations(shelf) == []
 
 
+def test_the_book_of_proof(shelf, server):
+    shelf.goto(f"{server}/verification?figure=load_stress")
+    shelf.get_by_role("table").first.wait_for()
+    assert violations(shelf) == []
+
+
 def test_history_commands_and_the_question_of_units(bench):
     bench.get_by_label("Turns, held").fill("7")
     bench.get_by_role("button", name="History").click()

@@ -227,3 +227,20 @@ def test_in_a_narrow_window_the_panels_are_drawers(browser, server, width):
     expect(figure(page, "turns")).to_contain_text("9")
     assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
     context.close()
+
+
+def test_a_figure_leads_to_the_cases_that_verified_it(bench):
+    page = bench
+    figure(page, "min_gap").click()
+    with page.expect_popup() as opened:
+        page.get_by_role("link", name=re.compile("cases$")).click()
+    book = opened.value
+    expect(book.get_by_role("status")).to_have_text(re.compile("[3-9][0-9] rows of “min gap”"))
+    book.get_by_label("Search cases and sources").fill("manifold TUBE")
+    expect(book.get_by_role("status")).to_contain_text(re.compile("^[0-9]{1,2} rows"))
+    assert all("tube" in row for row in book.get_by_role("row").filter(has_text="beside").all_inner_texts())
+    book.get_by_label("Search cases and sources").fill("no such case")
+    expect(book.get_by_text("No row fits")).to_be_visible()
+    book.get_by_role("link", name="Show every figure").click()
+    book.get_by_label("Search cases and sources").fill("")
+    expect(book.get_by_role("status")).to_have_text(re.compile("^[0-9]{3} rows$"))

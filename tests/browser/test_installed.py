@@ -97,6 +97,9 @@ def test_it_works_on_its_own_and_with_its_extras_it_serves(installed, wheel, pag
     assert told.returncode == 0, told.stderr
     assert json.loads(told.stdout)["figures"]["wire_length"] == pytest.approx(504.941, abs=1e-3)
     assert json.loads(run(installed, "thread", "M10", "--json").stdout)["pitch"] == 1.5
+    verified = run(installed, "verify", "lengths", "gauging", "solids")
+    assert verified.returncode == 0 and "0 beyond" in verified.stdout, verified.stderr
+    assert "solids: not calculated, OCP is missing" in verified.stderr
     refused = run(installed, "serve")
     assert refused.returncode == 2
     assert "pip install 'metaspira[solid,web]'" in refused.stderr
@@ -111,6 +114,9 @@ def test_it_works_on_its_own_and_with_its_extras_it_serves(installed, wheel, pag
     built = run(installed, "build", "spring.spira.json", "-o", "spring.step", "--json")
     assert built.returncode == 0, built.stderr
     assert json.loads(built.stdout)["proof"]["relative_error"] < 1e-6
+
+    verified = run(installed, "verify", "solids", "files")
+    assert verified.returncode == 0 and " 0 beyond" in verified.stdout, verified.stdout
 
     address = f"127.0.0.1:{free_port()}"
     server = started(

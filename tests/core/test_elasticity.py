@@ -10,9 +10,8 @@ from metaspira.cli import main
 from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 from metaspira.sections.kinds.polygon import Polygon
-from metaspira.sections.kinds.tube import Tube
 from metaspira.sections.outline import ellipse, polygon
-from metaspira.springs.elasticity import Turn, bar_of, mesh_of
+from metaspira.springs.elasticity import Turn, mesh_of
 from metaspira.springs.exact import exact_of
 from solid_turn import rate_of_turn
 
@@ -26,60 +25,6 @@ def turn(section, index, lead, width=1.0):
 
 def rectangle(width, height):
     return polygon(np.array([(-1, -1), (1, -1), (1, 1), (-1, 1)]) * [width / 2, height / 2])
-
-
-@pytest.mark.parametrize("index", [4, 5, 6, 8, 10, 15])
-def test_round_wire_is_goehners_in_the_limit_of_a_small_lead(index):
-    """Göhner's series (as in Wahl, Mechanical Springs, not checked against the printed book): shear over that
-    of the straight bar 1 + 5/4w + 7/8w² + 1/w³; rate G d⁴ / (8 D³) over 1 − 3/16w² …, both for no lead."""
-    found = turn(ellipse(1, 1), index, 1.0)
-    shear = found.shear.max() / (8 * index / math.pi)
-    assert shear == pytest.approx(1 + 5 / (4 * index) + 7 / (8 * index**2) + 1 / index**3, rel=6e-3)
-    rate = found.rate[0] / (G / (8 * index**3))
-    assert rate == pytest.approx(1 / (1 - 3 / (16 * index**2)), rel=4e-3)
-    u, v = found.places[int(np.argmax(found.shear))]
-    assert (u, abs(v)) == pytest.approx((-0.5, 0), abs=0.06)
-
-
-@pytest.mark.parametrize(
-    ("index", "lead", "rate", "shear"),
-    [(4, 3, 1.0117, 1.373), (6, 4, 1.0042, 1.229), (10, 5, 1.0003, 1.126), (6, 10, 0.9984, 1.201)],
-)
-def test_round_wire_of_usual_leads(index, lead, rate, shear):
-    """The equations of Treyssède, Wave Motion 45 (2008), solved elsewhere on another mesh."""
-    found = turn(ellipse(1, 1), index, lead)
-    assert found.rate[0] / (G / (8 * index**3)) == pytest.approx(rate, abs=2e-4)
-    assert found.shear.max() / (8 * index / math.pi) == pytest.approx(shear, rel=6e-3)
-    assert found.rate[1] <= found.rate[0]
-
-
-@pytest.mark.parametrize(
-    ("section", "stiffness", "modulus"),
-    [
-        (ellipse(1, 1), math.pi / 32, math.pi / 16),
-        (rectangle(1, 1), 0.1406, 0.2082),
-        (rectangle(1, 2), 0.2287 * 2, 0.246 * 2),
-        (rectangle(2, 1), 0.2287 * 2, 0.246 * 2),
-        (ellipse(2, 1), math.pi * 8 / (16 * 5), math.pi * 2 / 16),
-    ],
-)
-def test_a_wide_coil_twists_as_a_straight_bar(section, stiffness, modulus):
-    """Saint-Venant's torsion (Timoshenko and Goodier, Theory of Elasticity; not checked against the printed
-    book): π d⁴/32, 0.1406 b⁴ and 0.208 b³ of a square, 0.229 and 0.246 of 2 : 1, π a³b³/(a² + b²) of an
-    ellipse."""
-    mean = 400.0
-    found = Turn(section, mean / 2, 30.0, E, G)
-    assert found.rate[0] * 2 * math.pi * (mean / 2) ** 3 / G == pytest.approx(stiffness, rel=4e-3)
-    assert mean / 2 / found.shear.max() == pytest.approx(modulus, rel=0.02)
-
-
-def test_a_tube_is_what_is_left_of_a_rod():
-    """J = π (D⁴ − d⁴)/32, W = J / (D/2)."""
-    tube = Tube(kind="tube", diameter=10.0, wall=1.5).outline("/section")
-    found = Turn(tube, 1000.0, 60.0, E, G)
-    stiffness = math.pi * (10**4 - 7**4) / 32
-    assert found.rate[0] * 2 * math.pi * 1000**3 / G == pytest.approx(stiffness, rel=4e-3)
-    assert 1000 / found.shear.max() == pytest.approx(stiffness / 5, rel=0.02)
 
 
 @pytest.mark.parametrize(
@@ -158,15 +103,6 @@ def sprung(section, path=None, **rest):
 
 HEXAGON = {"kind": "polygon", "sides": 6, "across_flats": 2.8}
 WEDGE = {"kind": "trapezoid", "base": 3, "top": 2, "height": 2.5}
-
-
-def test_a_hexagon_is_that_of_the_handbook():
-    """Torsion of a regular hexagon d across flats: 0.1154 d⁴ and 0.188 d³ (Roark's Formulas for Stress and
-    Strain, not checked against the printed book); bent: 0.0601 d⁴."""
-    stiffness, modulus, inertia = bar_of(Polygon(kind="polygon", sides=6, across_flats=1).outline("/section"))
-    assert stiffness == pytest.approx(0.1154, rel=4e-3)
-    assert modulus == pytest.approx(0.188, rel=0.02)
-    assert inertia == pytest.approx([5 * math.sqrt(3) / 144] * 2, rel=1e-6)
 
 
 @pytest.mark.parametrize(

@@ -12,23 +12,6 @@ from metaspira.threads.judging import judged, pitch_diameter, wire_range
 from metaspira.threads.lookup import all_rows, measured, read_thread
 
 
-@pytest.mark.parametrize(
-    ("designation", "gauge", "most", "least"),
-    [
-        ("M10-6H", "Go plug", 9.0435, 9.0325),
-        ("M10-6H", "Not-go plug", 9.2170, 9.2060),
-        ("M10-6g", "Go ring", 8.9950, 8.9770),
-        ("M10-6g", "Not-go ring", 8.8620, 8.8440),
-        ("M6-6H", "Go plug", 5.3675, 5.3565),
-        ("M6-6H", "Not-go plug", 5.5110, 5.5000),
-    ],
-)
-def test_gauges_are_the_tabled_ones(designation, gauge, most, least):
-    """ISO 1502, as gauge makers list them."""
-    found = {one.name: one for one in limit_gauges(read_thread(designation))}[gauge]
-    assert (round(found.most, 4), round(found.least, 4)) == (most, least)
-
-
 def test_a_worn_go_gauge_is_beyond_its_limit_and_a_worn_not_go_gauge_within():
     for row in all_rows():
         if row.family != "metric":

@@ -14,7 +14,6 @@ from metaspira.problems import RecipeError
 from metaspira.threads.joint.asked import AskedJoint
 from metaspira.threads.joint.joint import Joint
 from metaspira.threads.joint.metals import Class, metal
-from metaspira.threads.joint.turns import Pair, shares, stiffness_ratio
 from metaspira.threads.lookup import read_thread
 
 
@@ -37,44 +36,6 @@ def test_a_power_screw_is_shigleys_example():
     assert round(found.root_bending(0.38 * 6400), 1) == 41.5
     overall = 6400 * 8 / (2 * math.pi * (up + 6400 * found.torque_per_newton[1]))
     assert round(overall, 3) == 0.311
-
-
-@pytest.mark.parametrize(
-    ("designation", "external", "internal"),
-    [("1/4-20 UNC", 0.368, 0.539), ("3/8-16 UNC", 0.576, 0.828), ("1/2-13 UNC", 0.779, 1.12)],
-)
-def test_shear_areas_are_the_tabled_ones(designation, external, internal):
-    """FED-STD-H28/2, table of shear areas a inch of engagement, square inches, classes 2A and 2B."""
-    areas = [area / 25.4 for area in joint(designation).shear_areas]
-    assert areas == pytest.approx([external, internal], abs=4e-3)
-
-
-@pytest.mark.parametrize(
-    ("designation", "head", "preload", "torque"),
-    [("M8", 11, 17.2, 23.1), ("M10", 13.5, 27.3, 46), ("M12", 15.75, 39.9, 79), ("M16", 20.75, 75.3, 194)],
-)
-def test_preload_and_torque_are_those_of_the_table(designation, head, preload, torque):
-    """VDI 2230, table A1, class 8.8, friction 0.12: 90 % of the yield strength while it is tightened."""
-    found = joint(designation, head_diameter=head)
-    assert found.usual_preload / 1000 == pytest.approx(preload, rel=4e-3)
-    assert found.usual_preload * sum(found.torque_per_newton) / 1e3 == pytest.approx(torque, rel=0.02)
-
-
-@pytest.mark.parametrize(
-    ("designation", "proof", "breaking"),
-    [
-        ("M6", 11_600, 16_100),
-        ("M8", 21_200, 29_200),
-        ("M10", 33_700, 46_400),
-        ("M12", 48_900, 67_400),
-        ("M16", 91_000, 125_000),
-    ],
-)
-def test_proof_and_breaking_loads_are_the_printed_ones(designation, proof, breaking):
-    """ISO 898-1, tables of loads of coarse threads, class 8.8."""
-    found = joint(designation)
-    assert found.proof_load == pytest.approx(proof, rel=6.5e-3)
-    assert found.breaking_load == pytest.approx(breaking, rel=6.5e-3)
 
 
 def test_a_regular_nut_of_its_class_holds_more_than_its_bolt():
@@ -108,34 +69,6 @@ def test_the_first_turn_bears_a_third():
     assert found.shares.sum() == pytest.approx(1)
     softer = joint("M10", 8.4, 16, internal="AW-6082")
     assert softer.first_share < found.first_share, "a softer nut spreads the load"
-
-
-def test_shares_are_those_of_springs_in_series():
-    """The same by a chain of 402 springs: bolt and nut in slices, tied to each other."""
-    pair = Pair(1.5, 9.026, 8.16, 16.0, math.pi / 6, 205e3, 205e3)
-    length, count = 9.0, 402
-    step = length / count
-    bolt = math.pi / 4 * 8.16**2 * 205e3 / step
-    nut = math.pi / 4 * (16.0**2 - 9.026**2) * 205e3 / step
-    tie = step * (1 / (bolt * step) + 1 / (nut * step)) / stiffness_ratio(pair) ** 2
-    tied = step**2 / tie
-    matrix, load = np.zeros((2 * count, 2 * count)), np.zeros(2 * count)
-
-    def joined(i, j, stiff):
-        for a, b, sign in ((i, i, 1), (j, j, 1), (i, j, -1), (j, i, -1)):
-            matrix[a, b] += sign * stiff
-
-    for k in range(count):
-        joined(k, count + k, tied)
-        if k:
-            joined(k - 1, k, bolt)
-            joined(count + k - 1, count + k, nut)
-    matrix[count, count] += 1e12
-    load[0] = 1.0
-    moved = np.linalg.solve(matrix, load)
-    each = tied * (moved[:count] - moved[count:])
-    turns = each.reshape(6, -1).sum(axis=1)
-    assert turns == pytest.approx(shares(pair, length), abs=0.01)
 
 
 def test_every_material_is_known_by_its_word():

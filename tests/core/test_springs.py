@@ -70,22 +70,6 @@ def test_rate_and_stress_are_those_of_the_closed_form():
     assert point.deflection == pytest.approx(60 / found.rate, rel=1e-12)
 
 
-def test_a_handbook_example():
-    """Shigley, Mechanical Engineering Design, example 10-1 (from memory): music wire 0.037 in, mean 0.400
-    in, squared ends, 12.5 turns: 10.5 active, k = 4.13 lbf/in, solid length 0.4995
-    in."""
-    wire = 0.037 * INCH
-    path = {
-        "diameter": 0.4 * INCH, "turns": 12.5, "pitch": 3.0,
-        "closed": {"start": 1, "end": 1, "change": 0.05},
-    }  # fmt: skip
-    own = {"strength": 324 * KPSI, "shear_modulus": 11.85e3 * KPSI, "elastic_modulus": 28.5e3 * KPSI}
-    found = part_of(spring(path, wire, wire=own, rules="handbook")).spring
-    assert found.active == pytest.approx(10.5, rel=1e-12)
-    assert found.rate / LBF * INCH == pytest.approx(4.13, abs=5e-3)
-    assert found.solid_length / INCH == pytest.approx(0.4995, rel=1e-9)
-
-
 def test_a_cone_starts_as_its_closed_form():
     """A cone of constant pitch, all turns open: R = G d⁴ / (16 n (r₁² + r₂²)(r₁ + r₂)) (Wahl, Mechanical
     Springs, from memory). On flat plates its cut ends bear on their tips, so that it begins softer; then its
@@ -500,6 +484,16 @@ def test_an_extension_spring_opens_beyond_its_initial_tension():
     assert found.force_of_length(loaded.length) == pytest.approx(50)
 
 
+def test_hooks_and_legs_give_as_they_are_asked_to():
+    """Shigley, sections 10-11 and 10-12 (not checked against the printed book): hooks add G / E turns; legs turn
+    by 10.8 in place of 64 / 2π."""
+    hooks, body = (part_of(extension(gives=one)).spring for one in ("hooks", "body"))
+    assert (hooks.active, body.active) == pytest.approx((12 + 81500 / 206000, 12))
+    assert 0 < body.least_initial < body.most_initial
+    friction, theory = (part_of(torsion(held="ends", by=one)).spring for one in ("10.8", "theory"))
+    assert theory.rate / friction.rate == pytest.approx(10.8 / (64 / (2 * math.pi)))
+
+
 def test_a_pulled_spring_keeps_its_wire_and_its_hooks():
     part = part_of(extension(initial_tension=12))
     for force in (20, 60):
@@ -680,61 +674,6 @@ def test_the_shape_is_checked_at_the_hardest_working_point():
 
 POUND, INCH = 0.45359237 * 9.80665, 25.4
 PSI = POUND / INCH**2
-
-
-def own_wire(e, g):
-    return {
-        "name": "wire of the example",
-        "strength": 1900,
-        "elastic_modulus": e * PSI,
-        "shear_modulus": g * PSI,
-    }
-
-
-def test_an_extension_spring_is_shigleys_example():
-    """Shigley, Mechanical Engineering Design, example 10-6 (not checked against the printed book): 0.035 in
-    of wire, 0.248 in outside, 12.17 body coils, E 28.7 and G 11.6 Mpsi: N_a 12.57, k 17.91 lbf/in."""
-    recipe = {
-        "format": "metaspira/1",
-        "unit": "in",
-        "path": {"kind": "coil", "diameter": 0.248 - 0.035, "turns": 12.17, "pitch": 0.0351},
-        "section": {"kind": "round", "diameter": 0.035},
-        "spring": {
-            "kind": "extension",
-            "initial_tension": "1.19 lbf",
-            "gives": "hooks",
-            "wire": own_wire(28.7e6, 11.6e6),
-        },
-    }
-    found = part_of(recipe).spring
-    assert round(found.active, 2) == 12.57
-    assert round(found.rate / (POUND / INCH), 2) == 17.91
-    recipe["spring"]["gives"] = "body"
-    assert part_of(recipe).spring.active == pytest.approx(12.17)
-    assert 0 < found.least_initial < found.most_initial
-
-
-def test_a_torsion_spring_is_shigleys_example():
-    """Shigley, example 10-8 (not checked against the printed book): 0.072 in of music wire, 19/32 in outside,
-    4.25 body turns, legs of 1 in, E 28.5 Mpsi: N_a 4.657, k' 29.2 lbf in a turn."""
-    leg = [{"kind": "straight", "length": 1}]
-    recipe = {
-        "format": "metaspira/1",
-        "unit": "in",
-        "path": {
-            "kind": "coil",
-            "diameter": 19 / 32 - 0.072,
-            "turns": 4.25,
-            "pitch": 0.073,
-            "legs": {"start": leg, "end": leg},
-        },
-        "section": {"kind": "round", "diameter": 0.072},
-        "spring": {"kind": "torsion", "held": "ends", "by": "10.8", "wire": own_wire(28.5e6, 11.5e6)},
-    }
-    found = part_of(recipe).spring
-    assert round(found.rate * 360 / (POUND * INCH), 1) == 29.2
-    recipe["spring"]["by"] = "theory"
-    assert part_of(recipe).spring.rate / found.rate == pytest.approx(10.8 / (64 / (2 * math.pi)))
 
 
 def test_strokes_that_come_near_the_springs_own_frequency_are_watched():

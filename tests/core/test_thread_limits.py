@@ -17,52 +17,7 @@ from metaspira.threads.lookup import all_rows, nearest_threads, read_thread
 from printed import demand_sizes
 
 # ASME B1.1, table 2: internal minor diameters, least and most, of classes 2B and 3B, inches.
-MINOR = {
-    "#2-56 UNC": ("0.0667", "0.0737", None, None),
-    "#4-40 UNC": ("0.0849", "0.0939", "0.0849", "0.0939"),
-    "#6-32 UNC": ("0.104", "0.114", "0.1040", "0.1140"),
-    "#8-32 UNC": ("0.130", "0.139", "0.1300", "0.1389"),
-    "#10-24 UNC": ("0.145", "0.156", "0.1450", "0.1555"),
-    "#10-32 UNF": ("0.156", "0.164", "0.1560", "0.1641"),
-    "1/4-20 UNC": ("0.196", "0.207", "0.1960", "0.2067"),
-    "1/4-28 UNF": ("0.211", "0.220", None, None),
-    "5/16-18 UNC": ("0.252", "0.265", None, None),
-    "3/8-16 UNC": ("0.307", "0.321", "0.3070", "0.3182"),
-    "7/16-14 UNC": ("0.360", "0.376", None, None),
-    "1/2-13 UNC": ("0.417", "0.434", "0.4170", "0.4284"),
-    "9/16-12 UNC": ("0.472", "0.490", None, None),
-    "5/8-11 UNC": ("0.527", "0.546", None, None),
-    "3/4-10 UNC": ("0.642", "0.663", "0.6420", "0.6545"),
-    "7/8-9 UNC": ("0.755", "0.778", None, None),
-    "1-8 UNC": ("0.865", "0.890", None, None),
-}
 # ASME B1.1, table 2: allowance of class 2A, inches.
-ALLOWANCE = {
-    "#4-40 UNC": 0.0008, "#6-32 UNC": 0.0008, "#8-32 UNC": 0.0009, "#10-24 UNC": 0.0010,
-    "#10-32 UNF": 0.0009, "1/4-20 UNC": 0.0011, "1/4-28 UNF": 0.0010, "5/16-18 UNC": 0.0012,
-    "5/16-24 UNF": 0.0011, "3/8-16 UNC": 0.0013, "3/8-24 UNF": 0.0011, "7/16-14 UNC": 0.0014,
-    "7/16-20 UNF": 0.0013, "1/2-13 UNC": 0.0015, "1/2-20 UNF": 0.0013, "9/16-12 UNC": 0.0016,
-    "9/16-18 UNF": 0.0014, "5/8-11 UNC": 0.0016, "5/8-18 UNF": 0.0014, "3/4-10 UNC": 0.0018,
-    "3/4-16 UNF": 0.0015, "7/8-9 UNC": 0.0019, "7/8-14 UNF": 0.0016, "1-8 UNC": 0.0020,
-    "1-12 UNF": 0.0018, "1 1/8-7 UNC": 0.0022, "1 1/4-7 UNC": 0.0022, "1 3/8-6 UNC": 0.0024,
-    "1 1/2-6 UNC": 0.0024, "1 3/4-5 UNC": 0.0027, "2-4.5 UNC": 0.0029,
-}  # fmt: skip
-
-
-@pytest.mark.parametrize("designation", MINOR)
-def test_unified_internal_minor_diameters_are_rounded_as_they_are_printed(designation):
-    printed = MINOR[designation]
-    for tolerance, pair in (("2B", printed[:2]), ("3B", printed[2:])):
-        if pair[0] is None:
-            continue
-        minor = as_dict(read_thread(f"{designation}-{tolerance}"))["inch"]["internal"]["minor"]
-        assert (minor["min"], minor["max"]) == tuple(float(value) for value in pair), tolerance
-
-
-@pytest.mark.parametrize("designation", ALLOWANCE)
-def test_unified_allowances_are_the_printed_ones(designation):
-    pitch = as_dict(read_thread(designation))["inch"]["external"]["pitch"]
-    assert round(pitch["basic"] - pitch["max"], 4) == ALLOWANCE[designation]
 
 
 @pytest.mark.parametrize(

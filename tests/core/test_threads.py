@@ -23,109 +23,12 @@ from metaspira.solids.brep import build_shape
 from metaspira.solids.threading import thread_nets
 from metaspira.solids.volume import volume_of
 from metaspira.threads.drills import tapping_drill
-from metaspira.threads.gauging import as_dict, best_wire, over_wires, plating, stress_area
+from metaspira.threads.gauging import best_wire, over_wires, plating, stress_area
 from metaspira.threads.lookup import all_rows, measured, nearest_threads, read_thread
 from metaspira.threads.profile import profile_of
 from OCP.BRepCheck import BRepCheck_Analyzer
-from printed import demand_sizes
-
-
-def sizes(member, *names):
-    return [getattr(getattr(member, name.split(".")[0]), name.split(".")[1]) for name in names]
-
 
 # Designation; external major max, min, pitch max, min; internal pitch max, minor max, minor min.
-METRIC = {  # ISO 965-2
-    "M3": (2.980, 2.874, 2.655, 2.580, 2.775, 2.599, 2.459),
-    "M5": (4.976, 4.826, 4.456, 4.361, 4.605, 4.334, 4.134),
-    "M6": (5.974, 5.794, 5.324, 5.212, 5.500, 5.153, 4.917),
-    "M8": (7.972, 7.760, 7.160, 7.042, 7.348, 6.912, 6.647),
-    "M10": (9.968, 9.732, 8.994, 8.862, 9.206, 8.676, 8.376),
-    "M12": (11.966, 11.701, 10.829, 10.679, 11.063, 10.441, 10.106),
-    "M16": (15.962, 15.682, 14.663, 14.503, 14.913, 14.210, 13.835),
-    "M20": (19.958, 19.623, 18.334, 18.164, 18.600, 17.744, 17.294),
-    "M24": (23.952, 23.577, 22.003, 21.803, 22.316, 21.252, 20.752),
-    "M36": (35.940, 35.465, 33.342, 33.118, 33.702, 32.270, 31.670),
-    "M10x1": (9.974, 9.794, 9.324, 9.212, 9.500, 9.153, 8.917),
-}
-UNIFIED = {  # ASME B1.1, inches; internal minor diameters to three decimals
-    "#10-24 UNC": (0.1890, 0.1818, 0.1619, 0.1586, 0.1672, 0.156, 0.145),
-    "1/4-20 UNC": (0.2489, 0.2408, 0.2164, 0.2127, 0.2224, 0.207, 0.196),
-    "5/16-18 UNC": (0.3113, 0.3026, 0.2752, 0.2712, 0.2817, 0.265, 0.252),
-    "3/8-16 UNC": (0.3737, 0.3643, 0.3331, 0.3287, 0.3401, 0.321, 0.307),
-    "1/2-13 UNC": (0.4985, 0.4876, 0.4485, 0.4435, 0.4565, 0.434, 0.417),
-    "3/4-10 UNC": (0.7482, 0.7353, 0.6832, 0.6773, 0.6927, 0.663, 0.642),
-    "1-8 UNC": (0.9980, 0.9830, 0.9168, 0.9100, 0.9276, 0.890, 0.865),
-    "1/4-28 UNF": (0.2490, 0.2425, 0.2258, 0.2225, 0.2311, 0.220, 0.211),
-}
-COLUMNS = ("major.max", "major.min", "pitch.max", "pitch.min")
-
-
-@pytest.mark.parametrize(("designation", "printed"), METRIC.items())
-def test_metric_limits_are_the_printed_ones(designation, printed):
-    thread = read_thread(designation)
-    found = sizes(thread.external, *COLUMNS)
-    found += sizes(thread.internal, "pitch.max", "minor.max", "minor.min")
-    assert [round(value, 3) for value in found] == list(printed)
-
-
-@pytest.mark.parametrize(("designation", "printed"), UNIFIED.items())
-def test_unified_limits_are_the_printed_ones(designation, printed):
-    told = as_dict(read_thread(designation))["inch"]
-    found = [told["external"][d][k] for d, k in (c.split(".") for c in COLUMNS)]
-    internal = told["internal"]
-    assert [*found, internal["pitch"]["max"], *(internal["minor"][k] for k in ("max", "min"))] == list(
-        printed
-    )
-
-
-@pytest.mark.parametrize(
-    ("designation", "wanted"),
-    [
-        # ISO 965-1: other classes of M10
-        ("M10-4h", {"external.pitch.min": 8.941, "external.major.max": 10.0}),
-        ("M10-8g", {"external.pitch.min": 8.782, "external.major.min": 9.593}),
-        ("M10-6e", {"external.major.max": 9.933}),
-        ("M10-5H", {"internal.pitch.max": 9.166, "internal.minor.max": 8.612}),
-        ("M10-6G", {"internal.pitch.min": 9.058, "internal.minor.min": 8.408}),
-        ("M10-5g6g", {"external.pitch.min": 8.888, "external.major.min": 9.732}),
-        # ISO 228-1
-        ("G 1/2", {"external.major.basic": 20.955, "external.pitch.min": 19.651, "internal.minor.max": 19.172}),
-        ("G 1 B", {"external.pitch.min": 31.410, "external.major.min": 32.889}),
-        # ISO 2904 and 2903
-        ("Tr40x7", {"external.minor.basic": 32.0, "internal.major.basic": 41.0, "external.pitch.max": 36.375, "external.pitch.min": 36.02, "external.major.min": 39.575, "internal.minor.max": 33.56}),
-        ("Tr10x2", {"external.pitch.basic": 9.0, "external.minor.basic": 7.5, "internal.major.basic": 10.5}),
-        # DIN 513
-        ("S40x7", {"external.pitch.basic": 34.75, "external.minor.basic": 27.851, "internal.minor.basic": 29.5}),
-        # DIN 405
-        ("Rd40x1/6", {"external.pitch.basic": 37.883, "external.minor.basic": 35.767, "internal.major.basic": 40.423}),
-        # BS 93
-        ("0 BA", {"external.pitch.basic": 5.4, "external.minor.basic": 4.8}),
-        ("2 BA", {"external.pitch.basic": 4.215, "external.minor.basic": 3.73, "internal.minor.max": 4.034}),
-        ("2 BA close", {"external.pitch.max": 4.215, "external.pitch.min": 4.13}),
-        ("4 BA", {"external.pitch.basic": 3.205, "external.minor.basic": 2.81}),
-    ],
-)  # fmt: skip
-def test_other_families_have_the_printed_sizes(designation, wanted):
-    demand_sizes(read_thread(designation), wanted)
-
-
-@pytest.mark.parametrize(
-    ("designation", "wanted"),
-    [
-        # ASME B1.5
-        ("1/2-10 ACME-2G", {"external.pitch.max": 0.4443, "external.pitch.min": 0.4306, "internal.pitch.max": 0.4637}),
-        # BS 84
-        ("1/2 BSW", {"external.pitch.basic": 0.4466, "external.minor.basic": 0.3933}),
-        # ASME B1.20.1, NPSM 1/8-27
-        ("1/8-27 NPSM", {"external.pitch.max": 0.3725, "external.pitch.min": 0.3689, "internal.pitch.max": 0.3783}),
-    ],
-)  # fmt: skip
-def test_inch_families_have_the_printed_sizes(designation, wanted):
-    told = as_dict(read_thread(designation))["inch"]
-    for place, value in wanted.items():
-        side, diameter, limit = place.split(".")
-        assert round(told[side][diameter][limit], 4) == value, place
 
 
 def test_npt_has_the_printed_lengths_and_diameters():

@@ -1,13 +1,19 @@
 """The book of proof: every row calculated anew, and told."""
 
 import json
+import subprocess
+import sys
+from pathlib import Path
 
 import pytest
 from metaspira.cli import main
 from metaspira.cli.commands import verify
+from metaspira.parts.figures import WHY
 from metaspira.verification import STANDINGS, families, rows_of
-from metaspira.verification.record import recorded
+from metaspira.verification.record import about, recorded
 from metaspira.verification.row import Row, printed
+
+ROOT = Path(__file__).resolve().parents[2]
 
 
 @pytest.fixture
@@ -34,10 +40,27 @@ def test_every_row_is_within_what_is_allowed_and_is_the_recorded_one(family):
         assert row.source and row.standing in STANDINGS
 
 
+def test_the_page_in_the_docs_is_the_records():
+    command = [sys.executable, ROOT / "tools/verification.py", "--check"]
+    told = subprocess.run(command, capture_output=True, text=True)
+    assert told.returncode == 0, told.stderr
+
+
 def test_the_record_is_as_large_as_is_promised_and_repeats_nothing():
     rows = [row for family in recorded() for row in family.rows]
     assert len(rows) >= 400
     assert len({(row.figures, row.case, row.source) for row in rows}) == len(rows)
+
+
+def test_the_figures_of_each_wire_and_of_each_working_point_have_rows():
+    for figure, least in (("rate_1", 30), ("load_2", 15), ("load_stress", 40), ("min_gap", 30)):
+        rows = [row for family in about(figure) for row in family.rows]
+        assert len(rows) >= least, figure
+    assert about("colour") == ()
+
+
+def test_every_figure_that_stands_beside_a_part_has_rows():
+    assert [why.title for name, why in WHY.items() if not about(name)] == []
 
 
 def test_a_printed_value_allows_half_of_its_last_digit():

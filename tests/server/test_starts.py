@@ -32,3 +32,13 @@ def test_a_design_is_kept_only_when_it_is_saved(client):
     before = len(client.get("/api/designs").json())
     client.get("/api/starts/push")
     assert len(client.get("/api/designs").json()) == before
+
+
+def test_the_book_of_proof_tells_all_rows_or_those_of_a_figure(client):
+    book = client.get("/api/verification").json()
+    rows = [row for family in book["families"] for row in family["rows"]]
+    assert len(rows) >= 400 and all(row["within"] for row in rows)
+    assert {row["standing"] for row in rows} == set(book["standings"])
+    some = client.get("/api/verification?figure=rate_1").json()["families"]
+    assert some and all("rate" in row["figures"] for family in some for row in family["rows"])
+    assert client.get("/api/verification?figure=colour").json()["families"] == []

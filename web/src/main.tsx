@@ -16,6 +16,10 @@ const NewDesignPage = later(
   <Opening />,
 );
 const GuidePage = later(() => import("./guide/GuidePage").then((m) => m.GuidePage), <Opening />);
+const VerificationPage = later(
+  () => import("./verification/VerificationPage").then((m) => m.VerificationPage),
+  <Opening />,
+);
 const StartPage = later(() => import("./start/StartPage").then((m) => m.StartPage), <Opening />);
 const ComparePage = later(
   () => import("./compare/ComparePage").then((m) => m.ComparePage),
@@ -45,6 +49,7 @@ createRoot(document.getElementById("root")!).render(
               <Route path="/new" element={<StartPage />} />
               <Route path="/guide" element={<GuidePage />} />
               <Route path="/guide/:walk" element={<GuidePage />} />
+              <Route path="/verification" element={<VerificationPage />} />
               <Route path="/new/:start" element={<NewDesignPage />} />
               <Route path="/designs/:id" element={<BenchPage />} />
               <Route path="/designs/:id/changes" element={<ComparePage />} />

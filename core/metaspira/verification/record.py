@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
@@ -30,6 +31,17 @@ def recorded() -> tuple[Family, ...]:
     return tuple(
         Family(one["name"], one["title"], tuple(_row(cells) for cells in one["rows"])) for one in told
     )
+
+
+def about(figure: str) -> tuple[Family, ...]:
+    """The families with their rows that hold a figure, by its key; those of the wires of a nest and of the
+    working points are numbered."""
+    key = re.sub(r"_\d+$", "", figure)
+    found = (
+        Family(one.name, one.title, tuple(row for row in one.rows if key in row.figures))
+        for one in recorded()
+    )
+    return tuple(one for one in found if one.rows)
 
 
 def as_json(families: tuple[Family, ...]) -> str:

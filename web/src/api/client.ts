@@ -62,6 +62,8 @@ export type Drawing = Omit<Schemas["DrawingOut"], "loops"> & {
   loops: (Omit<Loops[number], "points"> & { points: number[][] })[];
 };
 
+export type ProofBook = Schemas["ProofBookOut"];
+
 let mark = "";
 
 /** The mark that every change carries in team mode, so that no other site can ask for it. */
@@ -101,6 +103,11 @@ export async function answer<T>(
   const { data, error, response } = await call;
   if (error !== undefined || !response.ok) throw refusalOf(response.status, error);
   return data as T;
+}
+
+/** The book of proof, or what it has about one figure. */
+export function proofs(figure: string | null): Promise<ProofBook> {
+  return answer(client.GET("/api/verification", { params: { query: { figure } } }));
 }
 
 /** A sentence for each step of a recipe, whether or not it makes a part. */

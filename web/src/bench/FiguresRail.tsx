@@ -6,9 +6,11 @@ import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
+import { Link } from "react-router";
 import type { Said } from "../api/client";
 import { shown, type LengthUnit } from "../look/numbers";
 import { VerdictLabel, VerdictMark } from "../look/Verdict";
+import { useProofs } from "../verification/useProofs";
 import { useBench } from "./PartContext";
 import { apart, expectation } from "./expected";
 
@@ -113,10 +115,28 @@ export function FiguresRail() {
             <Typography variant="body2" color="text.secondary">
               Source: {why.source}.
             </Typography>
+            <Verified figure={why.name.replace(/^first-/, "")} />
           </Stack>
         )}
       </Popover>
     </Stack>
+  );
+}
+
+/** How a figure was verified, with the way to its rows. */
+function Verified({ figure }: { figure: string }) {
+  const { data } = useProofs(figure);
+  const rows = data?.families.flatMap((family) => family.rows) ?? [];
+  if (!rows.length) return null;
+  const titles = data!.families.map((family) => family.title.split(/[,:]/)[0]!.toLowerCase());
+  return (
+    <Typography variant="body2">
+      Verified by{" "}
+      <Link to={`/verification?figure=${figure}`} target="_blank">
+        {rows.length} {rows.length === 1 ? "case" : "cases"}
+      </Link>
+      : {titles.join(", ")}.
+    </Typography>
   );
 }
 

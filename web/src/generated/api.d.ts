@@ -820,6 +820,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/verification": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Verification
+         * @description Every row, or those that hold one figure by its key, as they were recorded with this version;
+         *     `metaspira verify` calculates them anew.
+         */
+        get: operations["api_verification_verification"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compare": {
         parameters: {
             query?: never;
@@ -5172,6 +5193,59 @@ export interface components {
             /** Sentence */
             sentence: string;
         };
+        /**
+         * ProofBookOut
+         * @description `standings` says what the other value of a row may be.
+         */
+        ProofBookOut: {
+            /** Standings */
+            standings: {
+                [key: string]: string;
+            };
+            /** Families */
+            families: components["schemas"]["ProofFamilyOut"][];
+        };
+        /**
+         * ProofFamilyOut
+         * @description A family of cases.
+         */
+        ProofFamilyOut: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Rows */
+            rows: components["schemas"]["ProofRowOut"][];
+        };
+        /**
+         * ProofRowOut
+         * @description A figure held against a value from elsewhere.
+         */
+        ProofRowOut: {
+            /** Figures */
+            figures: string[];
+            /** Case */
+            case: string;
+            /** Value */
+            value: number;
+            /** Ours */
+            ours: number;
+            /** Allowed */
+            allowed: number;
+            /** Unit */
+            unit: string;
+            /** Source */
+            source: string;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "printed" | "formula" | "computed";
+            /** Off */
+            off: number;
+            /** Within */
+            within: boolean;
+        };
         /** ChangeOut */
         ChangeOut: {
             /** Place */
@@ -7981,6 +8055,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_verification_verification: {
+        parameters: {
+            query?: {
+                figure?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofBookOut"];
                 };
             };
         };

@@ -56,8 +56,9 @@ export function GuidePage() {
             ))}
           </Box>
           <Typography variant="body2" color="text.secondary">
-            Open the shelf in a second window and follow along. Ctrl+. lists every command of the
-            bench with its keys.
+            How the figures were checked: <Link to="/verification">the book of proof</Link>. Open
+            the shelf in a second window and follow along. Ctrl+. lists every command of the bench
+            with its keys.
           </Typography>
         </Box>
       </Box>

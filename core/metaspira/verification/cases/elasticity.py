@@ -43,7 +43,9 @@ def _round() -> Iterator[Row]:
         case = f"round wire, index {index}, lead 1°"
         series = 1 + 5 / (4 * index) + 7 / (8 * index**2) + 1 / index**3
         shear = found.shear.max() / (8 * index / math.pi)
-        yield near(("stress",), f"{case}, shear over the bar's", series, shear, 6e-3, "", _GOEHNER, "formula")
+        yield near(
+            ("load_stress",), f"{case}, shear over the bar's", series, shear, 6e-3, "", _GOEHNER, "formula"
+        )
         rate = found.rate[0] / (_G / (8 * index**3))
         series = 1 / (1 - 3 / (16 * index**2))
         yield near(("rate",), f"{case}, rate over the bar's", series, rate, 4e-3, "", _GOEHNER, "formula")
@@ -58,7 +60,7 @@ def _round() -> Iterator[Row]:
         ours = found.rate[0] / (_G / (8 * index**3))
         yield Row(("rate",), f"{case}, rate over the bar's", rate, ours, 2e-4, "", _TREYSSEDE, "computed")
         ours = found.shear.max() / (8 * index / math.pi)
-        yield near(("stress",), f"{case}, shear over the bar's", shear, ours, 6e-3, "", _TREYSSEDE)
+        yield near(("load_stress",), f"{case}, shear over the bar's", shear, ours, 6e-3, "", _TREYSSEDE)
 
 
 def _straight() -> Iterator[Row]:
@@ -76,7 +78,7 @@ def _straight() -> Iterator[Row]:
         )
         ours = 200 / found.shear.max()
         yield near(
-            ("stress",), f"{case}, torsion modulus", modulus, ours, 0.02, "mm³", _TIMOSHENKO, "printed"
+            ("load_stress",), f"{case}, torsion modulus", modulus, ours, 0.02, "mm³", _TIMOSHENKO, "printed"
         )
     tube = Turn(Tube(kind="tube", diameter=10.0, wall=1.5).outline("/section"), 1000.0, 60.0, _E, _G)
     exact = math.pi * (10**4 - 7**4) / 32
@@ -87,7 +89,7 @@ def _straight() -> Iterator[Row]:
     stiffness, modulus, inertia = bar_of(Polygon(kind="polygon", sides=6, across_flats=1).outline("/section"))
     roark = "Roark's Formulas for Stress and Strain"
     yield near(("rate",), "hexagon, torsion constant", 0.1154, stiffness, 4e-3, "d⁴", roark, "printed")
-    yield near(("stress",), "hexagon, torsion modulus", 0.188, modulus, 0.02, "d³", roark, "printed")
+    yield near(("load_stress",), "hexagon, torsion modulus", 0.188, modulus, 0.02, "d³", roark, "printed")
     exact = 5 * math.sqrt(3) / 144
     yield near(("rate",), "hexagon, second moment", exact, inertia[0], 1e-6, "d⁴", "∫ y² dA", "formula")
 
@@ -101,7 +103,7 @@ def _wound() -> Iterator[Row]:
     case = "rectangle 2 × 3 wound, D 16"
     ours = float(np.abs(found.bending).max())
     yield near(
-        ("stress",),
+        ("load_stress",),
         f"{case}, inner fibre, of a moment of 1",
         stress,
         ours,
@@ -117,7 +119,14 @@ def _wound() -> Iterator[Row]:
         ours = float(np.abs(turn.bending).max()) * math.pi / 32
         q = (index + 0.07) / (index - 0.75)
         yield near(
-            ("stress",), f"round wire wound, index {index}, q", q, ours, share, "", "EN 13906-3", "formula"
+            ("load_stress",),
+            f"round wire wound, index {index}, q",
+            q,
+            ours,
+            share,
+            "",
+            "EN 13906-3",
+            "formula",
         )
 
 
@@ -128,7 +137,7 @@ def _wire() -> Iterator[Row]:
     case = f"triangle of side {side:.4g}"
     for key, words, value, ours, share, unit in (
         ("rate", "√3 a⁴ / 80", math.sqrt(3) / 80 * side**4, found.stiffness, 2e-3, "mm⁴"),
-        ("stress", "a³ / 20", side**3 / 20, found.modulus, 0.02, "mm³"),
+        ("load_stress", "a³ / 20", side**3 / 20, found.modulus, 0.02, "mm³"),
         ("section_area", "√3 a² / 4", math.sqrt(3) / 4 * side**2, found.area, 1e-9, "mm²"),
     ):
         yield near((key,), f"{case}, {words}", value, ours, share, unit, _TIMOSHENKO, "formula")
@@ -139,7 +148,7 @@ def _wire() -> Iterator[Row]:
             ("rate",), f"{case}, β", stiffness, found.stiffness / ratio, 6e-3, "", _TIMOSHENKO, "printed"
         )
         yield near(
-            ("stress",), f"{case}, α", modulus, found.modulus / ratio, 0.025, "", _TIMOSHENKO, "printed"
+            ("load_stress",), f"{case}, α", modulus, found.modulus / ratio, 0.025, "", _TIMOSHENKO, "printed"
         )
     square = SectionWire(_box(2, 2), _E, 81500.0)
     wahl = 16 / (5.58 / 8)

@@ -11,6 +11,7 @@ from scipy.integrate import quad
 from scipy.special import ellipe
 
 from metaspira.parts import Part
+from metaspira.parts.figures import figures_of
 from metaspira.verification.parts import wound
 from metaspira.verification.row import Row, near
 
@@ -47,6 +48,15 @@ def rows() -> Iterator[Row]:
         curvature = np.linalg.norm(part.path.derivatives(np.array([part.path.length / 2]), 2)[2][0])
         source = "r (1 + (p / 2πr)²)"
         yield near(("min_bend_radius",), case, bend, 1 / float(curvature), 1e-9, "mm", source, "formula")
+        found = figures_of(part, None, None)
+        lead_angle = math.degrees(math.atan2(pitch, math.pi * diameter))
+        for key, value, unit, source in (
+            ("lead_angle", lead_angle, "°", "atan(p / π D)"),
+            ("height", turns * pitch, "mm", "n p"),
+            ("turns", turns, "", "as given"),
+            ("pitch", pitch, "mm", "as given"),
+        ):
+            yield near((key,), case, value, found[key] or math.nan, 1e-9, unit, source, "formula")
     for start, end, turns, height in ((20, 12, 7, 48), (20, 64, 7, 30), (20, 90, 7, 0), (20, 20.5, 7, 200)):
         path = {"kind": "coil", "diameter": start, "end_diameter": end, "turns": turns, "height": height}
         exact = _cone(start / 2, end / 2, height, turns)

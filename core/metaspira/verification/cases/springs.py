@@ -84,9 +84,9 @@ def _compression() -> Iterator[Row]:
         for key, words, value, ours, unit in (
             ("active_turns", "", n, spring.active, ""),
             ("rate", "R = G d⁴ / 8 D³ n", rate, spring.rate, "N/mm"),
-            ("force", f"F at {length:g}", force, point.force, "N"),
-            ("stress", "τ = 8 F D / π d³", stress, point.stress, "MPa"),
-            ("stress", "k τ", stress * (index + 0.5) / (index - 0.75), point.corrected, "MPa"),
+            ("load", f"F at {length:g}", force, point.force, "N"),
+            ("load_stress", "τ = 8 F D / π d³", stress, point.stress, "MPa"),
+            ("load_stress", "k τ", stress * (index + 0.5) / (index - 0.75), point.corrected, "MPa"),
             ("solid_length", "n_t d_max", turns * (d + spring.wire.tolerance(d)), spring.solid_length, "mm"),
             ("least_gaps", "S_a", n * (0.0015 * mean**2 / d + 0.1 * d), spring.least_gaps, "mm"),
         ):
@@ -126,22 +126,22 @@ def _textbooks() -> Iterator[Row]:
     source = "Khurmi and Gupta, A Textbook of Machine Design, example 23.1"
     (point,) = spring_of(_coil(5, 50, 22, 400, points=[{"force": 500}], wire=_alloy(80000))).points
     case = "d 5, D 50, 500 N, with K = 1 + 1/2C (the book cuts its last digit off)"
-    yield Row(("stress",), case, 534.7, point.stress * 1.05, 0.1, "MPa", source, "printed")
+    yield Row(("load_stress",), case, 534.7, point.stress * 1.05, 0.1, "MPa", source, "printed")
     source = "Khurmi and Gupta, A Textbook of Machine Design, example 23.2"
     for factor, force, each in ((1.043, 412.7, "9.96"), (1.123, 383.4, "9.26")):
         spring = spring_of(_coil(6, 69, 12, 300, points=[{"force": force}], wire=_alloy(84000)))
         (point,) = spring.points
         case = f"d 6, outside 75, {force:g} N, factor {factor:g}"
-        yield near(("stress",), case, 350, point.stress * factor, 1e-3, "MPa", source, "printed")
+        yield near(("load_stress",), case, 350, point.stress * factor, 1e-3, "MPa", source, "printed")
         each_turn = point.deflection / spring.active
-        yield printed(("force",), f"{case}, deflection of a turn", each, each_turn, "mm", source)
+        yield printed(("load",), f"{case}, deflection of a turn", each, each_turn, "mm", source)
 
     source = "Bhandari, Design of Machine Elements, example 10.1"
     own = _alloy(81370, 1090)
     spring = spring_of(_coil(7, 42, 10, 109.34, rules="handbook", wire=own, points=[{"force": 1250}]))
     case = "C 6, d 7, square and ground, 10 turns, 1,250 N"
     yield printed(("rate",), case, "41.20", spring.rate, "N/mm", source)
-    yield printed(("force",), f"{case}, deflection", "30.34", spring.points[0].deflection, "mm", source)
+    yield printed(("load",), f"{case}, deflection", "30.34", spring.points[0].deflection, "mm", source)
     yield printed(("solid_length",), case, "70", spring.solid_length, "mm", source)
     yield printed(("active_turns",), case, "8", spring.active, "", source)
 
@@ -160,9 +160,7 @@ def _extension() -> Iterator[Row]:
     rate, case = _G * 16 / (8 * 8000 * 12), "d 2, D 20, n 12, F₀ 12 N"
     yield near(("rate",), case, rate, spring.rate, 1e-9, "N/mm", _EN2, "formula")
     longer = spring.points[0].length - spring.free_length
-    yield near(
-        ("force",), f"{case}, s = (F − F₀) / R at 50 N", 38 / rate, longer, 1e-9, "mm", _EN2, "formula"
-    )
+    yield near(("load",), f"{case}, s = (F − F₀) / R at 50 N", 38 / rate, longer, 1e-9, "mm", _EN2, "formula")
     bent, twisted = spring.hook_stresses(50)
     by_hand = 50 * (389 / 360 * 16 * 20 / (math.pi * 8) + 4 / (math.pi * 4))
     source = f"{_SHIGLEY}, section 10-11"
@@ -200,9 +198,9 @@ def _torsion() -> Iterator[Row]:
         "formula",
     )
     stress = 32 * 900 / (math.pi * 8)
-    yield near(("stress",), f"{case}, 32 M / π d³", stress, point.stress, 1e-9, "MPa", _EN3, "formula")
+    yield near(("load_stress",), f"{case}, 32 M / π d³", stress, point.stress, 1e-9, "MPa", _EN3, "formula")
     corrected = stress * 10.07 / 9.25
-    yield near(("stress",), f"{case}, q σ", corrected, point.corrected, 1e-9, "MPa", _EN3, "formula")
+    yield near(("load_stress",), f"{case}, q σ", corrected, point.corrected, 1e-9, "MPa", _EN3, "formula")
     inside = 20 * 6.25 / 6.5 - 2
     yield near(
         ("inside_wound",),
@@ -241,13 +239,15 @@ def _spiral() -> Iterator[Row]:
     torque = math.radians(90) * 185000 * 18 * 1.2**3 / (12 * spring.length)
     (point,) = spring.points
     yield near(
-        ("torque",), f"{case}, 90°, E b t³ φ / 12 L", torque, point.torque, 1e-6, "N mm", source, "formula"
+        ("load",), f"{case}, 90°, E b t³ φ / 12 L", torque, point.torque, 1e-6, "N mm", source, "formula"
     )
     stress = 6 * torque / (18 * 1.2**2)
-    yield near(("stress",), f"{case}, 90°, 6 M / b t²", stress, point.stress, 1e-6, "MPa", source, "formula")
+    yield near(
+        ("load_stress",), f"{case}, 90°, 6 M / b t²", stress, point.stress, 1e-6, "MPa", source, "formula"
+    )
     pinned = spring_of(recipe | {"spring": asked | {"outer": "pinned"}}).points[0].torque
     yield near(
-        ("torque",), f"{case}, 90°, outer end pinned", torque / 1.25, pinned, 1e-6, "N mm", source, "formula"
+        ("load",), f"{case}, 90°, outer end pinned", torque / 1.25, pinned, 1e-6, "N mm", source, "formula"
     )
 
 

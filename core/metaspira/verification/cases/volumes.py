@@ -89,10 +89,13 @@ def _meshed(key: str, part: Part) -> Iterator[Row]:
     points = np.concatenate([mesh.vertices for mesh in meshes])
     radius = np.hypot(points[:, 0], points[:, 1])
     source = f"vertices of a mesh of {_CHORD:g} mm chord error"
-    for figure, value, ours in (
+    held = [
         ("outside_diameter", 2 * radius.max(), 2 * part.extents.outside_radius),
         ("overall_height", float(np.ptp(points[:, 2])), part.extents.height),
-    ):
+    ]
+    if part.path.coil is not None:
+        held.append(("inside_diameter", 2 * radius.min(), 2 * part.extents.inside_radius))
+    for figure, value, ours in held:
         yield Row(
             (figure,), f"starting point “{key}”", float(value), ours, 2 * _CHORD, "mm", source, "computed"
         )
