@@ -16,7 +16,6 @@ from metaspira.numbers.shown import LengthUnit
 from metaspira.outputs import made, outputs
 from metaspira.parts import Part, make_part
 from metaspira.parts.weight import Weight, weigh
-from metaspira.paths.half_section import half_section
 from metaspira.problems import RecipeError
 from metaspira.recipe.kinds import usual
 from metaspira.recipe.model import AnyRecipe, Recipe, json_schema
@@ -24,6 +23,7 @@ from metaspira.recipe.sentences import sentences
 from metaspira.recipe.units import in_unit
 from metaspira.recipe.variables import renamed
 from metaspira.references.asked import ReferenceBody
+from metaspira.sections.half_section import half_section
 from metaspira.studies.fit_around import fitted
 from metaspira.studies.inputs import Input, inputs_of
 from metaspira.views.springs import spring_view

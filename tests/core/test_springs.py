@@ -485,8 +485,8 @@ def test_an_extension_spring_opens_beyond_its_initial_tension():
 
 
 def test_hooks_and_legs_give_as_they_are_asked_to():
-    """Shigley, sections 10-11 and 10-12 (not checked against the printed book): hooks add G / E turns; legs turn
-    by 10.8 in place of 64 / 2π."""
+    """Shigley, sections 10-11 and 10-12 (not checked against the printed book): hooks add G / E turns; legs
+    turn by 10.8 in place of 64 / 2π."""
     hooks, body = (part_of(extension(gives=one)).spring for one in ("hooks", "body"))
     assert (hooks.active, body.active) == pytest.approx((12 + 81500 / 206000, 12))
     assert 0 < body.least_initial < body.most_initial

@@ -10,8 +10,8 @@ from pathlib import Path as FilePath
 from metaspira.formats.drawing import MAX_BYTES as MAX_DRAWING
 from metaspira.formats.drawing import Drawing, read_drawing
 from metaspira.numbers.shown import LENGTHS
-from metaspira.paths.half_section import half_section
 from metaspira.problems import Problem, RecipeError
+from metaspira.sections.half_section import half_section
 
 
 def add_to(parser: argparse.ArgumentParser) -> None:
