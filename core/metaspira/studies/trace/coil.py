@@ -1,0 +1,225 @@
+"""The recipe of a coil whose centre line was traced: the plainest of several that keeps to it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from scipy.optimize import least_squares
+
+from metaspira.numbers.jets import Array
+from metaspira.parts import Part, part_of
+from metaspira.problems import RecipeError
+from metaspira.studies.trace.traced import Measured
+from metaspira.studies.trace.wire import WoundWire
+
+_STATIONS = 160
+_CLOSED, _OPEN = 1.2, 1.35
+_KEPT = 0.03
+_POINTS = 9
+_DEAD = 0.4
+
+
+@dataclass(frozen=True, eq=False)
+class TracedCoil:
+    """The recipe; how far its centre line is off the traced one, mm, by the root of the mean square; and by how
+    much more the traced one is up from its start."""
+
+    recipe: dict[str, Any]
+    off: float
+    lift: float
+    figures: list[Measured]
+
+
+def coil_of(wire: WoundWire, ground: tuple[bool, bool]) -> TracedCoil:
+    """The coil along a traced wire; `ground` says which of its ends lie on a flat face."""
+    right = wire.up[-1] >= wire.up[0]
+    pace = np.gradient(wire.up, wire.angle) * 2 * math.pi * (1 if right else -1)
+    closed = _closed(wire, pace)
+    frame = _Frame(wire, wire.turns, right, closed, ground)
+    best: TracedCoil | None = None
+    for model in (_cylinder, _cone, _by_points):
+        found = model(frame)
+        if found is not None and (best is None or found.off < 0.7 * best.off):
+            best = found
+        if best is not None and best.off < max(_KEPT * 2 * wire.radius, 0.5 * wire.noise):
+            break
+    assert best is not None
+    return best
+
+
+@dataclass(frozen=True, eq=False)
+class _Frame:
+    wire: WoundWire
+    turns: float
+    right: bool
+    closed: tuple[float, float]
+    ground: tuple[bool, bool]
+
+    @property
+    def share(self) -> Array:
+        return np.asarray((self.wire.angle - self.wire.angle[0]) / np.ptp(self.wire.angle))
+
+    def recipe(self, **path: Any) -> dict[str, Any]:
+        ends = {
+            end: {"kind": "ground"}
+            for end, flat in zip(("start", "end"), self.ground, strict=True)
+            if flat
+        }
+        closed = {
+            end: _round(turns, 3)
+            for end, turns in zip(("start", "end"), self.closed, strict=True)
+            if turns
+        }
+        return {
+            "format": "metaspira/1",
+            "unit": "mm",
+            "path": {
+                "kind": "coil",
+                "hand": "right" if self.right else "left",
+                **path,
+                "turns": _round(self.turns, 4),
+                **({"closed": closed} if closed else {}),
+            },
+            "section": {"kind": "round", "diameter": _round(2 * self.wire.radius, 4)},
+            **({"ends": ends} if ends else {}),
+        }
+
+
+def _closed(wire: WoundWire, pace: Array) -> tuple[float, float]:
+    """How many turns at each end are wound to touch; none where all of them do, or none."""
+    pitch = float(np.median(pace))
+    touch = 2 * wire.radius
+    if pitch < _OPEN * touch:
+        return 0.0, 0.0
+    few = max(2, round(_DEAD * 2 * math.pi / float(np.diff(wire.angle).mean())))
+    return tuple(  # type: ignore[return-value]
+        1.0 if float(np.median(end)) < _CLOSED * touch else 0.0 for end in (pace[:few], pace[-few:])
+    )
+
+
+def _cylinder(frame: _Frame) -> TracedCoil | None:
+    start = [2 * float(np.median(frame.wire.out)), *_paces(frame)]
+    return _fitted(frame, start, lambda x: {"diameter": x[0]})
+
+
+def _cone(frame: _Frame) -> TracedCoil | None:
+    slope, middle = np.polyfit(frame.share - 0.5, frame.wire.out, 1)
+    start = [2 * (middle - slope / 2), 2 * (middle + slope / 2), *_paces(frame)]
+    return _fitted(frame, start, lambda x: {"diameter": x[0], "end_diameter": x[1]})
+
+
+def _by_points(frame: _Frame) -> TracedCoil | None:
+    """Diameter and pitch by points; where the end turns are closed, they are among the points."""
+    wire = frame.wire
+    share = np.linspace(0, 1, _POINTS)
+    out = np.interp(share, frame.share, wire.out)
+    dense = np.linspace(0, 1, 2 * _POINTS - 1)
+    pace = np.abs(np.gradient(wire.up, wire.angle)) * 2 * math.pi
+    paces = [float(np.mean(pace[np.abs(frame.share - at) <= 0.03])) for at in dense]
+    open_frame = _Frame(wire, frame.turns, frame.right, (0.0, 0.0), frame.ground)
+    recipe = open_frame.recipe(
+        diameter={"points": _points(share, 2 * out), "ease": "smooth"},
+        pitch={"points": _points(dense, paces), "ease": "smooth"},
+    )
+    return _held(frame, recipe, 2 * _POINTS)
+
+
+def _paces(frame: _Frame) -> list[float]:
+    rise = float(abs(frame.wire.up[-1] - frame.wire.up[0]))
+    dead = sum(frame.closed)
+    pitch = (rise - dead * 2 * frame.wire.radius) / max(frame.turns - dead, 0.5)
+    return [pitch, *(turns for turns in frame.closed if turns)]
+
+
+def _fitted(
+    frame: _Frame, start: list[float], path: Callable[[Array], dict[str, Any]]
+) -> TracedCoil | None:
+    """The numbers at which the centre line keeps to the traced one: those of `path`, the pitch, and the
+    closed turns where there are some."""
+    ends = [end for end, turns in enumerate(frame.closed) if turns]
+    own = len(start) - 1 - len(ends)
+
+    def recipe(x: Array) -> dict[str, Any]:
+        closed = [0.0, 0.0]
+        for k, end in enumerate(ends):
+            closed[end] = float(np.clip(x[own + 1 + k], 0.25, 0.45 * frame.turns))
+        fresh = _Frame(frame.wire, frame.turns, frame.right, (closed[0], closed[1]), frame.ground)
+        numbers = {key: _round(float(value), 5) for key, value in path(x).items()}
+        return fresh.recipe(**numbers, pitch=_round(float(x[own]), 5))
+
+    def off(x: Array) -> Array:
+        apart = _apart(frame, recipe(x))
+        if apart is None:
+            return np.full(2 * _STATIONS, 10 * frame.wire.radius)
+        out, climb = apart.reshape(2, -1)
+        return np.concatenate([out, climb - climb.mean()])
+
+    found = least_squares(off, start, x_scale=np.maximum(np.abs(start), 0.1), diff_step=1e-4, max_nfev=40)
+    return _held(frame, recipe(found.x), len(start))
+
+
+def _held(frame: _Frame, recipe: dict[str, Any], numbers: int) -> TracedCoil | None:
+    apart = _apart(frame, recipe)
+    if apart is None:
+        return None
+    out, climb = apart.reshape(2, -1)
+    lift = float(climb.mean())
+    off = float(np.sqrt(np.mean(out**2 + (climb - lift) ** 2)))
+    return TracedCoil(recipe, off, lift, _figures(frame, recipe["path"], off))
+
+
+def _apart(frame: _Frame, recipe: dict[str, Any]) -> Array | None:
+    """How far the recipe's centre line is off the traced one, outward and along the axis, mm, at the same
+    shares of the angle; None where the recipe makes no part."""
+    try:
+        part = part_of(recipe)
+    except RecipeError:
+        return None
+    assert isinstance(part, Part)
+    s = np.linspace(0, part.path.length, 24 * max(4, math.ceil(frame.turns)))
+    line = part.path.derivatives(s, 0)[0]
+    angle = np.abs(np.unwrap(np.arctan2(line[:, 1], line[:, 0])))
+    share = np.linspace(0, 1, _STATIONS)
+    wire = frame.wire
+    theirs = (np.interp(share, frame.share, wire.out), np.interp(share, frame.share, wire.up))
+    at = np.interp(share, angle / angle[-1], np.arange(len(s)))
+    index = np.arange(len(s))
+    ours = (np.interp(at, index, np.hypot(line[:, 0], line[:, 1])), np.interp(at, index, line[:, 2]))
+    climb = np.abs(theirs[1] - theirs[1][0]) - ours[1]
+    return np.concatenate([theirs[0] - ours[0], climb])
+
+
+def _figures(frame: _Frame, path: dict[str, Any], off: float) -> list[Measured]:
+    """What was measured, each with how sure it is: half the width that holds it 19 times of 20, by the noise
+    of the surface, by how many places each stands on, and by how far the model is off the line."""
+    wire = frame.wire
+    point = 2 * wire.noise / math.sqrt(max(len(wire.off), 1) / 50)
+    sure = 2 * (point + 2 * off / math.sqrt(max(frame.turns, 1.0)))
+    end = 2 * (wire.noise / float(np.median(wire.out)) + math.radians(0.5)) / (2 * math.pi)
+    found = [Measured("wire_diameter", "Wire diameter", 2 * wire.radius, 2 * point, "mm")]
+    first, last = path["diameter"], path.get("end_diameter")
+    if isinstance(first, float) and last is None:
+        found.append(Measured("diameter", "Mean diameter", first, sure, "mm"))
+    else:
+        for key, words, value in (("diameter", "start", wire.out[0]), ("end_diameter", "end", wire.out[-1])):
+            found.append(Measured(key, f"Mean diameter at the {words}", 2 * float(value), sure, "mm"))
+    found.append(Measured("turns", "Turns", frame.turns, 2 * end, ""))
+    pitch = path["pitch"]
+    if isinstance(pitch, float):
+        slack = (sure + 2 * end * pitch) / frame.turns
+        found.append(Measured("pitch", "Pitch", pitch, slack, "mm"))
+    rise = float(abs(wire.up[-1] - wire.up[0]))
+    found.append(Measured("height", "Height of the centre line", rise, sure, "mm"))
+    return found
+
+
+def _points(share: Array, values: Array | list[float]) -> list[list[float]]:
+    return [[_round(float(at), 4), _round(float(value), 4)] for at, value in zip(share, values, strict=True)]
+
+
+def _round(value: float, digits: int) -> float:
+    return round(value, digits)

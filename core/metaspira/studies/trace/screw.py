@@ -1,0 +1,69 @@
+"""The screw motion that moves a surface along itself.
+
+A screw moves a place p with the velocity c̄ + c × p; where it moves a surface along itself, every normal n is
+square to it: c̄ · n + c · (p × n) = 0. The coefficients that hold this best are those of the smallest
+eigenvalue (Pottmann and Randrup, Rotational and helical surface approximation for reverse engineering,
+Computing 60 (1998)).
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from metaspira.numbers.jets import Array
+from metaspira.studies.trace.scan import Scan
+
+_ROUNDS = 10
+
+
+@dataclass(frozen=True, eq=False)
+class Screw:
+    """An axis through `centre` (3,) along the unit vector `axis` (3,), mm; `lead` in a turn, mm, positive to
+    the right; `strays` is how far the surface is from being moved along itself: 0 for a perfect one, about 1
+    where no screw moves it."""
+
+    axis: Array
+    centre: Array
+    lead: float
+    strays: float
+
+    @property
+    def turned(self) -> Array:
+        """The rotation (3, 3) that takes the axis to z."""
+        z = self.axis
+        x = np.cross(np.eye(3)[int(np.argmin(np.abs(z)))], z)
+        x /= np.linalg.norm(x)
+        return np.stack([x, np.cross(z, x), z])
+
+    def upright(self, points: Array) -> Array:
+        """Places (n, 3) with the axis along z."""
+        return np.asarray((points - self.centre) @ self.turned.T)
+
+
+def screw_of(scan: Scan) -> Screw:
+    """The screw of a surface, robust against what is not moved by it."""
+    middle = scan.points.mean(axis=0)
+    size = float(np.abs(scan.points - middle).max())
+    arms = np.cross((scan.points - middle) / size, scan.normals)
+    rows = np.hstack([arms, scan.normals])
+    weight = np.ones(len(rows))
+    for _ in range(_ROUNDS):
+        turn, shift, values = _least(rows, weight)
+        off = rows @ np.concatenate([turn, shift])
+        spread = float(np.median(np.abs(off))) + 1e-12
+        weight = 1 / (1 + (off / (2 * spread)) ** 2)
+    lead = 2 * math.pi * float(turn @ shift) * size
+    return Screw(turn, middle + np.cross(turn, shift) * size, lead, float(values[0] / max(values[1], 1e-300)))
+
+
+def _least(rows: Array, weight: Array) -> tuple[Array, Array, Array]:
+    """The unit rotation and the shift of least squares, and the eigenvalues."""
+    whole = (rows * weight[:, None]).T @ rows
+    turns, mixed, shifts = whole[:3, :3], whole[:3, 3:], whole[3:, 3:]
+    inverse = np.linalg.pinv(shifts, rcond=1e-7)
+    values, vectors = np.linalg.eigh(turns - mixed @ inverse @ mixed.T)
+    turn = vectors[:, 0]
+    return turn, -inverse @ mixed.T @ turn, values

@@ -1,0 +1,49 @@
+"""What tracing a body says."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any, Literal
+
+
+@dataclass(frozen=True)
+class Measured:
+    """A number that was measured, with the half width `sure` of the interval that holds it 19 times of 20."""
+
+    key: str
+    title: str
+    value: float
+    sure: float
+    unit: str
+
+
+@dataclass(frozen=True)
+class Deviation:
+    """How far the body's surface is from the recipe's, mm: on average, at 95 of 100 places, and at the most."""
+
+    mean: float
+    most_of_it: float
+    largest: float
+
+
+@dataclass(frozen=True)
+class Designation:
+    """A standard thread that it may be: how probable, and how far its pitch and its crest are off, mm."""
+
+    name: str
+    probable: float
+    pitch_off: float
+    diameter_off: float
+
+
+@dataclass(frozen=True)
+class Traced:
+    """A body as a recipe. `told` says in words what could not be told, or was left out; `deviation` is None
+    of a thread."""
+
+    kind: Literal["coil", "thread"]
+    recipe: dict[str, Any]
+    figures: list[Measured]
+    deviation: Deviation | None
+    designations: list[Designation]
+    told: list[str]

@@ -1,0 +1,326 @@
+"""The centre line of a round wire that is wound around an axis, out of places on its surface."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+from scipy.interpolate import make_smoothing_spline
+from scipy.optimize import minimize_scalar
+from scipy.sparse import csr_matrix
+from scipy.sparse.csgraph import breadth_first_order, connected_components
+from scipy.spatial import cKDTree
+
+from metaspira.numbers.jets import Array
+from metaspira.studies.trace.scan import Scan
+from metaspira.studies.trace.screw import Screw
+
+_SEEDS = 2000
+_BIN = math.radians(6)
+_ROUNDS = 5
+_FLAT, _GROUND = 0.93, 0.008
+_BEYOND = math.radians(300)
+_RIM = 3
+
+
+@dataclass(frozen=True, eq=False)
+class WoundWire:
+    """A round wire of `radius` around the z axis of `axis`: at the angles `angle` (n,), which run on from turn to
+    turn, from one end of the wire to the other, its centre line has the distance `out` (n,) from the axis and
+    the height `up` (n,), mm. `off` (m,) are the distances of the surface's places from the wire, of a share
+    `covered` of all; `seen` is the share of its angle at which places were found."""
+
+    radius: float
+    angle: Array
+    out: Array
+    up: Array
+    off: Array
+    covered: float
+    seen: float
+    axis: Screw
+
+    @property
+    def turns(self) -> float:
+        return float(np.ptp(self.angle)) / (2 * math.pi)
+
+    @property
+    def noise(self) -> float:
+        """Standard deviation of the surface off the wire, mm."""
+        return 1.4826 * float(np.median(np.abs(self.off)))
+
+
+def radius_of(scan: Scan) -> float:
+    """The radius of a round wire: moved inward by it, places crowd most on the centre line. mm."""
+    pick = np.random.default_rng(0).choice(len(scan.points), min(_SEEDS, len(scan.points)), replace=False)
+
+    def spread(radius: float) -> float:
+        moved = scan.points - radius * scan.normals
+        return float(np.median(cKDTree(moved).query(moved[pick], k=40)[0][:, -1]))
+
+    radii = np.geomspace(3e-3, 0.25, 44) * scan.size
+    found = [spread(float(one)) for one in radii]
+    best = int(np.argmin(found))
+    low, high = radii[max(best - 1, 0)], radii[min(best + 1, len(radii) - 1)]
+    return float(minimize_scalar(spread, bounds=(low, high), method="bounded").x)
+
+
+def ground_ends(scan: Scan, screw: Screw) -> tuple[Array, tuple[bool, bool]]:
+    """The places (n,) that lie on a flat face square to the axis at the lowest or the highest place, and
+    whether there is such a face at each."""
+    height = screw.upright(scan.points)[:, 2]
+    along = scan.normals @ screw.axis
+    low, high = np.percentile(height, [0.2, 99.8])
+    near = max(3 * scan.noise, 4e-3 * scan.size)
+    faces = [(along < -_FLAT) & (height < low + near), (along > _FLAT) & (height > high - near)]
+    found = tuple(bool(face.mean() > _GROUND) for face in faces)
+    return np.asarray(faces[0] * found[0] | faces[1] * found[1]), (found[0], found[1])
+
+
+def wound_wire(scan: Scan, screw: Screw) -> WoundWire | None:
+    """The wire in a scan around the axis of `screw`; None where no line is found."""
+    flat, _ = ground_ends(scan, screw)
+    scan = scan.part(~flat)
+    radius = radius_of(scan)
+    for _ in range(3):
+        points = screw.upright(scan.points)
+        inward = points - radius * (scan.normals @ screw.turned.T)
+        line = _line(inward, radius, screw.lead)
+        if line is None:
+            return None
+        wire = _fitted(points, line, radius, screw)
+        if wire is None:
+            return None
+        screw, radius = _set_right(wire, screw), wire.radius
+    return wire
+
+
+@dataclass(frozen=True, eq=False)
+class _Line:
+    angle: Array
+    out: Array
+    up: Array
+
+
+def _line(inward: Array, radius: float, lead: float) -> _Line | None:
+    """Nodes of the centre line, with angles that run on along it."""
+    cells = np.round(inward / (0.5 * radius)).astype(np.int64)
+    _, which, count = np.unique(cells, axis=0, return_inverse=True, return_counts=True)
+    which = which.ravel()
+    sums = np.stack([np.bincount(which, inward[:, k]) for k in range(3)], axis=1)
+    crowded = count >= max(4, 0.4 * np.percentile(count, 90))
+    nodes = (sums / count[:, None])[crowded]
+    if len(nodes) < 20:
+        return None
+    pairs = cKDTree(nodes).query_pairs(1.25 * radius, output_type="ndarray")
+    graph = csr_matrix((np.ones(len(pairs)), pairs.T), (len(nodes), len(nodes)))
+    count_of, label = connected_components(graph, directed=False)
+    theta = np.arctan2(nodes[:, 1], nodes[:, 0])
+    angle = np.full(len(nodes), np.nan)
+    sizes = np.bincount(label)
+    pieces = [k for k in range(count_of) if sizes[k] >= max(6, 0.02 * len(nodes))]
+    for piece in pieces:
+        _unwrap(graph, int(np.flatnonzero(label == piece)[0]), theta, angle)
+    kept = np.isfinite(angle) & np.isin(label, pieces)
+    _join(angle, nodes, label, pieces, lead, radius)
+    out = np.hypot(nodes[:, 0], nodes[:, 1])
+    middle = np.median(out[kept])
+    kept &= (out > 0.2 * middle) & (out < 5 * middle)
+    return _Line(angle[kept], out[kept], nodes[kept, 2])
+
+
+def _unwrap(graph: csr_matrix, start: int, theta: Array, angle: Array) -> None:
+    order, before = breadth_first_order(graph, start, directed=False)
+    angle[start] = theta[start]
+    for node in order[1:]:
+        step = theta[node] - theta[before[node]]
+        angle[node] = angle[before[node]] + (step + math.pi) % (2 * math.pi) - math.pi
+
+
+def _join(angle: Array, nodes: Array, label: Array, pieces: list[int], lead: float, radius: float) -> None:
+    """Whole turns are added to each piece, so that all of them climb alike and none stands where another is."""
+    rise = lead / (2 * math.pi)
+    if abs(rise) < 1e-9:
+        return
+    first, *others = sorted(pieces, key=lambda piece: -int((label == piece).sum()))
+    joined = label == first
+    offset = float(np.median(angle[joined] - nodes[joined, 2] / rise))
+    for piece in others:
+        own = label == piece
+        turns = round((offset - float(np.median(angle[own] - nodes[own, 2] / rise))) / (2 * math.pi))
+        whole = [turns + k for k in (0, -1, 1, -2, 2)]
+        free = [
+            k for k in whole if not _stands_in(angle[own] + 2 * math.pi * k, nodes[own], angle, nodes, joined, radius)
+        ]
+        angle[own] += 2 * math.pi * (free[0] if free else turns)
+        joined |= own
+
+
+def _stands_in(
+    angle: Array, places: Array, angles: Array, nodes: Array, joined: Array, radius: float
+) -> bool:
+    """Whether a piece would be at angles at which the line is elsewhere."""
+    order = np.argsort(angles[joined])
+    known, line = angles[joined][order], nodes[joined][order]
+    within = (angle > known[0]) & (angle < known[-1])
+    near = np.clip(np.searchsorted(known, angle[within]), 0, len(known) - 1)
+    apart = np.linalg.norm(places[within] - line[near], axis=1)
+    return bool(within.any() and float((apart > 1.2 * radius).mean()) > 0.5)
+
+
+def _fitted(points: Array, line: _Line, radius: float, screw: Screw) -> WoundWire | None:
+    """The line refined until the surface lies at one distance from it: circles of one radius in bins."""
+    low, high = float(line.angle.min()), float(line.angle.max())
+    count = max(8, round((high - low) / _BIN))
+    centre = low + (np.arange(count) + 0.5) * (high - low) / count
+    out, up = _binned(line, low, high, count)
+    more = round(_BEYOND / _BIN)
+    out, up = (_led_on(centre, _smooth(centre, one, 1.0), more) for one in (out, up))
+    width = (high - low) / count
+    low, high, count = low - more * width, high + more * width, count + 2 * more
+    centre = low + (np.arange(count) + 0.5) * width
+    known = np.ones(count, dtype=bool)
+    theta = np.arctan2(points[:, 1], points[:, 0])
+    rho = np.hypot(points[:, 0], points[:, 1])
+    for _ in range(_ROUNDS):
+        smooth_out, smooth_up = (_smooth(centre, one, 1.0, known) for one in (out, up))
+        found = _assigned(theta, rho, points[:, 2], centre, smooth_out, smooth_up, radius)
+        if found is None:
+            return None
+        own, angles, across, along = found
+        index = np.clip(((angles - low) / (high - low) * count).astype(int), 0, count - 1)
+        slope = np.gradient(smooth_up, centre) / np.maximum(smooth_out, 1e-9)
+        lean = 1 / np.hypot(1.0, slope)[index]
+        far = np.hypot(across, along * lean)
+        off = far - radius
+        spread = max(1.4826 * float(np.median(np.abs(off - np.median(off)))), 1e-6 * radius)
+        weight = 1 / np.maximum(1.0, np.abs(off) / (2 * spread)) * (np.abs(off) < 0.6 * radius)
+        toward = np.stack([across, along * lean * lean], axis=1) / np.maximum(far, 1e-12)[:, None]
+        step, wider = _step(toward, off, weight, index, count)
+        out, up, radius = smooth_out + step[:, 0], smooth_up + step[:, 1], radius + wider
+        known = _held(index[weight > 0.5], count, more)
+        if not 0 < radius < 0.5 * screw_size(points):
+            return None
+    well = np.abs(off) < max(4 * spread, 0.05 * radius)
+    at = _held(index[well], count, more)
+    own = slice(int(np.argmax(at)), count - int(np.argmax(at[::-1])))
+    edges = low + width * own.start, low + width * own.stop
+    reached = np.sort(angles[well][(angles[well] > edges[0]) & (angles[well] < edges[1])])
+    stations = np.concatenate([[reached[_RIM]], centre[own][1:-1], [reached[-1 - _RIM]]])
+    return WoundWire(
+        radius,
+        stations,
+        np.interp(stations, centre, _smooth(centre, out, 1.0, at)),
+        np.interp(stations, centre, _smooth(centre, up, 1.0, at)),
+        off[well],
+        float(well.sum() / len(points)),
+        float(at[own].mean()),
+        screw,
+    )
+
+
+def _led_on(centre: Array, values: Array, more: int) -> Array:
+    """Values at more bins on both sides, straight on."""
+    few = max(3, min(len(centre) // 2, round(math.pi / 2 / _BIN)))
+    slopes = [np.polyfit(np.arange(few), part, 1)[0] for part in (values[:few], values[-few:])]
+    steps = np.arange(1, more + 1)
+    return np.concatenate([values[0] - slopes[0] * steps[::-1], values, values[-1] + slopes[1] * steps])
+
+
+def _held(index: Array, count: int, more: int) -> Array:
+    """The bins (count,) with places enough; of the `more` at each side only those that follow on."""
+    found = np.bincount(index, minlength=count)
+    held = np.asarray(found > 0.15 * np.percentile(found[found > 0], 75))
+    held[: _last(held[:more][::-1], more)] = False
+    held[count - _last(held[count - more :], more) :] = False
+    return held
+
+
+def _last(following: Array, more: int) -> int:
+    """How many of the bins beyond an end do not follow on."""
+    stop = np.flatnonzero(~following[:-1] & ~following[1:])
+    return more - int(stop[0]) if len(stop) else 0
+
+
+def screw_size(points: Array) -> float:
+    return float(np.ptp(points, axis=0).max())
+
+
+def _binned(line: _Line, low: float, high: float, count: int) -> tuple[Array, Array]:
+    index = np.clip(((line.angle - low) / (high - low) * count).astype(int), 0, count - 1)
+    centre = np.arange(count)
+    held = np.bincount(index, minlength=count)
+    full = held > 0
+    sums = [np.bincount(index, values, count)[full] / held[full] for values in (line.out, line.up)]
+    return tuple(np.interp(centre, centre[full], one) for one in sums)  # type: ignore[return-value]
+
+
+def _smooth(x: Array, y: Array, most: float, known: Array | None = None) -> Array:
+    """A cubic smoothing spline through what is known, by generalised cross-validation, no stiffer than `most`
+    asks."""
+    kept = np.isfinite(y) if known is None else known & np.isfinite(y)
+    if kept.sum() < 6:
+        return y
+    return np.asarray(make_smoothing_spline(x[kept], y[kept], lam=1e-3 * most)(x))
+
+
+def _assigned(
+    theta: Array, rho: Array, z: Array, centre: Array, out: Array, up: Array, radius: float
+) -> tuple[Array, Array, Array, Array] | None:
+    """Which places lie near the line, at what angle along it, and how far they are outward and upward of it."""
+    best = np.full(len(theta), np.inf)
+    angles = np.zeros(len(theta))
+    first = math.floor((centre[0] - math.pi) / (2 * math.pi))
+    last = math.ceil((centre[-1] + math.pi) / (2 * math.pi))
+    for turn in range(first, last + 1):
+        angle = theta + 2 * math.pi * turn
+        within = (angle >= centre[0] - 0.15) & (angle <= centre[-1] + 0.15)
+        far = np.hypot(rho - np.interp(angle, centre, out), z - np.interp(angle, centre, up))
+        nearer = within & (far < best)
+        best[nearer], angles[nearer] = far[nearer], angle[nearer]
+    own = best < 1.7 * radius
+    if own.sum() < 200:
+        return None
+    angles = angles[own]
+    slope = np.gradient(up, centre)
+    at_out, at_up, rise = (np.interp(angles, centre, one) for one in (out, up, slope))
+    # the section is square to the line: a place that is higher belongs to a later angle
+    angles = angles + (z[own] - at_up) * rise / (at_out**2 + rise**2)
+    across = rho[own] - np.interp(angles, centre, out)
+    along = z[own] - at_up
+    return own, angles, across, along
+
+
+def _step(toward: Array, off: Array, weight: Array, index: Array, count: int) -> tuple[Array, float]:
+    """The shift (count, 2) of each bin and the change of the one radius that make the surface fit best."""
+    normal = np.zeros((count, 2, 2))
+    side, right = np.zeros((count, 2)), np.zeros((count, 2))
+    for i in range(2):
+        side[:, i] = np.bincount(index, weight * toward[:, i], count)
+        right[:, i] = np.bincount(index, weight * toward[:, i] * off, count)
+        for j in range(2):
+            normal[:, i, j] = np.bincount(index, weight * toward[:, i] * toward[:, j], count)
+    normal += 1e-2 * np.eye(2) * max(float(weight.sum()) / count, 1e-9)
+    inverse = np.linalg.inv(normal)
+    leaned = np.einsum("bij,bj->bi", inverse, side)
+    held = float(weight.sum()) - float(np.einsum("bi,bi->", side, leaned))
+    more = (float((weight * off).sum()) - float(np.einsum("bi,bi->", right, leaned))) / max(held, 1e-9)
+    shift = np.einsum("bij,bj->bi", inverse, right - side * more)
+    return shift, more
+
+
+def _set_right(wire: WoundWire, screw: Screw) -> Screw:
+    """The axis moved and tilted until the wire's distance from it does not go up and down in each turn."""
+    angle, middle = wire.angle, float(wire.up.mean())
+    share = (angle - angle.mean()) / max(float(np.ptp(angle)), 1e-9)
+    cosine, sine, height = np.cos(angle), np.sin(angle), wire.up - middle
+    columns = [share**k for k in range(5)] + [cosine, sine, height * cosine, height * sine]
+    if wire.turns < 2 or float(np.ptp(wire.up)) < 1e-6:
+        columns = columns[:7]
+    found = np.linalg.lstsq(np.stack(columns, axis=1), wire.out, rcond=None)[0]
+    x, y = found[5:7]
+    tilt_x, tilt_y = found[7:9] if len(columns) > 7 else (0.0, 0.0)
+    back = screw.turned.T
+    axis = back @ np.array([tilt_x, tilt_y, 1.0])
+    centre = screw.centre + back @ np.array([x - middle * tilt_x, y - middle * tilt_y, 0.0])
+    return replace(screw, axis=axis / np.linalg.norm(axis), centre=centre)
