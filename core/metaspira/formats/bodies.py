@@ -1,5 +1,5 @@
-"""A reference body from a file: STL, GLB, 3MF or STEP; made light enough for a recipe, and how far that took
-it."""
+"""A reference body from a file: STL, OBJ, PLY, GLB, 3MF or STEP; made light enough for a recipe, and how far
+that took it."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 import trimesh
 
-from metaspira.formats.outside import Enclosed, mesh_in, plain_suffix
+from metaspira.formats.outside import Enclosed, FileMesh, mesh_in, plain_suffix
 from metaspira.numbers.measure import length_of_file
 from metaspira.problems import Problem, RecipeError
 from metaspira.references.asked import MOST_FACES, MOST_VERTICES, ReferenceBody, Triangles
@@ -16,13 +16,13 @@ from metaspira.references.placed import PlacedBody
 
 _PROBES = 20_000
 
-BODIES = (".stl", ".glb", ".3mf", ".step")
+BODIES = (".stl", ".obj", ".ply", ".glb", ".3mf", ".step")
 """Suffixes of the formats that a body is read from."""
 
 
 def read_body(data: bytes, suffix: str, unit_name: str | None, name: str = "body") -> ReferenceBody:
-    """The body in a file's bytes, light enough for a recipe. `unit_name` is the unit of an STL file, which
-    does not say.
+    """The body in a file's bytes, light enough for a recipe. `unit_name` is the unit of a file that does
+    not say its own.
     Raises RecipeError."""
     return bodies_in(data, suffix, unit_name, name).light
 
@@ -40,16 +40,8 @@ class ReadBody:
 
 def bodies_in(data: bytes, suffix: str, unit_name: str | None, name: str) -> ReadBody:
     """The body in a file's bytes. Raises RecipeError."""
-    suffix = plain_suffix(suffix)
-    if suffix not in BODIES:
-        raise RecipeError(
-            Problem("/file", f"“{suffix}” is no body that is read here", f"give one of {', '.join(BODIES)}")
-        )
-    found = mesh_in(data, suffix)
-    size = length_of_file(found.unit, unit_name, "the file")
-    whole = trimesh.Trimesh(found.vertices * size, found.faces, process=False)
-    if np.abs(whole.bounds).max() > 1e6:
-        raise RecipeError(Problem("/unit", "the body is more than a kilometre large", "check its unit"))
+    found, size = _found(data, suffix, unit_name)
+    whole = _whole(found, size)
     light = trimesh.Trimesh(found.light_vertices * size, found.light_faces, process=False)
     if not 0 < len(light.faces) <= MOST_FACES or len(light.vertices) > MOST_VERTICES:
         raise RecipeError(Problem("/file", "the body has too many separate pieces", "give a simpler one"))
@@ -61,6 +53,28 @@ def bodies_in(data: bytes, suffix: str, unit_name: str | None, name: str) -> Rea
     }
     body = ReferenceBody(name=name[:120] or "body", mesh=triangles, error=float(f"{error:.3g}"))
     return ReadBody(whole, body, found.exact, found.deflection * size)
+
+
+def scanned_in(data: bytes, suffix: str, unit_name: str | None) -> trimesh.Trimesh:
+    """The mesh in a file's bytes, mm, of as many pieces as there are. Raises RecipeError."""
+    return _whole(*_found(data, suffix, unit_name))
+
+
+def _found(data: bytes, suffix: str, unit_name: str | None) -> tuple[FileMesh, float]:
+    suffix = plain_suffix(suffix)
+    if suffix not in BODIES:
+        raise RecipeError(
+            Problem("/file", f"“{suffix}” is no body that is read here", f"give one of {', '.join(BODIES)}")
+        )
+    found = mesh_in(data, suffix)
+    return found, length_of_file(found.unit, unit_name, "the file")
+
+
+def _whole(found: FileMesh, size: float) -> trimesh.Trimesh:
+    whole = trimesh.Trimesh(found.vertices * size, found.faces, process=False)
+    if np.abs(whole.bounds).max() > 1e6:
+        raise RecipeError(Problem("/unit", "the body is more than a kilometre large", "check its unit"))
+    return whole
 
 
 def _apart(one: trimesh.Trimesh, other: trimesh.Trimesh) -> float:

@@ -97,6 +97,19 @@ def _step(data: bytes) -> int:
     return 0
 
 
+def _obj(data: bytes) -> int:
+    """Its faces; corners beyond three of each are counted once it is read."""
+    return data.count(b"\nf ") + data.startswith(b"f ")
+
+
+def _ply(data: bytes) -> int:
+    head = data[:4096]
+    if not head.startswith(b"ply"):
+        raise ValueError("the file is no PLY")
+    told = re.search(rb"element\s+face\s+(\d{1,12})", head)
+    return int(told[1]) if told else 0
+
+
 def _threemf(data: bytes) -> int:
     """What it builds is counted while it is read."""
     return 0
@@ -107,4 +120,6 @@ _COUNTS = {
     ".glb": _glb,
     ".step": _step,
     ".3mf": _threemf,
+    ".obj": _obj,
+    ".ply": _ply,
 }

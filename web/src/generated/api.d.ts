@@ -557,6 +557,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/parts/traced": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Traced
+         * @description The recipe of a scanned body in an STL, OBJ, PLY, GLB, 3MF or STEP file: a coil of round wire, or a
+         *     thread. `unit` is that of a file which does not say its own.
+         */
+        post: operations["api_parts_traced"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parts/curve": {
         parameters: {
             query?: never;
@@ -4650,25 +4671,6 @@ export interface components {
             remedies: components["schemas"]["Remedy"][];
         };
         /**
-         * Explained
-         * @description An input that alone would explain a difference: its design and the value that would, in `unit`; and its
-         *     tolerance, ±, where one is known.
-         */
-        Explained: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Unit */
-            unit: string;
-            /** Design */
-            design: number;
-            /** Value */
-            value: number;
-            /** Either */
-            either: number | null;
-        };
-        /**
          * Figure
          * @description A figure: its value in `unit`, its formula, inputs and source.
          */
@@ -4775,28 +4777,19 @@ export interface components {
         };
         /**
          * Measured
-         * @description Readings (n, 4): length, mm, force, N, the calculated force there, and whether the spring was on
-         *     its way back (1) or not (0); the rate by a straight line between two lengths, mm, and the design's there,
-         *     N/mm; the offset of the force in the middle of them, N; the greatest difference of force going and coming
-         *     back, N, and the share of the work that is lost, None without a way back; and what would explain them.
+         * @description A number that was measured, with the half width `sure` of the interval that holds it 19 times of 20.
          */
         Measured: {
-            /** Readings */
-            readings: number[][];
-            /** Between */
-            between: number[];
-            /** Rate */
-            rate: number;
-            /** Calculated Rate */
-            calculated_rate: number;
-            /** Offset */
-            offset: number;
-            /** Hysteresis */
-            hysteresis: number | null;
-            /** Lost */
-            lost: number | null;
-            /** Explained */
-            explained: components["schemas"]["Explained"][];
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Value */
+            value: number;
+            /** Sure */
+            sure: number;
+            /** Unit */
+            unit: string;
         };
         /**
          * OutputOut
@@ -5096,6 +5089,60 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /**
+         * Designation
+         * @description A standard thread that it may be: how probable, and how far its pitch and its crest are off, mm.
+         */
+        Designation: {
+            /** Name */
+            name: string;
+            /** Probable */
+            probable: number;
+            /** Pitch Off */
+            pitch_off: number;
+            /** Diameter Off */
+            diameter_off: number;
+        };
+        /**
+         * Deviation
+         * @description How far the body's surface is from the recipe's, mm: on average, at 95 of 100 places, at the most.
+         */
+        Deviation: {
+            /** Mean */
+            mean: number;
+            /** Most Of It */
+            most_of_it: number;
+            /** Largest */
+            largest: number;
+        };
+        /**
+         * TracedOut
+         * @description A scanned body as a recipe, and rounded to a designer's numbers; how far its surface is off each of
+         *     them, mm, None of a thread.
+         */
+        TracedOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "coil" | "thread";
+            /** Recipe */
+            recipe: {
+                [key: string]: unknown;
+            };
+            /** Rounded */
+            rounded: {
+                [key: string]: unknown;
+            };
+            /** Figures */
+            figures: components["schemas"]["Measured"][];
+            deviation: components["schemas"]["Deviation"] | null;
+            rounded_deviation: components["schemas"]["Deviation"] | null;
+            /** Designations */
+            designations: components["schemas"]["Designation"][];
+            /** Told */
+            told: string[];
         };
         /**
          * CurveOut
@@ -7620,6 +7667,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReferenceBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_parts_traced: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Unit
+                     * @default
+                     */
+                    unit?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TracedOut"];
                 };
             };
             /** @description Unprocessable Entity */

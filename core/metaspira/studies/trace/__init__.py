@@ -2,33 +2,42 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
 import trimesh
 
-from metaspira.formats.bodies import bodies_in
+from metaspira.formats.bodies import scanned_in
+from metaspira.formats.limited import limited
 from metaspira.numbers.jets import Array
 from metaspira.parts import Part, part_of
 from metaspira.problems import Problem, RecipeError
 from metaspira.references.placed import PlacedBody
 from metaspira.studies.trace.coil import TracedCoil, coil_of
+from metaspira.studies.trace.rounding import rounded
 from metaspira.studies.trace.scan import Scan, scan_of
 from metaspira.studies.trace.screw import screw_of
 from metaspira.studies.trace.thread import TracedThread, thread_of
 from metaspira.studies.trace.traced import Designation, Deviation, Measured, Traced
 from metaspira.studies.trace.wire import WoundWire, ground_ends, wound_wire
 from metaspira.sweep.mesh import as_one
-from metaspira.threads.lookup import measured
+from metaspira.threads.lookup import measured, read_thread
+from metaspira.threads.profile import Profile, profile_of
 
-__all__ = ["Designation", "Deviation", "Measured", "Traced", "trace", "trace_mesh"]
+__all__ = ["Designation", "Deviation", "Measured", "Traced", "trace", "trace_mesh", "traced_in_child"]
 
 Progress = Callable[[float, str], None]
 
-_ROUND, _COVERED, _SEEN = 0.12, 0.55, 0.35
-_FOLDS = 0.2
+SECONDS, MEMORY = 60.0, 2 * 2**30
+"""What tracing may take, processor seconds and bytes."""
+
+_ROUND, _COVERED, _HALF, _LEAST_TURNS = 0.12, 0.55, 0.65, 0.6
+_FOLDS, _TRUSTED = 0.2, 0.05
 _PROBES = 4000
+_LIKELY, _NAMES = 40, 6
 
 
 def trace(
@@ -37,12 +46,17 @@ def trace(
     """The recipe of the body in a file's bytes. `unit` is that of a file which does not say its own. Raises
     RecipeError where it cannot be read, or is no such part."""
     progress(0.0, "reading the file")
-    return trace_mesh(bodies_in(data, suffix, unit, name).mesh, name, progress)
+    return trace_mesh(scanned_in(data, suffix, unit), name, progress)
 
 
-def trace_mesh(
-    mesh: trimesh.Trimesh, name: str, progress: Progress = lambda share, words: None
-) -> Traced:
+def traced_in_child(data: bytes, suffix: str, unit: str | None, name: str) -> Traced:
+    """The same in a child process, within limits of time and memory."""
+    mesh = scanned_in(data, suffix, unit)
+    found: Traced = limited(SECONDS, MEMORY, trace_mesh, mesh, name)
+    return found
+
+
+def trace_mesh(mesh: trimesh.Trimesh, name: str, progress: Progress = lambda share, words: None) -> Traced:
     """The recipe of a body by its triangles, mm. Raises RecipeError where it is no such part."""
     progress(0.1, "spreading places over the surface")
     scan = scan_of(mesh)
@@ -54,8 +68,9 @@ def trace_mesh(
         progress(0.6, "fitting a coil")
         _, ground = ground_ends(scan, screw)
         coil = coil_of(wire, ground if wire.up[-1] >= wire.up[0] else ground[::-1])
-        progress(0.9, "measuring how far it is off")
-        return _coil(name, scan, wire, coil)
+        if coil is not None:
+            progress(0.9, "measuring how far it is off")
+            return _coil(name, scan, wire, coil)
     progress(0.6, "looking for a thread")
     thread = thread_of(scan, screw)
     if thread is not None and thread.spread < _FOLDS:
@@ -64,7 +79,9 @@ def trace_mesh(
 
 
 def _is_wire(wire: WoundWire) -> bool:
-    return wire.noise < _ROUND * wire.radius and wire.covered > _COVERED and wire.turns > 0.6
+    """Of a thread at most half of the way around such a wire is there, and it fits badly."""
+    slack = _ROUND if wire.around > _HALF else _ROUND / 3
+    return wire.noise < slack * wire.radius and wire.covered > _COVERED and wire.turns > _LEAST_TURNS
 
 
 def _nothing(wire: WoundWire | None, thread: TracedThread | None) -> Problem:
@@ -72,8 +89,8 @@ def _nothing(wire: WoundWire | None, thread: TracedThread | None) -> Problem:
         reason = "no wire that is wound around an axis, and no thread, was found in it"
     elif wire is not None and wire.noise >= _ROUND * wire.radius:
         reason = (
-            f"no coil of round wire and no thread was found: the surface lies {wire.noise:.2g} mm off a wire of "
-            f"⌀{2 * wire.radius:.3g} mm"
+            "no coil of round wire and no thread was found: the surface lies "
+            f"{wire.noise:.2g} mm off a wire of ⌀{2 * wire.radius:.3g} mm"
         )
     elif wire is not None:
         reason = f"only {100 * wire.covered:.0f} % of the surface lies on one wire"
@@ -83,14 +100,25 @@ def _nothing(wire: WoundWire | None, thread: TracedThread | None) -> Problem:
 
 
 def _coil(name: str, scan: Scan, wire: WoundWire, coil: TracedCoil) -> Traced:
+    off = _deviation(scan, wire, coil)
+    if off is None or off.mean > _TRUSTED * 2 * wire.radius + 2 * wire.noise:
+        far = "far" if off is None else f"{off.mean:.2g} mm"
+        reason = f"the coil that fits best is {far} off the surface; its turns could not be told apart"
+        raise RecipeError(
+            Problem("/file", reason, "give a finer scan, with less noise and more of the wire seen")
+        )
     told = []
     if scan.plate:
         told.append(f"a flat plate, {100 * scan.plate:.0f} % of the surface, was left out")
     if wire.covered < 0.9:
-        told.append(f"{100 * (1 - wire.covered):.0f} % of the surface is not of the coil (legs or hooks), and was left out")
+        share = 100 * (1 - wire.covered)
+        told.append(f"{share:.0f} % of the surface is not of the coil (legs or hooks), and was left out")
     if wire.seen < 0.95:
         told.append(f"{100 * (1 - wire.seen):.0f} % of the wire was not seen; the coil is led on through it")
-    return Traced("coil", {**coil.recipe, "name": name}, coil.figures, _deviation(scan, wire, coil), [], told)
+    recipe = {**coil.recipe, "name": name}
+    even = rounded(recipe)
+    even_off = _deviation(scan, wire, replace(coil, recipe=even))
+    return Traced("coil", recipe, even, coil.figures, off, even_off, [], told)
 
 
 def _deviation(scan: Scan, wire: WoundWire, coil: TracedCoil) -> Deviation | None:
@@ -116,11 +144,7 @@ def _in_its_place(points: Array, wire: WoundWire, coil: TracedCoil) -> Array:
 
 
 def _thread(name: str, thread: TracedThread) -> Traced:
-    error = max(4 * thread.noise, 0.1)
-    found = measured(
-        thread.crest, thread.pitch, thread.side, 6, error, max(0.02, 2 * thread.noise * thread.pitch / thread.length)
-    )
-    names = [Designation(one.row.designation, one.probable, one.pitch_off, one.diameter_off) for one in found]
+    names = _named(thread)
     best = names[0]
     kind = "rod" if thread.side == "external" else "bore"
     hand = {"hand": "left"} if thread.hand == "left" else {}
@@ -129,10 +153,40 @@ def _thread(name: str, thread: TracedThread) -> Traced:
         "unit": "mm",
         "name": name,
         "thread": {"designation": best.name, **hand},
-        "host": {"kind": kind, "length": round(thread.length, 2)},
+        "host": {"kind": kind, "length": round(thread.length + thread.pitch, 2)},
     }
-    told = ["the thread is taken for the standard one that comes first; compare the flank angles before you trust it"]
+    told = []
     if thread.starts > 1:
-        told.append(f"{thread.starts} starts were found; the series holds threads of one")
-    return Traced("thread", recipe, thread.figures, None, names, told)
+        told.append(f"{thread.starts} starts were found; the series name threads of one")
+    return Traced("thread", recipe, recipe, thread.figures, None, None, names, told)
 
+
+def _named(thread: TracedThread) -> list[Designation]:
+    """The standard threads that it may be, by crest, pitch and the form of the profile."""
+    error, slack = max(4 * thread.noise, 0.1), max(0.02, 2 * thread.noise * thread.pitch / thread.length)
+    rough = measured(thread.crest, thread.pitch, thread.side, _LIKELY, error, slack)
+    allowed = thread.noise + 0.012 * thread.pitch
+    weighed = []
+    for one in rough:
+        apart = _apart(thread, profile_of(read_thread(one.row.designation), thread.side))
+        weighed.append((one.probable * math.exp(-0.5 * min((apart / allowed) ** 2, 1400.0)) + 1e-300, one))
+    whole = sum(weight for weight, _ in weighed)
+    weighed.sort(key=lambda pair: -pair[0])
+    return [
+        Designation(one.row.designation, weight / whole, one.pitch_off, one.diameter_off)
+        for weight, one in weighed[:_NAMES]
+    ]
+
+
+def _apart(thread: TracedThread, profile: Profile) -> float:
+    """How far two profiles are apart, mm, by the root of the mean square, each about its own mean and laid
+    where they fit best, either way round."""
+    line = profile.line(24)
+    z = np.concatenate([line[:, 0] + k * profile.pitch for k in (-1, 0, 1)])
+    at = (np.arange(len(thread.profile)) + 0.5) / len(thread.profile) * profile.pitch
+    theirs = np.interp(at, np.maximum.accumulate(z), np.tile(line[:, 1], 3))
+    ours = thread.profile - thread.profile.mean()
+    both = (theirs - theirs.mean(), (theirs - theirs.mean())[::-1])
+    return min(
+        float(np.sqrt(np.mean((ours - np.roll(one, k)) ** 2))) for one in both for k in range(len(ours))
+    )

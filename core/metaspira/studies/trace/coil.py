@@ -25,8 +25,8 @@ _DEAD = 0.4
 
 @dataclass(frozen=True, eq=False)
 class TracedCoil:
-    """The recipe; how far its centre line is off the traced one, mm, by the root of the mean square; and by how
-    much more the traced one is up from its start."""
+    """The recipe; how far its centre line is off the traced one, mm, by the root of the mean square; and by
+    how much more the traced one is up from its start."""
 
     recipe: dict[str, Any]
     off: float
@@ -34,8 +34,9 @@ class TracedCoil:
     figures: list[Measured]
 
 
-def coil_of(wire: WoundWire, ground: tuple[bool, bool]) -> TracedCoil:
-    """The coil along a traced wire; `ground` says which of its ends lie on a flat face."""
+def coil_of(wire: WoundWire, ground: tuple[bool, bool]) -> TracedCoil | None:
+    """The coil along a traced wire; `ground` says which of its ends lie on a flat face. None where no coil
+    keeps to it."""
     right = wire.up[-1] >= wire.up[0]
     pace = np.gradient(wire.up, wire.angle) * 2 * math.pi * (1 if right else -1)
     closed = _closed(wire, pace)
@@ -47,7 +48,6 @@ def coil_of(wire: WoundWire, ground: tuple[bool, bool]) -> TracedCoil:
             best = found
         if best is not None and best.off < max(_KEPT * 2 * wire.radius, 0.5 * wire.noise):
             break
-    assert best is not None
     return best
 
 
@@ -65,14 +65,10 @@ class _Frame:
 
     def recipe(self, **path: Any) -> dict[str, Any]:
         ends = {
-            end: {"kind": "ground"}
-            for end, flat in zip(("start", "end"), self.ground, strict=True)
-            if flat
+            end: {"kind": "ground"} for end, flat in zip(("start", "end"), self.ground, strict=True) if flat
         }
         closed = {
-            end: _round(turns, 3)
-            for end, turns in zip(("start", "end"), self.closed, strict=True)
-            if turns
+            end: _round(turns, 3) for end, turns in zip(("start", "end"), self.closed, strict=True) if turns
         }
         return {
             "format": "metaspira/1",
@@ -135,9 +131,7 @@ def _paces(frame: _Frame) -> list[float]:
     return [pitch, *(turns for turns in frame.closed if turns)]
 
 
-def _fitted(
-    frame: _Frame, start: list[float], path: Callable[[Array], dict[str, Any]]
-) -> TracedCoil | None:
+def _fitted(frame: _Frame, start: list[float], path: Callable[[Array], dict[str, Any]]) -> TracedCoil | None:
     """The numbers at which the centre line keeps to the traced one: those of `path`, the pitch, and the
     closed turns where there are some."""
     ends = [end for end, turns in enumerate(frame.closed) if turns]

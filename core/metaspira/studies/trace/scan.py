@@ -1,4 +1,4 @@
-"""A scanned surface: places all over it with the directions that face outward, without the plate it lay on."""
+"""A scanned surface: places all over it with what faces outward there, without the plate it lay on."""
 
 from __future__ import annotations
 
@@ -6,13 +6,18 @@ from dataclasses import dataclass
 
 import numpy as np
 import trimesh
+from numpy.typing import NDArray
 from scipy.spatial import cKDTree
 
 from metaspira.numbers.jets import Array
 
-PLACES = 30_000
+Mask = NDArray[np.bool_]
+
+PLACES = 60_000
 _SEED = 1
-_NEAR = 12
+_CLOUD = 120_000
+_NEIGHBOURS = (12, 24, 48, 96)
+_LEVEL = 0.06
 _PLATE = 0.12
 _TRIALS = 120
 _ALIKE = 0.4
@@ -33,31 +38,48 @@ class Scan:
     def size(self) -> float:
         return float(np.ptp(self.points, axis=0).max())
 
-    def part(self, kept: Array) -> Scan:
+    def part(self, kept: Mask) -> Scan:
         """The places of a mask (n,)."""
         return Scan(self.points[kept], self.normals[kept], self.plate, self.noise)
 
 
 def scan_of(mesh: trimesh.Trimesh) -> Scan:
     """Places spread evenly over a mesh, as many for any number of triangles."""
-    points, faces = trimesh.sample.sample_surface(mesh, PLACES, seed=_SEED)
-    points = np.asarray(points, dtype=float)
-    normals = np.asarray(mesh.face_normals)[faces]
+    cloud, faces = trimesh.sample.sample_surface(mesh, _CLOUD, seed=_SEED)
+    cloud, facing = np.asarray(cloud, dtype=float), np.asarray(mesh.face_normals)[faces]
+    points, normals = cloud[:PLACES], facing[:PLACES]
     on_plate = _plate(points, normals)
     points, normals = points[~on_plate], normals[~on_plate]
-    neighbours = cKDTree(points).query(points, k=_NEAR)[1]
-    for _ in range(2):
-        alike = np.einsum("ikj,ij->ik", normals[neighbours], normals) > _ALIKE
-        normals = _unit(np.einsum("ikj,ik->ij", normals[neighbours], alike))
-    around = points[neighbours] - points[neighbours].mean(axis=1, keepdims=True)
-    off = np.abs(np.einsum("ikj,ij->ik", around, normals))
-    return Scan(points, normals, float(on_plate.mean()), float(np.median(off)) * 1.4826)
+    tree = cKDTree(cloud)
+    normals, noise = _level(points, normals, cloud, facing, tree)
+    return Scan(points, normals, float(on_plate.mean()), noise)
 
 
-def _plate(points: Array, normals: Array) -> Array:
+def _level(points: Array, normals: Array, cloud: Array, facing: Array, tree: cKDTree) -> tuple[Array, float]:
+    """The normals of the planes through each place's neighbours, as few of them as the noise allows, and the
+    noise, mm."""
+    for count in _NEIGHBOURS:
+        reach, near = tree.query(points, k=count)
+        alike = np.einsum("ikj,ij->ik", facing[near], normals) > _ALIKE
+        weight = (alike / np.maximum(alike.sum(axis=1, keepdims=True), 1))[..., None]
+        around = cloud[near] - (weight * cloud[near]).sum(axis=1, keepdims=True)
+        _, axes = np.linalg.eigh(np.einsum("ikl,ikm->ilm", weight * around, around))
+        level = axes[:, :, 0]
+        mean = _unit((weight * facing[near]).sum(axis=1))
+        off = np.abs(np.einsum("ikj,ij->ik", around, level))
+        noise = 1.4826 * float(np.median(off[alike]))
+        level = level * np.sign(np.einsum("ij,ij->i", level, mean))[:, None]
+        slack = noise / (0.5 * float(np.median(reach[:, -1])) * np.sqrt(count))
+        if slack < _LEVEL:
+            break
+    # few triangles lie level with each other: what they face is surer than the plane through them
+    return (mean if count == _NEIGHBOURS[0] else level), noise
+
+
+def _plate(points: Array, normals: Array) -> Mask:
     """Which places lie on the flat face that holds the most of them, where that is a large share, and
-    everything else lies on one side of it (random sample consensus; Fischler and Bolles, Communications of the
-    ACM 24 (1981))."""
+    everything else lies on one side of it (random sample consensus; Fischler and Bolles, Communications of
+    the ACM 24 (1981))."""
     rng = np.random.default_rng(_SEED)
     tolerance = 2e-3 * float(np.ptp(points, axis=0).max())
     best = np.zeros(len(points), dtype=bool)

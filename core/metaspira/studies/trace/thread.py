@@ -16,13 +16,17 @@ from metaspira.studies.trace.traced import Measured
 
 _BINS = 72
 _MOST_STARTS = 6
+_SEARCH = {"maxfev": 500, "xatol": 1e-3, "fatol": 1e-7}
+_AROUND = 48
+_FEWEST, _FEW = 1000, 5
+_WALL = 0.97
 
 
 @dataclass(frozen=True, eq=False)
 class TracedThread:
     """A thread's numbers, mm and degrees: `crest` is the diameter of what it is measured by, outside of an
     external one; `depth` of its profile; `spread` how far places lie off the one profile, as a share of the
-    depth."""
+    depth; `profile` (n,) the radius over one pitch."""
 
     side: Literal["external", "internal"]
     hand: Literal["right", "left"]
@@ -35,6 +39,7 @@ class TracedThread:
     length: float
     spread: float
     noise: float
+    profile: Array
 
     @property
     def depth(self) -> float:
@@ -56,43 +61,105 @@ class TracedThread:
 
 
 def thread_of(scan: Scan, screw: Screw) -> TracedThread | None:
-    """The thread around the axis of `screw`; None where the surface folds into no profile."""
+    """The thread around the axis of `screw`, outside or inside; None where the surface folds into no
+    profile."""
     points = screw.upright(scan.points)
     normals = scan.normals @ screw.turned.T
-    wall = np.abs(normals[:, 2]) < 0.97
-    points, normals = points[wall], normals[wall]
-    lead = screw.lead
-    if len(points) < 2000 or abs(lead) < 1e-6:
+    outward = np.einsum("ij,ij->i", normals[:, :2], points[:, :2])
+    wall = np.abs(normals[:, 2]) < _WALL
+    found = []
+    for side, own in (("external", wall & (outward > 0)), ("internal", wall & (outward < 0))):
+        if own.sum() > _FEWEST:
+            wave = _wave(points[own])
+            if wave is not None:
+                found.append((wave.strength, side, own, wave))
+    if not found or (len(found) == 2 and _one_wire(found[0][3], found[1][3])):
         return None
-    own = _threaded(points, normals, abs(lead))
-    if own.sum() < 1000:
+    _, side, own, wave = max(found, key=lambda one: one[0])
+    mine = points[own]
+    mine = mine[(mine[:, 2] >= wave.low) & (mine[:, 2] <= wave.high)]
+    if len(mine) < _FEWEST:
         return None
-    points, normals = points[own], normals[own]
-    length = float(np.ptp(points[:, 2]))
-    points, lead = _aligned(points, lead)
-    starts = _starts(points, lead)
-    return _measured(points, normals, lead, starts, length)
+    mine, lead = _aligned(mine, wave.lead)
+    return _measured(mine, lead, wave.starts, side, wave.high - wave.low)
 
 
-def _threaded(points: Array, normals: Array, lead: float) -> Array:
-    """The places (n,) where the surface slopes up and down along the axis: not a shank, a head or a chamfer."""
-    height = points[:, 2]
-    low = float(height.min())
-    count = max(1, math.ceil(float(np.ptp(height)) / lead * 2))
-    index = np.minimum(((height - low) / (float(np.ptp(height)) + 1e-12) * count).astype(int), count - 1)
+def _one_wire(outer: _Wave, inner: _Wave) -> bool:
+    """Whether both sides go up and down alike, as those of a wire do."""
+    alike = abs(outer.lead - inner.lead) < 0.05 * abs(outer.lead)
+    return alike and 0.25 < outer.strength / inner.strength < 4
+
+
+@dataclass(frozen=True)
+class _Wave:
+    """How the radius goes up and down along the axis and around it: its `lead`, mm, how many `starts`, the
+    heights between which it does, and its `strength`, mm."""
+
+    lead: float
+    starts: int
+    low: float
+    high: float
+    strength: float
+
+
+def _wave(points: Array) -> _Wave | None:
+    """The strongest wave of the unrolled surface that runs around, by its Fourier transform in two
+    directions."""
+    low, tall = float(points[:, 2].min()), float(np.ptp(points[:, 2]))
+    if tall < 1e-6:
+        return None
+    rows = min(1024, len(points) // (_AROUND * 2))
+    picture = _unrolled(points, low, tall, rows)
+    power = np.abs(np.fft.fft2(picture * np.hanning(rows)[:, None], s=(4 * rows, _AROUND)))
+    half = power[: 2 * rows]
+    half[:8] = 0  # fewer than two turns
+    best: tuple[float, int, int] | None = None
+    for starts in range(1, _MOST_STARTS + 1):
+        for sign in (1, -1):
+            column = half[:, (sign * starts) % _AROUND]
+            k = int(np.argmax(column))
+            if best is None or column[k] > best[0]:
+                best = (float(column[k]), k, sign * starts)
+    assert best is not None
+    strength, k, around = best
+    noise = float(np.median(half[half > 0])) if (half > 0).any() else 0.0
+    if strength < 6 * noise:
+        return None
+    pitch = 4 * tall / k
+    # along a crest z / pitch + around · θ / 2π stays the same
+    lead = -pitch * around
+    height = (np.arange(rows) + 0.5) * tall / rows
+    angle = (np.arange(_AROUND) + 0.5) * 2 * math.pi / _AROUND
+    carrier = np.exp(-2j * math.pi * (height[:, None] / pitch + around * angle / (2 * math.pi)))
+    width = max(1, round(pitch / tall * rows))
+    level = np.abs(np.convolve((picture * carrier).mean(axis=1), np.ones(width) / width, mode="same"))
+    strong = np.flatnonzero(level > 0.6 * np.percentile(level, 90))
+    first, last = float(height[strong[0]]), float(height[strong[-1]])
+    return _Wave(lead, abs(around), low + first, low + last, strength / picture.size)
+
+
+def _unrolled(points: Array, low: float, tall: float, rows: int) -> Array:
+    """The radius, mm, of the surface over height (rows) and angle, without its mean at each height; 0 where
+    there is nothing."""
     rho = np.hypot(points[:, 0], points[:, 1])
-    steep = np.bincount(index, np.abs(normals[:, 2]) > 0.25, count) / np.maximum(np.bincount(index, minlength=count), 1)
-    depth = np.array([np.ptp(np.percentile(rho[index == k], [10, 90])) if (index == k).sum() > 20 else 0 for k in range(count)])
-    wanted = (steep > 0.5 * np.median(steep[steep > 0.1]) if (steep > 0.1).any() else steep > 1) & (
-        depth < 1.6 * np.median(depth) + 1e-9
-    )
-    return np.asarray(wanted[index])
+    row = np.minimum(((points[:, 2] - low) / tall * rows).astype(int), rows - 1)
+    column = ((np.arctan2(points[:, 1], points[:, 0]) % (2 * math.pi)) / (2 * math.pi) * _AROUND).astype(
+        int
+    ) % _AROUND
+    cell = row * _AROUND + column
+    count = np.bincount(cell, minlength=rows * _AROUND)
+    picture = (np.bincount(cell, rho, rows * _AROUND) / np.maximum(count, 1)).reshape(rows, _AROUND)
+    held = (count > 0).reshape(rows, _AROUND)
+    mean = (picture * held).sum(axis=1, keepdims=True) / np.maximum(held.sum(axis=1, keepdims=True), 1)
+    return np.where(held, picture - mean, 0.0)
 
 
 def _fold(points: Array, lead: float, starts: int = 1) -> tuple[Array, Array]:
     theta = np.arctan2(points[:, 1], points[:, 0])
     period = abs(lead) / starts
-    return (points[:, 2] - lead * theta / (2 * math.pi)) % period / period, np.hypot(points[:, 0], points[:, 1])
+    return (points[:, 2] - lead * theta / (2 * math.pi)) % period / period, np.hypot(
+        points[:, 0], points[:, 1]
+    )
 
 
 def _scatter(phase: Array, rho: Array) -> float:
@@ -121,7 +188,12 @@ def _aligned(points: Array, lead: float) -> tuple[Array, float]:
 
     best = min(
         (
-            minimize(off, [0, 0, 0, 0, start], method="Nelder-Mead", options={"maxfev": 500, "xatol": 1e-3, "fatol": 1e-7})
+            minimize(
+                off,
+                [0, 0, 0, 0, start],
+                method="Nelder-Mead",
+                options={"maxfev": 500, "xatol": 1e-3, "fatol": 1e-7},
+            )
             for start in (0.0, -3.0, 3.0)
         ),
         key=lambda found: float(found.fun),
@@ -130,19 +202,13 @@ def _aligned(points: Array, lead: float) -> tuple[Array, float]:
     return moved(points, y), lead + float(y[4])
 
 
-def _starts(points: Array, lead: float) -> int:
-    """Of how many equal grooves a turn is made: the most that fold as well as one does."""
-    scatter = [_scatter(*_fold(points, lead, starts)) for starts in range(1, _MOST_STARTS + 1)]
-    return max(k + 1 for k, value in enumerate(scatter) if value < 1.25 * scatter[0] + 1e-6)
-
-
-def _measured(points: Array, normals: Array, lead: float, starts: int, length: float) -> TracedThread | None:
+def _measured(points: Array, lead: float, starts: int, side: str, length: float) -> TracedThread | None:
     phase, rho = _fold(points, lead, starts)
     pitch = abs(lead) / starts
-    out = np.einsum("ij,ij->i", normals[:, :2], points[:, :2]) / np.maximum(rho, 1e-12)
-    side: Literal["external", "internal"] = "external" if float(out.mean()) > 0 else "internal"
     index = np.minimum((phase * _BINS).astype(int), _BINS - 1)
-    profile = np.array([np.median(rho[index == k]) if (index == k).sum() > 5 else np.nan for k in range(_BINS)])
+    profile = np.array(
+        [np.median(rho[index == k]) if (index == k).sum() > 5 else np.nan for k in range(_BINS)]
+    )
     if np.isnan(profile).mean() > 0.3:
         return None
     known = ~np.isnan(profile)
@@ -157,7 +223,7 @@ def _measured(points: Array, normals: Array, lead: float, starts: int, length: f
     flanks, middle = _flanks(profile, low, high, pitch)
     crest, root = (high, low) if side == "external" else (low, high)
     return TracedThread(
-        side,
+        "external" if side == "external" else "internal",
         "right" if lead > 0 else "left",
         pitch,
         starts,
@@ -168,12 +234,13 @@ def _measured(points: Array, normals: Array, lead: float, starts: int, length: f
         length,
         noise / depth,
         noise,
+        profile,
     )
 
 
 def _flanks(profile: Array, low: float, high: float, pitch: float) -> tuple[tuple[float, float], float]:
-    """The angles of both flanks to the plane square to the axis, by lines through their middle halves, and the
-    radius at which ridge and groove are as wide as each other."""
+    """The angles of both flanks to the plane square to the axis, by lines through their middle halves, and
+    the radius at which ridge and groove are as wide as each other."""
     dense = 20 * _BINS
     around = np.interp(np.arange(dense) / 20, np.arange(_BINS + 1), np.append(profile, profile[0]))
     levels = np.linspace(low + 0.02 * (high - low), high - 0.02 * (high - low), 60)
@@ -192,4 +259,3 @@ def _flanks(profile: Array, low: float, high: float, pitch: float) -> tuple[tupl
         slope = np.polyfit(part[at], at * pitch / dense, 1)[0]
         angles.append(math.degrees(math.atan(abs(slope))))
     return (angles[0], angles[1]), middle
-

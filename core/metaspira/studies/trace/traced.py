@@ -19,7 +19,7 @@ class Measured:
 
 @dataclass(frozen=True)
 class Deviation:
-    """How far the body's surface is from the recipe's, mm: on average, at 95 of 100 places, and at the most."""
+    """How far the body's surface is from the recipe's, mm: on average, at 95 of 100 places, at the most."""
 
     mean: float
     most_of_it: float
@@ -38,12 +38,14 @@ class Designation:
 
 @dataclass(frozen=True)
 class Traced:
-    """A body as a recipe. `told` says in words what could not be told, or was left out; `deviation` is None
-    of a thread."""
+    """A body as a recipe, and `rounded` to a designer's numbers; how far its surface is off each of them, mm,
+    None of a thread. `told` says in words what could not be told, or was left out."""
 
     kind: Literal["coil", "thread"]
     recipe: dict[str, Any]
+    rounded: dict[str, Any]
     figures: list[Measured]
     deviation: Deviation | None
+    rounded_deviation: Deviation | None
     designations: list[Designation]
     told: list[str]

@@ -13,7 +13,7 @@ from scipy.sparse.csgraph import breadth_first_order, connected_components
 from scipy.spatial import cKDTree
 
 from metaspira.numbers.jets import Array
-from metaspira.studies.trace.scan import Scan
+from metaspira.studies.trace.scan import Mask, Scan
 from metaspira.studies.trace.screw import Screw
 
 _SEEDS = 2000
@@ -22,14 +22,16 @@ _ROUNDS = 5
 _FLAT, _GROUND = 0.93, 0.008
 _BEYOND = math.radians(300)
 _RIM = 3
+_STIFF = 1e-3
 
 
 @dataclass(frozen=True, eq=False)
 class WoundWire:
-    """A round wire of `radius` around the z axis of `axis`: at the angles `angle` (n,), which run on from turn to
-    turn, from one end of the wire to the other, its centre line has the distance `out` (n,) from the axis and
-    the height `up` (n,), mm. `off` (m,) are the distances of the surface's places from the wire, of a share
-    `covered` of all; `seen` is the share of its angle at which places were found."""
+    """A round wire of `radius` around the z axis of `axis`: at the angles `angle` (n,), which run on from
+    turn to turn, from one end of the wire to the other, its centre line has the distance `out` (n,) from the
+    axis and the height `up` (n,), mm. `off` (m,) are the distances of the surface's places from the wire, of
+    a share `covered` of all; `seen` is the share of its angle, and `around` that of the way around its
+    section, at which places were found."""
 
     radius: float
     angle: Array
@@ -38,6 +40,7 @@ class WoundWire:
     off: Array
     covered: float
     seen: float
+    around: float
     axis: Screw
 
     @property
@@ -65,7 +68,7 @@ def radius_of(scan: Scan) -> float:
     return float(minimize_scalar(spread, bounds=(low, high), method="bounded").x)
 
 
-def ground_ends(scan: Scan, screw: Screw) -> tuple[Array, tuple[bool, bool]]:
+def ground_ends(scan: Scan, screw: Screw) -> tuple[Mask, tuple[bool, bool]]:
     """The places (n,) that lie on a flat face square to the axis at the lowest or the highest place, and
     whether there is such a face at each."""
     height = screw.upright(scan.points)[:, 2]
@@ -108,7 +111,7 @@ def _line(inward: Array, radius: float, lead: float) -> _Line | None:
     _, which, count = np.unique(cells, axis=0, return_inverse=True, return_counts=True)
     which = which.ravel()
     sums = np.stack([np.bincount(which, inward[:, k]) for k in range(3)], axis=1)
-    crowded = count >= max(4, 0.4 * np.percentile(count, 90))
+    crowded = count >= max(2, 0.4 * np.percentile(count, 90))
     nodes = (sums / count[:, None])[crowded]
     if len(nodes) < 20:
         return None
@@ -119,6 +122,8 @@ def _line(inward: Array, radius: float, lead: float) -> _Line | None:
     angle = np.full(len(nodes), np.nan)
     sizes = np.bincount(label)
     pieces = [k for k in range(count_of) if sizes[k] >= max(6, 0.02 * len(nodes))]
+    if not pieces:
+        return None
     for piece in pieces:
         _unwrap(graph, int(np.flatnonzero(label == piece)[0]), theta, angle)
     kept = np.isfinite(angle) & np.isin(label, pieces)
@@ -138,34 +143,67 @@ def _unwrap(graph: csr_matrix, start: int, theta: Array, angle: Array) -> None:
 
 
 def _join(angle: Array, nodes: Array, label: Array, pieces: list[int], lead: float, radius: float) -> None:
-    """Whole turns are added to each piece, so that all of them climb alike and none stands where another is."""
-    rise = lead / (2 * math.pi)
-    if abs(rise) < 1e-9:
+    """Whole turns are added to each piece, from the largest up and down along the axis, so that it goes on
+    where the last one ended."""
+    if abs(lead) < 1e-9:
         return
-    first, *others = sorted(pieces, key=lambda piece: -int((label == piece).sum()))
-    joined = label == first
-    offset = float(np.median(angle[joined] - nodes[joined, 2] / rise))
-    for piece in others:
-        own = label == piece
-        turns = round((offset - float(np.median(angle[own] - nodes[own, 2] / rise))) / (2 * math.pi))
-        whole = [turns + k for k in (0, -1, 1, -2, 2)]
-        free = [
-            k for k in whole if not _stands_in(angle[own] + 2 * math.pi * k, nodes[own], angle, nodes, joined, radius)
-        ]
-        angle[own] += 2 * math.pi * (free[0] if free else turns)
-        joined |= own
+    middle = {piece: float(np.median(nodes[label == piece, 2])) for piece in pieces}
+    largest = max(pieces, key=lambda piece: int((label == piece).sum()))
+    ordered = sorted(pieces, key=middle.__getitem__)
+    start = ordered.index(largest)
+    for way in (ordered[start:], ordered[start::-1]):
+        line = _nodes(angle, nodes, label == way[0])
+        for piece in way[1:]:
+            own = label == piece
+            fresh = _nodes(angle, nodes, own)
+            likely = _turns_between(line, fresh, lead)
+            turns = min(
+                (likely + k for k in (0, -1, 1, -2, 2)),
+                key=lambda k: _odd(fresh.turned(k), line, lead, radius),
+            )
+            angle[own] += 2 * math.pi * turns
+            line = _nodes(angle, nodes, np.isin(label, way[: way.index(piece) + 1]))
 
 
-def _stands_in(
-    angle: Array, places: Array, angles: Array, nodes: Array, joined: Array, radius: float
-) -> bool:
-    """Whether a piece would be at angles at which the line is elsewhere."""
-    order = np.argsort(angles[joined])
-    known, line = angles[joined][order], nodes[joined][order]
-    within = (angle > known[0]) & (angle < known[-1])
-    near = np.clip(np.searchsorted(known, angle[within]), 0, len(known) - 1)
-    apart = np.linalg.norm(places[within] - line[near], axis=1)
-    return bool(within.any() and float((apart > 1.2 * radius).mean()) > 0.5)
+def _nodes(angle: Array, nodes: Array, own: Mask) -> _Nodes:
+    order = np.argsort(angle[own])
+    return _Nodes(angle[own][order], nodes[own][order])
+
+
+def _turns_between(line: _Nodes, piece: _Nodes, lead: float) -> int:
+    """How many turns on a piece is by its height, from the end of the line that is nearer to it."""
+    end = 0 if (piece.place[:, 2].mean() < line.place[:, 2].mean()) == (lead > 0) else -1
+    near = -1 - end if end == 0 else 0
+    climb = float(piece.place[near, 2] - line.place[end, 2])
+    wanted = line.angle[end] + 2 * math.pi * climb / lead
+    return round(float(wanted - piece.angle[near]) / (2 * math.pi))
+
+
+@dataclass(frozen=True, eq=False)
+class _Nodes:
+    """Places (n, 3) of a line in the order of their angles (n,)."""
+
+    angle: Array
+    place: Array
+
+    def turned(self, turns: int) -> _Nodes:
+        return _Nodes(self.angle + 2 * math.pi * turns, self.place)
+
+
+def _odd(piece: _Nodes, line: _Nodes, lead: float, radius: float) -> int:
+    """How little a piece fits to a line: 2 where the line is elsewhere at its angles; 1 where the wire would
+    climb by less than its thickness in a turn between them, or much more than it does; else 0."""
+    within = (piece.angle > line.angle[0]) & (piece.angle < line.angle[-1])
+    near = np.clip(np.searchsorted(line.angle, piece.angle[within]), 0, len(line.angle) - 1)
+    apart = np.linalg.norm(piece.place[within] - line.place[near], axis=1)
+    if within.any() and float((apart > 1.2 * radius).mean()) > 0.5:
+        return 2
+    before, after = (line, piece) if piece.angle[0] > line.angle[-1] else (piece, line)
+    turns = float(after.angle[0] - before.angle[-1]) / (2 * math.pi)
+    if turns < 0:
+        return 0
+    climb = float(after.place[0, 2] - before.place[-1, 2]) * math.copysign(1.0, lead)
+    return 0 if 1.6 * radius * turns - radius < climb < 2.5 * abs(lead) * turns + radius else 1
 
 
 def _fitted(points: Array, line: _Line, radius: float, screw: Screw) -> WoundWire | None:
@@ -173,21 +211,22 @@ def _fitted(points: Array, line: _Line, radius: float, screw: Screw) -> WoundWir
     low, high = float(line.angle.min()), float(line.angle.max())
     count = max(8, round((high - low) / _BIN))
     centre = low + (np.arange(count) + 0.5) * (high - low) / count
-    out, up = _binned(line, low, high, count)
     more = round(_BEYOND / _BIN)
-    out, up = (_led_on(centre, _smooth(centre, one, 1.0), more) for one in (out, up))
+    out, up = _binned(line, low, high, count)
+    out, up = _led_on(_smooth(centre, out), more), _led_on(_smooth(centre, up), more)
     width = (high - low) / count
     low, high, count = low - more * width, high + more * width, count + 2 * more
     centre = low + (np.arange(count) + 0.5) * width
     known = np.ones(count, dtype=bool)
     theta = np.arctan2(points[:, 1], points[:, 0])
     rho = np.hypot(points[:, 0], points[:, 1])
+    size = float(np.ptp(points, axis=0).max())
     for _ in range(_ROUNDS):
-        smooth_out, smooth_up = (_smooth(centre, one, 1.0, known) for one in (out, up))
+        smooth_out, smooth_up = _smooth(centre, out, known), _smooth(centre, up, known)
         found = _assigned(theta, rho, points[:, 2], centre, smooth_out, smooth_up, radius)
         if found is None:
             return None
-        own, angles, across, along = found
+        angles, across, along = found
         index = np.clip(((angles - low) / (high - low) * count).astype(int), 0, count - 1)
         slope = np.gradient(smooth_up, centre) / np.maximum(smooth_out, 1e-9)
         lean = 1 / np.hypot(1.0, slope)[index]
@@ -199,35 +238,43 @@ def _fitted(points: Array, line: _Line, radius: float, screw: Screw) -> WoundWir
         step, wider = _step(toward, off, weight, index, count)
         out, up, radius = smooth_out + step[:, 0], smooth_up + step[:, 1], radius + wider
         known = _held(index[weight > 0.5], count, more)
-        if not 0 < radius < 0.5 * screw_size(points):
+        if not 0 < radius < size / 2:
             return None
     well = np.abs(off) < max(4 * spread, 0.05 * radius)
     at = _held(index[well], count, more)
-    own = slice(int(np.argmax(at)), count - int(np.argmax(at[::-1])))
-    edges = low + width * own.start, low + width * own.stop
+    seen = slice(int(np.argmax(at)), count - int(np.argmax(at[::-1])))
+    edges = low + width * seen.start, low + width * seen.stop
     reached = np.sort(angles[well][(angles[well] > edges[0]) & (angles[well] < edges[1])])
-    stations = np.concatenate([[reached[_RIM]], centre[own][1:-1], [reached[-1 - _RIM]]])
+    stations = np.concatenate([[reached[_RIM]], centre[seen][1:-1], [reached[-1 - _RIM]]])
     return WoundWire(
         radius,
         stations,
-        np.interp(stations, centre, _smooth(centre, out, 1.0, at)),
-        np.interp(stations, centre, _smooth(centre, up, 1.0, at)),
+        np.interp(stations, centre, _smooth(centre, out, at)),
+        np.interp(stations, centre, _smooth(centre, up, at)),
         off[well],
         float(well.sum() / len(points)),
-        float(at[own].mean()),
+        float(at[seen].mean()),
+        _around(np.arctan2(along[well], across[well])),
         screw,
     )
 
 
-def _led_on(centre: Array, values: Array, more: int) -> Array:
+def _around(angle: Array) -> float:
+    """The share of the way around the section at which there are places."""
+    count = np.histogram(angle, bins=24, range=(-math.pi, math.pi))[0]
+    return float((count > 0.15 * np.percentile(count, 80)).mean())
+
+
+def _led_on(values: Array, more: int) -> Array:
     """Values at more bins on both sides, straight on."""
-    few = max(3, min(len(centre) // 2, round(math.pi / 2 / _BIN)))
+    few = max(3, min(len(values) // 2, round(math.pi / 2 / _BIN)))
     slopes = [np.polyfit(np.arange(few), part, 1)[0] for part in (values[:few], values[-few:])]
     steps = np.arange(1, more + 1)
-    return np.concatenate([values[0] - slopes[0] * steps[::-1], values, values[-1] + slopes[1] * steps])
+    before, after = values[0] - slopes[0] * steps[::-1], values[-1] + slopes[1] * steps
+    return np.asarray(np.concatenate([before, values, after]), dtype=float)
 
 
-def _held(index: Array, count: int, more: int) -> Array:
+def _held(index: Array, count: int, more: int) -> Mask:
     """The bins (count,) with places enough; of the `more` at each side only those that follow on."""
     found = np.bincount(index, minlength=count)
     held = np.asarray(found > 0.15 * np.percentile(found[found > 0], 75))
@@ -236,14 +283,10 @@ def _held(index: Array, count: int, more: int) -> Array:
     return held
 
 
-def _last(following: Array, more: int) -> int:
+def _last(following: Mask, more: int) -> int:
     """How many of the bins beyond an end do not follow on."""
     stop = np.flatnonzero(~following[:-1] & ~following[1:])
     return more - int(stop[0]) if len(stop) else 0
-
-
-def screw_size(points: Array) -> float:
-    return float(np.ptp(points, axis=0).max())
 
 
 def _binned(line: _Line, low: float, high: float, count: int) -> tuple[Array, Array]:
@@ -252,22 +295,23 @@ def _binned(line: _Line, low: float, high: float, count: int) -> tuple[Array, Ar
     held = np.bincount(index, minlength=count)
     full = held > 0
     sums = [np.bincount(index, values, count)[full] / held[full] for values in (line.out, line.up)]
-    return tuple(np.interp(centre, centre[full], one) for one in sums)  # type: ignore[return-value]
+    out, up = (np.asarray(np.interp(centre, centre[full], one)) for one in sums)
+    return out, up
 
 
-def _smooth(x: Array, y: Array, most: float, known: Array | None = None) -> Array:
-    """A cubic smoothing spline through what is known, by generalised cross-validation, no stiffer than `most`
-    asks."""
+def _smooth(x: Array, y: Array, known: Mask | None = None) -> Array:
+    """A cubic smoothing spline through what is known, of a stiffness that follows the change of pitch of end
+    turns."""
     kept = np.isfinite(y) if known is None else known & np.isfinite(y)
     if kept.sum() < 6:
         return y
-    return np.asarray(make_smoothing_spline(x[kept], y[kept], lam=1e-3 * most)(x))
+    return np.asarray(make_smoothing_spline(x[kept], y[kept], lam=_STIFF)(x))
 
 
 def _assigned(
     theta: Array, rho: Array, z: Array, centre: Array, out: Array, up: Array, radius: float
-) -> tuple[Array, Array, Array, Array] | None:
-    """Which places lie near the line, at what angle along it, and how far they are outward and upward of it."""
+) -> tuple[Array, Array, Array] | None:
+    """Which places lie near the line, at what angle along it, and how far outward and upward of it."""
     best = np.full(len(theta), np.inf)
     angles = np.zeros(len(theta))
     first = math.floor((centre[0] - math.pi) / (2 * math.pi))
@@ -288,7 +332,7 @@ def _assigned(
     angles = angles + (z[own] - at_up) * rise / (at_out**2 + rise**2)
     across = rho[own] - np.interp(angles, centre, out)
     along = z[own] - at_up
-    return own, angles, across, along
+    return angles, across, along
 
 
 def _step(toward: Array, off: Array, weight: Array, index: Array, count: int) -> tuple[Array, float]:

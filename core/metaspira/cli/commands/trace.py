@@ -1,0 +1,78 @@
+"""From a scanned body back to its recipe: a coil of round wire, or a thread."""
+
+from __future__ import annotations
+
+import argparse
+import json
+from dataclasses import asdict
+from pathlib import Path as FilePath
+
+from rich.console import Console
+from rich.table import Table
+
+from metaspira.cli.common import progress_bar, write_recipe
+from metaspira.formats.bodies import BODIES
+from metaspira.formats.outside import MOST_BYTES
+from metaspira.numbers.shown import LENGTHS
+from metaspira.problems import Problem, RecipeError
+from metaspira.studies.trace import Deviation, Traced, trace
+
+
+def add_to(parser: argparse.ArgumentParser) -> None:
+    """Add its arguments."""
+    parser.add_argument("body", type=FilePath, help="a file of " + ", ".join(BODIES))
+    parser.add_argument("--unit", choices=LENGTHS, help="of a file that does not say its own")
+    parser.add_argument("-o", "--output", type=FilePath, help="the recipe to write")
+    parser.add_argument("--round", action="store_true", help="to a designer's numbers")
+    parser.add_argument("--json", action="store_true")
+
+
+def run(options: argparse.Namespace) -> int:
+    """Trace it, say what was measured and how sure it is, and write the recipe."""
+    file: FilePath = options.body
+    try:
+        data = file.read_bytes()[: MOST_BYTES + 1]
+    except OSError as error:
+        raise RecipeError(
+            Problem("/file", f"{file}: {error.strerror}", "name a body that can be read")
+        ) from None
+    with progress_bar() as bar:
+        task = bar.add_task("", total=1.0)
+        found = trace(
+            data,
+            file.suffix,
+            options.unit,
+            file.stem,
+            lambda share, words: bar.update(task, completed=share, description=words),
+        )
+    recipe = found.rounded if options.round else found.recipe
+    if options.output:
+        write_recipe(recipe, options.output)
+    if options.json:
+        print(json.dumps(asdict(found), ensure_ascii=False, indent=1))
+    else:
+        _show(found)
+    return 0
+
+
+def _show(found: Traced) -> None:
+    console = Console()
+    table = Table("measured", "value", "±", "unit", box=None)
+    for one in found.figures:
+        table.add_row(one.title, f"{one.value:.5g}", f"{one.sure:.2g}", one.unit)
+    console.print(table)
+    if found.designations:
+        table = Table("thread", "probable", "pitch off mm", "diameter off mm", box=None)
+        for name in found.designations:
+            pitch, crest = f"{name.pitch_off:+.3f}", f"{name.diameter_off:+.3f}"
+            table.add_row(name.name, f"{100 * name.probable:.0f} %", pitch, crest)
+        console.print(table)
+    for words, off in (("as traced", found.deviation), ("rounded", found.rounded_deviation)):
+        if off is not None:
+            console.print(f"{words}: {_said(off)}", highlight=False)
+    for words in found.told:
+        console.print(words, highlight=False)
+
+
+def _said(off: Deviation) -> str:
+    return f"{off.mean:.2g} mm off on average, {off.most_of_it:.2g} at 95 %, {off.largest:.2g} at the most"
