@@ -29,7 +29,7 @@ from metaspira.studies.inputs import Input
 from metaspira.studies.run import Track
 from metaspira.studies.survey import Over
 from metaspira.studies.survey import Survey as FoundSurvey
-from metaspira.studies.trace import Designation, Deviation, Measured
+from metaspira.studies.trace import Designation, Deviation, TracedNumber
 from metaspira.threads.gauges import LimitGauge
 from metaspira.threads.gauging import Gauged
 from metaspira.threads.joint.metals import Metal
@@ -144,7 +144,7 @@ class TracedOut(Schema):
     kind: Literal["coil", "thread"]
     recipe: dict[str, Any]
     rounded: dict[str, Any]
-    figures: list[Measured]
+    figures: list[TracedNumber]
     deviation: Deviation | None
     rounded_deviation: Deviation | None
     designations: list[Designation]

@@ -62,6 +62,7 @@ export type Drawing = Omit<Schemas["DrawingOut"], "loops"> & {
   loops: (Omit<Loops[number], "points"> & { points: number[][] })[];
 };
 
+export type Traced = Schemas["TracedOut"];
 export type ProofBook = Schemas["ProofBookOut"];
 
 let mark = "";
@@ -207,6 +208,10 @@ export async function keepReadings(trial: Schemas["Trial"]): Promise<void> {
   const response = await posted("/api/workshop/readings", trial);
   keepBlob(await response.blob(), "readings.csv");
 }
+
+/** A scanned body as a recipe. */
+export const readTraced = (file: File, unit: string) =>
+  sendFile<Traced>("/api/parts/traced", file, unit);
 
 /** A path through points from a file. */
 export const readCurve = (file: File, unit: string) =>

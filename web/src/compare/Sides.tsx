@@ -86,7 +86,7 @@ export function Sides({ design, other, before, after, choose, given, onGiven }: 
           {!given && now && (
             <FileButton
               label="Hold it against a body from a file"
-              accept=".stl,.glb,.3mf,.step,.stp"
+              accept=".stl,.obj,.ply,.glb,.3mf,.step,.stp"
               read={async (file, unit) => {
                 const one = { file, unit };
                 queries.setQueryData(keyOf(one), await holdAgainst(file, unit, now.recipe));

@@ -4671,6 +4671,25 @@ export interface components {
             remedies: components["schemas"]["Remedy"][];
         };
         /**
+         * Explained
+         * @description An input that alone would explain a difference: its design and the value that would, in `unit`; and its
+         *     tolerance, ±, where one is known.
+         */
+        Explained: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Design */
+            design: number;
+            /** Value */
+            value: number;
+            /** Either */
+            either: number | null;
+        };
+        /**
          * Figure
          * @description A figure: its value in `unit`, its formula, inputs and source.
          */
@@ -4777,19 +4796,28 @@ export interface components {
         };
         /**
          * Measured
-         * @description A number that was measured, with the half width `sure` of the interval that holds it 19 times of 20.
+         * @description Readings (n, 4): length, mm, force, N, the calculated force there, and whether the spring was on
+         *     its way back (1) or not (0); the rate by a straight line between two lengths, mm, and the design's there,
+         *     N/mm; the offset of the force in the middle of them, N; the greatest difference of force going and coming
+         *     back, N, and the share of the work that is lost, None without a way back; and what would explain them.
          */
         Measured: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Value */
-            value: number;
-            /** Sure */
-            sure: number;
-            /** Unit */
-            unit: string;
+            /** Readings */
+            readings: number[][];
+            /** Between */
+            between: number[];
+            /** Rate */
+            rate: number;
+            /** Calculated Rate */
+            calculated_rate: number;
+            /** Offset */
+            offset: number;
+            /** Hysteresis */
+            hysteresis: number | null;
+            /** Lost */
+            lost: number | null;
+            /** Explained */
+            explained: components["schemas"]["Explained"][];
         };
         /**
          * OutputOut
@@ -5117,6 +5145,22 @@ export interface components {
             largest: number;
         };
         /**
+         * TracedNumber
+         * @description A number that was measured, with the half width `sure` of the interval that holds it 19 times of 20.
+         */
+        TracedNumber: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Value */
+            value: number;
+            /** Sure */
+            sure: number;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * TracedOut
          * @description A scanned body as a recipe, and rounded to a designer's numbers; how far its surface is off each of
          *     them, mm, None of a thread.
@@ -5136,7 +5180,7 @@ export interface components {
                 [key: string]: unknown;
             };
             /** Figures */
-            figures: components["schemas"]["Measured"][];
+            figures: components["schemas"]["TracedNumber"][];
             deviation: components["schemas"]["Deviation"] | null;
             rounded_deviation: components["schemas"]["Deviation"] | null;
             /** Designations */

@@ -5,8 +5,9 @@ import { useNavigate } from "react-router";
 import { answer, client, readCurve } from "../api/client";
 import { FileButton } from "../bench/forms/FileButton";
 import { designFromFile } from "../shelf/recipeFile";
+import { TracedBody } from "./TracedBody";
 
-/** A design that begins with a file: a recipe, or a curve that a wire follows. */
+/** A design that begins with a file: a recipe, a curve that a wire follows, or a scanned body. */
 export function FromFile() {
   const navigate = useNavigate();
   const open = (design: { id: string }) => void navigate(`/designs/${design.id}`);
@@ -31,6 +32,7 @@ export function FromFile() {
           }}
           onRead={open}
         />
+        <TracedBody onOpen={open} />
       </Stack>
     </Box>
   );

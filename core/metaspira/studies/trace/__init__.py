@@ -21,13 +21,13 @@ from metaspira.studies.trace.rounding import rounded
 from metaspira.studies.trace.scan import Scan, scan_of
 from metaspira.studies.trace.screw import screw_of
 from metaspira.studies.trace.thread import TracedThread, thread_of
-from metaspira.studies.trace.traced import Designation, Deviation, Measured, Traced
+from metaspira.studies.trace.traced import Designation, Deviation, Traced, TracedNumber
 from metaspira.studies.trace.wire import WoundWire, ground_ends, wound_wire
 from metaspira.sweep.mesh import as_one
 from metaspira.threads.lookup import measured, read_thread
 from metaspira.threads.profile import Profile, profile_of
 
-__all__ = ["Designation", "Deviation", "Measured", "Traced", "trace", "trace_mesh", "traced_in_child"]
+__all__ = ["Designation", "Deviation", "Traced", "TracedNumber", "trace", "trace_mesh", "traced_in_child"]
 
 Progress = Callable[[float, str], None]
 

@@ -13,7 +13,7 @@ from scipy.optimize import least_squares
 from metaspira.numbers.jets import Array
 from metaspira.parts import Part, part_of
 from metaspira.problems import RecipeError
-from metaspira.studies.trace.traced import Measured
+from metaspira.studies.trace.traced import TracedNumber
 from metaspira.studies.trace.wire import WoundWire
 
 _STATIONS = 160
@@ -31,7 +31,7 @@ class TracedCoil:
     recipe: dict[str, Any]
     off: float
     lift: float
-    figures: list[Measured]
+    figures: list[TracedNumber]
 
 
 def coil_of(wire: WoundWire, ground: tuple[bool, bool]) -> TracedCoil | None:
@@ -82,6 +82,7 @@ class _Frame:
             },
             "section": {"kind": "round", "diameter": _round(2 * self.wire.radius, 4)},
             **({"ends": ends} if ends else {}),
+            **({"spring": {"kind": "compression"}} if len(closed) == 2 else {}),
         }
 
 
@@ -187,27 +188,27 @@ def _apart(frame: _Frame, recipe: dict[str, Any]) -> Array | None:
     return np.concatenate([theirs[0] - ours[0], climb])
 
 
-def _figures(frame: _Frame, path: dict[str, Any], off: float) -> list[Measured]:
+def _figures(frame: _Frame, path: dict[str, Any], off: float) -> list[TracedNumber]:
     """What was measured, each with how sure it is: half the width that holds it 19 times of 20, by the noise
     of the surface, by how many places each stands on, and by how far the model is off the line."""
     wire = frame.wire
     point = 2 * wire.noise / math.sqrt(max(len(wire.off), 1) / 50)
     sure = 2 * (point + 2 * off / math.sqrt(max(frame.turns, 1.0)))
     end = 2 * (wire.noise / float(np.median(wire.out)) + math.radians(0.5)) / (2 * math.pi)
-    found = [Measured("wire_diameter", "Wire diameter", 2 * wire.radius, 2 * point, "mm")]
+    found = [TracedNumber("wire_diameter", "Wire diameter", 2 * wire.radius, 2 * point, "mm")]
     first, last = path["diameter"], path.get("end_diameter")
     if isinstance(first, float) and last is None:
-        found.append(Measured("diameter", "Mean diameter", first, sure, "mm"))
+        found.append(TracedNumber("diameter", "Mean diameter", first, sure, "mm"))
     else:
         for key, words, value in (("diameter", "start", wire.out[0]), ("end_diameter", "end", wire.out[-1])):
-            found.append(Measured(key, f"Mean diameter at the {words}", 2 * float(value), sure, "mm"))
-    found.append(Measured("turns", "Turns", frame.turns, 2 * end, ""))
+            found.append(TracedNumber(key, f"Mean diameter at the {words}", 2 * float(value), sure, "mm"))
+    found.append(TracedNumber("turns", "Turns", frame.turns, 2 * end, ""))
     pitch = path["pitch"]
     if isinstance(pitch, float):
         slack = (sure + 2 * end * pitch) / frame.turns
-        found.append(Measured("pitch", "Pitch", pitch, slack, "mm"))
+        found.append(TracedNumber("pitch", "Pitch", pitch, slack, "mm"))
     rise = float(abs(wire.up[-1] - wire.up[0]))
-    found.append(Measured("height", "Height of the centre line", rise, sure, "mm"))
+    found.append(TracedNumber("height", "Height of the centre line", rise, sure, "mm"))
     return found
 
 

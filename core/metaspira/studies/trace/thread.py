@@ -12,7 +12,7 @@ from scipy.optimize import minimize
 from metaspira.numbers.jets import Array
 from metaspira.studies.trace.scan import Scan
 from metaspira.studies.trace.screw import Screw
-from metaspira.studies.trace.traced import Measured
+from metaspira.studies.trace.traced import TracedNumber
 
 _BINS = 72
 _MOST_STARTS = 6
@@ -46,17 +46,17 @@ class TracedThread:
         return abs(self.crest - self.root) / 2
 
     @property
-    def figures(self) -> list[Measured]:
+    def figures(self) -> list[TracedNumber]:
         sure = max(0.5 * self.noise, 2e-3)
         outer, inner = ("crest", "root") if self.side == "external" else ("root", "crest")
         return [
-            Measured("major_diameter", "Major diameter", getattr(self, outer), 2 * sure, "mm"),
-            Measured("pitch_diameter", "Pitch diameter", self.pitch_diameter, 2 * sure, "mm"),
-            Measured("minor_diameter", "Minor diameter", getattr(self, inner), 2 * sure, "mm"),
-            Measured("pitch", "Pitch", self.pitch, max(2 * sure * self.pitch / self.length, 1e-3), "mm"),
-            Measured("starts", "Starts", float(self.starts), 0.0, ""),
-            Measured("leading_flank", "Flank angle, towards the start", self.flanks[0], 1.5, "°"),
-            Measured("trailing_flank", "Flank angle, towards the end", self.flanks[1], 1.5, "°"),
+            TracedNumber("major_diameter", "Major diameter", getattr(self, outer), 2 * sure, "mm"),
+            TracedNumber("pitch_diameter", "Pitch diameter", self.pitch_diameter, 2 * sure, "mm"),
+            TracedNumber("minor_diameter", "Minor diameter", getattr(self, inner), 2 * sure, "mm"),
+            TracedNumber("pitch", "Pitch", self.pitch, max(2 * sure * self.pitch / self.length, 1e-3), "mm"),
+            TracedNumber("starts", "Starts", float(self.starts), 0.0, ""),
+            TracedNumber("leading_flank", "Flank angle, towards the start", self.flanks[0], 1.5, "°"),
+            TracedNumber("trailing_flank", "Flank angle, towards the end", self.flanks[1], 1.5, "°"),
         ]
 
 

@@ -7,7 +7,7 @@ from typing import Any, Literal
 
 
 @dataclass(frozen=True)
-class Measured:
+class TracedNumber:
     """A number that was measured, with the half width `sure` of the interval that holds it 19 times of 20."""
 
     key: str
@@ -44,7 +44,7 @@ class Traced:
     kind: Literal["coil", "thread"]
     recipe: dict[str, Any]
     rounded: dict[str, Any]
-    figures: list[Measured]
+    figures: list[TracedNumber]
     deviation: Deviation | None
     rounded_deviation: Deviation | None
     designations: list[Designation]

@@ -210,13 +210,13 @@ def _fitted(points: Array, line: _Line, radius: float, screw: Screw) -> WoundWir
     """The line refined until the surface lies at one distance from it: circles of one radius in bins."""
     low, high = float(line.angle.min()), float(line.angle.max())
     count = max(8, round((high - low) / _BIN))
-    centre = low + (np.arange(count) + 0.5) * (high - low) / count
+    centre: Array = low + (np.arange(count) + 0.5) * (high - low) / count
     more = round(_BEYOND / _BIN)
     out, up = _binned(line, low, high, count)
     out, up = _led_on(_smooth(centre, out), more), _led_on(_smooth(centre, up), more)
     width = (high - low) / count
     low, high, count = low - more * width, high + more * width, count + 2 * more
-    centre = low + (np.arange(count) + 0.5) * width
+    centre = np.asarray(low + (np.arange(count) + 0.5) * width)
     known = np.ones(count, dtype=bool)
     theta = np.arctan2(points[:, 1], points[:, 0])
     rho = np.hypot(points[:, 0], points[:, 1])

@@ -68,7 +68,7 @@ export function ReferenceBodies() {
         {bodies.length < MOST && (
           <FileButton
             label="Bring a body in"
-            accept=".stl,.glb,.3mf,.step,.stp"
+            accept=".stl,.obj,.ply,.glb,.3mf,.step,.stp"
             read={readBody}
             onRead={(body) => set("/fit/bodies", [...bodies, { ...body, at: [0, 0, 0] }])}
           />

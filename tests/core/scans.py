@@ -1,0 +1,29 @@
+"""Scans of our own making: the surface of a part with noise, holes, at any place, perhaps on a plate."""
+
+import numpy as np
+import trimesh
+from metaspira.parts import part_of
+
+
+def scan(recipe, noise=0.0, missing=0.0, seed=0, plate=False):
+    """The mesh of a recipe's first body: each vertex moved by `noise` (standard deviation, mm); the share
+    `missing` that faces furthest away from a camera left out; turned and moved at random."""
+    rng = np.random.default_rng(seed)
+    made = part_of({"format": "metaspira/1", **recipe}).bodies[0].mesh(0.01)
+    mesh = trimesh.Trimesh(made.vertices, made.faces, process=True).subdivide_to_size(0.8)
+    if plate:
+        low = mesh.bounds[0][2]
+        wide = 2.2 * float(np.abs(mesh.bounds[:, :2]).max())
+        table = trimesh.creation.box((wide, wide, 1.0)).subdivide_to_size(1.0)
+        table.apply_translation((0, 0, low - 0.5))
+        mesh = trimesh.util.concatenate([mesh, table])
+    places = mesh.vertices + noise * rng.normal(size=mesh.vertices.shape)
+    mesh = trimesh.Trimesh(places, mesh.faces, process=False)
+    if missing:
+        toward = rng.normal(size=3)
+        facing = mesh.face_normals @ (toward / np.linalg.norm(toward))
+        mesh.update_faces(facing > np.quantile(facing, missing))
+        mesh.remove_unreferenced_vertices()
+    mesh.apply_transform(trimesh.transformations.random_rotation_matrix(rng.random(3)))
+    mesh.apply_translation(30 * rng.normal(size=3))
+    return mesh

@@ -1,0 +1,188 @@
+"""Scanned bodies traced back to the recipes that made them."""
+
+import json
+
+import numpy as np
+import pytest
+import trimesh
+from metaspira.checks import report_on
+from metaspira.cli import main
+from metaspira.parts import part_of
+from metaspira.problems import RecipeError
+from metaspira.sheets import sheet_of
+from metaspira.studies.trace import trace, trace_mesh, traced_in_child
+from metaspira.studies.trace.rounding import rounded
+from scans import scan
+
+ROUND = {"kind": "round", "diameter": 2.5}
+GROUND = {"start": {"kind": "ground"}, "end": {"kind": "ground"}}
+CLOSED = {
+    "path": {"kind": "coil", "diameter": 20, "turns": 8, "height": 50, "closed": {"start": 1, "end": 1}},
+    "section": ROUND,
+    "ends": GROUND,
+}
+COILS = {
+    "open": ({"path": {"kind": "coil", "diameter": 20, "turns": 8, "pitch": 6}, "section": ROUND}, 8, 20),
+    "closed and ground, left": (CLOSED | {"path": CLOSED["path"] | {"hand": "left"}}, 8, 20),
+    "cone, left": (
+        {
+            "path": {
+                "kind": "coil", "hand": "left", "diameter": 30, "end_diameter": 16, "turns": 7, "pitch": 7,
+            },
+            "section": ROUND,
+        },
+        7,
+        30,
+    ),
+    "few turns of thick wire": (
+        {
+            "path": {"kind": "coil", "diameter": 24, "turns": 2.5, "pitch": 9},
+            "section": ROUND | {"diameter": 4},
+        },
+        2.5,
+        24,
+    ),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(("noise", "missing"), [(0, 0), (0.03, 0.2)])
+@pytest.mark.parametrize("name", COILS)
+def test_a_coil_of_round_wire_is_traced(name, noise, missing):
+    """Diameters and pitch within 0.2 %, or three times the share of the noise; turns within 0.01."""
+    recipe, turns, diameter = COILS[name]
+    found = trace_mesh(scan(recipe, noise, missing), name)
+    numbers = {one.key: one for one in found.figures}
+    assert found.kind == "coil"
+    assert found.recipe["path"]["hand"] == recipe["path"].get("hand", "right")
+    assert numbers["turns"].value == pytest.approx(turns, abs=0.01)
+    share = max(2e-3, 3 * noise / diameter)
+    assert numbers["diameter"].value == pytest.approx(diameter, rel=share)
+    assert numbers["wire_diameter"].value == pytest.approx(
+        recipe["section"]["diameter"], abs=max(0.01, noise)
+    )
+    assert found.deviation.mean < 0.01 + noise
+    report = report_on(part_of(found.rounded), with_remedies=False)
+    assert report.verdict == "clear"
+    even = found.rounded["path"]
+    assert (even["turns"], found.rounded["section"]["diameter"]) == (turns, recipe["section"]["diameter"])
+    assert even["diameter"] == pytest.approx(diameter)
+
+
+def test_closed_and_ground_ends_are_seen_and_a_data_sheet_follows():
+    found = trace_mesh(scan(CLOSED, 0.02, 0.1, seed=4), "drawer")
+    assert found.rounded["path"]["closed"] == {"start": 1.0, "end": 1.0}
+    assert found.rounded["ends"] == GROUND
+    assert found.rounded["path"]["pitch"] == pytest.approx(7.95, abs=0.051)
+    assert found.rounded_deviation.mean < 0.05
+    assert sheet_of(part_of(found.rounded)).sections
+
+
+def test_a_barrel_is_traced_by_points():
+    recipe = {
+        "path": {
+            "kind": "coil", "diameter": {"shape": "barrel", "from": 16, "middle": 26}, "turns": 8,
+            "pitch": {"points": [[0, 2.05], [0.15, 7], [0.85, 7], [1, 2.05]], "ease": "smooth"},
+        },
+        "section": {"kind": "round", "diameter": 2},
+    }  # fmt: skip
+    found = trace_mesh(scan(recipe), "barrel")
+    points = np.array(found.recipe["path"]["diameter"]["points"])
+    assert points[[0, 4, 8], 1] == pytest.approx([16, 26, 16], abs=0.1)
+    assert found.deviation.mean < 0.03
+    assert rounded(found.recipe)["path"]["diameter"] == found.recipe["path"]["diameter"]
+
+
+def test_a_plate_under_it_is_left_out_and_told():
+    found = trace_mesh(scan(COILS["open"][0], plate=True), "on a plate")
+    assert any("flat plate" in words for words in found.told)
+    assert found.rounded["path"]["turns"] == 8 and found.rounded["path"]["pitch"] == 6
+
+
+THREADS = [
+    ("M10", "rod", "right"), ("M6", "rod", "left"), ("1/4-20 UNC", "rod", "right"),
+    ("Tr20x4", "rod", "right"), ("G 1/2", "rod", "right"), ("M12", "bore", "right"),
+    ("M20x1.5", "rod", "right"), ("M3", "rod", "right"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("name", "host", "hand"), THREADS)
+def test_a_standard_thread_comes_first(name, host, hand):
+    thread = {"designation": name, "hand": hand}
+    length = 12 if host == "bore" else 22
+    found = trace_mesh(scan({"thread": thread, "host": {"kind": host, "length": length}}, 0.01), name)
+    assert found.kind == "thread"
+    assert found.designations[0].name == name
+    assert found.recipe["thread"].get("hand", "right") == hand
+    assert found.recipe["host"]["kind"] == host
+    assert report_on(part_of(found.recipe), with_remedies=False).verdict != "stop"
+    numbers = {one.key: one.value for one in found.figures}
+    half = {"Tr20x4": 15, "G 1/2": 27.5}.get(name, 30)
+    assert (numbers["leading_flank"], numbers["trailing_flank"]) == pytest.approx((half, half), abs=1)
+    assert 0 < numbers["minor_diameter"] < numbers["pitch_diameter"] < numbers["major_diameter"]
+
+
+def test_of_two_starts_both_are_found():
+    recipe = {"thread": {"designation": "Tr20x8P4"}, "host": {"kind": "rod", "length": 40}}
+    found = trace_mesh(scan(recipe, 0.01), "two")
+    numbers = {one.key: one.value for one in found.figures}
+    assert (numbers["starts"], numbers["pitch"]) == (2, pytest.approx(4, abs=2e-3))
+    assert any("2 starts" in words for words in found.told)
+
+
+@pytest.mark.parametrize(
+    "mesh",
+    [
+        trimesh.creation.box((20, 12, 7)),
+        trimesh.creation.icosphere(4, 9),
+        trimesh.creation.torus(20, 3),
+        scan({"path": {"kind": "straight", "length": 60}, "section": {"kind": "round", "diameter": 6}}),
+        scan(
+            {
+                "path": {"kind": "coil", "diameter": 24, "turns": 5, "pitch": 8},
+                "section": {"kind": "rectangle", "width": 2, "height": 5},
+            }
+        ),
+    ],
+    ids=["box", "ball", "ring", "rod", "coil of strip"],
+)
+def test_what_is_neither_is_refused_with_a_reason(mesh):
+    with pytest.raises(RecipeError) as refused:
+        trace_mesh(mesh, "body")
+    (problem,) = refused.value.problems
+    assert problem.place == "/file" and problem.reason and problem.remedy
+
+
+def test_a_coil_that_cannot_be_told_apart_is_refused_rather_than_guessed():
+    with pytest.raises(RecipeError):
+        trace_mesh(scan(CLOSED, 0.25, 0.5), "rough")
+
+
+@pytest.mark.parametrize("suffix", [".stl", ".obj", ".ply", ".glb"])
+def test_every_format_of_a_mesh_is_traced_in_a_child(suffix):
+    data = scan(COILS["few turns of thick wire"][0]).export(file_type=suffix[1:])
+    data = data.encode() if isinstance(data, str) else data
+    unit = None if suffix == ".glb" else "mm"
+    scale = 1000 if suffix == ".glb" else 1
+    found = traced_in_child(data, suffix, unit, "spring")
+    assert found.rounded["path"]["turns"] == 2.5
+    assert found.rounded["path"]["diameter"] == pytest.approx(24 * scale, rel=1e-3)
+    if unit:
+        with pytest.raises(RecipeError, match="does not say its unit"):
+            trace(data, suffix, None, "spring")
+
+
+def test_the_command_writes_the_recipe_and_says_how_sure_it_is(tmp_path, capsys):
+    file, out = tmp_path / "spring.stl", tmp_path / "spring.spira.json"
+    scan(COILS["open"][0], 0.02).export(file)
+    with pytest.raises(SystemExit) as ended:
+        main(["trace", str(file), "--unit", "mm", "-o", str(out), "--round", "--json"])
+    assert ended.value.code == 0
+    told = json.loads(capsys.readouterr().out)
+    assert told["figures"][0]["sure"] > 0
+    assert json.loads(out.read_text()) == told["rounded"]
+    assert told["rounded"]["path"]["pitch"] == 6 and told["rounded"]["name"] == "spring"
+    for arguments in (["trace", str(tmp_path / "none.stl")], ["trace", str(out)]):
+        with pytest.raises(SystemExit) as ended:
+            main(arguments)
+        assert ended.value.code == 2
+        assert "Traceback" not in capsys.readouterr().err

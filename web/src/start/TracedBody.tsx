@@ -1,0 +1,149 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Stack from "@mui/material/Stack";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { answer, client, readTraced, type Traced } from "../api/client";
+import { FileButton } from "../bench/forms/FileButton";
+import { digits } from "../look/numbers";
+import { FIGURES_TABLE } from "../look/tables";
+import { capital } from "../look/words";
+
+const NUMBER = { textAlign: "right", whiteSpace: "nowrap", pl: 2 } as const;
+
+interface Props {
+  onOpen: (design: { id: string }) => void;
+}
+
+/** A design out of a scanned body: what was measured on it, how sure that is, and two ways to take it. */
+export function TracedBody({ onOpen }: Props) {
+  const [found, setFound] = useState<Traced | null>(null);
+  const [trouble, setTrouble] = useState("");
+  const take = async (recipe: Traced["recipe"]) => {
+    try {
+      const body = { recipe: recipe as Record<string, never> };
+      onOpen(await answer(client.POST("/api/designs", { body })));
+    } catch (error) {
+      setTrouble(error instanceof Error ? error.message : String(error));
+    }
+  };
+  return (
+    <Stack spacing={1} sx={{ flexBasis: found ? "100%" : "auto" }}>
+      <Box sx={{ alignSelf: "flex-start" }}>
+        <FileButton
+          label="Trace a scanned coil or thread"
+          accept=".stl,.obj,.ply,.glb,.3mf,.step,.stp"
+          read={(file, unit) => {
+            setFound(null);
+            return readTraced(file, unit);
+          }}
+          onRead={setFound}
+        />
+      </Box>
+      {found && (
+        <Box
+          component="section"
+          aria-label="What was traced"
+          sx={{ border: 1, borderColor: "divider", bgcolor: "background.paper", p: 2 }}
+        >
+          <Typography variant="h3" sx={{ mb: 1 }}>
+            {found.kind === "coil" ? "A coil of round wire" : "A thread"}
+          </Typography>
+          <Stack direction="row" useFlexGap sx={{ gap: 4, flexWrap: "wrap" }}>
+            <Readings found={found} />
+            {found.designations.length > 0 && <Designations found={found} />}
+          </Stack>
+          {[
+            off("As measured", found.deviation),
+            off("Rounded", found.rounded_deviation),
+            ...found.told,
+          ].map(
+            (words) =>
+              words && (
+                <Typography key={words} variant="body2" color="text.secondary" sx={{ mt: 1 }}>
+                  {capital(words)}.
+                </Typography>
+              ),
+          )}
+          <Stack direction="row" spacing={1} sx={{ mt: 1.5 }}>
+            <Button variant="contained" onClick={() => void take(found.rounded)}>
+              {found.kind === "coil" ? "Take the rounded numbers" : "Take the first of them"}
+            </Button>
+            {found.kind === "coil" && (
+              <Button variant="outlined" onClick={() => void take(found.recipe)}>
+                Take them as measured
+              </Button>
+            )}
+          </Stack>
+          {trouble && (
+            <Typography role="alert" variant="body2" color="error">
+              {trouble}
+            </Typography>
+          )}
+        </Box>
+      )}
+    </Stack>
+  );
+}
+
+function off(words: string, deviation: Traced["deviation"]): string {
+  if (!deviation) return "";
+  const { mean, most_of_it, largest } = deviation;
+  const [average, most, worst] = [mean, most_of_it, largest].map((one) => digits(one, 4));
+  return `${words}, the surface is ${average} mm off on average, ${most} mm at 95 % of it, ${worst} mm at the most`;
+}
+
+/** Numbers with the interval that holds each 19 times of 20. */
+function Readings({ found }: { found: Traced }) {
+  return (
+    <Box component="table" aria-label="Measured" sx={FIGURES_TABLE}>
+      <tbody>
+        {found.figures.map((one) => (
+          <tr key={one.key}>
+            <td>{one.title}</td>
+            <Box component="td" sx={{ ...NUMBER, fontWeight: 600 }}>
+              {digits(one.value, 5)}
+            </Box>
+            <Box component="td" sx={{ ...NUMBER, pl: 1, color: "text.secondary" }}>
+              {one.sure > 0 ? `± ${digits(one.sure, 4)} ${one.unit}` : one.unit}
+            </Box>
+          </tr>
+        ))}
+      </tbody>
+    </Box>
+  );
+}
+
+/** The standard threads that it may be. */
+function Designations({ found }: { found: Traced }) {
+  return (
+    <Box component="table" aria-label="Standard threads" sx={FIGURES_TABLE}>
+      <thead>
+        <tr>
+          <th style={{ textAlign: "left" }}>Thread</th>
+          {["Probable", "Pitch off", "Diameter off"].map((title) => (
+            <Box key={title} component="th" sx={NUMBER}>
+              {title}
+            </Box>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {found.designations.map((one) => (
+          <tr key={one.name}>
+            <td>{one.name}</td>
+            <Box component="td" sx={NUMBER}>
+              {digits(100 * one.probable, 3)} %
+            </Box>
+            <Box component="td" sx={NUMBER}>
+              {digits(one.pitch_off, 3)} mm
+            </Box>
+            <Box component="td" sx={NUMBER}>
+              {digits(one.diameter_off, 3)} mm
+            </Box>
+          </tr>
+        ))}
+      </tbody>
+    </Box>
+  );
+}
