@@ -7,6 +7,7 @@ import zipfile
 import pytest
 from PIL import Image
 from playwright.sync_api import expect
+from scans import scan
 
 from tests.browser.test_bench import answered, figure, open_step, verdict
 
@@ -244,3 +245,23 @@ def test_a_figure_leads_to_the_cases_that_verified_it(bench):
     book.get_by_role("link", name="Show every figure").click()
     book.get_by_label("Search cases and sources").fill("")
     expect(book.get_by_role("status")).to_have_text(re.compile("^[0-9]{3} rows$"))
+
+
+def test_a_scanned_spring_becomes_a_design_without_a_number_typed(shelf, server, tmp_path):
+    page = shelf
+    path = {"kind": "coil", "diameter": 20, "turns": 6, "height": 40, "closed": {"start": 1, "end": 1}}
+    ends = {"start": {"kind": "ground"}, "end": {"kind": "ground"}}
+    section = {"kind": "round", "diameter": 2.5}
+    scan({"path": path, "section": section, "ends": ends}, 0.02).export(tmp_path / "drawer.stl")
+    page.goto(f"{server}/new", wait_until="domcontentloaded")
+    page.get_by_label("Trace a scanned coil or thread").set_input_files(tmp_path / "drawer.stl")
+    page.get_by_role("button", name="mm", exact=True).click()
+    traced = page.get_by_role("region", name="What was traced")
+    expect(traced.get_by_role("row", name=re.compile("^Turns (5.9|6)"))).to_be_visible(timeout=60_000)
+    expect(traced).to_contain_text("mm off on average")
+    traced.get_by_role("button", name="Take the rounded numbers").click()
+    expect(page.get_by_label("Diameter", exact=True)).to_have_value("20")
+    expect(page.get_by_label("Turns, held")).to_have_value("6")
+    expect(figure(page, "first-rate")).to_be_visible()
+    answered(page)
+    expect(verdict(page)).not_to_have_text("stop")

@@ -18,8 +18,9 @@ _SEED = 1
 _CLOUD = 120_000
 _NEIGHBOURS = (12, 24, 48, 96)
 _LEVEL = 0.06
-_PLATE = 0.12
+_PLATE = 0.05
 _TRIALS = 120
+_ABOVE = 0.6
 _ALIKE = 0.4
 
 
@@ -86,7 +87,7 @@ def _plate(points: Array, normals: Array) -> Mask:
     for index in rng.choice(len(points), _TRIALS):
         height = (points - points[index]) @ normals[index]
         found = (np.abs(height) < tolerance) & (normals @ normals[index] > 0.9)
-        if found.sum() > best.sum():
+        if found.sum() > best.sum() and (height[np.abs(height) > tolerance] > 0).mean() > _ABOVE:
             best = found
     if best.mean() < _PLATE:
         return np.zeros(len(points), dtype=bool)

@@ -10,9 +10,10 @@ import numpy as np
 from scipy.optimize import minimize
 
 from metaspira.numbers.jets import Array
-from metaspira.studies.trace.scan import Scan
+from metaspira.studies.trace.scan import Mask, Scan
 from metaspira.studies.trace.screw import Screw
 from metaspira.studies.trace.traced import TracedNumber
+from metaspira.threads.thread import Side
 
 _BINS = 72
 _MOST_STARTS = 6
@@ -28,7 +29,7 @@ class TracedThread:
     external one; `depth` of its profile; `spread` how far places lie off the one profile, as a share of the
     depth; `profile` (n,) the radius over one pitch."""
 
-    side: Literal["external", "internal"]
+    side: Side
     hand: Literal["right", "left"]
     pitch: float
     starts: int
@@ -67,27 +68,37 @@ def thread_of(scan: Scan, screw: Screw) -> TracedThread | None:
     normals = scan.normals @ screw.turned.T
     outward = np.einsum("ij,ij->i", normals[:, :2], points[:, :2])
     wall = np.abs(normals[:, 2]) < _WALL
-    found = []
-    for side, own in (("external", wall & (outward > 0)), ("internal", wall & (outward < 0))):
-        if own.sum() > _FEWEST:
-            wave = _wave(points[own])
-            if wave is not None:
-                found.append((wave.strength, side, own, wave))
-    if not found or (len(found) == 2 and _one_wire(found[0][3], found[1][3])):
+    found: list[_Side] = []
+    sides: tuple[Side, Side] = ("external", "internal")
+    for side, own in zip(sides, (wall & (outward > 0), wall & (outward < 0)), strict=True):
+        wave = _wave(points[own]) if own.sum() > _FEWEST else None
+        if wave is not None:
+            found.append(_Side(side, own, wave))
+    if not found or (len(found) == 2 and _one_wire(*found)):
         return None
-    _, side, own, wave = max(found, key=lambda one: one[0])
-    mine = points[own]
+    best = max(found, key=lambda one: one.wave.strength)
+    wave, mine = best.wave, points[best.own]
     mine = mine[(mine[:, 2] >= wave.low) & (mine[:, 2] <= wave.high)]
     if len(mine) < _FEWEST:
         return None
     mine, lead = _aligned(mine, wave.lead)
-    return _measured(mine, lead, wave.starts, side, wave.high - wave.low)
+    return _measured(mine, lead, wave.starts, best.side, wave.high - wave.low)
 
 
-def _one_wire(outer: _Wave, inner: _Wave) -> bool:
-    """Whether both sides go up and down alike, as those of a wire do."""
-    alike = abs(outer.lead - inner.lead) < 0.05 * abs(outer.lead)
-    return alike and 0.25 < outer.strength / inner.strength < 4
+def _one_wire(outer: _Side, inner: _Side) -> bool:
+    """Whether both sides are there alike and go up and down alike, as those of a wire do."""
+    alike = abs(outer.wave.lead - inner.wave.lead) < 0.05 * abs(outer.wave.lead)
+    shares = outer.own.sum() / inner.own.sum(), outer.wave.strength / inner.wave.strength
+    return alike and all(0.25 < share < 4 for share in shares)
+
+
+@dataclass(frozen=True, eq=False)
+class _Side:
+    """One side of the surface: which places are of it, and how it goes up and down."""
+
+    side: Side
+    own: Mask
+    wave: _Wave
 
 
 @dataclass(frozen=True)
@@ -202,7 +213,7 @@ def _aligned(points: Array, lead: float) -> tuple[Array, float]:
     return moved(points, y), lead + float(y[4])
 
 
-def _measured(points: Array, lead: float, starts: int, side: str, length: float) -> TracedThread | None:
+def _measured(points: Array, lead: float, starts: int, side: Side, length: float) -> TracedThread | None:
     phase, rho = _fold(points, lead, starts)
     pitch = abs(lead) / starts
     index = np.minimum((phase * _BINS).astype(int), _BINS - 1)
@@ -223,7 +234,7 @@ def _measured(points: Array, lead: float, starts: int, side: str, length: float)
     flanks, middle = _flanks(profile, low, high, pitch)
     crest, root = (high, low) if side == "external" else (low, high)
     return TracedThread(
-        "external" if side == "external" else "internal",
+        side,
         "right" if lead > 0 else "left",
         pitch,
         starts,
