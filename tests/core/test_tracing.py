@@ -72,11 +72,23 @@ def test_a_coil_of_round_wire_is_traced(name, noise, missing):
 
 def test_closed_and_ground_ends_are_seen_and_a_data_sheet_follows():
     found = trace_mesh(scan(CLOSED, 0.02, 0.1, seed=4), "drawer")
-    assert found.rounded["path"]["closed"] == {"start": 1.0, "end": 1.0}
+    assert found.rounded["path"]["closed"] == {"start": 1.0, "end": 1.0, "change": 0.5}
     assert found.rounded["ends"] == GROUND
     assert found.rounded["path"]["pitch"] == pytest.approx(7.95, abs=0.051)
     assert found.rounded_deviation.mean < 0.05
     assert sheet_of(part_of(found.rounded)).sections
+
+
+@pytest.mark.parametrize("leg", [{"kind": "hook", "bend_radius": 3.5}, {"kind": "straight", "length": 25}])
+def test_legs_are_left_out_and_the_turns_are_less_sure(leg):
+    path = {"kind": "coil", "diameter": 18, "turns": 9.25, "pitch": 3}
+    path["legs"] = {"start": [leg], "end": [leg]}
+    found = trace_mesh(scan({"path": path, "section": {"kind": "round", "diameter": 2.2}}, 0.01), "legs")
+    assert any("legs or hooks" in words for words in found.told)
+    numbers = {one.key: one for one in found.figures}
+    assert abs(numbers["turns"].value - 9.25) < numbers["turns"].sure
+    assert numbers["pitch"].value == pytest.approx(3, rel=2e-3)
+    assert found.rounded["section"]["diameter"] == 2.2
 
 
 def test_a_barrel_is_traced_by_points():

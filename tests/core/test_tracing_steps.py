@@ -142,6 +142,6 @@ def test_numbers_are_rounded_only_where_they_are_near():
     }
     even = rounded(recipe)
     assert even["path"] == {"kind": "coil", "diameter": 20.0, "turns": 8.15, "pitch": 6.0}
-    assert even["section"]["diameter"] == 2.17, "no preferred wire is within 3 %"
+    assert even["section"]["diameter"] == 2.15, "no preferred wire is within 1.5 %"
     near = rounded({**recipe, "path": {**recipe["path"], "turns": 7.96, "closed": {"start": 0.9}}})
     assert near["path"]["turns"] == 8.0 and near["path"]["closed"] == {"start": 1.0}

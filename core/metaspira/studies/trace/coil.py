@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -21,6 +21,7 @@ _CLOSED, _OPEN = 1.2, 1.35
 _KEPT = 0.03
 _POINTS = 9
 _DEAD = 0.4
+_LEGLESS, _LEG_TURNS = 0.95, 0.07
 
 
 @dataclass(frozen=True, eq=False)
@@ -58,6 +59,7 @@ class _Frame:
     right: bool
     closed: tuple[float, float]
     ground: tuple[bool, bool]
+    change: float = 0.5
 
     @property
     def share(self) -> Array:
@@ -68,8 +70,10 @@ class _Frame:
             end: {"kind": "ground"} for end, flat in zip(("start", "end"), self.ground, strict=True) if flat
         }
         closed = {
-            end: _round(turns, 3) for end, turns in zip(("start", "end"), self.closed, strict=True) if turns
+            end: _round(turns, 5) for end, turns in zip(("start", "end"), self.closed, strict=True) if turns
         }
+        if closed:
+            closed["change"] = _round(self.change, 5)
         return {
             "format": "metaspira/1",
             "unit": "mm",
@@ -82,7 +86,7 @@ class _Frame:
             },
             "section": {"kind": "round", "diameter": _round(2 * self.wire.radius, 4)},
             **({"ends": ends} if ends else {}),
-            **({"spring": {"kind": "compression"}} if len(closed) == 2 else {}),
+            **({"spring": {"kind": "compression"}} if all(self.closed) else {}),
         }
 
 
@@ -117,7 +121,7 @@ def _by_points(frame: _Frame) -> TracedCoil | None:
     dense = np.linspace(0, 1, 2 * _POINTS - 1)
     pace = np.abs(np.gradient(wire.up, wire.angle)) * 2 * math.pi
     paces = [float(np.mean(pace[np.abs(frame.share - at) <= 0.03])) for at in dense]
-    open_frame = _Frame(wire, frame.turns, frame.right, (0.0, 0.0), frame.ground)
+    open_frame = replace(frame, closed=(0.0, 0.0))
     recipe = open_frame.recipe(
         diameter={"points": _points(share, 2 * out), "ease": "smooth"},
         pitch={"points": _points(dense, paces), "ease": "smooth"},
@@ -129,20 +133,21 @@ def _paces(frame: _Frame) -> list[float]:
     rise = float(abs(frame.wire.up[-1] - frame.wire.up[0]))
     dead = sum(frame.closed)
     pitch = (rise - dead * 2 * frame.wire.radius) / max(frame.turns - dead, 0.5)
-    return [pitch, *(turns for turns in frame.closed if turns)]
+    return [pitch, *(turns for turns in frame.closed if turns), *([frame.change] if dead else [])]
 
 
 def _fitted(frame: _Frame, start: list[float], path: Callable[[Array], dict[str, Any]]) -> TracedCoil | None:
-    """The numbers at which the centre line keeps to the traced one: those of `path`, the pitch, and the
-    closed turns where there are some."""
+    """The numbers at which the centre line keeps to the traced one: those of `path`, the pitch, and where
+    there are closed turns those of each end and over how many the pitch changes."""
     ends = [end for end, turns in enumerate(frame.closed) if turns]
-    own = len(start) - 1 - len(ends)
+    own = len(start) - len(_paces(frame))
 
     def recipe(x: Array) -> dict[str, Any]:
         closed = [0.0, 0.0]
         for k, end in enumerate(ends):
             closed[end] = float(np.clip(x[own + 1 + k], 0.25, 0.45 * frame.turns))
-        fresh = _Frame(frame.wire, frame.turns, frame.right, (closed[0], closed[1]), frame.ground)
+        change = float(np.clip(x[-1], 0.1, 2.0)) if ends else frame.change
+        fresh = replace(frame, closed=(closed[0], closed[1]), change=change)
         numbers = {key: _round(float(value), 5) for key, value in path(x).items()}
         return fresh.recipe(**numbers, pitch=_round(float(x[own]), 5))
 
@@ -153,7 +158,7 @@ def _fitted(frame: _Frame, start: list[float], path: Callable[[Array], dict[str,
         out, climb = apart.reshape(2, -1)
         return np.concatenate([out, climb - climb.mean()])
 
-    found = least_squares(off, start, x_scale=np.maximum(np.abs(start), 0.1), diff_step=1e-4, max_nfev=40)
+    found = least_squares(off, start, x_scale=np.maximum(np.abs(start), 0.1), diff_step=1e-3, max_nfev=30)
     return _held(frame, recipe(found.x), len(start))
 
 
@@ -195,6 +200,8 @@ def _figures(frame: _Frame, path: dict[str, Any], off: float) -> list[TracedNumb
     point = 2 * wire.noise / math.sqrt(max(len(wire.off), 1) / 50)
     sure = 2 * (point + 2 * off / math.sqrt(max(frame.turns, 1.0)))
     end = 2 * (wire.noise / float(np.median(wire.out)) + math.radians(0.5)) / (2 * math.pi)
+    if wire.covered < _LEGLESS:  # where a leg begins is not seen
+        end += _LEG_TURNS
     found = [TracedNumber("wire_diameter", "Wire diameter", 2 * wire.radius, 2 * point, "mm")]
     first, last = path["diameter"], path.get("end_diameter")
     if isinstance(first, float) and last is None:

@@ -22,6 +22,7 @@ _ROUNDS = 5
 _FLAT, _GROUND = 0.93, 0.008
 _BEYOND = math.radians(300)
 _RIM = 3
+_LEAVES, _FEWEST_BINS = 0.35, 12
 _STIFF = 1e-3
 
 
@@ -211,10 +212,12 @@ def _fitted(points: Array, line: _Line, radius: float, screw: Screw) -> WoundWir
     low, high = float(line.angle.min()), float(line.angle.max())
     count = max(8, round((high - low) / _BIN))
     centre: Array = low + (np.arange(count) + 0.5) * (high - low) / count
-    more = round(_BEYOND / _BIN)
+    more, width = round(_BEYOND / _BIN), (high - low) / count
     out, up = _binned(line, low, high, count)
+    own = _winds(out, (high - low) / count)
+    out, up, centre, count = out[own], up[own], centre[own], own.stop - own.start
+    low, high = low + own.start * width, low + own.stop * width
     out, up = _led_on(_smooth(centre, out), more), _led_on(_smooth(centre, up), more)
-    width = (high - low) / count
     low, high, count = low - more * width, high + more * width, count + 2 * more
     centre = np.asarray(low + (np.arange(count) + 0.5) * width)
     known = np.ones(count, dtype=bool)
@@ -272,6 +275,17 @@ def _led_on(values: Array, more: int) -> Array:
     steps = np.arange(1, more + 1)
     before, after = values[0] - slopes[0] * steps[::-1], values[-1] + slopes[1] * steps
     return np.asarray(np.concatenate([before, values, after]), dtype=float)
+
+
+def _winds(out: Array, width: float) -> slice:
+    """The bins around the middle one at which the line goes around, and not away from the axis as a leg
+    does."""
+    leaves = np.abs(np.gradient(out, width)) > _LEAVES * out
+    middle = len(out) // 2
+    before, after = np.flatnonzero(leaves[:middle]), np.flatnonzero(leaves[middle:])
+    start = int(before[-1]) + 1 if len(before) else 0
+    stop = middle + int(after[0]) if len(after) else len(out)
+    return slice(start, stop) if stop - start >= _FEWEST_BINS else slice(0, len(out))
 
 
 def _held(index: Array, count: int, more: int) -> Mask:
