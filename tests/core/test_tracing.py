@@ -149,6 +149,9 @@ def test_of_two_starts_both_are_found():
         trimesh.creation.box((20, 12, 7)),
         trimesh.creation.icosphere(4, 9),
         trimesh.creation.torus(20, 3),
+        trimesh.creation.box((50, 50, 1e-9)),
+        trimesh.Trimesh([[0, 0, 0], [1, 0, 0], [0, 1, 0]], [[0, 1, 2]]),
+        trimesh.creation.icosphere(2, 1e-6),
         scan({"path": {"kind": "straight", "length": 60}, "section": {"kind": "round", "diameter": 6}}),
         scan(
             {
@@ -157,7 +160,7 @@ def test_of_two_starts_both_are_found():
             }
         ),
     ],
-    ids=["box", "ball", "ring", "rod", "coil of strip"],
+    ids=["box", "ball", "ring", "sheet", "triangle", "speck", "rod", "coil of strip"],
 )
 def test_what_is_neither_is_refused_with_a_reason(mesh):
     with pytest.raises(RecipeError) as refused:

@@ -37,6 +37,7 @@ SECONDS, MEMORY = 60.0, 2 * 2**30
 _ROUND, _COVERED, _HALF, _LEAST_TURNS = 0.12, 0.55, 0.65, 0.6
 _FOLDS, _TRUSTED = 0.2, 0.05
 _PROBES = 4000
+_LEAST_SIZE, _FLAT = 1e-3, 1e-4
 _LIKELY, _NAMES = 40, 6
 
 
@@ -58,6 +59,10 @@ def traced_in_child(data: bytes, suffix: str, unit: str | None, name: str) -> Tr
 
 def trace_mesh(mesh: trimesh.Trimesh, name: str, progress: Progress = lambda share, words: None) -> Traced:
     """The recipe of a body by its triangles, mm. Raises RecipeError where it is no such part."""
+    places = mesh.vertices - mesh.vertices.mean(axis=0)
+    size, _, thin = np.linalg.svd(places, compute_uv=False) / math.sqrt(len(places))
+    if size < _LEAST_SIZE or thin < _FLAT * size:
+        raise RecipeError(Problem("/file", "the body is flat or tiny", "give a body, and check its unit"))
     progress(0.1, "spreading places over the surface")
     scan = scan_of(mesh)
     progress(0.2, "looking for its axis")

@@ -87,7 +87,8 @@ def _plate(points: Array, normals: Array) -> Mask:
     for index in rng.choice(len(points), _TRIALS):
         height = (points - points[index]) @ normals[index]
         found = (np.abs(height) < tolerance) & (normals @ normals[index] > 0.9)
-        if found.sum() > best.sum() and (height[np.abs(height) > tolerance] > 0).mean() > _ABOVE:
+        above, below = (height > tolerance).sum(), (height < -tolerance).sum()
+        if found.sum() > best.sum() and above > _ABOVE * (above + below):
             best = found
     if best.mean() < _PLATE:
         return np.zeros(len(points), dtype=bool)
