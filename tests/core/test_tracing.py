@@ -140,7 +140,24 @@ def test_of_two_starts_both_are_found():
     found = trace_mesh(scan(recipe, 0.01), "two")
     numbers = {one.key: one.value for one in found.figures}
     assert (numbers["starts"], numbers["pitch"]) == (2, pytest.approx(4, abs=2e-3))
-    assert any("2 starts" in words for words in found.told)
+    assert found.recipe["thread"]["designation"] == "Tr20x8P4"
+
+
+def test_a_thread_of_no_standard_has_the_form_that_was_measured():
+    form = {"kind": "flanks", "leading": 20, "trailing": 45, "height": 1.2, "crest": 0.8}
+    thread = {"form": form, "diameter": 40, "pitch": 4, "at": 0, "length": 30, "starts": 2}
+    found = trace_mesh(scan({"thread": thread, "host": {"kind": "rod", "length": 30}}, 0.01), "lid")
+    assert found.designations == [] and any("no standard thread" in words for words in found.told)
+    own = found.recipe["thread"]
+    assert (own["starts"], own["diameter"], own["pitch"]) == (
+        2,
+        pytest.approx(40, abs=0.05),
+        pytest.approx(4, abs=0.01),
+    )
+    assert sorted([own["form"]["leading"], own["form"]["trailing"]]) == pytest.approx([20, 45], abs=1.5)
+    assert own["form"]["height"] == pytest.approx(1.2, abs=0.03)
+    assert own["form"]["crest"] == pytest.approx(0.8, abs=0.1)
+    assert report_on(part_of(found.recipe), with_remedies=False).verdict != "stop"
 
 
 @pytest.mark.parametrize(
@@ -155,12 +172,19 @@ def test_of_two_starts_both_are_found():
         scan({"path": {"kind": "straight", "length": 60}, "section": {"kind": "round", "diameter": 6}}),
         scan(
             {
+                "path": {"kind": "straight", "length": 80},
+                "section": {"kind": "rectangle", "width": 10, "height": 10},
+                "along": {"twist": {"total": "2 turns"}},
+            }
+        ),
+        scan(
+            {
                 "path": {"kind": "coil", "diameter": 24, "turns": 5, "pitch": 8},
                 "section": {"kind": "rectangle", "width": 2, "height": 5},
             }
         ),
     ],
-    ids=["box", "ball", "ring", "sheet", "triangle", "speck", "rod", "coil of strip"],
+    ids=["box", "ball", "ring", "sheet", "triangle", "speck", "rod", "twisted bar", "coil of strip"],
 )
 def test_what_is_neither_is_refused_with_a_reason(mesh):
     with pytest.raises(RecipeError) as refused:

@@ -67,7 +67,7 @@ export function TracedBody({ onOpen }: Props) {
           )}
           <Stack direction="row" spacing={1} sx={{ mt: 1.5 }}>
             <Button variant="contained" onClick={() => void take(found.rounded)}>
-              {found.kind === "coil" ? "Take the rounded numbers" : "Take the first of them"}
+              {takes(found)}
             </Button>
             {found.kind === "coil" && (
               <Button variant="outlined" onClick={() => void take(found.recipe)}>
@@ -84,6 +84,11 @@ export function TracedBody({ onOpen }: Props) {
       )}
     </Stack>
   );
+}
+
+function takes(found: Traced): string {
+  if (found.kind === "coil") return "Take the rounded numbers";
+  return found.designations.length > 0 ? "Take the first of them" : "Take its own form";
 }
 
 function off(words: string, deviation: Traced["deviation"]): string {

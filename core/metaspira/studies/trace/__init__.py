@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
@@ -35,7 +36,8 @@ SECONDS, MEMORY = 60.0, 2 * 2**30
 """What tracing may take, processor seconds and bytes."""
 
 _ROUND, _COVERED, _HALF, _LEAST_TURNS = 0.12, 0.55, 0.65, 0.6
-_FOLDS, _TRUSTED = 0.2, 0.05
+_FOLDS, _TRUSTED, _ALIKE = 0.2, 0.05, 0.06
+_STEEPEST = math.radians(32)
 _PROBES = 4000
 _LEAST_SIZE, _FLAT = 1e-3, 1e-4
 _LIKELY, _NAMES = 40, 6
@@ -78,7 +80,7 @@ def trace_mesh(mesh: trimesh.Trimesh, name: str, progress: Progress = lambda sha
             return _coil(name, scan, wire, coil)
     progress(0.6, "looking for a thread")
     thread = thread_of(scan, screw)
-    if thread is not None and thread.spread < _FOLDS:
+    if thread is not None and thread.spread < _FOLDS and thread.lead_angle < _STEEPEST:
         return _thread(name, thread)
     raise RecipeError(_nothing(wire, thread))
 
@@ -90,17 +92,17 @@ def _is_wire(wire: WoundWire) -> bool:
 
 
 def _nothing(wire: WoundWire | None, thread: TracedThread | None) -> Problem:
-    if wire is None and thread is None:
+    if thread is not None and thread.lead_angle >= _STEEPEST:
+        reason = "its surface winds too steeply for a thread; twisted bars are not traced"
+    elif wire is None:
         reason = "no wire that is wound around an axis, and no thread, was found in it"
-    elif wire is not None and wire.noise >= _ROUND * wire.radius:
+    elif wire.noise >= _ROUND * wire.radius:
         reason = (
             "no coil of round wire and no thread was found: the surface lies "
             f"{wire.noise:.2g} mm off a wire of ⌀{2 * wire.radius:.3g} mm"
         )
-    elif wire is not None:
-        reason = f"only {100 * wire.covered:.0f} % of the surface lies on one wire"
     else:
-        reason = "the surface does not fold into one thread"
+        reason = f"only {100 * wire.covered:.0f} % of the surface lies on one wire, and no thread was found"
     return Problem("/file", reason, "give one coil of round wire or one thread, without its surroundings")
 
 
@@ -150,20 +152,60 @@ def _in_its_place(points: Array, wire: WoundWire, coil: TracedCoil) -> Array:
 
 def _thread(name: str, thread: TracedThread) -> Traced:
     names = _named(thread)
-    best = names[0]
-    kind = "rod" if thread.side == "external" else "bore"
+    own = _apart(thread, _profile(names[0].name, thread)) > _ALIKE * thread.depth + 2 * thread.noise
+    told = []
+    if own:
+        told.append("no standard thread has this profile; the recipe has the form that was measured")
+    elif thread.starts > 1:
+        told.append(f"{thread.starts} starts were found; the names in the list are of one")
     hand = {"hand": "left"} if thread.hand == "left" else {}
+    length = round(thread.length + thread.pitch, 2)
     recipe: dict[str, Any] = {
         "format": "metaspira/1",
         "unit": "mm",
         "name": name,
-        "thread": {"designation": best.name, **hand},
-        "host": {"kind": kind, "length": round(thread.length + thread.pitch, 2)},
+        "thread": {**(_own(thread) if own else {"designation": _designation(names[0].name, thread)}), **hand},
+        "host": {"kind": "rod" if thread.side == "external" else "bore", "length": length},
     }
-    told = []
-    if thread.starts > 1:
-        told.append(f"{thread.starts} starts were found; the series name threads of one")
-    return Traced("thread", recipe, recipe, thread.figures, None, None, names, told)
+    return Traced("thread", recipe, recipe, thread.figures, None, None, [] if own else names, told)
+
+
+def _own(thread: TracedThread) -> dict[str, Any]:
+    """A form of flanks with the measured numbers; its crest is as wide as the flanks leave it."""
+    rising, falling = thread.flanks
+    to_crest = abs(thread.crest - thread.pitch_diameter) / 2
+    slopes = math.tan(math.radians(rising)) + math.tan(math.radians(falling))
+    form = {
+        "kind": "flanks",
+        "leading": round(falling, 1),
+        "trailing": round(rising, 1),
+        "height": round(thread.depth, 3),
+        "crest": round(max(thread.pitch / 2 - to_crest * slopes, 0.0), 3),
+    }
+    several = {"starts": thread.starts} if thread.starts > 1 else {}
+    outer = max(thread.crest, thread.root)
+    return {"form": form, "diameter": round(outer, 3), "pitch": round(thread.pitch, 4), **several}
+
+
+def _designation(name: str, thread: TracedThread) -> str:
+    """The name of the thread with as many starts, where its family has one for it."""
+    if thread.starts == 1:
+        return name
+    lead = f"{thread.starts * read_thread(name).pitch:g}"
+    for written in (
+        re.sub(r"x([\d.]+)$", rf"x{lead}P\1", name),
+        re.sub(r"x([\d.]+)$", rf"xPh{lead}P\1", name),
+    ):
+        try:
+            if read_thread(written).starts == thread.starts:
+                return written
+        except RecipeError:
+            continue
+    return name
+
+
+def _profile(name: str, thread: TracedThread) -> Profile:
+    return profile_of(read_thread(name), thread.side)
 
 
 def _named(thread: TracedThread) -> list[Designation]:
@@ -173,7 +215,7 @@ def _named(thread: TracedThread) -> list[Designation]:
     allowed = thread.noise + 0.012 * thread.pitch
     weighed = []
     for one in rough:
-        apart = _apart(thread, profile_of(read_thread(one.row.designation), thread.side))
+        apart = _apart(thread, _profile(one.row.designation, thread))
         weighed.append((one.probable * math.exp(-0.5 * min((apart / allowed) ** 2, 1400.0)) + 1e-300, one))
     whole = sum(weight for weight, _ in weighed)
     weighed.sort(key=lambda pair: -pair[0])

@@ -47,6 +47,11 @@ class TracedThread:
         return abs(self.crest - self.root) / 2
 
     @property
+    def lead_angle(self) -> float:
+        """On the pitch diameter, radians."""
+        return math.atan(self.starts * self.pitch / (math.pi * self.pitch_diameter))
+
+    @property
     def figures(self) -> list[TracedNumber]:
         sure = max(0.5 * self.noise, 2e-3)
         outer, inner = ("crest", "root") if self.side == "external" else ("root", "crest")
