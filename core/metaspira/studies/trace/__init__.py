@@ -41,6 +41,7 @@ _STEEPEST = math.radians(32)
 _PROBES = 4000
 _LEAST_SIZE, _FLAT = 1e-3, 1e-4
 _LIKELY, _NAMES = 40, 6
+_LONGEST_NAME = 120
 
 
 def trace(
@@ -49,7 +50,13 @@ def trace(
     """The recipe of the body in a file's bytes. `unit` is that of a file which does not say its own. Raises
     RecipeError where it cannot be read, or is no such part."""
     progress(0.0, "reading the file")
-    return trace_mesh(scanned_in(data, suffix, unit), name, progress)
+    mesh = scanned_in(data, suffix, unit)
+    try:
+        return trace_mesh(mesh, name, progress)
+    except ValueError:
+        raise RecipeError(
+            Problem("/file", "its surface is too ragged to be traced", "mend the mesh, or give a finer scan")
+        ) from None
 
 
 def traced_in_child(data: bytes, suffix: str, unit: str | None, name: str) -> Traced:
@@ -60,7 +67,9 @@ def traced_in_child(data: bytes, suffix: str, unit: str | None, name: str) -> Tr
 
 
 def trace_mesh(mesh: trimesh.Trimesh, name: str, progress: Progress = lambda share, words: None) -> Traced:
-    """The recipe of a body by its triangles, mm. Raises RecipeError where it is no such part."""
+    """The recipe of a body by its triangles, mm. Raises RecipeError where it is no such part, and ValueError
+    where its numbers break down."""
+    name = name[:_LONGEST_NAME]
     places = mesh.vertices - mesh.vertices.mean(axis=0)
     size, _, thin = np.linalg.svd(places, compute_uv=False) / math.sqrt(len(places))
     if size < _LEAST_SIZE or thin < _FLAT * size:
