@@ -50,7 +50,6 @@ from api.schemas import (
     Problems,
     ReportOut,
     SliceOut,
-    TracedOut,
 )
 
 router = Router()
@@ -141,7 +140,7 @@ def body(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -
     return read_body(file.read(MOST_BODY + 1), name.suffix, unit or None, name.stem)
 
 
-@router.post("/traced", response={200: TracedOut, 422: Problems}, auth=MEMBER)
+@router.post("/traced", response={200: Traced, 422: Problems}, auth=MEMBER)
 def traced(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -> Traced:
     """The recipe of a scanned body in an STL, OBJ, PLY, GLB, 3MF or STEP file: a coil of round wire, or a
     thread. `unit` is that of a file which does not say its own."""

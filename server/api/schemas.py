@@ -29,7 +29,6 @@ from metaspira.studies.inputs import Input
 from metaspira.studies.run import Track
 from metaspira.studies.survey import Over
 from metaspira.studies.survey import Survey as FoundSurvey
-from metaspira.studies.trace import Designation, Deviation, TracedNumber
 from metaspira.threads.gauges import LimitGauge
 from metaspira.threads.gauging import Gauged
 from metaspira.threads.joint.metals import Metal
@@ -135,20 +134,6 @@ class DrawingOut(Schema):
     plane: Literal["across", "axial"] | None
     profile: list[list[float]] | None = None
     profile_fault: str | None = None
-
-
-class TracedOut(Schema):
-    """A scanned body as a recipe, and rounded to a designer's numbers; how far its surface is off each of
-    them, mm, None of a thread."""
-
-    kind: Literal["coil", "thread"]
-    recipe: dict[str, Any]
-    rounded: dict[str, Any]
-    figures: list[TracedNumber]
-    deviation: Deviation | None
-    rounded_deviation: Deviation | None
-    designations: list[Designation]
-    told: list[str]
 
 
 class VariableOut(Schema):

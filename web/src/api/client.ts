@@ -62,7 +62,7 @@ export type Drawing = Omit<Schemas["DrawingOut"], "loops"> & {
   loops: (Omit<Loops[number], "points"> & { points: number[][] })[];
 };
 
-export type Traced = Schemas["TracedOut"];
+export type Traced = Schemas["Traced"];
 export type ProofBook = Schemas["ProofBookOut"];
 
 let mark = "";

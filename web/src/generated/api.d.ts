@@ -5145,27 +5145,11 @@ export interface components {
             largest: number;
         };
         /**
-         * TracedNumber
-         * @description A number that was measured, with the half width `sure` of the interval that holds it 19 times of 20.
+         * Traced
+         * @description A body as a recipe, and `rounded` to a designer's numbers; how far its surface is off each of them, mm,
+         *     None of a thread. `told` says in words what could not be told, or was left out.
          */
-        TracedNumber: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Value */
-            value: number;
-            /** Sure */
-            sure: number;
-            /** Unit */
-            unit: string;
-        };
-        /**
-         * TracedOut
-         * @description A scanned body as a recipe, and rounded to a designer's numbers; how far its surface is off each of
-         *     them, mm, None of a thread.
-         */
-        TracedOut: {
+        Traced: {
             /**
              * Kind
              * @enum {string}
@@ -5187,6 +5171,22 @@ export interface components {
             designations: components["schemas"]["Designation"][];
             /** Told */
             told: string[];
+        };
+        /**
+         * TracedNumber
+         * @description A number that was measured, with the half width `sure` of the interval that holds it 19 times of 20.
+         */
+        TracedNumber: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Value */
+            value: number;
+            /** Sure */
+            sure: number;
+            /** Unit */
+            unit: string;
         };
         /**
          * CurveOut
@@ -7754,7 +7754,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TracedOut"];
+                    "application/json": components["schemas"]["Traced"];
                 };
             };
             /** @description Unprocessable Entity */
