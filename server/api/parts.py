@@ -11,6 +11,7 @@ from metaspira.formats.curves import MOST_BYTES as MOST_CURVE
 from metaspira.formats.curves import read_path
 from metaspira.formats.drawing import MAX_BYTES, Drawing, read_drawing
 from metaspira.formats.glb import preview_glb
+from metaspira.formats.half_section import half_section
 from metaspira.formats.outside import MOST_BYTES as MOST_BODY
 from metaspira.numbers.shown import LengthUnit
 from metaspira.outputs import made, outputs
@@ -23,7 +24,6 @@ from metaspira.recipe.sentences import sentences
 from metaspira.recipe.units import in_unit
 from metaspira.recipe.variables import renamed
 from metaspira.references.asked import ReferenceBody
-from metaspira.sections.half_section import half_section
 from metaspira.studies.fit_around import fitted
 from metaspira.studies.inputs import Input, inputs_of
 from metaspira.studies.trace import Traced, traced_in_child

@@ -13,6 +13,7 @@ import manifold3d
 import numpy as np
 from metaspira.checks.gaps import part_gaps
 from metaspira.parts import Body, Part, part_of
+from metaspira.verification.parts import manifold
 
 CHORD = 0.01
 MARGIN = 3 * CHORD
@@ -141,13 +142,6 @@ def least_stretch(body: Body) -> float:
     return least(body.sweep)[0]
 
 
-def manifold(body: Body) -> manifold3d.Manifold:
-    mesh = body.mesh(CHORD)
-    return manifold3d.Manifold(
-        manifold3d.Mesh(mesh.vertices.astype(np.float32), mesh.faces.astype(np.uint32))
-    )
-
-
 def case(seed: int) -> Case | None:
     """One pair, measured and held against its meshes; None where it is no fair one (a wire folds, or runs
     into itself)."""
@@ -158,7 +152,7 @@ def case(seed: int) -> Case | None:
     gaps = part_gaps(part)
     if gaps.within is not None and gaps.within.gap.low < MARGIN:
         return None
-    one, two = (manifold(body) for body in part.bodies)
+    one, two = (manifold(body, CHORD) for body in part.bodies)
     if one.status() != manifold3d.Error.NoError or two.status() != manifold3d.Error.NoError:
         return None
     shared = float((one ^ two).volume())

@@ -20,6 +20,7 @@ from metaspira.drawings.strokes import strokes
 from metaspira.parts import part_of
 from metaspira.sheets.pdf import pdf_of
 from metaspira.sheets.sheet import Row, Section, Sheet
+from metaspira.verification.cases.drawings import dimensions
 from pypdf import PdfReader
 from svgelements import SVG
 from svgelements import Text as SvgText
@@ -67,16 +68,10 @@ def said(drawing):
 def test_what_a_dimension_says_is_what_lies_between_its_ends(file):
     part = part_of(json.loads(file.read_text()))
     drawing = drawing_of(part)
-    dimensions = marks(drawing, Dimension)
-    assert dimensions
-    for one in dimensions:
-        number = re.search(r"(?<![\w./])\d+(?:\.\d+)?$", one.words.replace("⌀", " "))
-        if number is None:  # a designation
-            continue
-        axis = 1 if one.upright else 0
-        shown = abs(one.end[axis] - one.start[axis]) * one.factor / part.length_unit
+    assert marks(drawing, Dimension)
+    for words, said, between in dimensions(part, drawing):
         # the mesh that is drawn is within 1/250 of the wire's reach of the shape
-        assert float(number[0]) == pytest.approx(shown, rel=4e-3, abs=4e-3), one.words
+        assert said == pytest.approx(between, rel=4e-3, abs=4e-3), words
 
 
 @pytest.mark.parametrize("file", DEMOS, ids=lambda file: file.name.split(".")[0])

@@ -4,9 +4,9 @@ import math
 
 import numpy as np
 import pytest
+from metaspira.formats.half_section import half_section
 from metaspira.paths.turned import outline_path
 from metaspira.problems import RecipeError
-from metaspira.sections.half_section import half_section
 from metaspira.sections.loops import Loop
 from shapely import LineString
 

@@ -125,6 +125,15 @@ def write_recipe(recipe: dict[str, Any], output: FilePath | None) -> None:
         write(output, (text + "\n").encode())
 
 
+def read_file(file: FilePath, place: str, remedy: str, most: int = -1) -> bytes:
+    """The bytes of a file, no more than `most` of them. Raises RecipeError where it cannot be read."""
+    try:
+        with file.open("rb") as stream:
+            return stream.read(most)
+    except OSError as error:
+        raise RecipeError(Problem(place, f"{file}: {error.strerror}", remedy)) from None
+
+
 def write(output: FilePath, data: bytes) -> None:
     """Write a file. Raises RecipeError where it cannot be."""
     try:

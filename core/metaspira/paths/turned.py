@@ -28,12 +28,14 @@ from metaspira.problems import Problem, RecipeError
 
 _UP = np.array([0.0, 1.0, 0.0])
 
+MOST_POINTS = 300
+
 ProfilePoint = tuple[Distance, Offset] | tuple[Distance, Offset, Factor]
 Profile = Annotated[
     tuple[ProfilePoint, ...],
     Field(
         min_length=2,
-        max_length=300,
+        max_length=MOST_POINTS,
         description="a list of `[radius, height]` or `[radius, height, bulge]`",
     ),
 ]

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
-from metaspira.parts import Part, part_of
+import manifold3d
+import numpy as np
+
+from metaspira.parts import Body, Part, part_of
 
 
 def wound(recipe: dict[str, Any]) -> Part:
@@ -17,3 +20,11 @@ def wound(recipe: dict[str, Any]) -> Part:
 def spring_of(recipe: dict[str, Any]) -> Any:
     """The same part's spring."""
     return wound(recipe).spring
+
+
+def manifold(body: Body, chord_error: float) -> manifold3d.Manifold:
+    """A body's mesh as Manifold has it."""
+    mesh = body.mesh(chord_error)
+    return manifold3d.Manifold(
+        manifold3d.Mesh(mesh.vertices.astype(np.float32), mesh.faces.astype(np.uint32))
+    )

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import re
 from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
@@ -34,12 +33,9 @@ def recorded() -> tuple[Family, ...]:
 
 
 def about(figure: str) -> tuple[Family, ...]:
-    """The families with their rows that hold a figure, by its key; those of the wires of a nest and of the
-    working points are numbered."""
-    key = re.sub(r"_\d+$", "", figure)
+    """The families with their rows that hold a figure, by its key."""
     found = (
-        Family(one.name, one.title, tuple(row for row in one.rows if key in row.figures))
-        for one in recorded()
+        Family(one.name, one.title, tuple(row for row in one.rows if row.holds(figure))) for one in recorded()
     )
     return tuple(one for one in found if one.rows)
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from dataclasses import dataclass
 from typing import Literal
 
@@ -36,6 +37,11 @@ class Row:
     def off(self) -> float:
         """By how much ours is more."""
         return self.ours - self.value
+
+    def holds(self, figure: str) -> bool:
+        """Whether it holds a figure, by its key; those of the wires of a nest and of the working points are
+        numbered."""
+        return re.sub(r"_\d+$", "", figure) in self.figures
 
     @property
     def within(self) -> bool:

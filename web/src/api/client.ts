@@ -111,6 +111,10 @@ export function proofs(figure: string | null): Promise<ProofBook> {
   return answer(client.GET("/api/verification", { params: { query: { figure } } }));
 }
 
+/** Puts a recipe on the shelf. */
+export const newDesign = (recipe: object): Promise<Design> =>
+  answer(client.POST("/api/designs", { body: { recipe: recipe as Record<string, never> } }));
+
 /** A sentence for each step of a recipe, whether or not it makes a part. */
 export function sentences(recipe: AnyRecipe, signal: AbortSignal): Promise<Record<string, string>> {
   return answer(client.POST("/api/parts/words", { body: recipe, signal }));
@@ -190,6 +194,9 @@ export const bringShelfIn = (file: File) => sendFile<TakenIn>("/api/shelf/archiv
 /** The loops of a DXF or SVG file. */
 export const readDrawing = (file: File, unit: string) =>
   sendFile<Drawing>("/api/parts/drawing", file, unit);
+
+/** The files that a body is read from, as a chooser of files takes them. */
+export const BODY_FILES = ".stl,.obj,.ply,.glb,.3mf,.step,.stp";
 
 /** A reference body from a file. */
 export const readBody = (file: File, unit: string) =>

@@ -12,6 +12,7 @@ import {
   type Comparison,
   type Design,
   type Held,
+  BODY_FILES,
 } from "../api/client";
 import { Choice } from "../bench/Choice";
 import { FileButton } from "../bench/forms/FileButton";
@@ -86,7 +87,7 @@ export function Sides({ design, other, before, after, choose, given, onGiven }: 
           {!given && now && (
             <FileButton
               label="Hold it against a body from a file"
-              accept=".stl,.obj,.ply,.glb,.3mf,.step,.stp"
+              accept={BODY_FILES}
               read={async (file, unit) => {
                 const one = { file, unit };
                 queries.setQueryData(keyOf(one), await holdAgainst(file, unit, now.recipe));

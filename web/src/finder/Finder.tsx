@@ -14,7 +14,7 @@ import Typography from "@mui/material/Typography";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { answer, client, Refusal, type Standard } from "../api/client";
+import { answer, client, newDesign, Refusal, type Standard } from "../api/client";
 import { Choice } from "../bench/Choice";
 import { ProfileDrawing } from "../bench/thread/ProfileDrawing";
 import { GaugingTable, SizesTable } from "../bench/thread/SizesTable";
@@ -42,8 +42,7 @@ export function Finder() {
   const standard = found.error ? null : (found.data?.standard ?? null);
   const own = standard?.side ?? side;
   const take = useMutation({
-    mutationFn: (recipe: Record<string, unknown>) =>
-      answer(client.POST("/api/designs", { body: { recipe } })),
+    mutationFn: (recipe: Record<string, unknown>) => newDesign(recipe),
     onSuccess: (design) => navigate(`/designs/${design.id}`),
   });
   return (

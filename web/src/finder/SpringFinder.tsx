@@ -11,14 +11,7 @@ import Typography from "@mui/material/Typography";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { useNavigate } from "react-router";
-import {
-  answer,
-  client,
-  Refusal,
-  type AnyRecipe,
-  type FoundSpring,
-  type Wish,
-} from "../api/client";
+import { answer, client, newDesign, Refusal, type FoundSpring, type Wish } from "../api/client";
 import { Choice } from "../bench/Choice";
 import { choicesOf, fieldOf } from "../schema/schema";
 import { lengthText, told, type LengthUnit } from "../look/numbers";
@@ -83,8 +76,7 @@ export function SpringFinder() {
   const springs = found.error ? [] : (found.data?.springs ?? []);
   const spring = springs[Math.min(picked, springs.length - 1)];
   const take = useMutation({
-    mutationFn: (one: FoundSpring) =>
-      answer(client.POST("/api/designs", { body: { recipe: one.recipe as unknown as AnyRecipe } })),
+    mutationFn: (one: FoundSpring) => newDesign(one.recipe),
     onSuccess: (design) => navigate(`/designs/${design.id}`),
   });
   const shown = new Set<string>();

@@ -6,6 +6,9 @@ export const FIGURES_TABLE = {
   "& td": { borderBottom: 1, borderColor: "divider", py: 0.5, verticalAlign: "top" },
 } as const;
 
+/** A cell with a number, beside what else stands in its row. */
+export const NUMBER_CELL = { textAlign: "right", whiteSpace: "nowrap", pl: 2 } as const;
+
 /** The same with two values beside each other and what sets them apart. */
 export const COMPARED_TABLE = {
   ...FIGURES_TABLE,

@@ -1,4 +1,4 @@
-import { answer, client, type Design } from "../api/client";
+import { newDesign, type Design } from "../api/client";
 
 /** Puts the recipe in a file on the shelf. */
 export async function designFromFile(file: File): Promise<Design> {
@@ -13,6 +13,5 @@ export async function designFromFile(file: File): Promise<Design> {
   if (recipe === null || typeof recipe !== "object" || Array.isArray(recipe)) {
     throw new Error("this is no recipe, since it is no JSON object; give a .spira.json file");
   }
-  const body = { recipe: recipe as Record<string, never> };
-  return answer(client.POST("/api/designs", { body }));
+  return newDesign(recipe);
 }

@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useNavigate } from "react-router";
-import { answer, client, readCurve } from "../api/client";
+import { answer, client, newDesign, readCurve } from "../api/client";
 import { FileButton } from "../bench/forms/FileButton";
 import { designFromFile } from "../shelf/recipeFile";
 import { TracedBody } from "./TracedBody";
@@ -43,9 +43,5 @@ async function alongCurve(name: string, points: number[][], closed: boolean) {
   const params = { path: { name: "curve" }, query: { unit: "mm" as const } };
   const start = await answer(client.GET("/api/starts/{name}", { params }));
   const path = { kind: "points", points, closed };
-  const recipe = { ...start, name: name.replace(/\.\w+$/, ""), path } as unknown as Record<
-    string,
-    never
-  >;
-  return answer(client.POST("/api/designs", { body: { recipe } }));
+  return newDesign({ ...start, name: name.replace(/\.\w+$/, ""), path });
 }

@@ -3,13 +3,11 @@ import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { answer, client, readTraced, type Traced } from "../api/client";
+import { BODY_FILES, newDesign, readTraced, type Traced } from "../api/client";
 import { FileButton } from "../bench/forms/FileButton";
 import { digits } from "../look/numbers";
-import { FIGURES_TABLE } from "../look/tables";
+import { FIGURES_TABLE, NUMBER_CELL } from "../look/tables";
 import { capital } from "../look/words";
-
-const NUMBER = { textAlign: "right", whiteSpace: "nowrap", pl: 2 } as const;
 
 interface Props {
   onOpen: (design: { id: string }) => void;
@@ -21,8 +19,7 @@ export function TracedBody({ onOpen }: Props) {
   const [trouble, setTrouble] = useState("");
   const take = async (recipe: Traced["recipe"]) => {
     try {
-      const body = { recipe: recipe as Record<string, never> };
-      onOpen(await answer(client.POST("/api/designs", { body })));
+      onOpen(await newDesign(recipe));
     } catch (error) {
       setTrouble(error instanceof Error ? error.message : String(error));
     }
@@ -32,7 +29,7 @@ export function TracedBody({ onOpen }: Props) {
       <Box sx={{ alignSelf: "flex-start" }}>
         <FileButton
           label="Trace a scanned coil or thread"
-          accept=".stl,.obj,.ply,.glb,.3mf,.step,.stp"
+          accept={BODY_FILES}
           read={(file, unit) => {
             setFound(null);
             return readTraced(file, unit);
@@ -106,10 +103,10 @@ function Readings({ found }: { found: Traced }) {
         {found.figures.map((one) => (
           <tr key={one.key}>
             <td>{one.title}</td>
-            <Box component="td" sx={{ ...NUMBER, fontWeight: 600 }}>
+            <Box component="td" sx={{ ...NUMBER_CELL, fontWeight: 600 }}>
               {digits(one.value, 5)}
             </Box>
-            <Box component="td" sx={{ ...NUMBER, pl: 1, color: "text.secondary" }}>
+            <Box component="td" sx={{ ...NUMBER_CELL, pl: 1, color: "text.secondary" }}>
               {one.sure > 0 ? `± ${digits(one.sure, 4)} ${one.unit}` : one.unit}
             </Box>
           </tr>
@@ -127,7 +124,7 @@ function Designations({ found }: { found: Traced }) {
         <tr>
           <th style={{ textAlign: "left" }}>Thread</th>
           {["Probable", "Pitch off", "Diameter off"].map((title) => (
-            <Box key={title} component="th" sx={NUMBER}>
+            <Box key={title} component="th" sx={NUMBER_CELL}>
               {title}
             </Box>
           ))}
@@ -137,13 +134,13 @@ function Designations({ found }: { found: Traced }) {
         {found.designations.map((one) => (
           <tr key={one.name}>
             <td>{one.name}</td>
-            <Box component="td" sx={NUMBER}>
+            <Box component="td" sx={NUMBER_CELL}>
               {digits(100 * one.probable, 3)} %
             </Box>
-            <Box component="td" sx={NUMBER}>
+            <Box component="td" sx={NUMBER_CELL}>
               {digits(one.pitch_off, 3)} mm
             </Box>
-            <Box component="td" sx={NUMBER}>
+            <Box component="td" sx={NUMBER_CELL}>
               {digits(one.diameter_off, 3)} mm
             </Box>
           </tr>

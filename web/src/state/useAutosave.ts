@@ -1,7 +1,7 @@
 /** Saves the recipe as a new revision shortly after the last edit; never over another tab's work. */
 
 import { useCallback, useEffect, useRef, useState } from "react";
-import { answer, client, Refusal, type AnyRecipe, type Design } from "../api/client";
+import { answer, client, newDesign, Refusal, type AnyRecipe, type Design } from "../api/client";
 import { dropUnsaved, keepUnsaved } from "./unsaved";
 
 const DELAY_MS = 700;
@@ -131,7 +131,7 @@ export function useAutosave(design: OnBench, recipe: AnyRecipe | null): Saving {
 
   const keepMine = useCallback(async (name: string) => {
     const mine = { ...latest.current, name } as unknown as Record<string, never>;
-    const made = await answer(client.POST("/api/designs", { body: { recipe: mine } }));
+    const made = await newDesign(mine);
     saved.current = latest.current;
     dropUnsaved(page.current);
     return made;

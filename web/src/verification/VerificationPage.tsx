@@ -10,14 +10,12 @@ import { Link, useSearchParams } from "react-router";
 import type { ProofBook } from "../api/client";
 import { Opening } from "../look/Opening";
 import { PageHeader } from "../look/PageHeader";
-import { FIGURES_TABLE } from "../look/tables";
+import { FIGURES_TABLE, NUMBER_CELL } from "../look/tables";
 import { VerdictMark } from "../look/Verdict";
 import { useProofs } from "./useProofs";
 
 type Family = ProofBook["families"][number];
 type Row = Family["rows"][number];
-
-const NUMBER = { textAlign: "right", whiteSpace: "nowrap", pl: 2 } as const;
 
 /** Every figure that was held against a value from elsewhere; of one figure, where the address names it. */
 export function VerificationPage() {
@@ -104,7 +102,7 @@ function FamilyTable(props: { family: Family; standings: ProofBook["standings"] 
           <tr>
             <th style={{ textAlign: "left" }}>Case</th>
             {["Elsewhere", "Ours", "Off", "Allowed"].map((title) => (
-              <Box key={title} component="th" sx={NUMBER}>
+              <Box key={title} component="th" sx={NUMBER_CELL}>
                 {title}
               </Box>
             ))}
@@ -131,16 +129,16 @@ function FamilyTable(props: { family: Family; standings: ProofBook["standings"] 
                   <td>
                     <VerdictMark verdict={row.within ? "clear" : "stop"} size={9} /> {row.case}
                   </td>
-                  <Box component="td" sx={NUMBER}>
+                  <Box component="td" sx={NUMBER_CELL}>
                     {exact(row.value, 8)}
                   </Box>
-                  <Box component="td" sx={{ ...NUMBER, fontWeight: 600 }}>
+                  <Box component="td" sx={{ ...NUMBER_CELL, fontWeight: 600 }}>
                     {exact(row.ours, 8)}
                   </Box>
-                  <Box component="td" sx={NUMBER}>
+                  <Box component="td" sx={NUMBER_CELL}>
                     {exact(row.off, 2)}
                   </Box>
-                  <Box component="td" sx={NUMBER}>
+                  <Box component="td" sx={NUMBER_CELL}>
                     {exact(row.allowed, 2)}
                   </Box>
                   <Box component="td" sx={{ color: "text.secondary", pl: 0.5 }}>

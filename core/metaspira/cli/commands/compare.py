@@ -12,11 +12,10 @@ from rich.console import Console
 from rich.table import Table
 
 from metaspira.checks import report_on
-from metaspira.cli.common import MARKS
+from metaspira.cli.common import MARKS, read_file
 from metaspira.formats.bodies import BODIES, bodies_in
 from metaspira.formats.outside import plain_suffix
 from metaspira.parts import make_part
-from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import read_recipe_file
 from metaspira.studies.body import held_against
 from metaspira.studies.compare import FigureChange, changes, check_changes, figure_changes
@@ -59,10 +58,7 @@ def run(options: argparse.Namespace) -> int:
 def _hold(options: argparse.Namespace) -> int:
     part = make_part(read_recipe_file(options.after))
     file: FilePath = options.before
-    try:
-        data = file.read_bytes()
-    except OSError as error:
-        raise RecipeError(Problem("", f"{file}: {error.strerror}", "name a file that is there")) from None
+    data = read_file(file, "", "name a file that is there")
     found = held_against(part, bodies_in(data, file.suffix, options.unit, file.stem))
     if options.json:
         print(json.dumps(asdict(found) | {"body": found.body.name}, ensure_ascii=False, indent=1))

@@ -7,11 +7,11 @@ import json
 import sys
 from pathlib import Path as FilePath
 
+from metaspira.cli.common import read_file
 from metaspira.formats.drawing import MAX_BYTES as MAX_DRAWING
 from metaspira.formats.drawing import Drawing, read_drawing
+from metaspira.formats.half_section import half_section
 from metaspira.numbers.shown import LENGTHS
-from metaspira.problems import Problem, RecipeError
-from metaspira.sections.half_section import half_section
 
 
 def add_to(parser: argparse.ArgumentParser) -> None:
@@ -23,12 +23,7 @@ def add_to(parser: argparse.ArgumentParser) -> None:
 
 def run(options: argparse.Namespace) -> int:
     file: FilePath = options.file
-    try:
-        data = file.read_bytes()[: MAX_DRAWING + 1]
-    except OSError as error:
-        raise RecipeError(
-            Problem("/file", f"{file}: {error.strerror}", "name a drawing that can be read")
-        ) from None
+    data = read_file(file, "/file", "name a drawing that can be read", MAX_DRAWING + 1)
     drawing = read_drawing(data, file.suffix, options.unit)
     if options.turned:
         print(json.dumps({"profile": half_section(drawing.loops)}))

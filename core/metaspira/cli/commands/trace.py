@@ -10,11 +10,10 @@ from pathlib import Path as FilePath
 from rich.console import Console
 from rich.table import Table
 
-from metaspira.cli.common import progress_bar, write_recipe
+from metaspira.cli.common import progress_bar, read_file, write_recipe
 from metaspira.formats.bodies import BODIES
 from metaspira.formats.outside import MOST_BYTES
 from metaspira.numbers.shown import LENGTHS
-from metaspira.problems import Problem, RecipeError
 from metaspira.studies.trace import Deviation, Traced, trace
 
 
@@ -30,12 +29,7 @@ def add_to(parser: argparse.ArgumentParser) -> None:
 def run(options: argparse.Namespace) -> int:
     """Trace it, say what was measured and how sure it is, and write the recipe."""
     file: FilePath = options.body
-    try:
-        data = file.read_bytes()[: MOST_BYTES + 1]
-    except OSError as error:
-        raise RecipeError(
-            Problem("/file", f"{file}: {error.strerror}", "name a body that can be read")
-        ) from None
+    data = read_file(file, "/file", "name a body that can be read", MOST_BYTES + 1)
     with progress_bar() as bar:
         task = bar.add_task("", total=1.0)
         found = trace(

@@ -33,7 +33,7 @@ def run(options: argparse.Namespace) -> int:
     for name in options.family or known:
         try:
             with Console(stderr=True).status(f"{name}"):
-                rows = [row for row in rows_of(name) if options.figure in (None, *row.figures)]
+                rows = [row for row in rows_of(name) if not options.figure or row.holds(options.figure)]
         except ModuleNotFoundError as error:
             missing.append(f"{name}: not calculated, {error.name} is missing; pip install 'metaspira[solid]'")
             continue

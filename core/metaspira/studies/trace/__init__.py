@@ -23,7 +23,7 @@ from metaspira.studies.trace.scan import Scan, scan_of
 from metaspira.studies.trace.screw import screw_of
 from metaspira.studies.trace.thread import TracedThread, thread_of
 from metaspira.studies.trace.traced import Designation, Deviation, Traced, TracedNumber
-from metaspira.studies.trace.wire import WoundWire, ground_ends, wound_wire
+from metaspira.studies.trace.wire import WoundWire, wound_wire
 from metaspira.sweep.mesh import as_one
 from metaspira.threads.lookup import measured, read_thread
 from metaspira.threads.profile import Profile, profile_of
@@ -82,8 +82,7 @@ def trace_mesh(mesh: trimesh.Trimesh, name: str, progress: Progress = lambda sha
     wire = wound_wire(scan, screw)
     if wire is not None and _is_wire(wire):
         progress(0.6, "fitting a coil")
-        _, ground = ground_ends(scan, screw)
-        coil = coil_of(wire, ground if wire.up[-1] >= wire.up[0] else ground[::-1])
+        coil = coil_of(wire)
         if coil is not None:
             progress(0.9, "measuring how far it is off")
             return _coil(name, scan, wire, coil)
@@ -155,7 +154,7 @@ def _in_its_place(points: Array, wire: WoundWire, coil: TracedCoil) -> Array:
     wound to the left is turned over, since it climbs as its angle falls."""
     cosine, sine = np.cos(wire.angle[0]), np.sin(wire.angle[0])
     turned = points @ np.array([[cosine, -sine, 0], [sine, cosine, 0], [0, 0, 1]]) - [0, 0, wire.up[0]]
-    over = [1, -1, -1] if wire.up[-1] < wire.up[0] else [1, 1, 1]
+    over = [1, 1, 1] if wire.right else [1, -1, -1]
     return np.asarray(turned * over - [0, 0, coil.lift])
 
 

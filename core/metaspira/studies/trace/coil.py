@@ -35,13 +35,10 @@ class TracedCoil:
     figures: list[TracedNumber]
 
 
-def coil_of(wire: WoundWire, ground: tuple[bool, bool]) -> TracedCoil | None:
-    """The coil along a traced wire; `ground` says which of its ends lie on a flat face. None where no coil
-    keeps to it."""
-    right = wire.up[-1] >= wire.up[0]
-    pace = np.gradient(wire.up, wire.angle) * 2 * math.pi * (1 if right else -1)
-    closed = _closed(wire, pace)
-    frame = _Frame(wire, wire.turns, right, closed, ground)
+def coil_of(wire: WoundWire) -> TracedCoil | None:
+    """The coil along a traced wire; None where no coil keeps to it."""
+    pace = np.gradient(wire.up, wire.angle) * 2 * math.pi * (1 if wire.right else -1)
+    frame = _Frame(wire, _closed(wire, pace))
     best: TracedCoil | None = None
     for model in (_cylinder, _cone, _by_points):
         found = model(frame)
@@ -55,10 +52,7 @@ def coil_of(wire: WoundWire, ground: tuple[bool, bool]) -> TracedCoil | None:
 @dataclass(frozen=True, eq=False)
 class _Frame:
     wire: WoundWire
-    turns: float
-    right: bool
     closed: tuple[float, float]
-    ground: tuple[bool, bool]
     change: float = 0.5
 
     @property
@@ -67,24 +61,26 @@ class _Frame:
 
     def recipe(self, **path: Any) -> dict[str, Any]:
         ends = {
-            end: {"kind": "ground"} for end, flat in zip(("start", "end"), self.ground, strict=True) if flat
+            end: {"kind": "ground"}
+            for end, flat in zip(("start", "end"), self.wire.ground, strict=True)
+            if flat
         }
         closed = {
-            end: _round(turns, 5) for end, turns in zip(("start", "end"), self.closed, strict=True) if turns
+            end: round(turns, 5) for end, turns in zip(("start", "end"), self.closed, strict=True) if turns
         }
         if closed:
-            closed["change"] = _round(self.change, 5)
+            closed["change"] = round(self.change, 5)
         return {
             "format": "metaspira/1",
             "unit": "mm",
             "path": {
                 "kind": "coil",
-                "hand": "right" if self.right else "left",
+                "hand": "right" if self.wire.right else "left",
                 **path,
-                "turns": _round(self.turns, 4),
+                "turns": round(self.wire.turns, 4),
                 **({"closed": closed} if closed else {}),
             },
-            "section": {"kind": "round", "diameter": _round(2 * self.wire.radius, 4)},
+            "section": {"kind": "round", "diameter": round(2 * self.wire.radius, 4)},
             **({"ends": ends} if ends else {}),
             **({"spring": {"kind": "compression"}} if all(self.closed) else {}),
         }
@@ -126,13 +122,13 @@ def _by_points(frame: _Frame) -> TracedCoil | None:
         diameter={"points": _points(share, 2 * out), "ease": "smooth"},
         pitch={"points": _points(dense, paces), "ease": "smooth"},
     )
-    return _held(frame, recipe, 2 * _POINTS)
+    return _held(frame, recipe)
 
 
 def _paces(frame: _Frame) -> list[float]:
     rise = float(abs(frame.wire.up[-1] - frame.wire.up[0]))
     dead = sum(frame.closed)
-    pitch = (rise - dead * 2 * frame.wire.radius) / max(frame.turns - dead, 0.5)
+    pitch = (rise - dead * 2 * frame.wire.radius) / max(frame.wire.turns - dead, 0.5)
     return [pitch, *(turns for turns in frame.closed if turns), *([frame.change] if dead else [])]
 
 
@@ -145,11 +141,11 @@ def _fitted(frame: _Frame, start: list[float], path: Callable[[Array], dict[str,
     def recipe(x: Array) -> dict[str, Any]:
         closed = [0.0, 0.0]
         for k, end in enumerate(ends):
-            closed[end] = float(np.clip(x[own + 1 + k], 0.25, 0.45 * frame.turns))
+            closed[end] = float(np.clip(x[own + 1 + k], 0.25, 0.45 * frame.wire.turns))
         change = float(np.clip(x[-1], 0.1, 2.0)) if ends else frame.change
         fresh = replace(frame, closed=(closed[0], closed[1]), change=change)
-        numbers = {key: _round(float(value), 5) for key, value in path(x).items()}
-        return fresh.recipe(**numbers, pitch=_round(float(x[own]), 5))
+        numbers = {key: round(float(value), 5) for key, value in path(x).items()}
+        return fresh.recipe(**numbers, pitch=round(float(x[own]), 5))
 
     def off(x: Array) -> Array:
         apart = _apart(frame, recipe(x))
@@ -159,10 +155,10 @@ def _fitted(frame: _Frame, start: list[float], path: Callable[[Array], dict[str,
         return np.concatenate([out, climb - climb.mean()])
 
     found = least_squares(off, start, x_scale=np.maximum(np.abs(start), 0.1), diff_step=1e-3, max_nfev=30)
-    return _held(frame, recipe(found.x), len(start))
+    return _held(frame, recipe(found.x))
 
 
-def _held(frame: _Frame, recipe: dict[str, Any], numbers: int) -> TracedCoil | None:
+def _held(frame: _Frame, recipe: dict[str, Any]) -> TracedCoil | None:
     apart = _apart(frame, recipe)
     if apart is None:
         return None
@@ -180,7 +176,7 @@ def _apart(frame: _Frame, recipe: dict[str, Any]) -> Array | None:
     except RecipeError:
         return None
     assert isinstance(part, Part)
-    s = np.linspace(0, part.path.length, 24 * max(4, math.ceil(frame.turns)))
+    s = np.linspace(0, part.path.length, 24 * max(4, math.ceil(frame.wire.turns)))
     line = part.path.derivatives(s, 0)[0]
     angle = np.abs(np.unwrap(np.arctan2(line[:, 1], line[:, 0])))
     share = np.linspace(0, 1, _STATIONS)
@@ -198,7 +194,7 @@ def _figures(frame: _Frame, path: dict[str, Any], off: float) -> list[TracedNumb
     of the surface, by how many places each stands on, and by how far the model is off the line."""
     wire = frame.wire
     point = 2 * wire.noise / math.sqrt(max(len(wire.off), 1) / 50)
-    sure = 2 * (point + 2 * off / math.sqrt(max(frame.turns, 1.0)))
+    sure = 2 * (point + 2 * off / math.sqrt(max(frame.wire.turns, 1.0)))
     end = 2 * (wire.noise / float(np.median(wire.out)) + math.radians(0.5)) / (2 * math.pi)
     if wire.covered < _LEGLESS:  # where a leg begins is not seen
         end += _LEG_TURNS
@@ -209,10 +205,10 @@ def _figures(frame: _Frame, path: dict[str, Any], off: float) -> list[TracedNumb
     else:
         for key, words, value in (("diameter", "start", wire.out[0]), ("end_diameter", "end", wire.out[-1])):
             found.append(TracedNumber(key, f"Mean diameter at the {words}", 2 * float(value), sure, "mm"))
-    found.append(TracedNumber("turns", "Turns", frame.turns, 2 * end, ""))
+    found.append(TracedNumber("turns", "Turns", frame.wire.turns, 2 * end, ""))
     pitch = path["pitch"]
     if isinstance(pitch, float):
-        slack = (sure + 2 * end * pitch) / frame.turns
+        slack = (sure + 2 * end * pitch) / frame.wire.turns
         found.append(TracedNumber("pitch", "Pitch", pitch, slack, "mm"))
     rise = float(abs(wire.up[-1] - wire.up[0]))
     found.append(TracedNumber("height", "Height of the centre line", rise, sure, "mm"))
@@ -220,8 +216,4 @@ def _figures(frame: _Frame, path: dict[str, Any], off: float) -> list[TracedNumb
 
 
 def _points(share: Array, values: Array | list[float]) -> list[list[float]]:
-    return [[_round(float(at), 4), _round(float(value), 4)] for at, value in zip(share, values, strict=True)]
-
-
-def _round(value: float, digits: int) -> float:
-    return round(value, digits)
+    return [[round(float(at), 4), round(float(value), 4)] for at, value in zip(share, values, strict=True)]

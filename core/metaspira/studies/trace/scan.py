@@ -44,6 +44,11 @@ class Scan:
         return Scan(self.points[kept], self.normals[kept], self.plate, self.noise)
 
 
+def spread_of(off: Array) -> float:
+    """The standard deviation that distances from 0 have, by the median of their sizes."""
+    return 1.4826 * float(np.median(np.abs(off)))
+
+
 def scan_of(mesh: trimesh.Trimesh) -> Scan:
     """Places spread evenly over a mesh, as many for any number of triangles."""
     cloud, faces = trimesh.sample.sample_surface(mesh, _CLOUD, seed=_SEED)
@@ -67,8 +72,8 @@ def _level(points: Array, normals: Array, cloud: Array, facing: Array, tree: cKD
         _, axes = np.linalg.eigh(np.einsum("ikl,ikm->ilm", weight * around, around))
         level = axes[:, :, 0]
         mean = _unit((weight * facing[near]).sum(axis=1))
-        off = np.abs(np.einsum("ikj,ij->ik", around, level))
-        noise = 1.4826 * float(np.median(off[alike]))
+        off = np.einsum("ikj,ij->ik", around, level)
+        noise = spread_of(off[alike])
         level = level * np.sign(np.einsum("ij,ij->i", level, mean))[:, None]
         slack = noise / (0.5 * float(np.median(reach[:, -1])) * np.sqrt(count))
         if slack < _LEVEL:

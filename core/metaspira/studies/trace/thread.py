@@ -10,7 +10,7 @@ import numpy as np
 from scipy.optimize import minimize
 
 from metaspira.numbers.jets import Array
-from metaspira.studies.trace.scan import Mask, Scan
+from metaspira.studies.trace.scan import Mask, Scan, spread_of
 from metaspira.studies.trace.screw import Screw
 from metaspira.studies.trace.traced import TracedNumber
 from metaspira.threads.thread import Side
@@ -231,7 +231,7 @@ def _measured(points: Array, lead: float, starts: int, side: Side, length: float
     around = np.concatenate([np.flatnonzero(known) + k * _BINS for k in (-1, 0, 1)])
     profile = np.interp(np.arange(_BINS), around, np.tile(profile[known], 3))
     off = rho - profile[index]
-    noise = 1.4826 * float(np.median(np.abs(off)))
+    noise = spread_of(off)
     low, high = float(np.percentile(profile, 4)), float(np.percentile(profile, 96))
     depth = high - low
     if depth < 0.02 * pitch or depth > 1.5 * pitch:

@@ -13,7 +13,7 @@ from scipy.sparse.csgraph import breadth_first_order, connected_components
 from scipy.spatial import cKDTree
 
 from metaspira.numbers.jets import Array
-from metaspira.studies.trace.scan import Mask, Scan
+from metaspira.studies.trace.scan import Mask, Scan, spread_of
 from metaspira.studies.trace.screw import Screw
 
 _SEEDS = 2000
@@ -32,7 +32,7 @@ class WoundWire:
     turn to turn, from one end of the wire to the other, its centre line has the distance `out` (n,) from the
     axis and the height `up` (n,), mm. `off` (m,) are the distances of the surface's places from the wire, of
     a share `covered` of all; `seen` is the share of its angle, and `around` that of the way around its
-    section, at which places were found."""
+    section, at which places were found; `ground` says which of its ends lie on a flat face."""
 
     radius: float
     angle: Array
@@ -43,6 +43,12 @@ class WoundWire:
     seen: float
     around: float
     axis: Screw
+    ground: tuple[bool, bool] = (False, False)
+
+    @property
+    def right(self) -> bool:
+        """Whether it is wound to the right, so that it climbs as its angle grows."""
+        return bool(self.up[-1] >= self.up[0])
 
     @property
     def turns(self) -> float:
@@ -51,7 +57,7 @@ class WoundWire:
     @property
     def noise(self) -> float:
         """Standard deviation of the surface off the wire, mm."""
-        return 1.4826 * float(np.median(np.abs(self.off)))
+        return spread_of(self.off)
 
 
 def radius_of(scan: Scan) -> float:
@@ -83,9 +89,10 @@ def ground_ends(scan: Scan, screw: Screw) -> tuple[Mask, tuple[bool, bool]]:
 
 def wound_wire(scan: Scan, screw: Screw) -> WoundWire | None:
     """The wire in a scan around the axis of `screw`; None where no line is found."""
-    flat, _ = ground_ends(scan, screw)
+    flat, ground = ground_ends(scan, screw)
     scan = scan.part(~flat)
     radius = radius_of(scan)
+    wire: WoundWire | None = None
     for _ in range(3):
         points = screw.upright(scan.points)
         inward = points - radius * (scan.normals @ screw.turned.T)
@@ -96,7 +103,8 @@ def wound_wire(scan: Scan, screw: Screw) -> WoundWire | None:
         if wire is None:
             return None
         screw, radius = _set_right(wire, screw), wire.radius
-    return wire
+    assert wire is not None
+    return replace(wire, ground=ground if wire.right else ground[::-1])
 
 
 @dataclass(frozen=True, eq=False)
@@ -235,7 +243,7 @@ def _fitted(points: Array, line: _Line, radius: float, screw: Screw) -> WoundWir
         lean = 1 / np.hypot(1.0, slope)[index]
         far = np.hypot(across, along * lean)
         off = far - radius
-        spread = max(1.4826 * float(np.median(np.abs(off - np.median(off)))), 1e-6 * radius)
+        spread = max(spread_of(off - np.median(off)), 1e-6 * radius)
         weight = 1 / np.maximum(1.0, np.abs(off) / (2 * spread)) * (np.abs(off) < 0.6 * radius)
         toward = np.stack([across, along * lean * lean], axis=1) / np.maximum(far, 1e-12)[:, None]
         step, wider = _step(toward, off, weight, index, count)

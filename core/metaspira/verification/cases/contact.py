@@ -6,14 +6,12 @@ import math
 from collections.abc import Iterator
 from typing import Any
 
-import manifold3d
 import numpy as np
 from scipy.optimize import minimize, minimize_scalar
 
 from metaspira.checks.gaps import part_gaps
-from metaspira.parts import Body
 from metaspira.strands import touching_lay
-from metaspira.verification.parts import wound
+from metaspira.verification.parts import manifold, wound
 from metaspira.verification.row import Row
 
 _CHORD = 0.01
@@ -150,7 +148,7 @@ def _random() -> Iterator[Row]:
             for k, section in enumerate((first, second))
         ]
         part = wound({**wires[0], "wires": wires[1:]})
-        one, two = (_manifold(body) for body in part.bodies)
+        one, two = (manifold(body, _CHORD) for body in part.bodies)
         distance = float(one.min_gap(two, _FAR))
         found = part_gaps(part).between
         if distance == 0 or distance >= _FAR or found is None:
@@ -165,10 +163,3 @@ def _random() -> Iterator[Row]:
             f"meshes of {_CHORD:g} mm chord error, by Manifold",
             "computed",
         )
-
-
-def _manifold(body: Body) -> manifold3d.Manifold:
-    mesh = body.mesh(_CHORD)
-    return manifold3d.Manifold(
-        manifold3d.Mesh(mesh.vertices.astype(np.float32), mesh.faces.astype(np.uint32))
-    )

@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useMutation } from "@tanstack/react-query";
-import { answer, client, readBody } from "../../api/client";
+import { answer, BODY_FILES, client, readBody } from "../../api/client";
 import { digits, MM } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
 import { usePartContext } from "../PartContext";
@@ -68,7 +68,7 @@ export function ReferenceBodies() {
         {bodies.length < MOST && (
           <FileButton
             label="Bring a body in"
-            accept=".stl,.obj,.ply,.glb,.3mf,.step,.stp"
+            accept={BODY_FILES}
             read={readBody}
             onRead={(body) => set("/fit/bodies", [...bodies, { ...body, at: [0, 0, 0] }])}
           />

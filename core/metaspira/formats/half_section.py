@@ -9,11 +9,9 @@ from collections.abc import Sequence
 import numpy as np
 
 from metaspira.numbers.jets import Array
+from metaspira.paths.turned import MOST_POINTS
 from metaspira.problems import Problem, RecipeError
 from metaspira.sections.loops import Loop
-
-MOST_POINTS = 300
-"""As many as an outline takes."""
 
 _ON_AXIS = 1e-5
 _PAIRS = 2
