@@ -205,6 +205,22 @@ def test_a_blend_has_a_hole_through_all_of_its_sections(bench):
     assert figure_value(page, "section_area") == solid
 
 
+def test_a_hole_without_a_centre_can_be_moved_off_it(shelf, server):
+    page = shelf
+    hole = {"kind": "round", "diameter": 0.5}
+    path = {"kind": "coil", "diameter": 20, "turns": 6, "pitch": 6}
+    section = {"kind": "rectangle", "width": 3, "height": 3, "holes": [hole]}
+    recipe = {"format": "metaspira/1", "path": path, "section": section}
+    made = page.request.post(f"{server}/api/designs", data={"recipe": recipe}).json()
+    page.goto(f"{server}/designs/{made['id']}", wait_until="domcontentloaded")
+    page.locator("[data-figure=wire_length]").wait_for()
+    open_step(page, "section")
+    page.get_by_role("button", name="Move it off the centre").click()
+    page.get_by_label("Hole 1, centre across").fill("0.6")
+    settled(page)
+    expect(page.get_by_label("Hole 1, centre up")).to_have_value("0")
+
+
 def figure_value(page, key):
     return float(re.search(r"[\d.]+", figure(page, key).inner_text()).group())
 

@@ -57,30 +57,37 @@ interface HolesProps {
 /** The holes that a section has all the way through. */
 function Holes({ place, size, onRemove }: HolesProps) {
   const { recipe, unit } = usePartContext();
-  const holes = (at(recipe, `${place}/holes`) ?? []) as object[];
+  const set = useRecipe((state) => state.set);
+  const holes = (at(recipe, `${place}/holes`) ?? []) as { centre?: unknown }[];
   return (
     <>
-      {holes.map((_, index) => (
+      {holes.map((hole, index) => (
         <Group key={index} title={`Hole ${index + 1}`} onRemove={() => onRemove(index)}>
           <SectionFields
             place={`${place}/holes/${index}`}
             size={size / 3}
             label="Shape of the hole"
           />
-          <Stack direction="row" spacing={1}>
-            <ValueField
-              label="Centre across"
-              name={`Hole ${index + 1}, centre across`}
-              place={`${place}/holes/${index}/centre/0`}
-              unit={unit}
-            />
-            <ValueField
-              label="Centre up"
-              name={`Hole ${index + 1}, centre up`}
-              place={`${place}/holes/${index}/centre/1`}
-              unit={unit}
-            />
-          </Stack>
+          {hole.centre ? (
+            <Stack direction="row" spacing={1}>
+              <ValueField
+                label="Centre across"
+                name={`Hole ${index + 1}, centre across`}
+                place={`${place}/holes/${index}/centre/0`}
+                unit={unit}
+              />
+              <ValueField
+                label="Centre up"
+                name={`Hole ${index + 1}, centre up`}
+                place={`${place}/holes/${index}/centre/1`}
+                unit={unit}
+              />
+            </Stack>
+          ) : (
+            <Button variant="text" onClick={() => set(`${place}/holes/${index}/centre`, [0, 0])}>
+              Move it off the centre
+            </Button>
+          )}
         </Group>
       ))}
     </>
