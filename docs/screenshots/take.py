@@ -95,7 +95,6 @@ BENCHES = {
     "bench-lamplight": View("Shutter return spring", stage=press("Lamplight")),
     "bench-stop": View("Hoist buffer, flat wire", "checks"),
     "along-points": View("Fog horn, star tube that blends", "along"),
-    "path-winding": View("Wick heater, coiled coil", "path"),
     "wires-rope": View("Boat hoist, rope of seven", "wires"),
     "solid": View("Damper spring, closed and ground", "solid", 900, built),
     "spring-load": View("Hinge damper, measured", "load", 420, slid),
@@ -107,7 +106,13 @@ BENCHES = {
     "changes": View("Shutter return spring", "path", 0, changed),
     "thread-bench": View("Lens clamp bolt, M10 and its nut", "joint", 0, press("Section plane")),
 }
-PAGES = {"shelf": "/", "start": "/new", "spring-finder": "/springs", "thread-finder": "/threads"}
+PAGES = {
+    "shelf": "/",
+    "start": "/new",
+    "spring-finder": "/springs",
+    "thread-finder": "/threads",
+    "verification": "/verification",
+}
 
 
 def take(page: Page, name: str) -> None:
