@@ -25,6 +25,11 @@ _RECIPES: tuple[dict[str, Any], ...] = (
         "path": {"kind": "winding", "around": _COIL, "radius": 2, "turns": 9},
         "section": {**_ROUND, "diameter": 0.5},
     },
+    {
+        "thread": {"designation": "M10", "length": 6},
+        "host": {"kind": "rod", "length": 9},
+        "mate": {"length": 4, "at": 4},
+    },
 )
 
 

@@ -578,7 +578,7 @@ class ShelfItem(Schema):
     id: uuid.UUID
     name: str
     revision: int
-    verdict: Verdict | Literal["unusable"]
+    verdict: Verdict | Literal["unusable", "unknown"]
     wire_length: float | None
     updated: datetime
 

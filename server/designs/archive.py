@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import io
 import json
+import time
 import uuid
 import zipfile
 from collections.abc import Callable, Iterator
@@ -46,6 +47,7 @@ from designs.verdicts import UNKNOWN, verdict_on
 
 _AT_ONCE = 50
 _SECONDS, _MEMORY = 20, 450 * 2**20
+_LOOKING_SECONDS = 5.0
 
 
 @dataclass
@@ -108,9 +110,14 @@ _Verdict = tuple[str, float | None]
 
 
 def _verdicts(told: Listed, reader: Reader) -> list[_Verdict]:
-    """The verdict on the newest revision of each design."""
-    found = []
+    """The verdict on the newest revision of each design; of many, those that there is no time for are looked
+    at when the shelf is shown."""
+    found: list[_Verdict] = []
+    until = time.monotonic() + _LOOKING_SECONDS
     for design in told.designs:
+        if time.monotonic() > until:
+            found += [(UNKNOWN, None)] * (len(told.designs) - len(found))
+            break
         kept, brought = recipe_in(reader, design.revisions[-1])
         named = {digest: reader.mesh(digest) for digest in digests_in(kept) - brought.keys()}
         found.append(verdict_on(filled(kept, {**named, **brought})))

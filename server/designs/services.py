@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import time
 import uuid
+from collections.abc import Iterable
 from functools import reduce
 from operator import or_
 from typing import Any
@@ -18,7 +20,7 @@ from designs.meshes import packed
 from designs.models import Design, Revision
 from designs.verdicts import UNKNOWN, verdict_on
 
-_AT_ONCE = 20
+_AT_ONCE, _LOOKING_SECONDS = 20, 1.0
 
 NEW_RECIPE: dict[str, Any] = {
     "format": "metaspira/1",
@@ -125,7 +127,9 @@ def living(design_id: uuid.UUID) -> Design:
 def head(design_id: uuid.UUID) -> Revision:
     """The newest revision of a design on the shelf. Raises Design.DoesNotExist."""
     design = living(design_id)
-    return design.revisions.select_related("design").get(number=design.head)
+    found = design.revisions.select_related("design").get(number=design.head)
+    _look_at([found])
+    return found
 
 
 def revisions(design_id: uuid.UUID, before: int | None = None, most: int = 100) -> list[Revision]:
@@ -134,10 +138,19 @@ def revisions(design_id: uuid.UUID, before: int | None = None, most: int = 100) 
     design = living(design_id)
     asked = design.revisions.filter(number__lt=design.head + 1 if before is None else before)
     found = list(asked.defer("kept").order_by("-number")[:most])[::-1]
-    for revision in [one for one in found if one.verdict == UNKNOWN][-_AT_ONCE:]:
+    _look_at(reversed(found))
+    return found
+
+
+def _look_at(revisions: Iterable[Revision]) -> None:
+    """Find the verdicts of some that nobody has looked at yet, as many as a moment allows."""
+    until = time.monotonic() + _LOOKING_SECONDS
+    unknown = [revision for revision in revisions if revision.verdict == UNKNOWN]
+    for count, revision in enumerate(unknown[:_AT_ONCE]):
+        if count and time.monotonic() > until:
+            return
         revision.verdict, revision.wire_length = verdict_on(revision.recipe)
         revision.save(update_fields=("verdict", "wire_length"))
-    return found
 
 
 _SEARCHED = (
@@ -153,14 +166,17 @@ _KINDS = {"spring_kind": "spring__kind", "thread_host": "host__kind", "path_kind
 def shelf(search: str, known: QuerySet[Design]) -> list[Revision]:
     """The newest revision of each of the `known` designs on the shelf that holds every word of `search` in
     its name, note, designation, wire or number; the newest first. Each says the kinds that it is of: that of
-    its spring, of its thread's host, of its path."""
+    its spring, of its thread's host, of its path; of those that came in with an archive and nobody has looked
+    at yet, some get their verdicts."""
     heads = Revision.objects.filter(design__in=known.filter(deleted=None), number=F("design__head"))
     for word in search.split():
         heads = heads.filter(
             reduce(or_, (Q(**{f"{place}__icontains": word}) for place in ("design__name", *_SEARCHED)))
         )
     kinds = {name: KT(f"kept__{place}") for name, place in _KINDS.items()}
-    return list(heads.annotate(**kinds).select_related("design").defer("kept").order_by("-design__updated"))
+    found = list(heads.annotate(**kinds).select_related("design").defer("kept").order_by("-design__updated"))
+    _look_at(found)
+    return found
 
 
 def _append(design: Design, recipe: dict[str, Any], verdict: str, wire_length: float | None) -> Revision:

@@ -13,15 +13,14 @@ import pytest
 import trimesh
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from manifold3d import Manifold, Mesh
 from metaspira.checks import report_on
-from metaspira.checks.threads.pair import in_space
 from metaspira.outputs.building import build_files
 from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 from metaspira.solids.brep import build_shape
 from metaspira.solids.threading import thread_nets
 from metaspira.solids.volume import volume_of
+from metaspira.threads.air import Member, air_between
 from metaspira.threads.drills import tapping_drill
 from metaspira.threads.gauging import best_wire, over_wires, plating, stress_area
 from metaspira.threads.lookup import all_rows, measured, nearest_threads, read_thread
@@ -242,28 +241,11 @@ def test_own_limits_are_built_and_open_the_air():
         for side, state in (("external", "min"), ("internal", "max"))
     )
     shifted = (0.1 + 0.05) * math.sin(math.radians(30))
-    air = in_space(outside, inside, part.thread.lead)
-    assert air == pytest.approx(shifted * math.cos(part.thread.lead_angle), rel=1e-3)
+    air = air_between(Member.endless(outside, True), Member.endless(inside, False), part.thread.lead)
+    assert air.value == pytest.approx(shifted * math.cos(part.thread.lead_angle), rel=1e-3)
     with pytest.raises(RecipeError) as caught:
         part_of(recipe({**asked, "limits": {"external": {"pitch": {"lower": 0.1}}}}, ROD))
     assert caught.value.problems[0].place == "/thread/limits/external/pitch/lower"
-
-
-def test_air_in_space_is_that_of_the_meshes():
-    """A steep screw opened by 0.1 mm in its axial plane: the air in space against the least gap of finely
-    meshed members, by manifold3d."""
-    thread = {"designation": "Tr20x16P4", "allowance": 0.1}
-    part = part_of(recipe(thread, {"kind": "rod", "length": 8}, mate={"length": 8}))
-    solids = []
-    for body in part.bodies:
-        mesh = body.mesh(0.002)
-        solids.append(Manifold(Mesh(mesh.vertices.astype(np.float32), mesh.faces.astype(np.uint32))))
-    profiles = (
-        part.recipe.thread.profile(part.thread, side, "basic", 0.1) for side in ("external", "internal")
-    )
-    assert in_space(*profiles, part.thread.lead) == pytest.approx(
-        solids[0].min_gap(solids[1], 1.0), abs=0.003
-    )
 
 
 def test_a_blunt_start_needs_flanks_that_lean():

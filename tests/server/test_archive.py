@@ -7,7 +7,7 @@ import warnings
 import zipfile
 
 import pytest
-from designs import archived, services
+from designs import archive, archived, services
 from designs.models import Design
 from django.contrib.auth import get_user_model
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -135,6 +135,20 @@ def test_what_an_archive_says_of_a_verdict_is_not_believed(client, shelf):
     told = client.get(f"/api/designs/{shelf}/revisions").json()
     assert [revision["verdict"] for revision in told] == ["clear", "clear", "unusable"]
     assert told[0]["wire_length"] == pytest.approx(8 * ((20 * 3.14159265) ** 2 + 6**2) ** 0.5, rel=1e-6)
+
+
+def test_of_many_designs_the_verdicts_are_found_as_the_shelf_is_shown(client, shelf, monkeypatch):
+    """Where there is no time for them while the archive comes in: nothing of a thousand designs waits."""
+    data = kept(client)
+    Design.objects.all().delete()
+    monkeypatch.setattr(archive, "_LOOKING_SECONDS", -1.0)
+    monkeypatch.setattr(services, "_AT_ONCE", 0)
+    assert brought(client, data).status_code == 200
+    assert [item["verdict"] for item in client.get("/api/designs").json()] == ["unknown"]
+    monkeypatch.setattr(services, "_AT_ONCE", 20)
+    assert [item["verdict"] for item in client.get("/api/designs").json()] == ["unusable"]
+    monkeypatch.undo()
+    assert [item["verdict"] for item in client.get("/api/designs").json()] == ["unusable"]
 
 
 def test_what_was_taken_off_comes_back_with_an_archive(client, shelf):

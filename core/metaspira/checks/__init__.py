@@ -26,6 +26,7 @@ from metaspira.checks.expected import expected_questions
 from metaspira.checks.gaps import part_gaps
 from metaspira.checks.question import Question
 from metaspira.checks.remedies import remedies_for
+from metaspira.checks.threads.pair import least_air
 from metaspira.numbers.shown import sentence_shown
 from metaspira.parts import AnyPart, Part
 from metaspira.parts.figures import WHY, Figures, Why, figures_of
@@ -132,8 +133,7 @@ def report_on(part: AnyPart, with_remedies: bool = True, enough: Enough = lambda
         checks = _remedied(part, checks, enough)
     searched = not enough()
     if isinstance(part, ThreadedPart):
-        air = next(check.value for check in checks if check.id == "clearance")
-        return Report(part, Figures(threaded_figures(part, air)), tuple(checks), NO_LANE, searched)
+        return _threaded(part, tuple(checks), searched)
     try:
         gaps = part_gaps(part)
         known = Figures(
@@ -143,6 +143,13 @@ def report_on(part: AnyPart, with_remedies: bool = True, enough: Enough = lambda
         return Report(part, known, tuple(checks), gaps.lane, searched, gaps.interval)
     except Exception:
         return Report(part, Figures(dict.fromkeys(WHY)), tuple(checks), NO_LANE, searched)
+
+
+def _threaded(part: ThreadedPart, checks: tuple[Check, ...], searched: bool) -> Report:
+    air = next(check for check in checks if check.id == "clearance")
+    least = least_air(part) if air.decided else None
+    interval = None if least is None else (least.low, least.high)
+    return Report(part, Figures(threaded_figures(part, air.value)), checks, NO_LANE, searched, interval)
 
 
 def measured(part: Part) -> dict[str, float | None]:

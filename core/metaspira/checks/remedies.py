@@ -181,8 +181,9 @@ def _inputs(part: AnyPart, check: Check, question: Question) -> Iterator[_Input]
     typed = list(number_fields(part.typed))
     for name in question.cures:
         for parts, quantity, _ in typed:
-            wanted = f"{pointer(parts)}/".startswith(f"{name}/")
-            if wanted and quantity.kind != "count" and not any(word in parts for word in _NEVER):
+            at = pointer(parts)
+            wanted = at == name or (at.startswith(f"{name}/") and not any(word in parts for word in _NEVER))
+            if wanted and quantity.kind != "count":
                 value = in_typed_units(resolved[parts], quantity, part.typed.unit)
                 yield _number(parts, quantity, value, part.typed.unit)
     if isinstance(part, Part) and isinstance(part.recipe.path, Points) and question.points:

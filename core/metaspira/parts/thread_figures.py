@@ -15,8 +15,8 @@ from metaspira.threads.gauging import stress_area
 
 THREAD_WHY = {
     "min_gap": Why(
-        "Air to its mate", "mm", "least distance of the profiles · cos(lead angle)", "both profiles",
-        "measured in the axial plane", rail="there",
+        "Air to its mate", "mm", "least distance in space of two threads on one screw, with their ends", "both profiles, ends",
+        "branch and bound, certain between the ends of its interval", rail="there",
     ),
     "major_diameter": Why("Major diameter", "mm", "as built", "designation, size, allowance", "the standard, or as typed"),
     "pitch_diameter": Why("Pitch diameter", "mm", "as built", "designation, size", "the standard, or as typed", rail="there"),

@@ -1383,7 +1383,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Verdict */
-            verdict: ("clear" | "watch" | "stop") | "unusable";
+            verdict: ("clear" | "watch" | "stop") | ("unusable" | "unknown");
             /** Wire Length */
             wire_length: number | null;
             /**
@@ -1406,7 +1406,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Verdict */
-            verdict: ("clear" | "watch" | "stop") | "unusable";
+            verdict: ("clear" | "watch" | "stop") | ("unusable" | "unknown");
             /** Wire Length */
             wire_length: number | null;
             /**
@@ -1505,7 +1505,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Verdict */
-            verdict: ("clear" | "watch" | "stop") | "unusable";
+            verdict: ("clear" | "watch" | "stop") | ("unusable" | "unknown");
             /** Wire Length */
             wire_length: number | null;
             /**

@@ -17,6 +17,9 @@ import { ShelfRow } from "./ShelfRow";
 import { seen, WHOLE } from "./sight";
 
 /** All designs, with what they are and how they stand. */
+/** While some designs that came in are still being looked at. */
+const LOOK_AGAIN_MS = 2000;
+
 export function Shelf() {
   const [sight, setSight] = useState(WHOLE);
   const [ticked, setChosen] = useState<string[]>([]);
@@ -30,6 +33,8 @@ export function Shelf() {
     queryFn: () => answer(client.GET("/api/designs", { params: { query: { search: wanted } } })),
     placeholderData: (old) => old,
     staleTime: 0,
+    refetchInterval: ({ state }) =>
+      state.data?.some((one) => one.verdict === "unknown") ? LOOK_AGAIN_MS : false,
   });
   const remove = useMutation({
     mutationFn: async (item: ShelfItem) => {

@@ -22,7 +22,7 @@ export interface Sight {
 
 export const WHOLE: Sight = { search: "", kind: "", verdict: "", order: "updated", list: false };
 
-const GRAVITY = ["unusable", "stop", "watch", "clear"];
+const GRAVITY = ["unknown", "unusable", "stop", "watch", "clear"];
 const names = new Intl.Collator(undefined, { numeric: true, sensitivity: "base" });
 
 const BY: Record<Order, (a: OnShelf, b: OnShelf) => number> = {

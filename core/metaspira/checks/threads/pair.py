@@ -1,23 +1,13 @@
-"""A thread and its other member: the air between them, and how far they hold each other.
-
-Both members are the same screw, so each is its axial profile, turned and advanced by φ and Lφ/2π. Whether
-they overlap, and how deep, shows in one axial plane; the air between them is the least distance in space,
-over a
-point of each profile and φ:  d² = r₁² + r₂² − 2 r₁r₂ cos φ + (z₂ − z₁ + Lφ/2π)².
-"""
+"""A thread and its other member: the air between them, and how far they hold each other."""
 
 from __future__ import annotations
 
-import math
+from functools import lru_cache
 
-import numpy as np
-import scipy
-from shapely import LineString, Point, Polygon, distance, get_coordinates, linestrings
-
-from metaspira.checks.check import Check, Verdict, Window
+from metaspira.checks.check import Check, Verdict, Window, in_words
 from metaspira.checks.question import Question, of_thread
-from metaspira.numbers.jets import Array
 from metaspira.parts.threaded import ThreadedPart
+from metaspira.threads.air import Air, Member, air_between, overlap_between
 from metaspira.threads.asked import State
 from metaspira.threads.family import INCH
 from metaspira.threads.profile import Profile
@@ -27,35 +17,86 @@ _LEAST_HEIGHT, _NO_HEIGHT = 0.6, 0.3
 _LEAST_LENGTH = 0.8
 _LEAST_PITCHES = 5
 _FASTENERS = ("metric", "unified", "whitworth", "ba")
-_EXACT = 2e-6
-_PIECES, _STEPS = 24, 5
-_CANDIDATES = 40
-_GRID = np.linspace(0, 1, 17)
+_STATES: dict[str, tuple[State, State]] = {
+    "basic": ("basic", "basic"),
+    "tightest": ("max", "min"),
+    "loosest": ("min", "max"),
+}
+
+
+@lru_cache(maxsize=64)
+def thread_air(part: ThreadedPart) -> dict[str, Air]:
+    """The air between the members as they are built, with their ends where there is a mate, and of whole
+    threads at basic size and at both ends of their tolerances where both have some: a parallel pipe thread
+    that seals on a taper one has limits by itself alone (ISO 7-1)."""
+    both = _members(part)
+    whole = _whole(part)
+    if both is None:
+        return whole
+    return {**whole, "as built": air_between(*both, part.thread.lead, _rounding(part.thread))}
+
+
+@lru_cache(maxsize=64)
+def _whole(part: ThreadedPart) -> dict[str, Air]:
+    """The same of whole threads alone."""
+    own: State = part.recipe.thread.size
+    mate: State = part.recipe.mate.size if part.recipe.mate else "basic"
+    built = (own, mate) if part.side == "external" else (mate, own)
+    limited = all(part.thread.member(side).pitch.max is not None for side in ("external", "internal"))
+    states = _STATES if limited or part.thread.family == "own" else {"basic": _STATES["basic"]}
+    return {name: _air(part, *state) for name, state in {"as built": built, **states}.items()}
+
+
+def _members(part: ThreadedPart) -> tuple[Member, Member] | None:
+    """The external and the internal thread as they are built, where there is a mate."""
+    if len(part.bodies) < 2:
+        return None
+    own, mate = (body.thread for body in part.bodies)
+    outside, inside = (own, mate) if part.side == "external" else (mate, own)
+    return Member.of(outside, True), Member.of(inside, False)
+
+
+def clearance_margin(part: ThreadedPart, window: Window) -> float:
+    """The margin of the check, in less time."""
+    both = _members(part)
+    met = None if both is None else overlap_between(*both, part.thread.lead, _rounding(part.thread))
+    return _margin(_whole(part), met)
+
+
+def _margin(whole: dict[str, Air], met: Air | None) -> float:
+    """The lesser air of whole threads; where only their ends are in each other, by how far along the axis,
+    below 0."""
+    least = min(whole[name].value for name in ("as built", "tightest") if name in whole)
+    if least < 0 or met is None or met.overlap is None:
+        return least
+    return min(met.overlap[0] - met.overlap[1], met.value)
+
+
+def least_air(part: ThreadedPart) -> Air:
+    """The lesser of the air as built and at the tight end of the tolerances."""
+    air = thread_air(part)
+    known = [air[name] for name in ("as built", "tightest") if name in air]
+    least = min(known, key=lambda one: one.value)
+    return Air(least.value, min(one.low for one in known), min(one.high for one in known), least.overlap)
 
 
 def check_clearance(part: ThreadedPart, window: Window) -> Check:
-    """The least air between the members as they are built, and at both ends of their tolerances where both
-    have some: a parallel pipe thread that seals on a taper one has limits by itself alone (ISO 7-1)."""
-    limited = all(part.thread.member(side).pitch.max is not None for side in ("external", "internal"))
-    states = _STATES if limited or part.thread.family == "own" else {"basic": _STATES["basic"]}
-    air = {name: _air(part, *state) for name, state in states.items()}
-    own, mate = part.recipe.thread.size, part.recipe.mate.size if part.recipe.mate else "basic"
-    built = _air(part, *((own, mate) if part.side == "external" else (mate, own)))
-    least = min(built, air.get("tightest", built))
-    listed = ", ".join(f"{value:.4g} mm {name}" for name, value in air.items())
-    verdict: Verdict = "stop" if least < 0 else "clear"
-    why = f"Between the flanks and crests of both members: {built:.4g} mm as built; {listed}"
+    """The least air between the members as they are built, and at both ends of their tolerances."""
+    air, least = thread_air(part), least_air(part)
+    built, *others = (f"{in_words(one.value)} mm {name}" for name, one in air.items())
+    why = f"Between the flanks and crests of both members: {built}; {', '.join(others)}"
+    if in_words(least.low) != in_words(least.high):
+        why += f" (certain: {in_words(least.low)} to {in_words(least.high)} mm)"
+    verdict: Verdict = "stop" if least.value < 0 else "clear"
+    where = () if verdict == "clear" else (part.full,)
+    ends = air["as built"].overlap
+    if ends is not None:
+        where = (ends,)
+        why += f". They are in each other from {in_words(ends[0])} to {in_words(ends[1])} mm of the height"
+    margin = _margin(_whole(part), air["as built"]) if verdict == "stop" else least.value
     return Check(
-        "clearance",
-        "Air between the members",
-        verdict,
-        least,
-        0.0,
-        "mm",
-        why,
-        least,
-        () if verdict == "clear" else (part.full,),
-    )
+        "clearance", "Air between the members", verdict, least.value, 0.0, "mm", why, margin, where,
+    )  # fmt: skip
 
 
 def check_height(part: ThreadedPart, window: Window) -> Check:
@@ -104,23 +145,11 @@ def check_length(part: ThreadedPart, window: Window) -> Check:
     )  # fmt: skip
 
 
-_STATES: dict[str, tuple[State, State]] = {
-    "basic": ("basic", "basic"),
-    "tightest": ("max", "min"),
-    "loosest": ("min", "max"),
-}
-
-
-def _air(part: ThreadedPart, own: State, other: State) -> float:
-    """Least distance, mm, of the members in states given for the external and the internal one; negative
-    where they overlap, by the depth of it."""
+def _air(part: ThreadedPart, own: State, other: State) -> Air:
+    """The air between whole threads in states given for the external and the internal one."""
     outside, inside = _profile(part, "external", own), _profile(part, "internal", other)
-    flat = _distance(outside, inside)
-    if abs(flat) < _EXACT or -_rounding(part.thread) < flat < 0:
-        return 0.0
-    return (
-        flat * math.cos(part.thread.lead_angle) if flat < 0 else in_space(outside, inside, part.thread.lead)
-    )
+    both = Member.endless(outside, True), Member.endless(inside, False)
+    return air_between(*both, part.thread.lead, _rounding(part.thread))
 
 
 def _rounding(thread: Thread) -> float:
@@ -130,70 +159,11 @@ def _rounding(thread: Thread) -> float:
     return 0.5 * 10.0**-thread.digits * (INCH if thread.inch else 1.0)
 
 
-def in_space(outside: Profile, inside: Profile, lead: float) -> float:
-    """Least distance, mm, of the screws of two profiles that do not overlap: from the edges that are nearest
-    to each other in the axial plane."""
-    one = outside.line(_PIECES)
-    bolt, nut = (
-        linestrings(np.stack([row[:-1], row[1:]], axis=1))
-        for row in (
-            np.concatenate([one + np.array([k * outside.pitch, 0.0]) for k in (-1, 0, 1)]),
-            inside.line(_PIECES),
-        )
-    )
-    plane = distance(bolt[:, None], nut[None, :])
-    nearest = np.unravel_index(np.argsort(plane, axis=None)[:_CANDIDATES], plane.shape)
-    edges = [get_coordinates(row[k]).reshape(-1, 2, 2) for row, k in zip((bolt, nut), nearest, strict=True)]
-
-    def apart(first: Array, second: Array, kept: int | slice = slice(None)) -> Array:
-        low, high = edges[0][kept, 0], edges[0][kept, 1]
-        one = low[..., None, None, :] + (high - low)[..., None, None, :] * first[..., None]
-        low, high = edges[1][kept, 0], edges[1][kept, 1]
-        two = low[..., None, None, :] + (high - low)[..., None, None, :] * second[..., None]
-        return _apart(one, two, lead)
-
-    found = apart(_GRID[:, None], _GRID[None, :])
-    best, i, j = np.unravel_index(np.argmin(found), found.shape)
-    refined = scipy.optimize.minimize(
-        lambda t: float(apart(t[:1, None], t[None, 1:], int(best))[0, 0]),
-        [_GRID[i], _GRID[j]],
-        bounds=[(0, 1), (0, 1)],
-        method="L-BFGS-B",
-    )
-    return math.sqrt(min(float(refined.fun), float(found.min())))
-
-
-def _apart(one: Array, two: Array, lead: float) -> Array:
-    """Least squared distance (…) over φ of points (z, r) (…, 2) on two screws; by Newton from φ = 0, near
-    which it is for surfaces this close."""
-    rise = lead / (2 * math.pi)
-    product, along = one[..., 1] * two[..., 1], two[..., 0] - one[..., 0]
-    phi = np.zeros_like(product)
-    for _ in range(_STEPS):
-        slope = product * np.sin(phi) + rise * (along + rise * phi)
-        phi = np.clip(phi - slope / (product * np.maximum(np.cos(phi), 0.1) + rise**2), -1.5, 1.5)
-    square: Array = (
-        one[..., 1] ** 2 + two[..., 1] ** 2 - 2 * product * np.cos(phi) + (along + rise * phi) ** 2
-    )
-    return square
-
-
 def _profile(part: ThreadedPart, side: str, state: State) -> Profile:
     asked = part.recipe.thread
     return asked.profile(
         part.thread, "external" if side == "external" else "internal", state, asked.allowance
     )
-
-
-def _distance(outside: Profile, inside: Profile) -> float:
-    pitch = outside.pitch
-    bolt = [(z + k * pitch, r) for k in (-1, 0, 1, 2) for z, r in outside.line(24)]
-    nut = [(z + k * pitch, r) for k in (0, 1) for z, r in inside.line(24)]
-    floor = min(outside.inner, inside.inner) - pitch
-    solid = Polygon([*bolt, (bolt[-1][0], floor), (bolt[0][0], floor)])
-    surface = LineString(bolt)
-    deepest = max((surface.distance(Point(p)) for p in nut if solid.contains(Point(p))), default=0.0)
-    return -deepest if deepest > 1e-9 else float(surface.distance(LineString(nut)))
 
 
 QUESTIONS = (
@@ -205,6 +175,8 @@ QUESTIONS = (
         10,
         "air between the members as built and at both ends of their tolerances, mm",
         "where they overlap",
+        cures=("/mate/at", "/mate/length", "/thread/length", "/thread/allowance", "/host/diameter"),
+        margin=clearance_margin,
     ),
     Question(
         "engagement-height",
