@@ -102,6 +102,27 @@ def coiled_coil() -> dict[str, Any]:
     }
 
 
+def strands(count: int, turns: float) -> dict[str, Any]:
+    """A coil of so many strands side by side."""
+    path = {"kind": "coil", "diameter": 60, "turns": turns, "pitch": 20}
+    return {
+        "format": "metaspira/1",
+        "path": path,
+        "section": {"kind": "round", "diameter": 0.5},
+        "strands": {"count": count, "lay": 60, "radius": 5},
+    }
+
+
+def rope(lays: int) -> dict[str, Any]:
+    """A straight rope of six wires around a core."""
+    return {
+        "format": "metaspira/1",
+        "path": {"kind": "straight", "length": 30 * lays},
+        "section": {"kind": "round", "diameter": 2},
+        "strands": {"count": 6, "lay": 30, "core": True},
+    }
+
+
 def free_path() -> dict[str, Any]:
     points = [[0, 0, 0], [30, 0, 10], [40, 30, 20], [10, 40, 40], [0, 0, 60]]
     return {
@@ -151,6 +172,20 @@ def mesh_search(part: Part, turns: int) -> float:
         for j in (i + 2, i + 3)
         if j < len(models)
     )
+
+
+def mesh_pairs(part: Part) -> float:
+    """Least distance of the meshes of neighbouring wires, by FCL."""
+    models = []
+    for body in part.bodies:
+        mesh = tessellate(body.sweep, Fineness(32, 32))
+        model = fcl.BVHModel()
+        model.beginModel(len(mesh.vertices), len(mesh.faces))
+        model.addSubModel(mesh.vertices, mesh.faces)
+        model.endModel()
+        models.append(fcl.CollisionObject(model))
+    pairs = zip(models, models[1:] + models[:1], strict=True)
+    return min(fcl.distance(a, b, fcl.DistanceRequest(), fcl.DistanceResult()) for a, b in pairs)
 
 
 def own_solid(turns: float) -> float:
@@ -283,6 +318,16 @@ def main() -> None:
         timed(lambda: mesh_search(part_of(recipe(1000)), 1000), runs=1),
         "aim 500 ms",
     )
+    ours = timed(lambda: run_checks(part_of(recipe(3000, True))), runs=3)
+    theirs = timed(lambda: mesh_search(part_of(recipe(3000, True)), 3000), runs=1)
+    row("all checks, 3,000 turns, square wire", ours, "mesh distance search (FCL)", theirs, "aim 4 s")
+    for work, made, aim in (
+        ("36 strands on 5 turns", strands(36, 5), "aim 2 s"),
+        ("a rope of 7 over 20 lays", rope(20), "aim 0.5 s"),
+    ):
+        ours = timed(lambda made=made: run_checks(part_of(made)), runs=3)
+        theirs = timed(lambda made=made: mesh_pairs(part_of(made)), runs=1)
+        row(f"all checks, {work}", ours, "neighbours' meshes (FCL)", theirs, aim)
     row(
         "figures and checks, 6,000 turns",
         timed(lambda: report_on(part_of(recipe(6000))), runs=3),
