@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-import json
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from pathlib import PurePath
 from typing import Any
 
@@ -12,7 +11,8 @@ from metaspira.checks import Report, report_on
 from metaspira.formats.bodies import bodies_in
 from metaspira.formats.outside import MOST_BYTES
 from metaspira.parts import part_of
-from metaspira.problems import Problem, RecipeError
+from metaspira.problems import RecipeError
+from metaspira.recipe.reading import read_json
 from metaspira.studies.body import held_against
 from metaspira.studies.compare import changes, check_changes, figure_changes
 from ninja import File, Form, Router
@@ -48,9 +48,9 @@ def compare_body(
     figures of both, and how far each reaches beyond the other. `unit` is that of a file which does not say
     its own."""
     try:
-        typed = json.loads(recipe)
-    except ValueError:
-        raise RecipeError(Problem("/recipe", "the recipe is no JSON", "send a recipe")) from None
+        typed = read_json(recipe)
+    except RecipeError as error:
+        raise RecipeError(replace(problem, place="/recipe") for problem in error.problems) from None
     part = part_of(typed)
     name = PurePath(file.name or "body")
     found = bodies_in(file.read(MOST_BYTES + 1), name.suffix, unit or None, name.stem)

@@ -56,9 +56,14 @@ def test_a_recipe_is_held_against_a_body_from_a_file(client):
         held(client, {**COIL, "path": {"kind": "coil"}}, box).json()["problems"][0]["place"],
     ]
     assert places[:2] == ["/unit", "/file"] and places[2].startswith("/path")
-    file = SimpleUploadedFile("box.stl", box)
-    refused = client.post("/api/compare/body", {"file": file, "recipe": "{"})
-    assert refused.status_code == 422 and refused.json()["problems"][0]["place"] == "/recipe"
+
+
+@pytest.mark.parametrize("recipe", ["{", "[" * 200_000, '{"format": NaN}', '{"a": "\\ud800"}', "3"])
+def test_the_recipe_beside_a_body_is_read_as_strictly_as_any(client, recipe):
+    box = SimpleUploadedFile("box.stl", trimesh.creation.box((30, 20, 10)).export(file_type="stl"))
+    refused = client.post("/api/compare/body", {"file": box, "unit": "mm", "recipe": recipe})
+    assert refused.status_code == 422
+    assert refused.json()["problems"][0]["remedy"]
 
 
 def post(client, address, body):

@@ -57,7 +57,9 @@ def read_json(text: str | bytes) -> Any:
                 "correct it there",
             )
         ) from None
-    except (ValueError, RecursionError):
+    except RecursionError:
+        raise RecipeError(_too_deep(())) from None
+    except ValueError:
         raise RecipeError(
             Problem("", "not readable as JSON text in UTF-8", "save it as plain UTF-8 JSON")
         ) from None
@@ -69,9 +71,7 @@ def read_json(text: str | bytes) -> Any:
             value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ()
         )
         if inner and len(parts) >= MOST_NESTED:
-            raise RecipeError(
-                Problem(pointer(parts), f"this is nested more than {MOST_NESTED} deep", "nest less")
-            )
+            raise RecipeError(_too_deep(parts))
         for key, one in inner:
             if isinstance(key, str) and not _is_text(key):
                 raise RecipeError(
@@ -137,6 +137,10 @@ def problems_of(
 def _quoted(value: Any) -> str:
     text = str(value)
     return f"“{text[:_MOST_QUOTED]}…”" if len(text) > _MOST_QUOTED else f"“{text}”"
+
+
+def _too_deep(parts: Sequence[str | int]) -> Problem:
+    return Problem(pointer(parts), f"this is nested more than {MOST_NESTED} deep", "nest less")
 
 
 def _no_constant(name: str) -> float:
