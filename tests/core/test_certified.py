@@ -262,6 +262,33 @@ def test_the_gap_along_a_strand_has_no_false_peaks():
     assert float(np.nanmax(lane.value)) < 1.2 * float(np.nanmin(lane.value))
 
 
+STRIP = {
+    "path": {
+        "kind": "coil", "diameter": 24, "end_diameter": 96, "diameter_at": "inside", "turns": 9, "height": 0,
+    },
+    "section": {"kind": "rectangle", "width": 1.2, "height": 18},
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("recipe", "gap"),
+    [
+        (STRIP, (96 - 24) / 2 / 9 - 1.2),
+        (coil(20, 200, 6, square(2.5)), 6 * math.cos(math.atan2(6, 20 * math.pi)) - 2.5),
+        (coil(20, 8, 6, round_(2.5)), None),
+        (coil(20, 8, 6, {"kind": "star", "points": 5, "outer_diameter": 3, "inner_diameter": 2}), None),
+    ],
+    ids=["strip", "square", "round", "star"],
+)
+def test_the_gap_along_a_wire_is_told_at_every_place(recipe, gap):
+    """By hand: of a strip wound flat the radial step of a turn less its thickness; of a coil its pitch square
+    to the wire, less that. Elsewhere the smallest gap, which is the same all along."""
+    found = part_gaps(of(recipe))
+    wanted = found.smallest if gap is None else gap
+    assert np.nanmin(found.lane.value) == pytest.approx(wanted, rel=0.01)
+    assert np.nanmax(found.lane.value) < 1.03 * wanted
+
+
 MOVES = {
     "turned": lambda p: p @ np.array([[0.36, 0.48, -0.8], [-0.8, 0.6, 0.0], [0.48, 0.64, 0.6]]),
     "moved": lambda p: p + np.array([31.0, -17.0, 5.5]),

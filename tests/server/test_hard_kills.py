@@ -8,6 +8,7 @@ import os
 import random
 import signal
 import sqlite3
+import subprocess
 import threading
 import time
 import urllib.error
@@ -101,6 +102,7 @@ def test_no_acknowledged_save_is_lost_and_every_build_ends(tmp_path):
         typist.save_on(6)
         typist.done.set()
         typist.join(30)
+        settle(supervisor.pid, port)
         for number, note in typist.saved.items():
             kept = call(f"{address}/api/designs/{typist.design}/revisions/{number}")
             assert kept["recipe"]["note"] == note
@@ -112,6 +114,21 @@ def test_no_acknowledged_save_is_lost_and_every_build_ends(tmp_path):
     for name in ("metaspira.sqlite3", "tasks.sqlite3"):
         with sqlite3.connect(tmp_path / name) as database:
             assert database.execute("PRAGMA integrity_check").fetchone() == ("ok",)
+
+
+def settle(supervisor, port):
+    """Wait until all that answers was started by the supervisor: what a killed server leaves behind answers
+    for a moment more, and ends with its requests."""
+    until = time.monotonic() + 60
+    while time.monotonic() < until:
+        masters = children_of(supervisor, "gunicorn")
+        own = {*masters, *(child for pid in masters for child in children_of(pid, "gunicorn"))}
+        command = ["pgrep", "-f", f"gunicorn metaspira_server.wsgi .*:{port}$"]
+        found = subprocess.run(command, capture_output=True, text=True).stdout.split()
+        if own and own == {int(pid) for pid in found}:
+            return wait_for(f"http://127.0.0.1:{port}/api/designs")
+        time.sleep(0.2)
+    raise AssertionError("the server was not started again")
 
 
 def ended(address, build, files):

@@ -14,6 +14,7 @@ from metaspira.gaps.hulls import (
     BOX,
     CARRIED,
     CHORD,
+    CONVEX,
     FACES,
     HIGH,
     KIND,
@@ -45,7 +46,7 @@ _WIDTH = 0.004
 _SHARE = 0.02
 _LEAST_NODES, _NODES_A_PIECE = 30_000, 150
 _POLISH = 600
-_LANE_NODES = 120
+_LANE_NODES, _LANE_NODES_HOLLOW = 120, 60
 _CROSSED = 1e-7
 _AROUND, _STEPS = 720, np.array([1.0, 0.3, 0.1, 0.03, 0.01, 3e-3, 1e-3])
 _LANE_FULL, _LANE_MOST = 100, 1200
@@ -233,16 +234,18 @@ def lane_of(shape: Shape, others: tuple[Shape, ...]) -> tuple[Array, Array]:
     """True lengths (n,) and the gap there, mm, of a wire to itself and to others, as far as sampled places
     tell; NaN where nothing is near."""
     s, value = [], []
+    asked = np.array([_COARSE * shape.size, _COARSE * shape.size, _COARSE, 0.0])
     for hulls in shape.hulls:
         if hulls.facts[KIND] == FACES:
             continue
         gaps, spots = np.full(len(hulls.frame), np.inf), np.empty((len(hulls.frame), 8))
         every = 1 if len(gaps) <= _LANE_FULL else max(2, math.ceil(len(gaps) / _LANE_MOST))
+        most = _LANE_NODES if hulls.facts[CONVEX] or hulls.facts[KIND] == TUBE else _LANE_NODES_HOLLOW
         for two in shape.hulls:
-            along(hulls, two, True, hulls is two, LOOSE, every, gaps, spots, _LANE_NODES)
+            along(hulls, two, True, hulls is two, LOOSE, every, gaps, spots, asked, most)
         for other in others:
             for two in other.ground:
-                along(hulls, two, False, False, EVERY, every, gaps, spots, _LANE_NODES)
+                along(hulls, two, False, False, EVERY, every, gaps, spots, asked, most)
         s.append(hulls.pieces[::every, LOW : HIGH + 1].mean(axis=1))
         value.append(np.where(np.isfinite(gaps), gaps, np.nan)[::every])
     places, gap = np.concatenate(s), np.concatenate(value)

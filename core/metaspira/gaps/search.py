@@ -65,6 +65,7 @@ _CRITICAL = 0.05
 _WORTH = 1 - 1e-9
 _PROMISING = 8.0
 _OFTEN, _RARELY, _OVERLAPPED = 16, 5, 16
+_KEPT, _LOOK, _AT_FIRST = 64, 80, 10
 _POINT, _ALONG, _AROUND, _BEND, _UV, _AT = 3, 4, 5, 6, 7, 9
 
 
@@ -280,9 +281,10 @@ def _between(spots):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True)
-def _nearest_spots(one, i, two, j, edge, spots, room, worth):  # type: ignore[no-untyped-def]
+def _nearest_spots(one, i, two, j, edge, spots, room, worth, held):  # type: ignore[no-untyped-def]
     """The distance of two spots after moving both on their pieces to where it is least (Newton's method,
-    damped), given up where a step twice as good as it promises would not bring it below `worth`."""
+    damped), given up where a step twice as good as it promises would not bring it below `worth`; the first
+    one keeps its place along its wire where it is `held`."""
     value, damping = np.inf, 0.0
     old, grad, gain, slopes, hess = room[0], room[1], room[2], room[3:7], room[7:11]
     for step in range(_NEWTON):
@@ -322,7 +324,8 @@ def _nearest_spots(one, i, two, j, edge, spots, room, worth):  # type: ignore[no
         for a in range(4):
             scale = slopes[a, 0] ** 2 + slopes[a, 1] ** 2 + slopes[a, 2] ** 2
             bend = bend1 if a == 0 else bend2 if a == 2 else 0.0
-            if scale <= 0.0 or (old[a] <= 0.0 and grad[a] > 0.0) or (old[a] >= 1.0 and grad[a] < 0.0):
+            fixed = scale <= 0.0 or (held and a == 0)
+            if fixed or (old[a] <= 0.0 and grad[a] > 0.0) or (old[a] >= 1.0 and grad[a] < 0.0):
                 for b in range(4):
                     hess[a, b] = hess[b, a] = 0.0
                 hess[a, a], grad[a] = 1.0, 0.0
@@ -413,14 +416,14 @@ def _strangers(one, i, s1, two, j, s2):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True)
-def _measured(one, i, two, j, nodes, spans, columns1, columns2, same, best, work, found):  # type: ignore[no-untyped-def]
+def _measured(one, i, two, j, nodes, spans, columns1, columns2, same, best, work, found, held):  # type: ignore[no-untyped-def]
     """The gap of two actual spots near the nearest corners of two nodes, ∞ where it does not count, only as
     near as tells that it is not below `best`; the spots to found (8,): piece, edge and shares of both."""
     edge, spots, pick, share = work[3], work[4], work[5], work[6]
     _start(one, nodes[:2], spans[:4], columns1, work[0], pick[0], share, spots[0])
     _start(two, nodes[2:], spans[4:], columns2, work[1], pick[1], share, spots[1])
     radii = one.facts[RADIUS] + two.facts[RADIUS]
-    value = _nearest_spots(one, i, two, j, edge, spots, work[7], max(best + radii, 0.0) * _WORTH)
+    value = _nearest_spots(one, i, two, j, edge, spots, work[7], max(best + radii, 0.0) * _WORTH, held)
     if len(one.planes) + len(two.planes) > 0:
         if not (_on_ground(one, i, spots[0], spots[2]) and _on_ground(two, j, spots[1], spots[2])):
             return np.inf
@@ -430,7 +433,9 @@ def _measured(one, i, two, j, nodes, spans, columns1, columns2, same, best, work
     if same:
         if not _strangers(one, i, spots[0, _AT, 0], two, j, spots[1, _AT, 0]):
             return np.inf
-        if not (_rests(one, i, spots[0], spots[1], value) and _rests(two, j, spots[1], spots[0], value)):
+        if not (
+            (held or _rests(one, i, spots[0], spots[1], value)) and _rests(two, j, spots[1], spots[0], value)
+        ):
             return np.inf
     for side in range(2):
         found[4 * side] = j if side else i
@@ -513,15 +518,18 @@ def _depth_of(one, i, two, j, same, spots):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True)
-def _refined(one, i, two, j, same, best, asked, most, work, found):  # type: ignore[no-untyped-def]
+def _refined(one, i, two, j, same, best, asked, most, work, found, held):  # type: ignore[no-untyped-def]
     """The gap of a pair of pieces, halved for as long as it could be below `best` by more than the width that
     is allowed, or until `most` nodes are seen. Returns the best gap known, a bound below all gaps that were
-    dropped, and the nodes seen."""
+    dropped, and the nodes seen. Where the first is `held` only its middle is looked at, and need not be
+    nearest to the second."""
     nodes, spans = np.empty((_STACK, 4), dtype=np.int64), np.empty((_STACK, 8))
     node, span, trial = np.empty(4, dtype=np.int64), np.empty(8), np.empty(8)
     nodes[0, 0], nodes[0, 1], nodes[0, 2], nodes[0, 3] = 0, len(one.edges) - 1, 0, len(two.edges) - 1
     for k in range(8):
         spans[0, k] = k % 2
+    if held:
+        spans[0, 0] = spans[0, 1] = 0.5
     top, seen, bound = 1, 0, np.inf
     margin, radii = one.facts[MARGIN] + two.facts[MARGIN], one.facts[RADIUS] + two.facts[RADIUS]
     solid = one.facts[SOLID] > 0 and two.facts[SOLID] > 0 and asked[3] > -1e299
@@ -552,7 +560,7 @@ def _refined(one, i, two, j, same, best, asked, most, work, found):  # type: ign
         if least >= enough and not crossing:
             bound = min(bound, least)
             continue
-        if same and one.facts[KIND] != FACES and _no_minimum(
+        if same and not held and one.facts[KIND] != FACES and _no_minimum(
             work[0], count1, columns1, work[1], count2,
             one.pieces[i, STOP_LOW] > 0 and span[0] <= 0.0, one.pieces[i, STOP_HIGH] > 0 and span[1] >= 1.0,
         ):  # fmt: skip
@@ -563,7 +571,7 @@ def _refined(one, i, two, j, same, best, asked, most, work, found):  # type: ign
         ):  # fmt: skip
             continue
         if seen % _OFTEN == 1 or best - least > _PROMISING * width_at(best, asked):
-            value = _measured(one, i, two, j, node, span, columns1, columns2, same, best, work, trial)
+            value = _measured(one, i, two, j, node, span, columns1, columns2, same, best, work, trial, held)
             if value < best:
                 best = value
                 found[:] = trial
@@ -609,8 +617,9 @@ def _halve(node, span, at, half):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True)
-def _passed_over(one, a, two, b, same, which):  # type: ignore[no-untyped-def]
-    """Whether a pair of tree nodes has nothing that counts."""
+def _passed_over(one, a, two, b, same, which, held):  # type: ignore[no-untyped-def]
+    """Whether a pair of tree nodes has nothing that counts; places of the first are `held` where they need
+    not be nearest to those of the second."""
     p, q = one.tree[a], two.tree[b]
     if (which == LOOSE and (p[ALL] > 0 or q[ALL] > 0)) or (
         which == TOUCHING and p[SOME] == 0 and q[SOME] == 0
@@ -620,7 +629,9 @@ def _passed_over(one, a, two, b, same, which):  # type: ignore[no-untyped-def]
         return False
     if neighbours(p[RANGE], p[RANGE + 1], q[RANGE], q[RANGE + 1], one.facts[WHOLE]):
         return True
-    return (one.facts[KIND] != FACES and _slides(p, q)) or (two.facts[KIND] != FACES and _slides(q, p))
+    if not held and one.facts[KIND] != FACES and _slides(p, q):
+        return True
+    return two.facts[KIND] != FACES and _slides(q, p)
 
 
 @njit(cache=True)
@@ -646,7 +657,7 @@ def search(one, two, same, alike, carried, which, best, asked, each, most):  # t
         if far[top] - margin >= best and not crossing:
             bound = min(bound, far[top] - margin)
             continue
-        if not itself and _passed_over(one, a, two, b, same, which):
+        if not itself and _passed_over(one, a, two, b, same, which, False):
             continue
         if carried and _past_first(one, a) and _past_first(two, b):
             continue
@@ -669,6 +680,7 @@ def search(one, two, same, alike, carried, which, best, asked, each, most):  # t
                 min(each, most - seen),
                 work,
                 pair,
+                False,
             )
             seen += nodes
             bound = min(bound, low)
@@ -732,6 +744,7 @@ def polished(one, i, two, j, same, best, width, most):  # type: ignore[no-untype
         most,
         workspace(one, two),
         found,
+        False,
     )
     return best, found
 
@@ -773,30 +786,31 @@ def deepest_of(hulls, points):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True)
-def along(one, two, same, alike, which, every, gaps, spots, most):  # type: ignore[no-untyped-def]
-    """For each `every`th piece of one the gap to the other body, or to strangers of its own, where it is
-    below what `gaps` (n,) holds: of places found on each pair of pieces near enough, so never less than it
-    is; the places to `spots` (n, 8). `most` nodes are seen for each piece."""
+def along(one, two, same, alike, which, every, gaps, spots, asked, most):  # type: ignore[no-untyped-def]
+    """For each `every`th piece of one the gap from its middle to the other body, or to strangers of its own,
+    where it is below what `gaps` (n,) holds: of places found on each piece near enough, so never less than
+    it is; the places to `spots` (n, 8). `asked` as in width_at; `most` nodes are seen for each piece."""
     work = workspace(one, two)
     stack, far = np.empty((_STACK, 2), dtype=np.int64), np.empty(_STACK)
-    node, span, found = np.empty(4, dtype=np.int64), np.empty(8), np.empty(8)
-    node[0], node[1], node[2], node[3] = 0, len(one.edges) - 1, 0, len(two.edges) - 1
-    for k in range(8):
-        span[k] = k % 2
+    near, least = np.empty(_KEPT, dtype=np.int64), np.empty(_KEPT)
+    found = np.empty(8)
     leaves1, leaves2 = int(one.facts[LEAVES]), int(two.facts[LEAVES])
     last = -1
     for i in range(0, len(one.frame), every):
         top = _pushed(one, two, leaves1 + i, 1, stack, far, 0)
-        if 0 <= last < len(two.frame) - every:
-            top = _pushed(one, two, leaves1 + i, leaves2 + last + every, stack, far, top)
-        seen, last = 0, -1
-        while top > 0 and seen < most:
+        seen, count, next_ = 0, 0, last + every
+        seeded = last >= 0 and next_ < len(two.frame)
+        if seeded and not _passed_over(one, leaves1 + i, two, leaves2 + next_, same, which, True):
+            near[0], least[0] = next_, -np.inf
+            _nearest_of(one, i, two, near[:1], least, same, gaps, spots, asked, most, work, found)
+        room = most if gaps[i] < np.inf else _AT_FIRST * most
+        while top > 0 and seen < room:
             top -= 1
             b = stack[top, 1]
             if (
                 far[top] >= 0.99 * gaps[i]
                 or (alike and leaves1 + i == b)
-                or _passed_over(one, leaves1 + i, two, b, same, which)
+                or _passed_over(one, leaves1 + i, two, b, same, which, True)
             ):
                 continue
             seen += 1
@@ -807,44 +821,41 @@ def along(one, two, same, alike, which, every, gaps, spots, most):  # type: igno
                     far[top - 1], far[top - 2] = far[top - 2], far[top - 1]
                     stack[top - 1, 1], stack[top - 2, 1] = stack[top - 2, 1], stack[top - 1, 1]
                 continue
-            value = _at_once(one, i, two, b - leaves2, node, span, same, gaps[i], work, found)
-            if value < gaps[i]:
-                gaps[i], last = value, b - leaves2
-                spots[i] = found
+            bound = _least(one, i, two, b - leaves2, gaps[i], work)
+            if bound < 0.99 * gaps[i] and (count < _KEPT or bound < least[count - 1]):
+                at = min(count, _KEPT - 1)
+                while at > 0 and least[at - 1] > bound:
+                    near[at], least[at] = near[at - 1], least[at - 1]
+                    at -= 1
+                near[at], least[at] = b - leaves2, bound
+                count = min(count + 1, _KEPT)
+        last = _nearest_of(one, i, two, near[:count], least, same, gaps, spots, asked, room, work, found)
+        if last < 0 and seeded and gaps[i] < np.inf:
+            last = next_
 
 
 @njit(cache=True)
-def _at_once(one, i, two, j, node, span, same, best, work, found):  # type: ignore[no-untyped-def]
-    """The gap of a pair of pieces as far as one look tells, ∞ where it is above `best` or does not count."""
+def _nearest_of(one, i, two, near, least, same, gaps, spots, asked, most, work, found):  # type: ignore[no-untyped-def]
+    """Lower the gap of piece i to that to the pieces `near` (n,), by their `least` distances; the piece to
+    which it is, −1 where it stays."""
+    seen, last = 0, -1
+    for k in range(len(near)):
+        if least[k] >= 0.99 * gaps[i] or seen >= most:
+            break
+        value, _, nodes = _refined(one, i, two, near[k], same, gaps[i], asked, _LOOK, work, found, True)
+        seen += nodes
+        if value < gaps[i]:
+            gaps[i], last = value, near[k]
+            spots[i] = found
+    return last
+
+
+@njit(cache=True)
+def _least(one, i, two, j, best, work):  # type: ignore[no-untyped-def]
+    """A gap that the middle of piece i keeps to piece j for certain."""
+    whole = np.array([0, len(one.edges) - 1, 0, len(two.edges) - 1])
+    span = np.array([0.5, 0.5, 0.0, 1.0, 0.0, 1.0, 0.0, 1.0])
+    count1 = ground_points(one, i, whole[:2], span[:4], work[2], work[3], work[0])
+    count2 = ground_points(two, j, whole[2:], span[4:], work[2], work[3], work[1])
     radii = one.facts[RADIUS] + two.facts[RADIUS]
-    count1 = ground_points(one, i, node[:2], span[:4], work[2], work[3], work[0])
-    count2 = ground_points(two, j, node[2:], span[4:], work[2], work[3], work[1])
-    least = (
-        separation(work[0], count1, work[1], count2, 0.99 * best + radii, work[5][0], work[5][1], work[6])
-        - radii
-    )
-    if least >= 0.99 * best:
-        return np.inf
-    value = _measured(
-        one,
-        i,
-        two,
-        j,
-        node,
-        span,
-        columns_of(one, node[0], node[1]),
-        columns_of(two, node[2], node[3]),
-        same,
-        best,
-        work,
-        found,
-    )
-    if least <= 0.0:
-        depth = max(
-            _probed(one, i, node[:2], span[:4], two, j, same, work),
-            _probed(two, j, node[2:], span[4:], one, i, same, work),
-        )
-        if -depth < value:
-            value = -depth
-            found[0], found[1], found[2], found[4], found[5], found[6] = i, -2.0, 0.5, j, -2.0, 0.5
-    return value
+    return separation(work[0], count1, work[1], count2, best + radii, work[5][0], work[5][1], work[6]) - radii
