@@ -9,7 +9,7 @@ from pathlib import Path
 from types import SimpleNamespace
 
 import pytest
-from metaspira.cli import main
+from metaspira.cli import common, main
 
 DEMO = sorted((Path(__file__).resolve().parents[2] / "demo").glob("*.spira.json"))
 FIGURES = {
@@ -139,6 +139,14 @@ def test_check_gives_the_contracts_keys(file):
     ]  # fmt: skip
     for check in report["checks"]:
         assert {"id", "verdict", "value", "limit", "unit", "where", "why", "remedies"} <= set(check)
+
+
+def test_the_search_for_remedies_ends_and_says_so(file, spring, monkeypatch):
+    spring["path"]["pitch"] = 2
+    file.write_text(json.dumps(spring))
+    monkeypatch.setattr(common, "_REMEDY_SECONDS", -1.0)
+    assert json.loads(run("check", file, "--json").stdout)["searched"] is False
+    assert "there may be more" in run("check", file).stdout
 
 
 def test_a_stop_is_status_1_and_writes_nothing(file, spring, tmp_path):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import sys
+import time
 from collections.abc import Callable, Iterable, Sequence
 from pathlib import Path as FilePath
 from typing import Any, NamedTuple
@@ -20,15 +21,20 @@ from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import read_recipe_file
 from metaspira.views.headline import headline
 
+_REMEDY_SECONDS = 20.0
+
 MARKS = {"clear": "[green]● clear[/]", "watch": "[yellow]▲ watch[/]", "stop": "[red]■ stop[/]"}
 
 
 def report_of(file: FilePath) -> Report:
-    """The whole report on a recipe file. Raises RecipeError."""
+    """The whole report on a recipe file; the search for remedies ends after some seconds. Raises
+    RecipeError."""
     is_compiled = any(FilePath(search._cache.cache_path).glob("*.nbi"))
     once = "" if is_compiled else ", and compiling what searches for gaps: once, for about a minute"
     with Console(stderr=True).status(f"checking{once}"):
-        return report_on(make_part(read_recipe_file(file)))
+        part = make_part(read_recipe_file(file))
+        until = time.monotonic() + _REMEDY_SECONDS
+        return report_on(part, enough=lambda: time.monotonic() > until)
 
 
 class Told(NamedTuple):
@@ -164,6 +170,8 @@ def show(report: Report) -> None:
     console.print(f"[bold]{report.part.recipe.name}[/]  {MARKS[report.verdict]}")
     console.print(figures)
     show_checks(console, report.checks)
+    if not report.searched:
+        console.print(f"The search for remedies was ended after {_REMEDY_SECONDS:g} s; there may be more.")
 
 
 def show_checks(console: Console, checks: Iterable[Check]) -> None:

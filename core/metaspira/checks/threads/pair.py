@@ -173,7 +173,7 @@ QUESTIONS = (
         of_thread,
         "thread",
         10,
-        "air between the members as built and at both ends of their tolerances, mm",
+        "air between the members as built, with their ends, and at both ends of their tolerances, mm",
         "where they overlap",
         cures=("/mate/at", "/mate/length", "/thread/length", "/thread/allowance", "/host/diameter"),
         margin=clearance_margin,
