@@ -7,6 +7,7 @@ from pathlib import Path
 
 import pytest
 import schemathesis
+from django.core.files.uploadedfile import SimpleUploadedFile
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from metaspira_server.wsgi import application
@@ -120,3 +121,50 @@ def test_a_broken_design_is_refused_in_words(client, route, recipe):
     assert answer.status_code in (200, 413, 422), answer.content[:500]
     if answer.status_code != 200:
         assert all(problem["reason"].strip() for problem in answer.json()["problems"])
+
+
+FILED = [
+    route
+    for route, ways in json.loads((DEMO.parent / "docs/api/openapi.json").read_text())["paths"].items()
+    if "multipart/form-data" in ways.get("post", {}).get("requestBody", {}).get("content", {})
+]
+NAMES = (
+    "x",
+    "x.stl",
+    "x.svg",
+    "x.dxf",
+    "x.csv",
+    "x.step",
+    "x.3mf",
+    "x.glb",
+    "x.ply",
+    "x.zip",
+    ".stl",
+    "x.",
+    "é\u202e.obj",
+)
+CONTENTS = (
+    b"", b"\x00" * 64, b"\xff", b"solid x\nendsolid", b"<svg/>", b"0\nEOF", b"1,2,3\n4,5", b"PK\x03\x04",
+    b"glTF", b"ply\n",
+)  # fmt: skip
+UNITS = ("", "mm", "parsec", "\x00", "m" * 5000, "[]")
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize("route", FILED)
+@settings(hunt, max_examples=25)
+@given(
+    name=st.sampled_from(NAMES),
+    data=st.sampled_from(CONTENTS) | st.binary(max_size=200),
+    unit=st.sampled_from(UNITS),
+    recipe=st.sampled_from(("", "{", "null", "[" * 9_000, json.dumps(DESIGNS[0]))),
+)
+def test_a_broken_file_is_refused_in_words(client, route, name, data, unit, recipe):
+    """The same of every route that takes a file, whatever it is called and whatever stands beside it."""
+    form = {"file": SimpleUploadedFile(name, data), "unit": unit, "recipe": recipe}
+    answer = client.post(route, form)
+    assert answer.status_code in (200, 413, 422), answer.content[:500]
+    if answer.status_code != 200:
+        assert all(
+            problem["reason"].strip() and problem["remedy"].strip() for problem in answer.json()["problems"]
+        )
