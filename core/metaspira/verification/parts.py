@@ -8,6 +8,7 @@ import manifold3d
 import numpy as np
 
 from metaspira.parts import Body, Part, part_of
+from metaspira.threads.body import ThreadBody
 
 
 def wound(recipe: dict[str, Any]) -> Part:
@@ -22,7 +23,7 @@ def spring_of(recipe: dict[str, Any]) -> Any:
     return wound(recipe).spring
 
 
-def manifold(body: Body, chord_error: float) -> manifold3d.Manifold:
+def manifold(body: Body | ThreadBody, chord_error: float) -> manifold3d.Manifold:
     """A body's mesh as Manifold has it."""
     mesh = body.mesh(chord_error)
     return manifold3d.Manifold(

@@ -1,4 +1,4 @@
-"""Gaps: of a wire to itself and of wires to each other."""
+"""Gaps: of a wire to itself, of wires to each other, and of a thread to its mate."""
 
 from __future__ import annotations
 
@@ -10,6 +10,8 @@ import numpy as np
 from scipy.optimize import minimize, minimize_scalar
 
 from metaspira.checks.gaps import part_gaps
+from metaspira.checks.threads.pair import thread_air
+from metaspira.parts import ThreadedPart, part_of
 from metaspira.strands import touching_lay
 from metaspira.verification.parts import manifold, wound
 from metaspira.verification.row import Row
@@ -24,6 +26,7 @@ def rows() -> Iterator[Row]:
     yield from _strands()
     yield from _rods()
     yield from _random()
+    yield from _threads()
 
 
 def _gap(recipe: dict[str, Any]) -> float:
@@ -163,3 +166,66 @@ def _random() -> Iterator[Row]:
             f"meshes of {_CHORD:g} mm chord error, by Manifold",
             "computed",
         )
+
+
+def _threads() -> Iterator[Row]:
+    for diameter, pitch, shank in ((10, 1.5, 8.2), (10, 1.5, 7.5), (20, 2.5, 17), (6, 1, 4.8)):
+        yield Row(
+            ("min_gap",),
+            f"nut M{diameter:g} over a shank of {shank:g}",
+            (diameter - 5 * math.sqrt(3) / 8 * pitch - shank) / 2,
+            _air(_bolt(diameter, pitch, shank, 14 * pitch)),
+            6e-4,
+            "mm",
+            "ISO 724: D₁ = D − 1.0825 P, rounded to 0.001 mm",
+            "formula",
+        )
+    for diameter, pitch in ((10, 1.5), (20, 2.5), (6, 1)):
+        yield Row(
+            ("min_gap",),
+            f"nut M{diameter:g} past the end of its bolt",
+            3.0,
+            _air(_bolt(diameter, pitch, diameter + 2, 24 * pitch + 3)),
+            2e-3,
+            "mm",
+            "the heights of both faces, by hand",
+            "computed",
+        )
+    for allowance in (0.1, 0.2):
+        part = _threaded(
+            {
+                "thread": {"designation": "Tr20x16P4", "allowance": allowance},
+                "host": {"kind": "rod", "length": 6},
+                "mate": {"length": 6},
+            }
+        )
+        one, two = (manifold(body, _CHORD) for body in part.bodies)
+        yield Row(
+            ("min_gap",),
+            f"Tr20x16P4 opened by {allowance:g}, in space",
+            float(one.min_gap(two, 1.0)),
+            thread_air(part)["as built"].value,
+            2.5 * _CHORD,
+            "mm",
+            f"meshes of {_CHORD:g} mm chord error, by Manifold",
+            "computed",
+        )
+
+
+def _bolt(diameter: float, pitch: float, shank: float, nut_at: float) -> dict[str, Any]:
+    """A bolt whose thread is a third of its length, and its nut."""
+    return {
+        "thread": {"designation": f"M{diameter:g}", "length": 8 * pitch},
+        "host": {"kind": "rod", "length": 24 * pitch, "diameter": shank},
+        "mate": {"length": 4 * pitch, "at": nut_at},
+    }
+
+
+def _air(recipe: dict[str, Any]) -> float:
+    return thread_air(_threaded(recipe))["as built"].value
+
+
+def _threaded(recipe: dict[str, Any]) -> ThreadedPart:
+    part = part_of({"format": "metaspira/1", **recipe})
+    assert isinstance(part, ThreadedPart)
+    return part
