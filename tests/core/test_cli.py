@@ -149,6 +149,22 @@ def test_the_search_for_remedies_ends_and_says_so(file, spring, monkeypatch):
     assert "there may be more" in run("check", file).stdout
 
 
+@pytest.mark.parametrize(
+    "arguments",
+    [
+        ("batch", "x" * 300),
+        ("batch", ".", "-o", "FILE"),
+        ("build", "FILE", "-o", "x" * 300 + "/part.stl"),
+        ("section", "/proc/self/mem"),
+    ],
+)
+def test_files_that_cannot_be_used_are_told_in_a_line(file, arguments):
+    at = {"FILE": file, ".": file.parent}
+    answer = run(*(at.get(argument, argument) for argument in arguments))
+    assert answer.returncode == 2
+    assert answer.stderr.startswith("metaspira: ") and answer.stderr.count("\n") == 1
+
+
 def test_a_stop_is_status_1_and_writes_nothing(file, spring, tmp_path):
     spring["path"]["pitch"] = 2
     file.write_text(json.dumps(spring))

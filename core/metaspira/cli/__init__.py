@@ -34,6 +34,9 @@ def main(arguments: list[str] | None = None) -> None:
         _refuse(Problem("", "a process that worked on it was stopped", "start it again, with less at once"))
     except BrokenPipeError:
         sys.exit(0)
+    except OSError as error:
+        named = "" if error.filename is None else f"{error.filename}: "
+        _refuse(Problem("", f"{named}{error.strerror or error}", "name a file or folder that can be used"))
 
 
 def known() -> dict[str, str]:
