@@ -165,6 +165,15 @@ def test_files_that_cannot_be_used_are_told_in_a_line(file, arguments):
     assert answer.stderr.startswith("metaspira: ") and answer.stderr.count("\n") == 1
 
 
+@pytest.mark.parametrize("number", ["nan", "inf", "1e999"])
+def test_a_number_that_is_not_finite_is_refused(file, number):
+    measured = ("thread", "M10", "--pitch-diameter", "9", "--pitch-error", number)
+    for arguments in (measured, ("coil", file, "--scatter", number)):
+        answer = run(*arguments)
+        assert answer.returncode == 2
+        assert f"invalid finite value: '{number}'" in answer.stderr
+
+
 def test_a_stop_is_status_1_and_writes_nothing(file, spring, tmp_path):
     spring["path"]["pitch"] = 2
     file.write_text(json.dumps(spring))

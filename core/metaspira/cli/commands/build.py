@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 from pathlib import Path as FilePath
 
+from metaspira.cli.typed import finite
 from metaspira.processes import warm
 
 
@@ -18,7 +19,7 @@ def add_to(parser: argparse.ArgumentParser) -> None:
         required=True,
         help="a solid, or what else the end of its name says: see “batch”",
     )
-    parser.add_argument("--chord-error", type=float, help="of meshes, in mm")
+    parser.add_argument("--chord-error", type=finite, help="of meshes, in mm")
     parser.add_argument("--json", action="store_true")
 
 

@@ -10,6 +10,7 @@ from rich.console import Console
 from rich.table import Table
 
 from metaspira.cli.common import demand_suffix, write
+from metaspira.cli.typed import finite
 from metaspira.coiling.table import coiling_table, csv_of
 from metaspira.devices.former import SIMULATED, designed, wind
 from metaspira.parts import Part, make_part
@@ -23,7 +24,7 @@ def add_to(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("-o", "--output", type=FilePath, help="the table, .csv")
     parser.add_argument("--seed", type=int, default=1, help="of the simulated former's scatter")
     parser.add_argument(
-        "--scatter", type=float, default=0.02, help="standard deviation of the flow stress, a share"
+        "--scatter", type=finite, default=0.02, help="standard deviation of the flow stress, a share"
     )
     parser.add_argument("--json", action="store_true")
 

@@ -10,6 +10,7 @@ from rich.console import Console
 from rich.table import Table
 
 from metaspira.cli.common import MARKS, demand_suffix, progress_bar, write
+from metaspira.cli.typed import finite
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import Recipe
 from metaspira.recipe.reading import read_recipe_file
@@ -39,7 +40,7 @@ def add_to(parser: argparse.ArgumentParser) -> None:
         help="a JSON pointer and the values that it moves through, such as /path/pitch=6:2:6",
     )
     parser.add_argument("--frames", type=int, default=40)
-    parser.add_argument("--seconds", type=float, default=4.0)
+    parser.add_argument("--seconds", type=finite, default=4.0)
     parser.add_argument("-o", "--output", type=FilePath, help=", ".join(MAKERS))
     parser.add_argument("--json", action="store_true")
 

@@ -6,6 +6,7 @@ import argparse
 import json
 from typing import Any
 
+from metaspira.cli.typed import finite
 from metaspira.problems import Problem, RecipeError
 from metaspira.threads.gauging import as_dict, over_wires
 from metaspira.threads.judging import demand_wire, judged, pitch_diameter
@@ -18,17 +19,17 @@ def add_to(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "designation", nargs="+", help="as people write it, such as M10x1.25-6g; one or several"
     )
-    parser.add_argument("--wire", type=float, metavar="MM", help="diameter of three wires at hand")
-    parser.add_argument("--over", type=float, metavar="MM", help="measured over these wires")
-    parser.add_argument("--pitch-diameter", type=float, metavar="MM", help="measured another way")
+    parser.add_argument("--wire", type=finite, metavar="MM", help="diameter of three wires at hand")
+    parser.add_argument("--over", type=finite, metavar="MM", help="measured over these wires")
+    parser.add_argument("--pitch-diameter", type=finite, metavar="MM", help="measured another way")
     parser.add_argument(
-        "--crest", type=float, metavar="MM", help="measured major diameter, of a nut minor diameter"
+        "--crest", type=finite, metavar="MM", help="measured major diameter, of a nut minor diameter"
     )
     parser.add_argument(
-        "--pitch-error", type=float, metavar="MM", default=0.0, help="of the pitch, over the engagement"
+        "--pitch-error", type=finite, metavar="MM", default=0.0, help="of the pitch, over the engagement"
     )
     parser.add_argument(
-        "--flank-errors", type=float, nargs=2, metavar="DEG", default=(), help="of both half angles"
+        "--flank-errors", type=finite, nargs=2, metavar="DEG", default=(), help="of both half angles"
     )
     parser.add_argument("--json", action="store_true")
 
