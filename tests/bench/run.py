@@ -152,6 +152,15 @@ def trimesh_sweep(turns: float) -> trimesh.Trimesh:
     return trimesh.creation.sweep_polygon(Point(0, 0).buffer(WIRE / 2, quad_segs=8), path)
 
 
+def collision_model(vertices: Any, faces: Any) -> fcl.CollisionObject:
+    """A mesh as FCL has it."""
+    model = fcl.BVHModel()
+    model.beginModel(len(vertices), len(faces))
+    model.addSubModel(vertices, faces)
+    model.endModel()
+    return fcl.CollisionObject(model)
+
+
 def mesh_search(part: Part, turns: int) -> float:
     """Least distance of the mesh to itself, by FCL: each half turn against those one turn on."""
     mesh = tessellate(part.sweep, Fineness(32, 32))
@@ -161,11 +170,7 @@ def mesh_search(part: Part, turns: int) -> float:
     models = []
     for low, high in itertools.pairwise(starts):
         used, faces = np.unique(mesh.faces[order[low:high]], return_inverse=True)
-        model = fcl.BVHModel()
-        model.beginModel(len(used), high - low)
-        model.addSubModel(mesh.vertices[used], faces.reshape(-1, 3))
-        model.endModel()
-        models.append(fcl.CollisionObject(model))
+        models.append(collision_model(mesh.vertices[used], faces.reshape(-1, 3)))
     return min(
         fcl.distance(models[i], models[j], fcl.DistanceRequest(), fcl.DistanceResult())
         for i in range(len(models))
@@ -176,14 +181,8 @@ def mesh_search(part: Part, turns: int) -> float:
 
 def mesh_pairs(part: Part) -> float:
     """Least distance of the meshes of neighbouring wires, by FCL."""
-    models = []
-    for body in part.bodies:
-        mesh = tessellate(body.sweep, Fineness(32, 32))
-        model = fcl.BVHModel()
-        model.beginModel(len(mesh.vertices), len(mesh.faces))
-        model.addSubModel(mesh.vertices, mesh.faces)
-        model.endModel()
-        models.append(fcl.CollisionObject(model))
+    meshes = [tessellate(body.sweep, Fineness(32, 32)) for body in part.bodies]
+    models = [collision_model(mesh.vertices, mesh.faces) for mesh in meshes]
     pairs = zip(models, models[1:] + models[:1], strict=True)
     return min(fcl.distance(a, b, fcl.DistanceRequest(), fcl.DistanceResult()) for a, b in pairs)
 

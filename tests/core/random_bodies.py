@@ -152,7 +152,7 @@ def case(seed: int) -> Case | None:
     gaps = part_gaps(part)
     if gaps.within is not None and gaps.within.gap.low < MARGIN:
         return None
-    one, two = (manifold(body, CHORD) for body in part.bodies)
+    one, two = (manifold(body.mesh(CHORD)) for body in part.bodies)
     if one.status() != manifold3d.Error.NoError or two.status() != manifold3d.Error.NoError:
         return None
     shared = float((one ^ two).volume())

@@ -1,7 +1,5 @@
 """Ground ends beside other bodies, against exact booleans of meshes that are ground alike (manifold3d)."""
 
-import manifold3d
-import numpy as np
 import pytest
 from metaspira.checks import run_checks
 from metaspira.checks.gaps import part_gaps
@@ -9,6 +7,7 @@ from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 from metaspira.sweep.ground import ground_planes, mesh_of
 from metaspira.sweep.mesh import fineness_for
+from metaspira.verification.parts import manifold
 
 NEAR = 0.01
 SPRING = {
@@ -31,10 +30,7 @@ def line(start, end, section):
 
 
 def solid(sweep):
-    mesh = mesh_of(sweep, fineness_for(sweep, NEAR / 2))
-    return manifold3d.Manifold(
-        manifold3d.Mesh(mesh.vertices.astype(np.float32), mesh.faces.astype(np.uint32))
-    )
+    return manifold(mesh_of(sweep, fineness_for(sweep, NEAR / 2)))
 
 
 def block(low, high):

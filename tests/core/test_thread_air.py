@@ -90,7 +90,7 @@ def test_random_mates_against_exact_booleans(seed):
     part = part_of(random_pair(seed))
     check, (low, high) = clearance(part)
     meshes = [body.mesh(CHORD) for body in part.bodies]
-    one, two = (manifold(body, CHORD) for body in part.bodies)
+    one, two = map(manifold, meshes)
     shared = (one ^ two).volume()
     near, _ = KDTree(meshes[0].vertices).query(meshes[1].vertices)
     assert low <= high
@@ -114,7 +114,7 @@ def test_steep_screws_are_as_near_in_space_as_their_meshes():
         }
     )
     check, (low, high) = clearance(part)
-    one, two = (manifold(body, 0.004) for body in part.bodies)
+    one, two = (manifold(body.mesh(0.004)) for body in part.bodies)
     assert low - 0.006 <= one.min_gap(two, 0.2) <= high + 0.006
     assert high - low < 0.02 * high
     assert check.value == high

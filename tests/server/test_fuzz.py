@@ -128,21 +128,8 @@ FILED = [
     for route, ways in json.loads((DEMO.parent / "docs/api/openapi.json").read_text())["paths"].items()
     if "multipart/form-data" in ways.get("post", {}).get("requestBody", {}).get("content", {})
 ]
-NAMES = (
-    "x",
-    "x.stl",
-    "x.svg",
-    "x.dxf",
-    "x.csv",
-    "x.step",
-    "x.3mf",
-    "x.glb",
-    "x.ply",
-    "x.zip",
-    ".stl",
-    "x.",
-    "é\u202e.obj",
-)
+SUFFIXES = ("stl", "svg", "dxf", "csv", "step", "3mf", "glb", "ply", "zip")
+NAMES = ("x", "x.", ".stl", "é\u202e.obj", *(f"x.{suffix}" for suffix in SUFFIXES))
 CONTENTS = (
     b"", b"\x00" * 64, b"\xff", b"solid x\nendsolid", b"<svg/>", b"0\nEOF", b"1,2,3\n4,5", b"PK\x03\x04",
     b"glTF", b"ply\n",

@@ -238,14 +238,14 @@ def lane_of(shape: Shape, others: tuple[Shape, ...]) -> tuple[Array, Array]:
     for hulls in shape.hulls:
         if hulls.facts[KIND] == FACES:
             continue
-        gaps, spots = np.full(len(hulls.frame), np.inf), np.empty((len(hulls.frame), 8))
+        gaps = np.full(len(hulls.frame), np.inf)
         every = 1 if len(gaps) <= _LANE_FULL else max(2, math.ceil(len(gaps) / _LANE_MOST))
         most = _LANE_NODES if hulls.facts[CONVEX] or hulls.facts[KIND] == TUBE else _LANE_NODES_HOLLOW
         for two in shape.hulls:
-            along(hulls, two, True, hulls is two, LOOSE, every, gaps, spots, asked, most)
+            along(hulls, two, True, hulls is two, LOOSE, every, gaps, asked, most)
         for other in others:
             for two in other.ground:
-                along(hulls, two, False, False, EVERY, every, gaps, spots, asked, most)
+                along(hulls, two, False, False, EVERY, every, gaps, asked, most)
         s.append(hulls.pieces[::every, LOW : HIGH + 1].mean(axis=1))
         value.append(np.where(np.isfinite(gaps), gaps, np.nan)[::every])
     places, gap = np.concatenate(s), np.concatenate(value)

@@ -786,14 +786,17 @@ def deepest_of(hulls, points):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True)
-def along(one, two, same, alike, which, every, gaps, spots, asked, most):  # type: ignore[no-untyped-def]
+def along(one, two, same, alike, which, every, gaps, asked, most):  # type: ignore[no-untyped-def]
     """For each `every`th piece of one the gap from its middle to the other body, or to strangers of its own,
     where it is below what `gaps` (n,) holds: of places found on each piece near enough, so never less than
-    it is; the places to `spots` (n, 8). `asked` as in width_at; `most` nodes are seen for each piece."""
+    it is. `asked` as in width_at; `most` nodes are seen for each piece."""
     work = workspace(one, two)
     stack, far = np.empty((_STACK, 2), dtype=np.int64), np.empty(_STACK)
     near, least = np.empty(_KEPT, dtype=np.int64), np.empty(_KEPT)
-    found = np.empty(8)
+    node, span = np.array([0, len(one.edges) - 1, 0, len(two.edges) - 1]), np.empty(8)
+    for k in range(8):
+        span[k] = k % 2
+    span[0] = span[1] = 0.5
     leaves1, leaves2 = int(one.facts[LEAVES]), int(two.facts[LEAVES])
     last = -1
     for i in range(0, len(one.frame), every):
@@ -802,7 +805,7 @@ def along(one, two, same, alike, which, every, gaps, spots, asked, most):  # typ
         seeded = last >= 0 and next_ < len(two.frame)
         if seeded and not _passed_over(one, leaves1 + i, two, leaves2 + next_, same, which, True):
             near[0], least[0] = next_, -np.inf
-            _nearest_of(one, i, two, near[:1], least, same, gaps, spots, asked, most, work, found)
+            _nearest_of(one, i, two, near[:1], least, same, gaps, asked, most, work)
         room = most if gaps[i] < np.inf else _AT_FIRST * most
         while top > 0 and seen < room:
             top -= 1
@@ -821,7 +824,7 @@ def along(one, two, same, alike, which, every, gaps, spots, asked, most):  # typ
                     far[top - 1], far[top - 2] = far[top - 2], far[top - 1]
                     stack[top - 1, 1], stack[top - 2, 1] = stack[top - 2, 1], stack[top - 1, 1]
                 continue
-            bound = _least(one, i, two, b - leaves2, gaps[i], work)
+            bound = _least(one, i, two, b - leaves2, node, span, gaps[i], work)
             if bound < 0.99 * gaps[i] and (count < _KEPT or bound < least[count - 1]):
                 at = min(count, _KEPT - 1)
                 while at > 0 and least[at - 1] > bound:
@@ -829,15 +832,16 @@ def along(one, two, same, alike, which, every, gaps, spots, asked, most):  # typ
                     at -= 1
                 near[at], least[at] = b - leaves2, bound
                 count = min(count + 1, _KEPT)
-        last = _nearest_of(one, i, two, near[:count], least, same, gaps, spots, asked, room, work, found)
+        last = _nearest_of(one, i, two, near[:count], least, same, gaps, asked, room, work)
         if last < 0 and seeded and gaps[i] < np.inf:
             last = next_
 
 
 @njit(cache=True)
-def _nearest_of(one, i, two, near, least, same, gaps, spots, asked, most, work, found):  # type: ignore[no-untyped-def]
+def _nearest_of(one, i, two, near, least, same, gaps, asked, most, work):  # type: ignore[no-untyped-def]
     """Lower the gap of piece i to that to the pieces `near` (n,), by their `least` distances; the piece to
     which it is, −1 where it stays."""
+    found = np.empty(8)
     seen, last = 0, -1
     for k in range(len(near)):
         if least[k] >= 0.99 * gaps[i] or seen >= most:
@@ -846,16 +850,13 @@ def _nearest_of(one, i, two, near, least, same, gaps, spots, asked, most, work, 
         seen += nodes
         if value < gaps[i]:
             gaps[i], last = value, near[k]
-            spots[i] = found
     return last
 
 
 @njit(cache=True)
-def _least(one, i, two, j, best, work):  # type: ignore[no-untyped-def]
-    """A gap that the middle of piece i keeps to piece j for certain."""
-    whole = np.array([0, len(one.edges) - 1, 0, len(two.edges) - 1])
-    span = np.array([0.5, 0.5, 0.0, 1.0, 0.0, 1.0, 0.0, 1.0])
-    count1 = ground_points(one, i, whole[:2], span[:4], work[2], work[3], work[0])
-    count2 = ground_points(two, j, whole[2:], span[4:], work[2], work[3], work[1])
+def _least(one, i, two, j, node, span, best, work):  # type: ignore[no-untyped-def]
+    """A gap that two nodes of pieces i and j keep for certain, no better than needed once it is `best`."""
+    count1 = ground_points(one, i, node[:2], span[:4], work[2], work[3], work[0])
+    count2 = ground_points(two, j, node[2:], span[4:], work[2], work[3], work[1])
     radii = one.facts[RADIUS] + two.facts[RADIUS]
     return separation(work[0], count1, work[1], count2, best + radii, work[5][0], work[5][1], work[6]) - radii

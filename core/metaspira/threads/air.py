@@ -32,9 +32,10 @@ _HEIGHTS, _HALVINGS, _AROUND = 17, 20, 64
 _WIDTH, _SHARE = 1e-4, 5e-3
 _NODES = 400
 _FINEST = 1e-6
-_EXACT = 2e-6
 _ALWAYS = 1e9
 _LEVEL = 1e-9
+EXACT = 2e-6
+"""Threads that overlap by no more, mm, touch."""
 
 
 @dataclass(frozen=True)
@@ -51,14 +52,13 @@ class Air:
 
 @dataclass(frozen=True)
 class _Stretch:
-    """A stretch of a thread between two heights: the base and both levels of radius at either. Heights lie on
-    a taper of `slope`, from which the base is told."""
+    """A stretch of a thread between two heights: the base, its taper aside, and both levels of radius at
+    either."""
 
     heights: tuple[float, float]
     base: tuple[float, float]
     low: tuple[float, float]
     high: tuple[float, float]
-    slope: float = 0.0
 
     @property
     def length(self) -> float:
@@ -68,11 +68,6 @@ class _Stretch:
     def is_even(self) -> bool:
         return all(abs(b - a) < _LEVEL for a, b in (self.base, self.low, self.high))
 
-    @property
-    def lift(self) -> float:
-        """The least by which the taper raises its radii."""
-        return min(self.slope * z for z in self.heights)
-
     def part(self, first: float, last: float) -> _Stretch:
         """What of it is between two heights."""
         a, b = ((z - self.heights[0]) / self.length for z in (first, last))
@@ -80,14 +75,15 @@ class _Stretch:
             (ends[0] + (ends[1] - ends[0]) * a, ends[0] + (ends[1] - ends[0]) * b)
             for ends in (self.base, self.low, self.high)
         )
-        return _Stretch((first, last), base, low, high, self.slope)
+        return _Stretch((first, last), base, low, high)
 
 
 class Member:
-    """A thread of two that go into each other: one whose material lies below its profile, or above it."""
+    """A thread of two that go into each other: one whose material lies below its profile, or above it; its
+    radii grow by `slope` along its taper."""
 
-    def __init__(self, profile: Profile, below: bool, stretches: Iterable[_Stretch]):
-        self.profile, self.below, self.stretches = profile, below, tuple(stretches)
+    def __init__(self, profile: Profile, below: bool, stretches: Iterable[_Stretch], slope: float = 0.0):
+        self.profile, self.below, self.stretches, self.slope = profile, below, tuple(stretches), slope
 
     @classmethod
     def endless(cls, profile: Profile, below: bool) -> Member:
@@ -100,11 +96,7 @@ class Member:
         """A thread as it is built on a rod or in a bore, or on their taper."""
         first = surface.legs[0].outline.points
         slope = float((first[-1, 0] - first[0, 0]) / (first[-1, 1] - first[0, 1]))
-        return cls(surface.profile, below, [_stretch(leg, slope) for leg in surface.legs])
-
-    @property
-    def slope(self) -> float:
-        return self.stretches[0].slope
+        return cls(surface.profile, below, [_stretch(leg, slope) for leg in surface.legs], slope)
 
     @cached_property
     def line(self) -> Array:
@@ -128,6 +120,11 @@ class Member:
         pick = max if self.below else min
         return _held(self.line, pick(stretch.base), pick(stretch.low), pick(stretch.high))
 
+    def lifts(self, stretch: _Stretch) -> tuple[float, float]:
+        """The least and the most by which the taper raises the radii of a stretch."""
+        low, high = sorted(self.slope * z for z in stretch.heights)
+        return low, high
+
     def radii(self, stretch: _Stretch, z: float, along: Array) -> Array:
         """Radii (n,) of the surface at a height, at places (n,) along the screw."""
         line = self.most(stretch.part(z, z))
@@ -138,7 +135,7 @@ class Member:
 
 def _stretch(leg: Leg, slope: float) -> _Stretch:
     (r0, z0), (r1, z1) = leg.outline.points[[0, -1]].tolist()
-    return _Stretch((z0, z1), (r0 - slope * z0, r1 - slope * z1), leg.low, leg.high, slope)
+    return _Stretch((z0, z1), (r0 - slope * z0, r1 - slope * z1), leg.low, leg.high)
 
 
 def _held(line: Array, base: float, low: float, high: float) -> Array:
@@ -153,16 +150,15 @@ def _held(line: Array, base: float, low: float, high: float) -> Array:
     return np.column_stack([rows[:, 0], base + np.minimum(np.maximum(rows[:, 1], low), high)])
 
 
-def air_between(one: Member, two: Member, lead: float, allowed: float = 0.0) -> Air:
+def air_between(one: Member, two: Member, lead: float, allowed: float = EXACT) -> Air:
     """The air between an external thread and an internal one on one screw and one taper. Where they overlap
     by no more than `allowed` mm they touch."""
     return overlap_between(one, two, lead, allowed) or _searched(one, two, lead, allowed)
 
 
-def overlap_between(one: Member, two: Member, lead: float, allowed: float = 0.0) -> Air | None:
+def overlap_between(one: Member, two: Member, lead: float, allowed: float = EXACT) -> Air | None:
     """How deep two threads are in each other, if by more than is allowed: the deepest of axial planes at
     heights, close to each other wherever the most material of both overlaps."""
-    allowed = max(allowed, _EXACT)
     deepest, spans = 0.0, []
     for a, b in itertools.product(one.stretches, two.stretches):
         if _shared(a, b) <= 0:
@@ -222,13 +218,20 @@ def _deepest(corners, line, side):  # type: ignore[no-untyped-def]
             continue
         least = np.inf
         for j in range(len(line) - 1):
-            dx, dy = line[j + 1, 0] - line[j, 0], line[j + 1, 1] - line[j, 1]
-            ex, ey = x - line[j, 0], y - line[j, 1]
-            square = dx * dx + dy * dy
-            at = 0.0 if square == 0.0 else min(1.0, max(0.0, (dx * ex + dy * ey) / square))
-            least = min(least, (ex - at * dx) ** 2 + (ey - at * dy) ** 2)
+            least = min(least, _foot(corners[i], line[j], line[j + 1], 1.0)[0])
         deepest = max(deepest, math.sqrt(least))
     return deepest
+
+
+@njit(cache=True)
+def _foot(place, start, end, short):  # type: ignore[no-untyped-def]
+    """The squared distance of a place from a straight part whose ψ is shortened, and the share of it at which
+    it is nearest."""
+    dx, dy = short * (end[0] - start[0]), end[1] - start[1]
+    ex, ey = short * (place[0] - start[0]), place[1] - start[1]
+    square = dx * dx + dy * dy
+    share = 0.0 if square == 0.0 else min(1.0, max(0.0, (dx * ex + dy * ey) / square))
+    return (ex - share * dx) ** 2 + (ey - share * dy) ** 2, share
 
 
 def _thrice(line: Array, pitch: float) -> Array:
@@ -266,14 +269,14 @@ def _searched(one: Member, two: Member, lead: float, allowed: float) -> Air:
                 entry = max(low, _far(one, two, first, second)), next(count), first, second
                 heapq.heappush(queue, entry)
     certain = max(min(certain, best) - one.chord - two.chord, 0.0)
-    return Air(0.0 if best <= max(allowed, _EXACT) else best, certain, best)
+    return Air(0.0 if best <= allowed else best, certain, best)
 
 
 def _far(one: Member, two: Member, a: _Stretch, b: _Stretch) -> float:
     """A distance that two stretches keep by their heights and radii."""
     along = max(b.heights[0] - a.heights[1], a.heights[0] - b.heights[1], 0.0)
-    top = max(a.base) + min(max(one.profile.outer, *a.low), max(a.high)) + max(a.slope * z for z in a.heights)
-    bottom = min(b.base) + max(min(two.profile.inner, *b.high), min(b.low)) + b.lift
+    top = max(a.base) + min(max(one.profile.outer, *a.low), max(a.high)) + one.lifts(a)[1]
+    bottom = min(b.base) + max(min(two.profile.inner, *b.high), min(b.low)) + two.lifts(b)[0]
     return math.hypot(along, max(bottom - top, 0.0))
 
 
@@ -297,8 +300,8 @@ def _bound(
     r) between which it is."""
     first = _parts(one.most(a))
     second = _parts(_thrice(two.most(b), two.profile.pitch))
-    places = np.empty((2, 2))
-    return math.sqrt(_nearest(first, second, a.lift, b.lift, rise, best, places)), places
+    lifts, places = (one.lifts(a)[0], two.lifts(b)[0]), np.empty((2, 2))
+    return math.sqrt(_nearest(first, second, *lifts, rise, best, places)), places
 
 
 def _parts(line: Array) -> Array:
@@ -367,13 +370,9 @@ def _between(a, b, short, p, q):  # type: ignore[no-untyped-def]
     least = np.inf
     for k in range(4):
         base, end = (a, b[k % 2]) if k < 2 else (b, a[k % 2])
-        dx, dy = (ux, uy) if k < 2 else (vx, vy)
-        ex, ey = short * (end[0] - base[0, 0]), end[1] - base[0, 1]
-        square = dx * dx + dy * dy
-        share = 0.0 if square == 0.0 else min(1.0, max(0.0, (ex * dx + ey * dy) / square))
-        fx, fy = ex - share * dx, ey - share * dy
-        if fx * fx + fy * fy < least:
-            least = fx * fx + fy * fy
+        square, share = _foot(end, base[0], base[1], short)
+        if square < least:
+            least = square
             for c in range(2):
                 foot = base[0, c] + share * (base[1, c] - base[0, c])
                 p[c], q[c] = (foot, end[c]) if k < 2 else (end[c], foot)

@@ -7,8 +7,8 @@ from typing import Any
 import manifold3d
 import numpy as np
 
-from metaspira.parts import Body, Part, part_of
-from metaspira.threads.body import ThreadBody
+from metaspira.parts import Part, ThreadedPart, part_of
+from metaspira.sweep.mesh import Mesh
 
 
 def wound(recipe: dict[str, Any]) -> Part:
@@ -18,14 +18,20 @@ def wound(recipe: dict[str, Any]) -> Part:
     return part
 
 
+def threaded(recipe: dict[str, Any]) -> ThreadedPart:
+    """The threaded part of a recipe without its format."""
+    part = part_of({"format": "metaspira/1", **recipe})
+    assert isinstance(part, ThreadedPart)
+    return part
+
+
 def spring_of(recipe: dict[str, Any]) -> Any:
     """The same part's spring."""
     return wound(recipe).spring
 
 
-def manifold(body: Body | ThreadBody, chord_error: float) -> manifold3d.Manifold:
-    """A body's mesh as Manifold has it."""
-    mesh = body.mesh(chord_error)
+def manifold(mesh: Mesh) -> manifold3d.Manifold:
+    """A mesh as Manifold has it."""
     return manifold3d.Manifold(
         manifold3d.Mesh(mesh.vertices.astype(np.float32), mesh.faces.astype(np.uint32))
     )

@@ -4,7 +4,7 @@ import Stack from "@mui/material/Stack";
 import { useState, type ReactNode } from "react";
 import type { Check, Remedy } from "../api/client";
 import { useLook } from "../look/Look";
-import { VerdictMark, type VerdictWord } from "../look/Verdict";
+import { colourOf, VerdictMark, type VerdictWord } from "../look/Verdict";
 import { placeWords } from "../schema/schema";
 import { useRecipe } from "../state/bench";
 import { useBench } from "./PartContext";
@@ -80,7 +80,7 @@ export function Trouble() {
 function Notice({ verdict, children }: { verdict: VerdictWord; children: ReactNode }) {
   const { colours } = useLook();
   const [folded, setFolded] = useState(false);
-  const border = verdict === "unusable" ? colours.pencil : colours[verdict];
+  const border = colourOf(verdict, colours);
   return (
     <Alert
       icon={<VerdictMark verdict={verdict} size={16} />}

@@ -1,4 +1,5 @@
 import Box from "@mui/material/Box";
+import type { Colours } from "./colours";
 import { useLook } from "./Look";
 
 export type VerdictWord = "clear" | "watch" | "stop" | "unusable";
@@ -11,7 +12,7 @@ const NONE: Partial<Record<Looked, string>> = {
   unknown: "not checked yet",
 };
 
-const colourOf = (verdict: Looked, colours: ReturnType<typeof useLook>["colours"]) =>
+export const colourOf = (verdict: Looked, colours: Colours) =>
   verdict === "unusable" || verdict === "unknown" ? colours.pencil : colours[verdict];
 
 /** A verdict by shape, word and colour together: disc, triangle, square, ring. */

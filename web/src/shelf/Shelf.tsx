@@ -16,10 +16,10 @@ import { ShelfCard } from "./ShelfCard";
 import { ShelfRow } from "./ShelfRow";
 import { seen, WHOLE } from "./sight";
 
-/** All designs, with what they are and how they stand. */
 /** While some designs that came in are still being looked at. */
 const LOOK_AGAIN_MS = 2000;
 
+/** All designs, with what they are and how they stand. */
 export function Shelf() {
   const [sight, setSight] = useState(WHOLE);
   const [ticked, setChosen] = useState<string[]>([]);

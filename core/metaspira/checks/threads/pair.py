@@ -7,7 +7,7 @@ from functools import lru_cache
 from metaspira.checks.check import Check, Verdict, Window, in_words
 from metaspira.checks.question import Question, of_thread
 from metaspira.parts.threaded import ThreadedPart
-from metaspira.threads.air import Air, Member, air_between, overlap_between
+from metaspira.threads.air import EXACT, Air, Member, air_between, overlap_between
 from metaspira.threads.asked import State
 from metaspira.threads.family import INCH
 from metaspira.threads.profile import Profile
@@ -155,7 +155,7 @@ def _air(part: ThreadedPart, own: State, other: State) -> Air:
 def _rounding(thread: Thread) -> float:
     """Half the last digit of a standard's diameters, mm: members that overlap by less touch."""
     if thread.family == "own":
-        return 0.0
+        return EXACT
     return 0.5 * 10.0**-thread.digits * (INCH if thread.inch else 1.0)
 
 

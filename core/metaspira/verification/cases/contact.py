@@ -11,9 +11,8 @@ from scipy.optimize import minimize, minimize_scalar
 
 from metaspira.checks.gaps import part_gaps
 from metaspira.checks.threads.pair import thread_air
-from metaspira.parts import ThreadedPart, part_of
 from metaspira.strands import touching_lay
-from metaspira.verification.parts import manifold, wound
+from metaspira.verification.parts import manifold, threaded, wound
 from metaspira.verification.row import Row
 
 _CHORD = 0.01
@@ -151,7 +150,7 @@ def _random() -> Iterator[Row]:
             for k, section in enumerate((first, second))
         ]
         part = wound({**wires[0], "wires": wires[1:]})
-        one, two = (manifold(body, _CHORD) for body in part.bodies)
+        one, two = (manifold(body.mesh(_CHORD)) for body in part.bodies)
         distance = float(one.min_gap(two, _FAR))
         found = part_gaps(part).between
         if distance == 0 or distance >= _FAR or found is None:
@@ -192,14 +191,14 @@ def _threads() -> Iterator[Row]:
             "computed",
         )
     for allowance in (0.1, 0.2):
-        part = _threaded(
+        part = threaded(
             {
                 "thread": {"designation": "Tr20x16P4", "allowance": allowance},
                 "host": {"kind": "rod", "length": 6},
                 "mate": {"length": 6},
             }
         )
-        one, two = (manifold(body, _CHORD) for body in part.bodies)
+        one, two = (manifold(body.mesh(_CHORD)) for body in part.bodies)
         yield Row(
             ("min_gap",),
             f"Tr20x16P4 opened by {allowance:g}, in space",
@@ -222,10 +221,4 @@ def _bolt(diameter: float, pitch: float, shank: float, nut_at: float) -> dict[st
 
 
 def _air(recipe: dict[str, Any]) -> float:
-    return thread_air(_threaded(recipe))["as built"].value
-
-
-def _threaded(recipe: dict[str, Any]) -> ThreadedPart:
-    part = part_of({"format": "metaspira/1", **recipe})
-    assert isinstance(part, ThreadedPart)
-    return part
+    return thread_air(threaded(recipe))["as built"].value
