@@ -9,7 +9,7 @@ from functools import reduce
 from operator import or_
 from typing import Any
 
-from django.db import transaction
+from django.db import OperationalError, transaction
 from django.db.models import F, Q, QuerySet
 from django.db.models.fields.json import KT
 from django.utils import timezone
@@ -143,14 +143,18 @@ def revisions(design_id: uuid.UUID, before: int | None = None, most: int = 100) 
 
 
 def _look_at(revisions: Iterable[Revision]) -> None:
-    """Find the verdicts of some that nobody has looked at yet, as many as a moment allows."""
+    """Find the verdicts of some that nobody has looked at yet, as many as a moment allows, and keep them
+    where the database takes them now: who reads is not refused for it."""
     until = time.monotonic() + _LOOKING_SECONDS
     unknown = [revision for revision in revisions if revision.verdict == UNKNOWN]
     for count, revision in enumerate(unknown[:_AT_ONCE]):
         if count and time.monotonic() > until:
             return
         revision.verdict, revision.wire_length = verdict_on(revision.recipe)
-        revision.save(update_fields=("verdict", "wire_length"))
+        try:
+            revision.save(update_fields=("verdict", "wire_length"))
+        except OperationalError:
+            return
 
 
 _SEARCHED = (

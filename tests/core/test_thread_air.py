@@ -62,6 +62,18 @@ def test_the_nearest_place_at_which_a_nut_is_clear_is_offered():
     assert clearance(with_mate(at + 0.02 * (17 - at)))[0].verdict == "stop"
 
 
+def test_whole_threads_that_overlap_do_so_along_all_of_the_thread():
+    """By hand: diameters larger by 0.3 mm, both flanks at 30°: 0.15 mm by radius, at the crests."""
+    larger = {diameter: {"upper": 0.3} for diameter in ("pitch", "major", "minor")}
+    form = {"kind": "flanks", "height": 1.2, "crest": 0.8}
+    thread = {"form": form, "diameter": 40, "pitch": 4, "size": "max", "limits": {"external": larger}}
+    part = part_of({"format": "metaspira/1", "thread": thread, "host": {"kind": "rod", "length": 30}})
+    check, _ = clearance(part)
+    assert check.verdict == "stop" and check.value == pytest.approx(-0.15, abs=1e-3)
+    assert check.where == (part.full,)
+    assert "of the height" not in check.why
+
+
 def random_pair(seed):
     """A thread and its mate anywhere on it, with shanks and sizes that let them pass or not."""
     rng = np.random.default_rng(seed)

@@ -8,9 +8,10 @@ import zipfile
 
 import pytest
 from designs import archive, archived, services
-from designs.models import Design
+from designs.models import Design, Revision
 from django.contrib.auth import get_user_model
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import OperationalError
 from library.models import ThreadForm
 from library.services import keep_form
 from people.models import Deed, Share
@@ -149,6 +150,20 @@ def test_of_many_designs_the_verdicts_are_found_as_the_shelf_is_shown(client, sh
     assert [item["verdict"] for item in client.get("/api/designs").json()] == ["unusable"]
     monkeypatch.undo()
     assert [item["verdict"] for item in client.get("/api/designs").json()] == ["unusable"]
+
+
+def test_a_verdict_that_cannot_be_kept_now_does_not_refuse_the_shelf(client, shelf, monkeypatch):
+    Revision.objects.update(verdict="unknown")
+
+    def locked(*args, **kwargs):
+        raise OperationalError("database is locked")
+
+    monkeypatch.setattr(Revision, "save", locked)
+    answer = client.get("/api/designs")
+    assert answer.status_code == 200
+    assert [item["verdict"] for item in answer.json()] == ["unusable"]
+    monkeypatch.undo()
+    assert set(Revision.objects.values_list("verdict", flat=True)) == {"unknown"}
 
 
 def test_what_was_taken_off_comes_back_with_an_archive(client, shelf):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import lru_cache
 
 from metaspira.checks.check import Check, Verdict, Window, in_words
@@ -146,10 +147,11 @@ def check_length(part: ThreadedPart, window: Window) -> Check:
 
 
 def _air(part: ThreadedPart, own: State, other: State) -> Air:
-    """The air between whole threads in states given for the external and the internal one."""
+    """The air between whole threads, at no height in particular, in states given for the external and the
+    internal one."""
     outside, inside = _profile(part, "external", own), _profile(part, "internal", other)
     both = Member.endless(outside, True), Member.endless(inside, False)
-    return air_between(*both, part.thread.lead, _rounding(part.thread))
+    return replace(air_between(*both, part.thread.lead, _rounding(part.thread)), overlap=None)
 
 
 def _rounding(thread: Thread) -> float:
