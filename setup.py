@@ -1,9 +1,10 @@
-"""The wheel takes the workbench with it: the server, the built interface and the samples."""
+"""The wheel takes the workbench with it: the server, the built interface and the samples. What is compiled
+ahead of time makes it one of its platform."""
 
 import shutil
 from pathlib import Path
 
-from setuptools import setup
+from setuptools import Distribution, setup
 from setuptools.command.build_py import build_py
 
 WORKBENCH = ("server", "web/dist", "demo", "bin/web", "bin/worker", "deploy/supervisord.conf")
@@ -16,6 +17,8 @@ class WithWorkbench(build_py):
             return
         if not Path("web/dist/index.html").is_file():
             raise SystemExit("the interface is not built: run bin/setup web first")
+        if not list(Path(self.build_lib).glob("metaspira/numbers/_compiled_*")):
+            raise SystemExit("what is compiled ahead of time is missing: run bin/setup python first")
         for name in WORKBENCH:
             to = Path(self.build_lib) / "metaspira/workbench" / name
             to.parent.mkdir(parents=True, exist_ok=True)
@@ -26,4 +29,9 @@ class WithWorkbench(build_py):
                 shutil.copy(name, to)
 
 
-setup(cmdclass={"build_py": WithWorkbench})
+class OfItsPlatform(Distribution):
+    def has_ext_modules(self):
+        return True
+
+
+setup(cmdclass={"build_py": WithWorkbench}, distclass=OfItsPlatform)

@@ -6,13 +6,13 @@ from metaspira.library import part as part
 from metaspira.library import read as read
 from metaspira.library import thread as thread
 from metaspira.materials import Finish as Finish
-from metaspira.paths.base import ArcLeg as ArcLeg
-from metaspira.paths.base import HookLeg as HookLeg
-from metaspira.paths.base import StraightLeg as StraightLeg
 from metaspira.paths.coil import Coil as Coil
 from metaspira.paths.coil import Oval as Oval
 from metaspira.paths.coil import RoundedRectangle as RoundedRectangle
 from metaspira.paths.formula import FormulaPath as FormulaPath
+from metaspira.paths.legs import ArcLeg as ArcLeg
+from metaspira.paths.legs import HookLeg as HookLeg
+from metaspira.paths.legs import StraightLeg as StraightLeg
 from metaspira.paths.points import Points as Points
 from metaspira.paths.straight import Straight as Straight
 from metaspira.paths.winding import Winding as Winding

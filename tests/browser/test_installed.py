@@ -11,6 +11,7 @@ import venv
 import zipfile
 
 import pytest
+from metaspira.numbers.compiled import library
 from playwright.sync_api import expect
 
 from tests.running import ROOT, end, free_port, started, wait_for
@@ -43,6 +44,7 @@ def wheel(tmp_path_factory):
             (source / name).parent.mkdir(parents=True, exist_ok=True)
             shutil.copy(ROOT / name, source / name)
     shutil.copytree(ROOT / "web/dist", source / "web/dist")
+    shutil.copy(library(), source / library().relative_to(ROOT))
     pip(sys.executable, "wheel", "--no-deps", "-w", source / "out", source)
     return next((source / "out").glob("metaspira-*.whl"))
 
@@ -90,6 +92,8 @@ def test_the_wheel_holds_data_interface_migrations_and_licences(wheel):
     assert any(name.startswith("metaspira/workbench/server/designs/migrations/") for name in held)
     assert {name.rpartition("/")[2] for name in held} >= {"LICENSE", "THIRD-PARTY.md"}
     assert not [name for name in held if "__pycache__" in name or "/var/" in name]
+    assert str(library().relative_to(core)) in held
+    assert not wheel.name.endswith("-any.whl")
 
 
 def test_it_works_on_its_own_and_with_its_extras_it_serves(installed, wheel, page):

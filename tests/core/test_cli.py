@@ -116,7 +116,15 @@ def test_a_command_loads_only_what_it_needs():
     loaded = {
         ("--help",): ("numpy", "pydantic", "rich"),
         ("thread", "M10", "--json"): ("numpy", "pydantic", "rich", "numba"),
-        ("check", str(DEMO[-1]), "--json"): ("OCP", "trimesh", "ezdxf", "reportlab", "rich.markdown"),
+        ("check", str(DEMO[-1]), "--json"): (
+            "OCP",
+            "trimesh",
+            "ezdxf",
+            "reportlab",
+            "rich.markdown",
+            "numba",
+            "scipy.spatial",
+        ),
     }
     for arguments, heavy in loaded.items():
         code = (

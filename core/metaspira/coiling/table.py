@@ -18,12 +18,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from metaspira.coiling.springback import Bending, bending
-from metaspira.drawings.told import leg_words
 from metaspira.numbers.jets import Array
 from metaspira.numbers.tables import csv_text
 from metaspira.parts import AnyPart, Part
 from metaspira.paths import Path
-from metaspira.paths.base import Leg
+from metaspira.paths.legs import Leg
 from metaspira.paths.path import JoinedPath
 from metaspira.paths.straight import Straight
 from metaspira.problems import Problem, RecipeError
@@ -112,7 +111,7 @@ def _piece(part: Part, feed: float) -> str:
 
 
 def _legs_row(part: Part, start: float, legs: tuple[Leg, ...]) -> list[str]:
-    words = ", ".join(leg_words(part, leg) for leg in legs)
+    words = ", ".join(leg.sizes(part.length_shown) for leg in legs)
     return [f"{start:.6f}", "leg", "", "", "", "", f"bent afterwards: {words}"]
 
 

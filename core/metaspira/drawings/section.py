@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import numpy as np
 
-from metaspira.drawings import told
 from metaspira.drawings.marks import Hatch, Line, Mark
 from metaspira.drawings.view import Measure, Pointer, View
 from metaspira.numbers.jets import Array
@@ -32,7 +31,7 @@ def sections_of(part: Part) -> list[View]:
     return [
         _view(
             part,
-            f"Section at {told.length(part, float(s))}",
+            f"Section at {part.length_shown(float(s))}",
             [np.vstack([ring[k], ring[k][:1]]) for ring in rings],
             sweep.section.first.closed,
         )
@@ -44,7 +43,7 @@ def _outline(part: Part) -> View:
     outline, section = part.outline, part.recipe.section
     plane = "across the wire" if section.plane == "across" else "through the axis"
     rings = [_ring(loop) for loop in outline.loops]
-    note = section.note(lambda value: told.length(part, value))
+    note = section.note(part.length_shown)
     pointers = []
     if note:
         u1, v0, v1 = outline.box[1], *outline.box[2:]
@@ -68,11 +67,11 @@ def _view(
     marks: list[Mark] = [Line(loop) for loop in loops]
     if closed:
         marks.append(Hatch(tuple(loops)))
-    across = told.length(part, u1 - u0)
+    across = part.length_shown(u1 - u0)
     middle = (v0 + v1) / 2 if by_diameter else v1
     measures = [Measure((u0, middle), (u1, middle), "above", f"⌀{across}" if by_diameter else across)]
     if not by_diameter:
-        measures.append(Measure((u0, v0), (u0, v1), "left", told.length(part, v1 - v0)))
+        measures.append(Measure((u0, v0), (u0, v1), "left", part.length_shown(v1 - v0)))
     return View(title, (u0, v0, u1, v1), tuple(marks), tuple(measures), tuple(pointers or ()), _ROOM)
 
 

@@ -13,11 +13,11 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 from scipy.spatial import cKDTree
 from shapely import LineString, MultiLineString, line_merge
 
+from metaspira.numbers.compiled import compiled
 from metaspira.numbers.jets import Array
 from metaspira.sweep.mesh import Indices, welding
 
@@ -177,7 +177,7 @@ def _runs(
     return np.asarray(grid * _GRID, dtype=float)
 
 
-@njit(cache=True)
+@compiled("f8[:, ::1]", "f8[:, ::1]", "i4[:, ::1]")
 def _fill(depth, flat, faces):  # type: ignore[no-untyped-def]
     """Draw the faces into the picture of depths; the nearest stays."""
     tall, wide = depth.shape
@@ -203,7 +203,7 @@ def _fill(depth, flat, faces):  # type: ignore[no-untyped-def]
                     depth[y, x] = near
 
 
-@njit(cache=True)
+@compiled("f8[:, :, ::1]", "i8", "i8", "f8")
 def _uncovered(lines, tall, wide, margin):  # type: ignore[no-untyped-def]
     """Which lines (n, 2, 3), the nearest first, are not drawn over by ones well in front of them."""
     ink = np.full((tall, wide), -np.inf)

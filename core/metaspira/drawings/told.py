@@ -6,21 +6,14 @@ import math
 
 import numpy as np
 
-from metaspira.numbers.kind import choice_words
 from metaspira.numbers.shown import number_shown, quantity_shown
 from metaspira.parts import AnyPart, Part
-from metaspira.paths.base import ArcLeg, HookLeg, Leg, StraightLeg
 from metaspira.springs.any_spring import AnySpring
 from metaspira.springs.nested import Nested
 from metaspira.springs.shape import WireShape
 from metaspira.springs.turns import Turns
 
 _STEPS = 4001
-
-
-def length(part: AnyPart, value: float) -> str:
-    """A length, mm, as a dimension writes it: in the recipe's unit, without it."""
-    return number_shown(value / part.length_unit)
 
 
 def quantity(part: AnyPart, value: float, base: str) -> str:
@@ -31,8 +24,8 @@ def quantity(part: AnyPart, value: float, base: str) -> str:
 def wire(part: AnyPart, shape: WireShape) -> str:
     """The size of the wire."""
     if shape.round:
-        return f"d ⌀{length(part, shape.width)}"
-    return f"{length(part, shape.width)} × {length(part, shape.height)}"
+        return f"d ⌀{part.length_shown(shape.width)}"
+    return f"{part.length_shown(shape.width)} × {part.length_shown(shape.height)}"
 
 
 def notes_of(part: AnyPart) -> list[str]:
@@ -53,7 +46,7 @@ def wound(part: Part) -> list[str]:
     if coil is not None:
         lines.append(f"Wound {'right' if coil.hand > 0 else 'left'} hand, {coil.turns:.6g} turns in all")
     if len(part.bodies) == 1:
-        lines.append(f"Developed length {length(part, part.sweep.wire_length)} {part.typed.unit}")
+        lines.append(f"Developed length {part.length_shown(part.sweep.wire_length)} {part.typed.unit}")
     for words, end in (("Start", part.recipe.ends.start), ("End", part.recipe.ends.end)):
         if end is not None and end.kind != "flat":
             lines.append(f"{words} of the wire: {end.kind}")
@@ -67,18 +60,11 @@ def legs(part: Part) -> list[str]:
     """What the wire does beyond its turns, at either end."""
     own = part.recipe.path.legs
     sides = () if own is None else (("Start", own.start), ("End", own.end))
-    return [f"{side}: {', '.join(leg_words(part, leg) for leg in found)}" for side, found in sides if found]
-
-
-def leg_words(part: Part, leg: Leg) -> str:
-    """A leg in words, with its sizes."""
-    if isinstance(leg, StraightLeg):
-        return f"straight {length(part, leg.length)}"
-    if isinstance(leg, ArcLeg):
-        return f"bend of R {length(part, leg.radius)} through {math.degrees(leg.angle):.5g}°"
-    form = choice_words(HookLeg, "form", leg.form)
-    loop = "" if leg.radius is None else f", loop R {length(part, leg.radius)}"
-    return f"{form}, bend R {length(part, leg.bend_radius)}{loop}"
+    return [
+        f"{side}: {', '.join(leg.sizes(part.length_shown) for leg in found)}"
+        for side, found in sides
+        if found
+    ]
 
 
 def height_of(turns: Turns, share: float) -> float:

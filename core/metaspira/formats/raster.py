@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
+from metaspira.numbers.compiled import compiled
 from metaspira.numbers.jets import Array
 from metaspira.sweep.mesh import Indices
 
@@ -34,7 +34,7 @@ def rasterised(seen: Array, faces: Indices, colours: Array, width: int, height: 
     return image
 
 
-@njit(cache=True)
+@compiled("i8[:, ::1]", "i8[::1]", "i8[::1]", "f8[:, ::1]", "f8[::1]")
 def _smooth(faces, around, starts, units, areas):  # type: ignore[no-untyped-def]
     """The normal at each corner of each face (m, 3, 3): of the faces that meet there without a crease."""
     out = np.zeros((len(faces), 3, 3))
@@ -51,7 +51,7 @@ def _smooth(faces, around, starts, units, areas):  # type: ignore[no-untyped-def
     return out
 
 
-@njit(cache=True)
+@compiled("u1[:, :, ::1]", "f8[:, ::1]", "f8[:, :, ::1]", "f8[:, :, ::1]", "f8[:, ::1]")
 def _draw(image, depth, corners, normals, colours):  # type: ignore[no-untyped-def]
     height, width = depth.shape
     for face in range(len(corners)):

@@ -15,9 +15,9 @@ from functools import cache, lru_cache
 from math import comb
 
 import numpy as np
-from numba import njit
 
 from metaspira.gaps.hulls import DEGREE, FACES, HIGH, KIND, LOW, TUBE, Hulls, Indices, hulls_of
+from metaspira.numbers.compiled import compiled
 from metaspira.numbers.jets import Array
 from metaspira.sweep.sweep import Sweep
 
@@ -160,7 +160,7 @@ def _products(m: int, n: int) -> Array:
     )
 
 
-@njit(cache=True)
+@compiled("f8[:, :, ::1]", "f8[:, ::1]", "f8[::1]", "f8", "b1", "f8[:, ::1]", "f8[:, ::1]", "f8[:, :, ::1]")
 def _fill(frame, outer, length, orientation, unit, crossing, dotting, found):  # type: ignore[no-untyped-def]
     """Bézier coefficients of J over the area, of each piece at each control point of the hull, to found (n,
     15, h)."""

@@ -22,11 +22,11 @@ from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
-import scipy
-from numba import njit
+import shapely
 from numpy.typing import NDArray
 
 from metaspira.gaps.screws import LAST, NO_RUN, run_of
+from metaspira.numbers.compiled import compiled
 from metaspira.numbers.jets import Array
 from metaspira.paths.path import Span
 from metaspira.sections.blend import SectionAlong
@@ -92,6 +92,10 @@ class Hulls(NamedTuple):
     facts: Array
     run: Array
     planes: Array
+
+
+_ROWS, _ROW = "f8[:, ::1]", "f8[::1]"
+HULLS = (Hulls, "f8[:, :, ::1]", *[_ROWS] * 7, _ROW, _ROW, _ROWS)
 
 
 class _Section(NamedTuple):
@@ -396,10 +400,9 @@ def _outermost(coef: Array) -> Array:
     numbered = np.column_stack([coef, np.arange(len(coef))])
     if coef.shape[1] != 2:
         return numbered
-    try:
-        return np.ascontiguousarray(numbered[np.sort(scipy.spatial.ConvexHull(coef).vertices)])
-    except scipy.spatial.QhullError:
-        return numbered
+    hull = shapely.convex_hull(shapely.multipoints(coef))
+    corners = shapely.get_coordinates(hull)
+    return numbered[(coef[:, None] == corners).all(axis=2).any(axis=1)] if hull.area > 0 else numbered
 
 
 def _is_convex(section: SectionAlong) -> bool:
@@ -538,7 +541,7 @@ def _tree_of(
     )
 
 
-@njit(cache=True)
+@compiled("f8[:, :, ::1]", "f8[:, ::1]", "f8[:, ::1]", "f8[::1]", "f8[:, ::1]")
 def _grown(frame, outer, pieces, facts, planes):  # type: ignore[no-untyped-def]
     """The tree, from the leaves to its root at 1; empty leaves have boxes turned inside out."""
     n, m, leaves, radius = len(frame), outer.shape[1] - 1, int(facts[LEAVES]), facts[RADIUS]

@@ -10,15 +10,15 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
 from metaspira.gaps.hulls import HIGH, KIND, LOW, RADIUS, SOLID, SWEPT, TUBE
 from metaspira.gaps.nodes import frame_at
+from metaspira.numbers.compiled import compiled
 
 _ITERATIONS, _LEVEL = 30, 1e-12
 
 
-@njit(cache=True)
+@compiled()
 def depth_in(hulls, i, point, slack, at):  # type: ignore[no-untyped-def]
     """How deep, mm, a place is inside piece i, and its share of the piece; −∞ where no section of the piece,
     `slack` longer at both ends, has it in its plane. Negative outside, by the distance in the section."""
@@ -46,7 +46,7 @@ def depth_in(hulls, i, point, slack, at):  # type: ignore[no-untyped-def]
     return -_outside(hulls, at, u, v), s
 
 
-@njit(cache=True)
+@compiled()
 def above_ground(hulls, i, z, share):  # type: ignore[no-untyped-def]
     """How far a place at height z that is in piece i, at a share of it, lies from the faces that grinding
     left; negative in what is ground away."""
@@ -58,7 +58,7 @@ def above_ground(hulls, i, z, share):  # type: ignore[no-untyped-def]
     return above
 
 
-@njit(cache=True)
+@compiled()
 def _in_tube(hulls, i, point, at):  # type: ignore[no-untyped-def]
     s, low, high = 0.5, 0.0, 1.0
     for _ in range(12):
@@ -81,7 +81,7 @@ def _in_tube(hulls, i, point, at):  # type: ignore[no-untyped-def]
     return hulls.facts[RADIUS] - math.sqrt(square), s
 
 
-@njit(cache=True)
+@compiled()
 def _height(hulls, i, s, point, at):  # type: ignore[no-untyped-def]
     """Height of a place over the section's plane at share s, times the size of the axes."""
     frame_at(hulls, i, s, at)
@@ -97,7 +97,7 @@ def _height(hulls, i, s, point, at):  # type: ignore[no-untyped-def]
     )
 
 
-@njit(cache=True)
+@compiled()
 def _in_plane(at, m, point):  # type: ignore[no-untyped-def]
     """Coordinates of a place by the section's axes, which need be neither unit nor square."""
     aa = ab = bb = pa = pb = 0.0
@@ -114,7 +114,7 @@ def _in_plane(at, m, point):  # type: ignore[no-untyped-def]
     return (bb * pa - ab * pb) / det, (aa * pb - ab * pa) / det
 
 
-@njit(cache=True)
+@compiled()
 def _outside(hulls, at, u, v):  # type: ignore[no-untyped-def]
     """Signed distance, mm, to the section's outline at hand, negative in its material."""
     m = hulls.coef.shape[1] - 1
@@ -149,7 +149,7 @@ def _outside(hulls, at, u, v):  # type: ignore[no-untyped-def]
     return -math.sqrt(best) if inside else math.sqrt(best)
 
 
-@njit(cache=True)
+@compiled()
 def _corner(hulls, at, k, ax, ay, az, a2):  # type: ignore[no-untyped-def]
     """A corner of the polygon in the section's own coordinates; of a blend, mixed by the outlines' shares
     there."""

@@ -9,12 +9,12 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
 from metaspira.gaps.hulls import CONVEX, FACES, HIGH, KIND, LEAVES, LOW, SWEPT, TUBE
+from metaspira.numbers.compiled import compiled
 
 
-@njit(cache=True)
+@compiled()
 def restricted(rows, last, low, high):  # type: ignore[no-untyped-def]
     """Bézier coefficients (last + 1, k) made those of their share [low, high] (de Casteljau)."""
     width = rows.shape[1]
@@ -31,7 +31,7 @@ def restricted(rows, last, low, high):  # type: ignore[no-untyped-def]
                     rows[r, c] = rows[r - 1, c] + t * (rows[r, c] - rows[r - 1, c])
 
 
-@njit(cache=True)
+@compiled()
 def pieces_of(hulls, node):  # type: ignore[no-untyped-def]
     """The first and the last piece of a node of the tree."""
     leaves = int(hulls.facts[LEAVES])
@@ -41,7 +41,7 @@ def pieces_of(hulls, node):  # type: ignore[no-untyped-def]
     return low - leaves, high - leaves
 
 
-@njit(cache=True)
+@compiled()
 def columns_of(hulls, e, f):  # type: ignore[no-untyped-def]
     """How many control points around a node of edges [e, f) has."""
     if hulls.facts[KIND] != SWEPT:
@@ -51,7 +51,7 @@ def columns_of(hulls, e, f):  # type: ignore[no-untyped-def]
     return int(hulls.edges[f, 0] - hulls.edges[e, 0])
 
 
-@njit(cache=True)
+@compiled()
 def control_points(hulls, i, node, span, rows, edge, out):  # type: ignore[no-untyped-def]
     """The control points of a node of piece i, row by row along the wire, to `out`; their number is
     returned."""
@@ -99,7 +99,7 @@ def control_points(hulls, i, node, span, rows, edge, out):  # type: ignore[no-un
     return 6 * count
 
 
-@njit(cache=True)
+@compiled()
 def beyond(hulls, i, points, count, low, high):  # type: ignore[no-untyped-def]
     """The plane beyond which some points of piece i, at its shares from low to high, all lie; −1 where there
     is none."""
@@ -116,7 +116,7 @@ def beyond(hulls, i, points, count, low, high):  # type: ignore[no-untyped-def]
     return -1
 
 
-@njit(cache=True)
+@compiled()
 def below_ground(hulls, i, points, count):  # type: ignore[no-untyped-def]
     """How far all of some points lie beyond a plane that cuts piece i; 0 where they do not."""
     far = 0.0
@@ -130,7 +130,7 @@ def below_ground(hulls, i, points, count):  # type: ignore[no-untyped-def]
     return far
 
 
-@njit(cache=True)
+@compiled()
 def ground_points(hulls, i, node, span, rows, edge, out):  # type: ignore[no-untyped-def]
     """As control_points; those of what is ground away lie on the plane."""
     count = control_points(hulls, i, node, span, rows, edge, out)
@@ -140,7 +140,7 @@ def ground_points(hulls, i, node, span, rows, edge, out):  # type: ignore[no-unt
     return count
 
 
-@njit(cache=True)
+@compiled()
 def curved(points, count, columns):  # type: ignore[no-untyped-def]
     """How far control points are from running straight along the wire."""
     rows = 6
@@ -156,7 +156,7 @@ def curved(points, count, columns):  # type: ignore[no-untyped-def]
     return worst
 
 
-@njit(cache=True)
+@compiled()
 def spread(hulls, i, node, span, points, columns):  # type: ignore[no-untyped-def]
     """How far a node's section is from a straight line or, of a convex one, from itself."""
     e, f = node[0], node[1]
@@ -181,7 +181,7 @@ def spread(hulls, i, node, span, points, columns):  # type: ignore[no-untyped-de
     return hulls.edges[e, 1] * size * (span[3] - span[2]) ** 2
 
 
-@njit(cache=True)
+@compiled()
 def frame_at(hulls, i, s, at):  # type: ignore[no-untyped-def]
     """o and the axes of piece i, and their first and second derivatives, at its share s, to at (3, …)."""
     width = hulls.frame.shape[2]
@@ -204,7 +204,7 @@ def frame_at(hulls, i, s, at):  # type: ignore[no-untyped-def]
         at[0, c] = r * p0 + s * p1
 
 
-@njit(cache=True)
+@compiled()
 def section_at(hulls, e, t, edge, uv):  # type: ignore[no-untyped-def]
     """The coefficients of the point at share t of edge e, and their derivative, to uv (2, …)."""
     m = hulls.coef.shape[1] - 1
@@ -228,7 +228,7 @@ def section_at(hulls, e, t, edge, uv):  # type: ignore[no-untyped-def]
         uv[1, k] = (last * (edge[1, k] - edge[0, k]) - x * d_w) / w
 
 
-@njit(cache=True)
+@compiled()
 def point_of(at, uv, m, k, out):  # type: ignore[no-untyped-def]
     """o + Σ uvᵢ Eᵢ over m axes, of derivative k along the wire, to out (3,)."""
     for c in range(3):

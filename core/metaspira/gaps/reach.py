@@ -11,9 +11,8 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
-from metaspira.gaps.hulls import BOX, CARRIED, FACES, KIND, LEAVES, MARGIN, RADIUS, SWEPT, Hulls
+from metaspira.gaps.hulls import BOX, CARRIED, FACES, HULLS, KIND, LEAVES, MARGIN, RADIUS, SWEPT, Hulls
 from metaspira.gaps.nodes import (
     beyond,
     columns_of,
@@ -26,6 +25,7 @@ from metaspira.gaps.nodes import (
     spread,
 )
 from metaspira.gaps.screws import FIRST, LAST, around_z
+from metaspira.numbers.compiled import compiled
 from metaspira.numbers.jets import Array
 
 DOWN, UP, OUT, IN = range(4)
@@ -72,7 +72,7 @@ def _from_axis(corners: Array) -> float:
     return float(np.linalg.norm(nearest, axis=2).min())
 
 
-@njit(cache=True)
+@compiled()
 def _figure(which, x, y, z):  # type: ignore[no-untyped-def]
     if which == DOWN:
         return -z
@@ -82,7 +82,7 @@ def _figure(which, x, y, z):  # type: ignore[no-untyped-def]
     return r if which == OUT else -r
 
 
-@njit(cache=True)
+@compiled()
 def _box_bound(node, which):  # type: ignore[no-untyped-def]
     if which == DOWN:
         return -node[BOX + 2]
@@ -98,7 +98,7 @@ def _box_bound(node, which):  # type: ignore[no-untyped-def]
     return math.sqrt(square) if which == OUT else -math.sqrt(square)
 
 
-@njit(cache=True)
+@compiled()
 def _bound(points, count, columns, radius, which, faces):  # type: ignore[no-untyped-def]
     """A value that no place of a node exceeds; and one that none of its control points' own curves
     exceeds."""
@@ -138,7 +138,7 @@ def _bound(points, count, columns, radius, which, faces):  # type: ignore[no-unt
     return -max(math.sqrt(max(square, 0.0)) - radius, 0.0), -max(math.sqrt(max(own, 0.0)) - radius, 0.0)
 
 
-@njit(cache=True)
+@compiled()
 def _product(points, columns, j, k, greatest):  # type: ignore[no-untyped-def]
     """The greatest or least Bézier coefficient of X_j·X_k in x and y along a piece."""
     found = -np.inf if greatest else np.inf
@@ -152,7 +152,7 @@ def _product(points, columns, j, k, greatest):  # type: ignore[no-untyped-def]
     return found
 
 
-@njit(cache=True)
+@compiled()
 def _spotted(hulls, i, node, span, columns, best_at, spot, edge, uv):  # type: ignore[no-untyped-def]
     """The place of a node, to spot[0], whose shares are those of one of its control points."""
     if hulls.facts[KIND] == FACES:
@@ -174,7 +174,7 @@ def _spotted(hulls, i, node, span, columns, best_at, spot, edge, uv):  # type: i
     spot[0, :3] = spot[3, :3]
 
 
-@njit(cache=True)
+@compiled(HULLS, "i8", "f8", "f8", "i8", "b1")
 def _greatest(hulls, which, best, width, root, told):  # type: ignore[no-untyped-def]
     """The greatest figure below a node of the tree, a bound above it, and the leaf where it is, or 0; where
     its ends have `told` all of a run, without the rest of it."""
@@ -285,7 +285,7 @@ def _greatest(hulls, which, best, width, root, told):  # type: ignore[no-untyped
     return best, max(bound, best), found
 
 
-@njit(cache=True)
+@compiled()
 def _argmost(points, count, which):  # type: ignore[no-untyped-def]
     best, at = -np.inf, 0
     for k in range(count):

@@ -14,7 +14,6 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
 from metaspira.gaps.hulls import (
     ALL,
@@ -24,6 +23,7 @@ from metaspira.gaps.hulls import (
     ENDS,
     FACES,
     HIGH,
+    HULLS,
     KIND,
     LEAVES,
     LOW,
@@ -56,6 +56,7 @@ from metaspira.gaps.nodes import (
 )
 from metaspira.gaps.screws import FIRST, LAST
 from metaspira.gaps.separation import separation
+from metaspira.numbers.compiled import compiled
 
 NEIGHBOUR_TURN = math.pi / 2
 EVERY, LOOSE, TOUCHING = 0, 1, 2
@@ -69,7 +70,7 @@ _KEPT, _LOOK, _AT_FIRST = 64, 80, 10
 _POINT, _ALONG, _AROUND, _BEND, _UV, _AT = 3, 4, 5, 6, 7, 9
 
 
-@njit(cache=True)
+@compiled()
 def workspace(one, two):  # type: ignore[no-untyped-def]
     """The arrays that a search writes to, made once: control points of both nodes, a grid, an edge, and a
     spot on each body (and one more for what is asked meanwhile; frames in rows 0 to 2, then point, slopes
@@ -85,7 +86,7 @@ def workspace(one, two):  # type: ignore[no-untyped-def]
     )  # fmt: skip
 
 
-@njit(cache=True)
+@compiled()
 def width_at(best, asked):  # type: ignore[no-untyped-def]
     """How wide the interval may be, mm: `asked` holds a least and a greatest width, a share of the gap, and
     the limit on one side of which the interval has to lie (−∞ where the value alone is sought)."""
@@ -94,7 +95,7 @@ def width_at(best, asked):  # type: ignore[no-untyped-def]
     return max(asked[0], min(asked[1] + asked[2] * abs(best), 0.5 * abs(best - asked[3])))
 
 
-@njit(cache=True)
+@compiled("f8[::1]", "f8[::1]")
 def box_distance(a, b):  # type: ignore[no-untyped-def]
     """Distance of the boxes of two tree nodes."""
     square = 0.0
@@ -104,7 +105,7 @@ def box_distance(a, b):  # type: ignore[no-untyped-def]
     return math.sqrt(square)
 
 
-@njit(cache=True)
+@compiled()
 def _gap_of_boxes(one, a, two, b):  # type: ignore[no-untyped-def]
     """A gap that no places of two tree nodes are below; of round wire less than zero where the boxes of its
     line are near."""
@@ -116,7 +117,7 @@ def _gap_of_boxes(one, a, two, b):  # type: ignore[no-untyped-def]
     return math.sqrt(square) - r1 - r2
 
 
-@njit(cache=True)
+@compiled()
 def neighbours(a_low, a_high, b_low, b_high, whole):  # type: ignore[no-untyped-def]
     """Whether the path turns by no more than NEIGHBOUR_TURN between any two places at turnings in [a_low,
     a_high] and [b_low, b_high]; around a closed path, of `whole` turning, the shorter way."""
@@ -127,7 +128,7 @@ def neighbours(a_low, a_high, b_low, b_high, whole):  # type: ignore[no-untyped-
     return whole > 0.0 and least >= whole - NEIGHBOUR_TURN
 
 
-@njit(cache=True)
+@compiled()
 def _slides(a, b):  # type: ignore[no-untyped-def]
     """Whether every place of tree node a comes nearer to every one of b by moving along the wire one way."""
     low = high = 0.0
@@ -140,7 +141,7 @@ def _slides(a, b):  # type: ignore[no-untyped-def]
     return (low > 0.0 and a[ENDS] == 0.0) or (high < 0.0 and a[ENDS + 1] == 0.0)
 
 
-@njit(cache=True)
+@compiled()
 def _no_minimum(p, count, columns, q, count_q, stop_low, stop_high):  # type: ignore[no-untyped-def]
     """Whether no place of the hull of q has a nearest one among those of p as these move along the wire."""
     rows = count // columns
@@ -202,7 +203,7 @@ def _no_minimum(p, count, columns, q, count_q, stop_low, stop_high):  # type: ig
     return 25.0 * longest + 20.0 * (p1 - q0 + math.sqrt(off) * far) < 0.0
 
 
-@njit(cache=True)
+@compiled()
 def _start(hulls, node, span, columns, points, pick, share, spot):  # type: ignore[no-untyped-def]
     """The spot on a piece at the mix of the corners that are nearest: its shares, edge and section point."""
     s = t = 0.0
@@ -240,7 +241,7 @@ def _start(hulls, node, span, columns, points, pick, share, spot):  # type: igno
     spot[_AT, 2] = -1.0 if held else edge
 
 
-@njit(cache=True)
+@compiled()
 def _look(hulls, i, edge, spot):  # type: ignore[no-untyped-def]
     """What piece i is at a spot: the point, its slopes along the wire and around, and its second derivative
     along."""
@@ -272,7 +273,7 @@ def _look(hulls, i, edge, spot):  # type: ignore[no-untyped-def]
         spot[_AROUND, c] = total
 
 
-@njit(cache=True)
+@compiled()
 def _between(spots):  # type: ignore[no-untyped-def]
     square = 0.0
     for c in range(3):
@@ -280,7 +281,7 @@ def _between(spots):  # type: ignore[no-untyped-def]
     return math.sqrt(square)
 
 
-@njit(cache=True)
+@compiled()
 def _nearest_spots(one, i, two, j, edge, spots, room, worth, held):  # type: ignore[no-untyped-def]
     """The distance of two spots after moving both on their pieces to where it is least (Newton's method,
     damped), given up where a step twice as good as it promises would not bring it below `worth`; the first
@@ -355,7 +356,7 @@ def _nearest_spots(one, i, two, j, edge, spots, room, worth, held):  # type: ign
     return value
 
 
-@njit(cache=True)
+@compiled()
 def _rests(hulls, i, spot, other, value):  # type: ignore[no-untyped-def]
     """Whether the distance to the other spot is least along the wire at this one, or would only fall beyond
     an end."""
@@ -376,7 +377,7 @@ def _rests(hulls, i, spot, other, value):  # type: ignore[no-untyped-def]
     return abs(slope) <= _CRITICAL and pace + bend > -1e-6 * pace
 
 
-@njit(cache=True)
+@compiled()
 def _solve(a, b):  # type: ignore[no-untyped-def]
     """b := a⁻¹ b for a (4, 4), by elimination with pivots."""
     n = len(b)
@@ -404,18 +405,18 @@ def _solve(a, b):  # type: ignore[no-untyped-def]
         b[k] /= a[k, k]
 
 
-@njit(cache=True)
+@compiled()
 def _turned_at(hulls, i, s):  # type: ignore[no-untyped-def]
     return hulls.pieces[i, TURNED_LOW] + s * (hulls.pieces[i, TURNED_HIGH] - hulls.pieces[i, TURNED_LOW])
 
 
-@njit(cache=True)
+@compiled()
 def _strangers(one, i, s1, two, j, s2):  # type: ignore[no-untyped-def]
     a, b = _turned_at(one, i, s1), _turned_at(two, j, s2)
     return not neighbours(a, a, b, b, one.facts[WHOLE])
 
 
-@njit(cache=True)
+@compiled()
 def _measured(one, i, two, j, nodes, spans, columns1, columns2, same, best, work, found, held):  # type: ignore[no-untyped-def]
     """The gap of two actual spots near the nearest corners of two nodes, ∞ where it does not count, only as
     near as tells that it is not below `best`; the spots to found (8,): piece, edge and shares of both."""
@@ -444,7 +445,7 @@ def _measured(one, i, two, j, nodes, spans, columns1, columns2, same, best, work
     return value - radii
 
 
-@njit(cache=True)
+@compiled()
 def _on_ground(hulls, i, spot, room):  # type: ignore[no-untyped-def]
     """Bring a spot that is ground away to the face that the grinding left; False where there is none above
     it."""
@@ -460,7 +461,7 @@ def _on_ground(hulls, i, spot, room):  # type: ignore[no-untyped-def]
     return False
 
 
-@njit(cache=True)
+@compiled()
 def _probed(one, i, node, span, two, j, same, work):  # type: ignore[no-untyped-def]
     """How deep places in the middle of a node of piece i are inside piece j of the other body; −∞ where none
     is, or where that is not sure. Balls of one round wire that overlap tell nothing: they may be neighbours
@@ -487,7 +488,7 @@ def _probed(one, i, node, span, two, j, same, work):  # type: ignore[no-untyped-
     return _depth_of(one, i, two, j, same, spots)
 
 
-@njit(cache=True)
+@compiled()
 def _depth_of(one, i, two, j, same, spots):  # type: ignore[no-untyped-def]
     """How deep the first spot is inside piece j, or those before and after it; −∞ where it is not, or where
     that is not sure."""
@@ -517,7 +518,7 @@ def _depth_of(one, i, two, j, same, spots):  # type: ignore[no-untyped-def]
     return deepest
 
 
-@njit(cache=True)
+@compiled()
 def _refined(one, i, two, j, same, best, asked, most, work, found, held):  # type: ignore[no-untyped-def]
     """The gap of a pair of pieces, halved for as long as it could be below `best` by more than the width that
     is allowed, or until `most` nodes are seen. Returns the best gap known, a bound below all gaps that were
@@ -606,7 +607,7 @@ def _refined(one, i, two, j, same, best, asked, most, work, found, held):  # typ
     return best, bound, seen
 
 
-@njit(cache=True)
+@compiled()
 def _halve(node, span, at, half):  # type: ignore[no-untyped-def]
     """Half the edges of a node, or half of its one edge."""
     e, f = node[at], node[at + 1]
@@ -616,7 +617,7 @@ def _halve(node, span, at, half):  # type: ignore[no-untyped-def]
         span[2 * at + 3 - half] = 0.5 * (span[2 * at + 2] + span[2 * at + 3])
 
 
-@njit(cache=True)
+@compiled()
 def _passed_over(one, a, two, b, same, which, held):  # type: ignore[no-untyped-def]
     """Whether a pair of tree nodes has nothing that counts; places of the first are `held` where they need
     not be nearest to those of the second."""
@@ -634,7 +635,7 @@ def _passed_over(one, a, two, b, same, which, held):  # type: ignore[no-untyped-
     return two.facts[KIND] != FACES and _slides(q, p)
 
 
-@njit(cache=True)
+@compiled(HULLS, HULLS, "b1", "b1", "b1", "i8", "f8", "f8[::1]", "i8", "i8")
 def search(one, two, same, alike, carried, which, best, asked, each, most):  # type: ignore[no-untyped-def]
     """The least gap of two bodies, or of one to itself, below `best`: the best known, a bound below which
     there is none, the spots (8,), and how many nodes were seen, of `most`, far fewer once an overlap is
@@ -706,7 +707,7 @@ def search(one, two, same, alike, carried, which, best, asked, each, most):  # t
     return best, bound, found, seen
 
 
-@njit(cache=True)
+@compiled()
 def _past_first(hulls, node):  # type: ignore[no-untyped-def]
     """Whether all pieces of a tree node belong to the run of pieces that a screw carries into each other, but
     for its first."""
@@ -714,12 +715,12 @@ def _past_first(hulls, node):  # type: ignore[no-untyped-def]
     return low > hulls.run[FIRST] and high <= hulls.run[LAST]
 
 
-@njit(cache=True)
+@compiled()
 def _size(node):  # type: ignore[no-untyped-def]
     return node[BOX + 3] - node[BOX] + node[BOX + 4] - node[BOX + 1] + node[BOX + 5] - node[BOX + 2]
 
 
-@njit(cache=True)
+@compiled()
 def _pushed(one, two, a, b, stack, far, top):  # type: ignore[no-untyped-def]
     if one.tree[a, BOX] > one.tree[a, BOX + 3] or two.tree[b, BOX] > two.tree[b, BOX + 3]:
         return top
@@ -728,7 +729,7 @@ def _pushed(one, two, a, b, stack, far, top):  # type: ignore[no-untyped-def]
     return top + 1
 
 
-@njit(cache=True)
+@compiled(HULLS, "i8", HULLS, "i8", "b1", "f8", "f8", "i8")
 def polished(one, i, two, j, same, best, width, most):  # type: ignore[no-untyped-def]
     """The gap of one pair of pieces to `width` mm, or as near as `most` nodes tell, and its spots (8,);
     `best` and NaN where it is not less."""
@@ -749,7 +750,7 @@ def polished(one, i, two, j, same, best, width, most):  # type: ignore[no-untype
     return best, found
 
 
-@njit(cache=True)
+@compiled(HULLS, "f8[::1]")
 def deepest_in(hulls, point):  # type: ignore[no-untyped-def]
     """How deep a place (3,) is inside a body; negative or −∞ outside."""
     spot = np.zeros((10, max(hulls.frame.shape[2], 9)))
@@ -774,7 +775,7 @@ def deepest_in(hulls, point):  # type: ignore[no-untyped-def]
     return deepest
 
 
-@njit(cache=True)
+@compiled(HULLS, "f8[:, ::1]")
 def deepest_of(hulls, points):  # type: ignore[no-untyped-def]
     """The deepest of places (n, 3) inside a body, and its depth."""
     best, at = -np.inf, 0
@@ -785,7 +786,7 @@ def deepest_of(hulls, points):  # type: ignore[no-untyped-def]
     return best, at
 
 
-@njit(cache=True)
+@compiled(HULLS, HULLS, "b1", "b1", "i8", "i8", "f8[::1]", "f8[::1]", "i8")
 def along(one, two, same, alike, which, every, gaps, asked, most):  # type: ignore[no-untyped-def]
     """For each `every`th piece of one the gap from its middle to the other body, or to strangers of its own,
     where it is below what `gaps` (n,) holds: of places found on each piece near enough, so never less than
@@ -837,7 +838,7 @@ def along(one, two, same, alike, which, every, gaps, asked, most):  # type: igno
             last = next_
 
 
-@njit(cache=True)
+@compiled()
 def _nearest_of(one, i, two, near, least, same, gaps, asked, most, work):  # type: ignore[no-untyped-def]
     """Lower the gap of piece i to that to the pieces `near` (n,), by their `least` distances; the piece to
     which it is, −1 where it stays."""
@@ -853,7 +854,7 @@ def _nearest_of(one, i, two, near, least, same, gaps, asked, most, work):  # typ
     return last
 
 
-@njit(cache=True)
+@compiled()
 def _least(one, i, two, j, node, span, best, work):  # type: ignore[no-untyped-def]
     """A gap that two nodes of pieces i and j keep for certain, no better than needed once it is `best`."""
     count1 = ground_points(one, i, node[:2], span[:4], work[2], work[3], work[0])

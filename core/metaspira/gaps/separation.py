@@ -11,13 +11,14 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
+
+from metaspira.numbers.compiled import compiled
 
 _STEPS = 24
 _SURE = 1e-9
 
 
-@njit(cache=True)
+@compiled("f8[:, ::1]", "i8", "f8[:, ::1]", "i8", "f8", "i8[::1]", "i8[::1]", "f8[::1]")
 def separation(p, count_p, q, count_q, enough, pick_p, pick_q, share):  # type: ignore[no-untyped-def]
     """A distance that hulls of p (count_p, 3) and q (count_q, 3) keep for certain, no better than needed once
     it is `enough`; 0 where they meet. The nearest points found are the mixes of p[pick_p] and q[pick_q] by
@@ -75,7 +76,7 @@ def separation(p, count_p, q, count_q, enough, pick_p, pick_q, share):  # type: 
     return best
 
 
-@njit(cache=True)
+@compiled()
 def _nearest(simplex, size, share, pick_p, pick_q, gram, trial):  # type: ignore[no-untyped-def]
     """The corners (moved to the front) between which the point of a simplex nearest to the origin lies, their
     number, and the point's shares of them; 4 where the origin is inside. The last corner is the newest, and
@@ -114,7 +115,7 @@ def _nearest(simplex, size, share, pick_p, pick_q, gram, trial):  # type: ignore
     return count
 
 
-@njit(cache=True)
+@compiled()
 def _foot(gram, base, subset, out):  # type: ignore[no-untyped-def]
     """The squared distance of the origin from its foot on the span of corner `base` and those of a subset,
     whose shares go to `out`; ∞ where the foot is not between them."""

@@ -29,7 +29,7 @@ def _title(name: str, field: FieldInfo | ComputedFieldInfo) -> str:
 
 
 class Kind(BaseModel):
-    model_config = ConfigDict(extra="forbid", frozen=True, field_title_generator=_title)
+    model_config = ConfigDict(extra="forbid", frozen=True, defer_build=True, field_title_generator=_title)
     if TYPE_CHECKING:
 
         @property

@@ -12,8 +12,8 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 import numpy as np
-from numba import njit
 
+from metaspira.numbers.compiled import compiled
 from metaspira.numbers.jets import Array
 
 _COUNT = 12
@@ -86,7 +86,7 @@ def _series(f: Callable[[Array], Array], start: Array, end: Array) -> Array:
     return f(t.ravel()).reshape(t.shape) @ _SERIES
 
 
-@njit(cache=True)
+@compiled()
 def _piece(x, c):  # type: ignore[no-untyped-def]
     """∫ from −1 to x of a Legendre series c (12,), and its value at x.
 
@@ -103,7 +103,7 @@ def _piece(x, c):  # type: ignore[no-untyped-def]
     return total, value
 
 
-@njit(cache=True)
+@compiled("f8[::1]", "f8[::1]", "f8[::1]", "f8[:, ::1]")
 def _sum_at(t, edges, sums, series):  # type: ignore[no-untyped-def]
     out = np.empty(len(t))
     last = len(edges) - 2
@@ -116,7 +116,7 @@ def _sum_at(t, edges, sums, series):  # type: ignore[no-untyped-def]
     return out
 
 
-@njit(cache=True)
+@compiled("f8[::1]", "f8[::1]", "f8[::1]", "f8[:, ::1]")
 def _inverse(s, edges, sums, series):  # type: ignore[no-untyped-def]
     out = np.empty(len(s))
     last = len(edges) - 2

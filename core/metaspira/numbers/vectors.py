@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
+from metaspira.numbers.compiled import compiled
 from metaspira.numbers.jets import Array
 
 
@@ -17,7 +17,7 @@ def cross(a: Array, b: Array) -> Array:
     return np.stack([ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx], axis=-1)
 
 
-@njit(cache=True)
+@compiled("f8[:, :, ::1]", "f8[:, :, ::1]", "f8")
 def unit_crosses(a, b, sign):  # type: ignore[no-untyped-def]
     """sign · (a × b) made one long, over arrays (n, k, 3); zero where they are parallel."""
     out = np.empty_like(a)
@@ -36,7 +36,7 @@ def dots(a: Array, b: Array) -> Array:
     return row_dots(a, b)[:, None]
 
 
-@njit(cache=True)
+@compiled("f8[:, ::1]", "f8[:, ::1]")
 def row_dots(a, b):  # type: ignore[no-untyped-def]
     """a · b of each row (n, 3), (n,)."""
     assert len(a) == len(b)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from metaspira.materials import Material, material_of
 from metaspira.numbers.measure import unit
+from metaspira.numbers.shown import number_shown
 from metaspira.recipe.model import Document
 
 
@@ -17,6 +18,10 @@ class Described:
     def length_unit(self) -> float:
         """The recipe's unit of length in mm."""
         return unit(self.typed.unit).value
+
+    def length_shown(self, length: float) -> str:
+        """A length, mm, as it is written: in the recipe's unit, without it."""
+        return number_shown(length / self.length_unit)
 
     @property
     def material(self) -> Material:

@@ -8,8 +8,8 @@ import numpy as np
 
 from metaspira.gaps.extents import extents
 from metaspira.numbers.jets import Array
-from metaspira.paths.base import ArcLeg, HookLeg, Leg
 from metaspira.paths.coil import Coil
+from metaspira.paths.legs import Leg
 from metaspira.paths.path import JoinedPath
 from metaspira.problems import Fix, Problem, RecipeError
 from metaspira.recipe.model import Recipe, Wire
@@ -181,9 +181,9 @@ def _extension(
 
 def _hook(legs: tuple[Leg, ...], radius: float) -> Hook | None:
     for leg in legs:
-        if isinstance(leg, HookLeg):
-            return Hook(radius if leg.radius is None else leg.radius, leg.bend_radius)
-    bends = [leg.radius for leg in legs if isinstance(leg, ArcLeg)]
+        if (sizes := leg.hook(radius)) is not None:
+            return Hook(*sizes)
+    bends = [bend for leg in legs for bend in leg.bend_radii]
     return Hook(max(bends), min(bends)) if bends else None
 
 

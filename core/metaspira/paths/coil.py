@@ -17,9 +17,9 @@ from typing import Annotated, Any, Literal
 
 import numpy as np
 import scipy
-from numba import njit
 from pydantic import Field
 
+from metaspira.numbers.compiled import compiled
 from metaspira.numbers.fields import Angle, AnyLength, Distance, Length, Quantity, Turns
 from metaspira.numbers.jets import Array, Jet, cos, exp, sin_cos
 from metaspira.numbers.kind import Kind, Usual, said
@@ -60,7 +60,7 @@ class LinearCoil:
         return np.sqrt(r * r + self.widening**2 + self.climb**2)
 
 
-@njit(cache=True)
+@compiled("f8[::1]", "i8", "f8", "f8", "f8", "i8", "f8")
 def _linear(t, order, radius, widening, climb, hand, start):  # type: ignore[no-untyped-def]
     """Derivatives (order + 1, n, 3): those of r e^{iφ} in the plane are (±i)ᵏ r e^{iφ} + k (±i)ᵏ⁻¹ r′
     e^{iφ}."""

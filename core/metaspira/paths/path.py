@@ -12,8 +12,8 @@ from dataclasses import dataclass, field
 from typing import Generic, Protocol, TypeVar
 
 import numpy as np
-from numba import njit
 
+from metaspira.numbers.compiled import compiled
 from metaspira.numbers.jets import Array, Jet, sqrt
 from metaspira.numbers.once import cached_property
 from metaspira.numbers.quadrature import RunningIntegral
@@ -260,7 +260,7 @@ class CurvePath(Path):
         return radial(stations) if self.coil is not None else None
 
 
-@njit(cache=True)
+@compiled("f8[:, ::1]", "f8[:, ::1]")
 def _by_true_length(first, second):  # type: ignore[no-untyped-def]
     """Tangent and curvature vectors (n, 3) from the derivatives by any parameter."""
     tangent, curvature = np.empty_like(first), np.empty_like(first)

@@ -11,8 +11,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from numba import njit
 
+from metaspira.numbers.compiled import compiled
 from metaspira.numbers.jets import Array, Jet
 from metaspira.numbers.once import cached_property
 from metaspira.numbers.vectors import cross, dots
@@ -118,7 +118,7 @@ class Transport:
         return np.asarray(_hermite(s, self.nodes, self._table, tangent))
 
 
-@njit(cache=True)
+@compiled("f8[::1]", "f8[::1]", "f8[:, :, ::1]", "f8[:, ::1]")
 def _hermite(s, nodes, table, tangents):  # type: ignore[no-untyped-def]
     """Quintic Hermite interpolation of the table (6, n, 3) at s, made square to tangents and of length 1."""
     out = np.empty((len(s), 3))
@@ -153,7 +153,7 @@ def _hermite(s, nodes, table, tangents):  # type: ignore[no-untyped-def]
     return out
 
 
-@njit(cache=True)
+@compiled("f8[::1]", "f8[:, ::1]", "f8[:, ::1]")
 def _carry(first, turn, tangents):  # type: ignore[no-untyped-def]
     """`first` turned by each rotation vector (n, 3) in turn, and kept square to tangents (n + 1, 3)."""
     n = len(turn)

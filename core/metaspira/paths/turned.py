@@ -22,7 +22,7 @@ from metaspira.numbers.kind import Kind, Words
 from metaspira.numbers.once import cached_property
 from metaspira.numbers.splines import spline_through
 from metaspira.numbers.vectors import cross
-from metaspira.paths.base import ArcCurve, RayCurve
+from metaspira.paths.legs import ArcCurve, RayCurve
 from metaspira.paths.path import CurvePath, JoinedPath, Path
 from metaspira.problems import Problem, RecipeError
 

@@ -24,7 +24,6 @@ from metaspira.springs.tolerance import tolerances_of
 from metaspira.springs.torsion import Torsion
 from metaspira.springs.turning import Turning
 
-_LEG_WORDS = {"hook": "hook", "arc": "bend", "straight": "straight"}
 _END_WORDS = {"ground": "ground", "flat": "cut", "dome": "domed", "point": "pointed", "open": "open"}
 
 
@@ -183,7 +182,7 @@ def _ends(part: Part) -> Section:
     hand = getattr(recipe.path, "hand", "right")
     legs = recipe.path.legs
     hooks = [
-        Row(f"{name}, leg", ", ".join(_LEG_WORDS[leg.kind] for leg in own))
+        Row(f"{name}, leg", ", ".join(leg.word for leg in own))
         for name, own in (("Start", legs.start if legs else ()), ("End", legs.end if legs else ()))
         if own
     ]

@@ -15,7 +15,7 @@ def swept_sheet(part: Part) -> Sheet:
     """The data sheet of a part of wire that is no spring."""
     unit = part.typed.unit
     wires = tuple(
-        Row(body.name, f"{told.length(part, body.sweep.wire_length)} {unit}", "developed length")
+        Row(body.name, f"{part.length_shown(body.sweep.wire_length)} {unit}", "developed length")
         for body in part.bodies[:_MOST]
     )
     made = [*told.wound(part), *told.legs(part)]

@@ -8,8 +8,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from numba import njit
 
+from metaspira.numbers.compiled import compiled
 from metaspira.numbers.jets import Array
 from metaspira.numbers.vectors import cross, dots
 
@@ -90,7 +90,7 @@ def _at_each(uv: Array) -> Array:
     return np.ascontiguousarray(uv[None] if uv.ndim == 2 else uv)
 
 
-@njit(cache=True)
+@compiled("f8[:, ::1]", "f8[:, ::1]", "f8[:, ::1]", "f8[:, :, ::1]")
 def _places(origin, first, second, uv):  # type: ignore[no-untyped-def]
     n, k = len(origin), uv.shape[1]
     assert len(uv) == 1 or len(uv) == n

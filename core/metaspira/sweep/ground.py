@@ -12,9 +12,9 @@ from functools import lru_cache
 from typing import TYPE_CHECKING
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
+from metaspira.numbers.compiled import compiled
 from metaspira.numbers.jets import Array
 from metaspira.numbers.quadrature import gauss_points
 from metaspira.problems import Problem, RecipeError
@@ -227,7 +227,7 @@ def _taken(sweep: Sweep, plane: GroundPlane) -> float:
     return sweep.orientation * total
 
 
-@njit(cache=True)
+@compiled("f8[:, :, ::1]", "f8[::1]", "f8[:, ::1]")
 def _beyond(points, level, slope):  # type: ignore[no-untyped-def]
     """Area and first moments (n, 3) of polygons (n or 1, k, 2) where level + slope · p < 0, by the
     triangles from the line's foot (on which that is 0) to each clipped piece."""

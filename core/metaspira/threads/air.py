@@ -19,8 +19,8 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 import numpy as np
-from numba import njit
 
+from metaspira.numbers.compiled import compiled
 from metaspira.numbers.jets import Array
 from metaspira.numbers.once import cached_property
 from metaspira.threads.profile import Profile
@@ -200,7 +200,7 @@ def _depth(outer: Array, inner: Array, pitch: float) -> float:
     return max(_deepest(inner, _thrice(outer, pitch), 1.0), _deepest(outer, _thrice(inner, pitch), -1.0))
 
 
-@njit(cache=True)
+@compiled("f8[:, ::1]", "f8[:, ::1]", "f8")
 def _deepest(corners, line, side):  # type: ignore[no-untyped-def]
     """How deep the deepest of some corners (n, 2) is below a line (m, 2) along ψ, or above it where `side` is
     −1; 0 where none is."""
@@ -223,7 +223,7 @@ def _deepest(corners, line, side):  # type: ignore[no-untyped-def]
     return deepest
 
 
-@njit(cache=True)
+@compiled()
 def _foot(place, start, end, short):  # type: ignore[no-untyped-def]
     """The squared distance of a place from a straight part whose ψ is shortened, and the share of it at which
     it is nearest."""
@@ -316,7 +316,7 @@ def _parts(line: Array) -> Array:
     return np.stack([first, first + step / np.repeat(count, count)[:, None]], axis=1)
 
 
-@njit(cache=True)
+@compiled("f8[:, :, ::1]", "f8[:, :, ::1]", "f8", "f8", "f8", "f8", "f8[:, ::1]")
 def _nearest(one, two, lift1, lift2, rise, best, places):  # type: ignore[no-untyped-def]
     """The least squared bound over all parts of one (n, 2, 2) and of two (m, 2, 2), 0 where they cross, and
     the places (2, 2) where it is."""
@@ -339,7 +339,7 @@ def _nearest(one, two, lift1, lift2, rise, best, places):  # type: ignore[no-unt
     return found
 
 
-@njit(cache=True)
+@compiled()
 def _shortened(r1, r2, rise, best):  # type: ignore[no-untyped-def]
     """By what ψ is shortened at radii of no less than r1 and r2, for places no farther apart than `best`."""
     if rise == 0.0:
@@ -352,7 +352,7 @@ def _shortened(r1, r2, rise, best):  # type: ignore[no-untyped-def]
     return math.sqrt(product / (product + rise**2))
 
 
-@njit(cache=True)
+@compiled()
 def _between(a, b, short, p, q):  # type: ignore[no-untyped-def]
     """The squared distance of two straight parts whose ψ is shortened, and the places p and q between which
     it is."""

@@ -44,7 +44,7 @@ def _cut(part: Part, members: tuple[Compression, ...]) -> View:
     marks = cut(meshes, reach_of(part) / 100)
     outer = members[0]
     measures = [
-        Measure((right, low), (right, high), "right", f"L0 {told.length(part, part.extents.height)}"),
+        Measure((right, low), (right, high), "right", f"L0 {part.length_shown(part.extents.height)}"),
         *_diameters(part, outer.turns, low, high),
         *_pitch(part, outer.turns, left),
     ]
@@ -72,7 +72,7 @@ def _diameters(part: Part, turns: Turns, low: float, high: float) -> list[Measur
     for side, radius, word in found:
         reach = radius + half
         foot = high if side == "above" else low
-        words = f"{word}{told.length(part, 2 * reach)}"
+        words = f"{word}{part.length_shown(2 * reach)}"
         measures.append(Measure((-reach, foot), (reach, foot), side, words, rows[side]))
         rows[side] += 1
     return measures
@@ -91,7 +91,7 @@ def _pitch(part: Part, turns: Turns, left: float) -> list[Measure]:
         return []
     radius = -float(turns.radius.value(along[:1])[0])
     start, end = ((radius, told.height_of(turns, share)) for share in shares)
-    return [Measure(start, end, "left", f"p {told.length(part, float(pitches[0]))}")]
+    return [Measure(start, end, "left", f"p {part.length_shown(float(pitches[0]))}")]
 
 
 def _wires(part: Part, members: tuple[Compression, ...]) -> tuple[Pointer, ...]:
@@ -119,13 +119,13 @@ def _limits(part: Part, spring: Compression | Nested) -> list[str]:
     allowed = tolerances_of(spring)
     if allowed is not None:
         lines.append(
-            f"EN 15800 grade {spring.asked.grade}: L0 ± {told.length(part, allowed.free_length)}"
-            + ("" if allowed.diameter is None else f", coil ⌀ ± {told.length(part, allowed.diameter)}")
+            f"EN 15800 grade {spring.asked.grade}: L0 ± {part.length_shown(allowed.free_length)}"
+            + ("" if allowed.diameter is None else f", coil ⌀ ± {part.length_shown(allowed.diameter)}")
         )
         if told.is_ground(part):
             lines.append(
-                f"Ground ends: squareness e1 {told.length(part, allowed.square)}, "
-                f"parallelism e2 {told.length(part, allowed.parallel)}"
+                f"Ground ends: squareness e1 {part.length_shown(allowed.square)}, "
+                f"parallelism e2 {part.length_shown(allowed.parallel)}"
             )
     if spring.asked.peened:
         lines.append("Shot-peened")
@@ -141,12 +141,12 @@ def _parts_list(part: Part, members: tuple[Compression, ...]) -> Table:
                 str(k),
                 body.name,
                 told.wire(part, member.shape),
-                told.length(part, 2 * most + member.shape.width),
-                told.length(part, 2 * least - member.shape.width),
-                told.length(part, member.free_length),
+                part.length_shown(2 * most + member.shape.width),
+                part.length_shown(2 * least - member.shape.width),
+                part.length_shown(member.free_length),
                 f"{member.turns.turns:.5g}",
                 "right" if member.turns.hand > 0 else "left",
-                told.length(part, body.sweep.wire_length),
+                part.length_shown(body.sweep.wire_length),
             )
         )
     return Table("Parts list", tuple(rows))

@@ -27,14 +27,14 @@ def plan_of(part: AnyPart) -> Plan | None:
     outside = 2 * spring.turns.radius.extremes()[1] + wire
     inside = _inside(part, wire)
     measures = (
-        Measure((0.0, inside[0]), (0.0, inside[1]), "right", f"L0 {told.length(part, spring.free_length)}"),
+        Measure((0.0, inside[0]), (0.0, inside[1]), "right", f"L0 {part.length_shown(spring.free_length)}"),
         Measure(
             (-outside / 2, body[0]),
             (-outside / 2, body[1]),
             "left",
-            f"LK {told.length(part, body[1] - body[0])}",
+            f"LK {part.length_shown(body[1] - body[0])}",
         ),
-        Measure((-outside / 2, body[1]), (outside / 2, body[1]), "above", f"De {told.length(part, outside)}"),
+        Measure((-outside / 2, body[1]), (outside / 2, body[1]), "above", f"De {part.length_shown(outside)}"),
     )
     pointer = Pointer((outside / 2, body[0] + wire / 2), told.wire(part, spring.shape), False)
     views = Projected(

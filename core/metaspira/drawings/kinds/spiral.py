@@ -31,12 +31,12 @@ def plan_of(part: AnyPart) -> Plan | None:
     )
     half = spring.arbor / 2
     measures = (
-        Measure((-reach, 0.0), (reach, 0.0), "above", f"De {told.length(part, 2 * reach)}", 1),
-        Measure((-half, 0.0), (half, 0.0), "above", f"arbor ⌀{told.length(part, spring.arbor)}"),
+        Measure((-reach, 0.0), (reach, 0.0), "above", f"De {part.length_shown(2 * reach)}", 1),
+        Measure((-half, 0.0), (half, 0.0), "above", f"arbor ⌀{part.length_shown(spring.arbor)}"),
     )
     notes = [
         *told.wound(part),
-        f"Strip {told.length(part, strip.width)} × {told.length(part, strip.height)}",
+        f"Strip {part.length_shown(strip.width)} × {part.length_shown(strip.height)}",
         f"Outer end {spring.asked.outer}",
         *told.legs(part),
         *told.loads(part, spring),

@@ -46,7 +46,7 @@ def plan_of(part: AnyPart) -> Plan:
     )
     if isinstance(part, ThreadedPart):
         thread = (
-            f"Thread {part.thread.designation}, {part.side}, pitch {told.length(part, part.thread.pitch)}"
+            f"Thread {part.thread.designation}, {part.side}, pitch {part.length_shown(part.thread.pitch)}"
         )
         return Plan((views,), (Notes((thread, *told.notes_of(part))),), reach_of(part) / 3)
     notes = [*told.wound(part), *_strands(part), *told.legs(part), *told.notes_of(part)]
@@ -74,20 +74,20 @@ def _sizes(part: AnyPart, meshes: list[Mesh], box: Box, turned: bool) -> tuple[M
     tall = figures.get("overall_height", figures.get("height"))
     if isinstance(part, Part) and isinstance(part.recipe.path, Straight):
         tall = part.recipe.path.length
-    found = [] if not tall else [Measure((right, low), (right, low + tall), "right", told.length(part, tall))]
+    found = [] if not tall else [Measure((right, low), (right, low + tall), "right", part.length_shown(tall))]
     outside = figures["outside_diameter"]
     if turned and outside:
         half = outside / 2
-        found.append(Measure((-half, high), (half, high), "above", f"⌀{told.length(part, outside)}"))
+        found.append(Measure((-half, high), (half, high), "above", f"⌀{part.length_shown(outside)}"))
     else:
         first, last = span(part, meshes, 0)
-        found.append(Measure((first, high), (last, high), "above", told.length(part, last - first)))
+        found.append(Measure((first, high), (last, high), "above", part.length_shown(last - first)))
     if isinstance(part, Part) and part.path.coil is not None and part.path.even and part.path.coil.turns >= 1:
         pitch = part.path.coil.pitch
         middle = (low + high) / 2
         if pitch > 0:
             ends = (left, middle - pitch / 2), (left, middle + pitch / 2)
-            found.append(Measure(*ends, "left", f"p {told.length(part, pitch)}"))
+            found.append(Measure(*ends, "left", f"p {part.length_shown(pitch)}"))
     return tuple(found)
 
 
@@ -96,21 +96,21 @@ def _across(part: AnyPart, meshes: list[Mesh], box: Box, turned: bool) -> tuple[
     if turned:
         return ()
     first, last = span(part, meshes, 1)
-    return (Measure((box[2], first), (box[2], last), "right", told.length(part, last - first)),)
+    return (Measure((box[2], first), (box[2], last), "right", part.length_shown(last - first)),)
 
 
 def _inside(part: AnyPart, turned: bool) -> tuple[Pointer, ...]:
     inside = quick_figures(part)["inside_diameter"]
     if not inside or not turned:
         return ()
-    return (Pointer((inside / 2, 0.0), f"inside ⌀{told.length(part, inside)}"),)
+    return (Pointer((inside / 2, 0.0), f"inside ⌀{part.length_shown(inside)}"),)
 
 
 def _strands(part: Part) -> list[str]:
     strands = part.recipe.strands
     if not isinstance(strands, Strands):
         return []
-    lay = "" if strands.lay is None else f", lay {told.length(part, strands.lay)}"
+    lay = "" if strands.lay is None else f", lay {part.length_shown(strands.lay)}"
     return [f"{int(strands.count)} strands{lay}"]
 
 
@@ -119,7 +119,7 @@ def _wires(part: Part) -> Table:
     for k, body in enumerate(part.bodies[:_MOST_ROWS], 1):
         coil = body.sweep.path.coil
         hand = "–" if coil is None else "right" if coil.hand > 0 else "left"
-        rows.append((str(k), body.name, told.length(part, body.sweep.wire_length), hand))
+        rows.append((str(k), body.name, part.length_shown(body.sweep.wire_length), hand))
     if len(part.bodies) > _MOST_ROWS:
         rows.append(("…", f"and {len(part.bodies) - _MOST_ROWS} more", "", ""))
     return Table("Parts list", tuple(rows))

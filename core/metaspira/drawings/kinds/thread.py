@@ -81,24 +81,24 @@ def _rod(part: ThreadedPart, body: ThreadBody, host: RodHost | Mate, of: str) ->
     marks += [Line(((-r, z), (r, z))) for r, z in crest[1:-1] if not start <= z <= end]
     first = crest[1][0]
     measures = [
-        Measure((wide, low), (wide, high), "right", told.length(part, high - low), 1),
+        Measure((wide, low), (wide, high), "right", part.length_shown(high - low), 1),
         Measure((-first, low), (first, low), "below", _designation(part, "external")),
     ]
     asked = part.recipe.thread
     if not of and asked.length is not None and asked.length < high - low - _APART:
         ends = (wide, low + asked.at), (wide, low + asked.at + asked.length)
-        measures.append(Measure(*ends, "right", told.length(part, asked.length)))
+        measures.append(Measure(*ends, "right", part.length_shown(asked.length)))
     shank, hole = (host.diameter, host.hole) if isinstance(host, RodHost) else (None, None)
     if shank is not None and abs(shank / 2 - first) > _APART:
         measures.append(
-            Measure((-shank / 2, high), (shank / 2, high), "above", f"⌀{told.length(part, shank)}")
+            Measure((-shank / 2, high), (shank / 2, high), "above", f"⌀{part.length_shown(shank)}")
         )
     root = Arc((0.0, 0.0), _root(body, True, low), *_QUARTER, thin=True)
     along: list[Mark] = [Circle((0.0, 0.0), first), root]
     holes: tuple[Pointer, ...] = ()
     if hole is not None:
         along.append(Circle((0.0, 0.0), hole / 2))
-        holes = (Pointer((hole / 2, 0.0), f"⌀{told.length(part, hole)}"),)
+        holes = (Pointer((hole / 2, 0.0), f"⌀{part.length_shown(hole)}"),)
     box, round_ = (-wide, low, wide, high), (-wide, -wide, wide, wide)
     return Projected(
         View(f"Front{of}", box, tuple(marks), tuple(measures), axes=upright(low, high)),
@@ -123,7 +123,7 @@ def _bore(part: ThreadedPart, body: ThreadBody, host: Host | Mate, of: str) -> P
         marks.append(Line(tuple((side * r, z) for r, z in roots), thin=True))
     marks += [Line(((-r, z), (r, z))) for r, z in (crest[0], crest[-1])]
     measures = [
-        Measure((wall, low), (wall, high), "right", told.length(part, high - low)),
+        Measure((wall, low), (wall, high), "right", part.length_shown(high - low)),
         Measure((-roots[1][0], high), (roots[1][0], high), "above", _designation(part, "internal")),
     ]
     box, round_ = (-wall, low, wall, high), (-outer, -outer, outer, outer)
@@ -137,10 +137,10 @@ def _bore(part: ThreadedPart, body: ThreadBody, host: Host | Mate, of: str) -> P
         ]
         along.append(Line(tuple(corners)))
         left = -far / 2
-        across = (Measure((left, -wall), (left, wall), "left", f"AF {told.length(part, flats)}"),)
+        across = (Measure((left, -wall), (left, wall), "left", f"AF {part.length_shown(flats)}"),)
     else:
         along.append(Circle((0.0, 0.0), wall))
-        across = (Measure((-wall, 0.0), (wall, 0.0), "above", f"⌀{told.length(part, 2 * wall)}"),)
+        across = (Measure((-wall, 0.0), (wall, 0.0), "above", f"⌀{part.length_shown(2 * wall)}"),)
     return Projected(
         View(f"Section{of}", box, tuple(marks), tuple(measures), axes=upright(low, high)),
         View(f"Along the axis{of}", round_, tuple(along), across, axes=cross(outer)),
@@ -164,8 +164,8 @@ def _profile(part: ThreadedPart) -> View:
     left, right = rows[0][0], rows[-1][0]
     low, high = min(r for _, r in rows), max(r for _, r in rows)
     measures = (
-        Measure((left, high), (left + pitch, high), "above", f"P {told.length(part, pitch)}"),
-        Measure((right, low), (right, high), "right", told.length(part, high - low)),
+        Measure((left, high), (left + pitch, high), "above", f"P {part.length_shown(pitch)}"),
+        Measure((right, low), (right, high), "right", part.length_shown(high - low)),
     )
     return View(
         "Profile through the axis", (left, low, right, high), (Line(tuple(rows)),), measures, (), _ROOM
@@ -175,16 +175,16 @@ def _profile(part: ThreadedPart) -> View:
 def _said(part: ThreadedPart) -> list[str]:
     thread, asked = part.thread, part.recipe.thread
     hand = "" if thread.hand == "right" else ", left hand"
-    starts = "" if thread.starts == 1 else f", {thread.starts} starts, lead {told.length(part, thread.lead)}"
+    starts = "" if thread.starts == 1 else f", {thread.starts} starts, lead {part.length_shown(thread.lead)}"
     lines = [f"Thread {thread.designation}, {part.side}{hand}{starts}"]
     for words, end in (("Start", asked.start), ("End", asked.end)):
         if isinstance(end, ChamferEnd):
             lines.append(f"{words}: chamfer at {math.degrees(end.angle):.5g}° to the axis")
         elif isinstance(end, UndercutEnd):
-            across = "" if end.diameter is None else f", ⌀{told.length(part, end.diameter)}"
-            lines.append(f"{words}: undercut {told.length(part, end.width)} wide{across}")
+            across = "" if end.diameter is None else f", ⌀{part.length_shown(end.diameter)}"
+            lines.append(f"{words}: undercut {part.length_shown(end.width)} wide{across}")
         elif isinstance(end, FadeEnd) and end.length is not None:
-            lines.append(f"{words}: runs out over {told.length(part, end.length)}")
+            lines.append(f"{words}: runs out over {part.length_shown(end.length)}")
         elif end is not None:
             lines.append(f"{words}: {end.kind}")
     return [*lines, "Sizes: " + "; ".join(" ".join(source) for source in thread.sources)]

@@ -28,12 +28,12 @@ def plan_of(part: AnyPart) -> Plan | None:
     body = told.body_of(spring.turns)
     outer, inner = (2 * radius for radius in reversed(spring.turns.radius.extremes()))
     reach = (outer + wire) / 2
-    long = told.length(part, body[1] - body[0])
+    long = part.length_shown(body[1] - body[0])
     measures = (
         Measure((reach, body[0]), (reach, body[1]), "right", f"LK {long}"),
-        Measure((-reach, body[0]), (reach, body[0]), "below", f"De {told.length(part, 2 * reach)}"),
+        Measure((-reach, body[0]), (reach, body[0]), "below", f"De {part.length_shown(2 * reach)}"),
     )
-    inside = Pointer((inner / 2 - wire / 2, 0.0), f"Di ⌀{told.length(part, inner - wire)}", False)
+    inside = Pointer((inner / 2 - wire / 2, 0.0), f"Di ⌀{part.length_shown(inner - wire)}", False)
     views = Projected(
         View(
             "Front",
@@ -61,5 +61,5 @@ def _legs(part: Part) -> list[Pointer]:
             continue
         s = abs(end - straight.length / 2)
         x, y, _ = part.path.derivatives(np.array([s]), 0)[0][0]
-        pointers.append(Pointer((float(x), float(y)), f"leg {told.length(part, straight.length)}", y > 0))
+        pointers.append(Pointer((float(x), float(y)), f"leg {part.length_shown(straight.length)}", y > 0))
     return pointers
