@@ -1,6 +1,6 @@
-"""The tables of kinds, of files and of checks in docs/recipe.md, made from the core: `python tools/tables.py`
-writes them between their marks; with --check it changes nothing, and fails where they are not as they should
-be."""
+"""The tables of kinds, of files and of checks in docs/recipe.md, and those of docs/figures.md, made from the
+core: `python tools/tables.py` writes them between their marks; with --check it changes nothing, and fails
+where they are not as they should be."""
 
 from __future__ import annotations
 
@@ -10,27 +10,52 @@ from pathlib import Path
 from typing import Any
 
 from metaspira.checks import questions
+from metaspira.numbers.figure import Said
 from metaspira.outputs import outputs
 from metaspira.recipe.model import json_schema
+from metaspira.views.figures import FAMILIES
 
-FILE = Path(__file__).resolve().parents[1] / "docs/recipe.md"
+DOCS = Path(__file__).resolve().parents[1] / "docs"
 _MARK = re.compile(r"(<!-- kinds: (\w+)\.(\w+) -->\n).*?(<!-- end -->)", re.DOTALL)
 _OUTPUTS = re.compile(r"(<!-- outputs -->\n).*?(<!-- end -->)", re.DOTALL)
 _QUESTIONS = re.compile(r"(<!-- questions: (\w+) -->\n).*?(<!-- end -->)", re.DOTALL)
+_FIGURES = re.compile(r"(<!-- figures -->\n).*?(<!-- end -->)", re.DOTALL)
 _SCHEMA = json_schema()["$defs"]
 
 
 def main() -> int:
-    text = FILE.read_text(encoding="utf-8")
+    found = [_made(DOCS / name) for name in ("recipe.md", "figures.md")]
+    return max(found)
+
+
+def _made(file: Path) -> int:
+    text = file.read_text(encoding="utf-8")
     made = _MARK.sub(lambda mark: mark[1] + _table(mark[2], mark[3]) + mark[4], text)
     made = _QUESTIONS.sub(lambda mark: mark[1] + _asked(mark[2]) + mark[3], made)
     made = _OUTPUTS.sub(lambda mark: mark[1] + _files() + mark[2], made)
+    made = _FIGURES.sub(lambda mark: mark[1] + _families() + mark[2], made)
     if "--check" not in sys.argv:
-        FILE.write_text(made, encoding="utf-8")
+        file.write_text(made, encoding="utf-8")
     elif made != text:
-        print("docs/recipe.md is out of date: run python tools/tables.py", file=sys.stderr)
+        print(f"docs/{file.name} is out of date: run python tools/tables.py", file=sys.stderr)
         return 1
     return 0
+
+
+def _families() -> str:
+    """Every family of figures, a table each."""
+    lines: list[str] = []
+    for title, figures in FAMILIES.values():
+        lines += [f"\n## {title}\n", "| figure | key | unit | formula | from | source |", "| --- " * 6 + "|"]
+        for one in figures:
+            name = f"{one.title}, {one.symbol}" if one.symbol else one.title
+            said = (_cell(text) for text in (one.formula, one.inputs, one.source))
+            lines.append(f"| {name} | `{one.key}` | {one.unit} | {' | '.join(said)} |")
+    return "\n".join([*lines, ""])
+
+
+def _cell(text: Said) -> str:
+    return text.replace("|", "\\|") if isinstance(text, str) else "*by what it is of*"
 
 
 def _table(model: str, field: str) -> str:

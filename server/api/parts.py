@@ -16,7 +16,7 @@ from metaspira.formats.outside import MOST_BYTES as MOST_BODY
 from metaspira.numbers.shown import LengthUnit
 from metaspira.outputs import made, outputs
 from metaspira.parts import Part, make_part
-from metaspira.parts.weight import Weight, weigh
+from metaspira.parts.weight import weigh, weight_figures
 from metaspira.problems import RecipeError
 from metaspira.recipe.kinds import usual
 from metaspira.recipe.model import AnyRecipe, Recipe, json_schema
@@ -50,6 +50,7 @@ from api.schemas import (
     Problems,
     ReportOut,
     SliceOut,
+    Weighed,
 )
 
 router = Router()
@@ -162,10 +163,11 @@ def fit_around(request: HttpRequest, wish: AroundWish) -> dict[str, float]:
     return fitted(make_part(wish.recipe), wish.air)
 
 
-@router.post("/weigh", response={200: Weight, 422: Problems}, auth=MEMBER)
+@router.post("/weigh", response={200: Weighed, 422: Problems}, auth=MEMBER)
 def weight(request: HttpRequest, recipe: Body[AnyRecipe]) -> dict[str, Any]:
     """Mass, surface, box, centre of mass and inertia of a part."""
-    return vars(weigh(make_part(recipe)))
+    found = weigh(make_part(recipe))
+    return {**vars(found), "figures": weight_figures(found)}
 
 
 @router.post(

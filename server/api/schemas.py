@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
@@ -13,9 +14,10 @@ from jobs.services import place_of, shown_of
 from metaspira.checks.check import Remedy
 from metaspira.devices.tester import Reading
 from metaspira.formats.drawing import Fault
+from metaspira.numbers.figure import Told, Why
 from metaspira.numbers.shown import LengthUnit
 from metaspira.outputs import built
-from metaspira.parts.figures import Why
+from metaspira.parts.weight import Weight
 from metaspira.problems import Problem
 from metaspira.recipe.model import Recipe
 from metaspira.references.asked import ReferenceBody
@@ -30,10 +32,8 @@ from metaspira.studies.run import Track
 from metaspira.studies.survey import Over
 from metaspira.studies.survey import Survey as FoundSurvey
 from metaspira.threads.gauges import LimitGauge
-from metaspira.threads.gauging import Gauged
 from metaspira.threads.joint.metals import Metal
 from metaspira.verification import Standing
-from metaspira.views.figure import Figure
 from ninja import Field, Schema
 from surveys.models import Survey
 
@@ -48,6 +48,13 @@ class Problems(Schema):
 
 class ConflictOut(Problems):
     head: int
+
+
+@dataclass(frozen=True, kw_only=True)
+class Weighed(Weight):
+    """What a part weighs, and how it is spread, as figures too."""
+
+    figures: list[Told]
 
 
 class OutputOut(Schema):
@@ -148,7 +155,7 @@ class SaidOut(Schema):
 
     verdict: Verdict
     figures: dict[str, float | None]
-    headline: list[Figure]
+    headline: list[Told]
     gap_range: tuple[float, float] | None = None
     checks: list[CheckOut]
     why: dict[str, Why]
@@ -224,7 +231,7 @@ class SpringOut(WorkedOut):
     rules_why: str
     as_drawn: WorkedOut | None
     measured: Measured | None
-    figures: list[Figure]
+    figures: list[Told]
     marks: list[MarkOut]
     limits: list[Limit]
     life: LifeOut | None
@@ -370,7 +377,7 @@ class ThreadOut(Schema):
     external: MemberOut
     internal: MemberOut
     stress_area: float
-    gauging: list[Gauged]
+    gauging: list[Told]
     drills: list[DrillOut]
     gauges: list[LimitGauge]
     go: dict[str, GoOut]
@@ -403,7 +410,7 @@ class JointOut(Schema):
     internal: Metal
     strips_first: Literal["external", "internal"]
     breaks_first: bool
-    figures: list[Figure]
+    figures: list[Told]
     shares: list[float]
 
 

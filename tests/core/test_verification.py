@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 from metaspira.cli import main
 from metaspira.cli.commands import verify
-from metaspira.parts.figures import WHY
+from metaspira.parts import Part
 from metaspira.verification import STANDINGS, families, rows_of
 from metaspira.verification.record import about, recorded
 from metaspira.verification.row import Row, printed
@@ -60,7 +60,7 @@ def test_the_figures_of_each_wire_and_of_each_working_point_have_rows():
 
 
 def test_every_figure_that_stands_beside_a_part_has_rows():
-    assert [why.title for name, why in WHY.items() if not about(name)] == []
+    assert [figure.title for figure in Part.figures if not about(figure.key)] == []
 
 
 def test_a_printed_value_allows_half_of_its_last_digit():

@@ -7,6 +7,7 @@ import importlib
 import logging
 import math
 import pkgutil
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cache
 from typing import Any
@@ -27,10 +28,9 @@ from metaspira.checks.gaps import part_gaps
 from metaspira.checks.question import Question
 from metaspira.checks.remedies import remedies_for
 from metaspira.checks.threads.pair import least_air
+from metaspira.numbers.figure import Figure, Figures, Why, values_of, whys_of
 from metaspira.numbers.shown import sentence_shown
 from metaspira.parts import AnyPart, Part
-from metaspira.parts.figures import WHY, Figures, Why, figures_of
-from metaspira.parts.thread_figures import THREAD_WHY, threaded_figures
 from metaspira.parts.threaded import ThreadedPart
 from metaspira.problems import RecipeError, nearest
 
@@ -90,7 +90,8 @@ def questions_of(part: AnyPart) -> dict[str, Question]:
 
 def why_of(part: AnyPart) -> dict[str, Why]:
     """What stands behind each figure of a part."""
-    return THREAD_WHY if isinstance(part, ThreadedPart) else WHY
+    figures: Sequence[Figure[Any]] = part.figures
+    return whys_of(figures, part.known())
 
 
 def run_checks(part: AnyPart) -> list[Check]:
@@ -142,19 +143,19 @@ def report_on(part: AnyPart, with_remedies: bool = True, enough: Enough = lambda
         )
         return Report(part, known, tuple(checks), gaps.lane, searched, gaps.interval)
     except Exception:
-        return Report(part, Figures(dict.fromkeys(WHY)), tuple(checks), NO_LANE, searched)
+        return Report(part, Figures(dict.fromkeys(why_of(part))), tuple(checks), NO_LANE, searched)
 
 
 def _threaded(part: ThreadedPart, checks: tuple[Check, ...], searched: bool) -> Report:
     air = next(check for check in checks if check.id == "clearance")
     least = least_air(part) if air.decided else None
     interval = None if least is None else (least.low, least.high)
-    return Report(part, Figures(threaded_figures(part, air.value)), checks, NO_LANE, searched, interval)
+    return Report(part, values_of(part.figures, part.known(air.value)), checks, NO_LANE, searched, interval)
 
 
-def measured(part: Part) -> dict[str, float | None]:
+def measured(part: Part) -> Figures:
     """The figures of a part of wire, with its smallest gap and tightest bend."""
-    return figures_of(part, part_gaps(part).smallest, min_bend_radius(part.sweep))
+    return values_of(part.figures, part.known(part_gaps(part).smallest, min_bend_radius(part.sweep)))
 
 
 def _remedied(part: AnyPart, checks: list[Check], enough: Enough) -> list[Check]:

@@ -10,8 +10,6 @@ from metaspira.checks.question import Ask, Question
 from metaspira.checks.threads.pair import check_clearance
 from metaspira.materials import MATERIALS
 from metaspira.parts import AnyPart
-from metaspira.parts.figures import WHY
-from metaspira.parts.thread_figures import THREAD_WHY, quick_figures
 from metaspira.parts.threaded import ThreadedPart
 from metaspira.recipe.fields import Parts
 
@@ -50,8 +48,8 @@ def _materials(part: AnyPart) -> Iterator[tuple[Parts, str, str]]:
 def _check_of(name: str) -> Ask:
     def check(part: AnyPart, window: Window) -> Check:
         aim = part.recipe.expected.aims()[name]
-        why = (THREAD_WHY if isinstance(part, ThreadedPart) else WHY).get(name)
-        title, unit = (why.title, why.unit) if why else (name.replace("_", " "), "")
+        known = next((figure for figure in part.figures if figure.key == name), None)
+        title, unit = (known.title, known.unit) if known else (name.replace("_", " "), "")
         title = f"Expected {title.lower()}"
         value = _figure(part, name)
         allowed = abs(aim.value) * _SHARE if aim.tolerance is None else aim.tolerance
@@ -79,7 +77,7 @@ def _check_of(name: str) -> Ask:
 
 def _figure(part: AnyPart, name: str) -> float | None:
     if name != "min_gap":
-        return quick_figures(part).get(name)
+        return part.quick_figures.get(name)
     if isinstance(part, ThreadedPart):
         return check_clearance(part, WHOLE).value
     return part_gaps(part, WHOLE).smallest

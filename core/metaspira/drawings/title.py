@@ -9,7 +9,6 @@ from metaspira.materials import FINISHES
 from metaspira.numbers.shown import quantity_shown
 from metaspira.parts import AnyPart
 from metaspira.parts.identity import identity_of
-from metaspira.parts.thread_figures import quick_figures
 from metaspira.recipe.title_block import TitleBlock
 
 BLOCK = (180.0, 45.0)
@@ -21,7 +20,7 @@ _ROW, _LABEL, _LEAST = 15.0, 2.0, 1.5
 def title_block(part: AnyPart, scale: float, right: float, low: float) -> list[Mark]:
     """Its lines and texts, its lower right corner given."""
     identity = identity_of(part)
-    block, mass = identity.block, quick_figures(part)["mass"]
+    block, mass = identity.block, part.quick_figures["mass"]
     rows: tuple[tuple[tuple[str, str, float], ...], ...] = (
         (
             ("Material", _material(part), 52.0),

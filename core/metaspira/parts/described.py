@@ -2,10 +2,27 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from typing import Any, ClassVar, Generic, TypeVar
+
 from metaspira.materials import Material, material_of
+from metaspira.numbers.figure import Figure, Figures, values_of
 from metaspira.numbers.measure import unit
+from metaspira.numbers.once import cached_property
 from metaspira.numbers.shown import number_shown
 from metaspira.recipe.model import Document
+
+P = TypeVar("P")
+
+
+@dataclass(frozen=True)
+class Known(Generic[P]):
+    """A part with what is searched for longer: its smallest gap and its tightest bend, mm, where they are
+    known."""
+
+    part: P
+    min_gap: float | None = None
+    min_bend_radius: float | None = None
 
 
 class Described:
@@ -13,6 +30,17 @@ class Described:
 
     typed: Document
     recipe: Document
+    figures: ClassVar[tuple[Figure[Any], ...]]
+    """What is told of each in numbers, in the order in which it stands beside the part."""
+
+    def known(self, min_gap: float | None = None, min_bend_radius: float | None = None) -> Known[Any]:
+        """It, with what is known of it."""
+        return Known(self, min_gap, min_bend_radius)
+
+    @cached_property
+    def quick_figures(self) -> Figures:
+        """Its figures, but for its least gap and tightest bend, which take longer."""
+        return values_of(self.figures, self.known())
 
     @property
     def length_unit(self) -> float:

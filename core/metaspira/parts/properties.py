@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from metaspira.numbers.shown import quantity_shown
 from metaspira.parts import AnyPart
-from metaspira.parts.thread_figures import quick_figures
 from metaspira.parts.threaded import ThreadedPart
 from metaspira.parts.wound import Part
 from metaspira.springs.nested import Nested
@@ -13,7 +12,7 @@ from metaspira.springs.nested import Nested
 def properties_of(part: AnyPart) -> list[tuple[str, str]]:
     """Titles and values, in the recipe's units."""
     own = _thread(part) if isinstance(part, ThreadedPart) else _wire(part)
-    mass = quick_figures(part)["mass"]
+    mass = part.quick_figures["mass"]
     block = part.recipe.title_block
     named = [] if block is None else [("Number", block.number), ("Revision", block.revision)]
     told = [

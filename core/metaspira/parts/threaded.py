@@ -9,6 +9,7 @@ import numpy as np
 from metaspira.numbers.jets import Array
 from metaspira.numbers.once import cached_property
 from metaspira.parts.described import Described
+from metaspira.parts.thread_figures import FIGURES
 from metaspira.paths.turned import outline_path
 from metaspira.problems import Fix, Problem, RecipeError
 from metaspira.recipe.model import ThreadRecipe
@@ -42,6 +43,7 @@ class ThreadedPart(Described):
     full: tuple[float, float]
     radii: Array
 
+    figures = FIGURES
     is_skin = False
 
     @property

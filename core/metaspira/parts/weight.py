@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 import trimesh
 
 from metaspira.materials import FINISHES
+from metaspira.numbers.figure import Figure, Told
 from metaspira.parts import AnyBody, AnyPart, Body, Part, bodies_of
 from metaspira.sweep.inertia import NOTHING, Moments, ground_area, mesh_moments, moments_of
 
@@ -30,6 +32,11 @@ class Weight:
     inertia: tuple[tuple[float, ...], ...] | None
     principal: tuple[float, ...] | None
     coat: float | None = None
+
+    @property
+    def size(self) -> tuple[float, ...]:
+        """The sides of the box, mm."""
+        return tuple(high - low for low, high in zip(self.low, self.high, strict=True))
 
 
 def weigh(part: AnyPart) -> Weight:
@@ -92,3 +99,34 @@ def _surface(body: AnyBody, mesh: trimesh.Trimesh) -> float:
     capped = not sweep.path.closed
     faces = float((area * width * depth).sum()) if capped else 0.0
     return sweep.lateral_area + faces + ground_area(sweep)
+
+
+def _axis(values: Callable[[Weight], Sequence[float] | None], k: int) -> Callable[[Weight], float | None]:
+    def value(weight: Weight) -> float | None:
+        found = values(weight)
+        return None if found is None else found[k]
+
+    return value
+
+
+_INTEGRAL = "integrals over the sweep, or over a fine mesh where it is ground"
+_EIGEN = "eigenvalues of ∫ (r² E − r rᵀ) dm about the centre of mass"
+_THIN = "thin beside the wire; densities not checked against a printed table"
+_AXES = tuple(enumerate("xyz"))
+
+FIGURES: tuple[Figure[Weight], ...] = (
+    Figure("mass", "Mass", "m", "g", lambda w: w.mass, "volume · density", "volume, material", _INTEGRAL),
+    Figure("coat", "Coat, beside the mass", "", "g", lambda w: w.coat, "surface · thickness · density", "finish", _THIN, "there"),
+    Figure("volume", "Volume", "V", "mm³", lambda w: w.volume, "∫ dV", "shape", _INTEGRAL),
+    Figure("surface", "Surface", "O", "mm²", lambda w: w.surface, "∫ dO", "shape", _INTEGRAL),
+    *(Figure(f"size_{x}", f"Box along {x}", "", "mm", _axis(lambda w: w.size, k), f"max {x} − min {x}", "shape", "a fine mesh") for k, x in _AXES),
+    *(Figure(f"centre_{x}", f"Centre of mass, {x}", "", "mm", _axis(lambda w: w.centre, k), f"∫ {x} dV / V", "shape", _INTEGRAL, "there") for k, x in _AXES),
+    *(Figure(f"inertia_{k}", f"Principal inertia {k}", f"I{k}", "g mm²", _axis(lambda w: w.principal, k - 1), _EIGEN, "shape, material", _INTEGRAL, "there") for k in (1, 2, 3)),
+)  # fmt: skip
+"""In the order of use."""
+
+
+def weight_figures(weight: Weight) -> list[Told]:
+    """Those that there are."""
+    told = (figure.told(weight) for figure in FIGURES)
+    return [one for one in told if one.value is not None]

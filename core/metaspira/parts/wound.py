@@ -11,6 +11,7 @@ import numpy as np
 from metaspira.gaps.extents import Extents, extents, joint
 from metaspira.numbers.once import cached_property
 from metaspira.parts.described import Described
+from metaspira.parts.figures import FIGURES
 from metaspira.parts.spring import apart, spring_of
 from metaspira.paths import Path
 from metaspira.paths.base import Reach
@@ -73,6 +74,8 @@ class Part(Described):
     typed: Recipe
     recipe: Recipe
     bodies: tuple[Body, ...]
+
+    figures = FIGURES
 
     @property
     def sweep(self) -> Sweep:

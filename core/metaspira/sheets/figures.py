@@ -4,15 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from metaspira.numbers.figure import Told
 from metaspira.numbers.shown import number_shown, quantity_shown
-from metaspira.parts import AnyPart, ThreadedPart
-from metaspira.parts.figures import WHY
-from metaspira.parts.thread_figures import THREAD_WHY, quick_figures
+from metaspira.parts import AnyPart
 from metaspira.sheets.sheet import Row
-from metaspira.views.figure import Figure
 
 
-def figure_rows(figures: Sequence[Figure]) -> tuple[Row, ...]:
+def figure_rows(figures: Sequence[Told]) -> tuple[Row, ...]:
     """Those that there are."""
     return tuple(
         Row(one.title, f"{number_shown(one.value)} {one.unit}".rstrip(), one.formula)
@@ -23,12 +21,10 @@ def figure_rows(figures: Sequence[Figure]) -> tuple[Row, ...]:
 
 def part_rows(part: AnyPart) -> tuple[Row, ...]:
     """The figures of the part itself."""
-    why = THREAD_WHY if isinstance(part, ThreadedPart) else WHY
-    figures = quick_figures(part)
     rows = []
-    for key, value in figures.items():
-        one = why[key]
-        if value is not None and one.rail != "never":
+    for figure in part.figures:
+        one, value = figure.told(part.known()), part.quick_figures[figure.key]
+        if value is not None and figure.rail != "never":
             told = _mass(part, value) if one.unit == "g" else f"{number_shown(value)} {one.unit}".rstrip()
             rows.append(Row(one.title, told, one.formula))
     return tuple(rows)

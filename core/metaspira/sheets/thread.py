@@ -12,8 +12,8 @@ from metaspira.sheets.figures import figure_rows, part_rows
 from metaspira.sheets.sheet import Row, Section, Sheet
 from metaspira.threads.gauges import limit_gauges
 from metaspira.threads.gauging import gauging
+from metaspira.threads.joint.figures import joint_figures
 from metaspira.threads.thread import Side, Size
-from metaspira.views.joints import joint_figures
 
 
 def thread_sheet(part: ThreadedPart) -> Sheet:

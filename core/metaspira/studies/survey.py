@@ -21,9 +21,9 @@ from metaspira.processes import Progress, spread
 from metaspira.recipe.fields import Parts
 from metaspira.recipe.model import Recipe, ThreadRecipe
 from metaspira.springs.exact import demand_exact, exact_of
+from metaspira.springs.figures import spring_figures
 from metaspira.springs.working import WoundSpring
 from metaspira.studies.inputs import Input, input_at, with_values
-from metaspira.views.springs import spring_figures
 
 MOST_POINTS = 2500
 

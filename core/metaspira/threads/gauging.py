@@ -3,25 +3,15 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
+from metaspira.numbers.figure import Figure, Told
 from metaspira.numbers.shown import unit_shown
 from metaspira.threads.drills import DRILLS, RULE, drills_within, tapping_drill
 from metaspira.threads.gauges import limit_gauges
 from metaspira.threads.thread import Side, Thread
-
-
-@dataclass(frozen=True)
-class Gauged:
-    """A figure: its value in `unit`, and what stands behind it."""
-
-    key: str
-    title: str
-    value: float | None
-    unit: str
-    formula: str
-    source: str
 
 
 def stress_area(thread: Thread) -> float:
@@ -72,64 +62,6 @@ def engagement(thread: Thread) -> tuple[float, float | None]:
     return thread.depth, None if major is None or minor is None else 0.5 * (major - minor)
 
 
-def gauging(thread: Thread) -> list[Gauged]:
-    """Every gauging figure of a thread, in the order of use."""
-    basic, least = engagement(thread)
-    drill = tapping_drill(thread)
-    external = thread.external.pitch
-    wire = best_wire(thread)
-    found = [
-        Gauged("lead", "Lead", thread.lead, "mm", "pitch · starts", "definition"),
-        Gauged("lead_angle", "Lead angle", math.degrees(thread.lead_angle), "°", "atan(lead / (π d₂))", "at the pitch diameter"),
-        Gauged("stress_area", "Stress area", stress_area(thread), "mm²",
-               "π/4 (D − 0.9743 P)²" if thread.family == "unified" else "π/4 ((d₂ + d₃)/2)²",
-               "ASME B1.1" if thread.family == "unified" else "ISO 898-1" if thread.family == "metric" else "as ISO 898-1; common practice"),
-        Gauged("engagement", "Height of engagement", basic, "mm", "(d − D₁) / 2", "basic sizes"),
-        Gauged("least_engagement", "Height of engagement, least", least, "mm", "(d min − D₁ max) / 2", "limits"),
-        Gauged("drill", "Hole to drill", drill.diameter, "mm", f"{drill.name}; {RULE}", DRILLS),
-        Gauged("drill_share", "Thread height left by that hole", 100 * share_of_height(thread, drill.diameter), "%", "(d − hole) / (d − D₁)", "basic sizes"),
-        Gauged("best_wire", "Best wire for measuring", wire, "mm", "P / (2 cos α)", "touches at the pitch line"),
-    ]  # fmt: skip
-    if wire is not None:
-        rule = "d₂ + W (1 + 1/sin α) − P/(2 tan α) + C"
-        source = "ASME B1.2; common three-wire formula"
-        found.append(
-            Gauged(
-                "lead_correction",
-                "Correction for the lead angle, C",
-                lead_correction(thread, wire),
-                "mm",
-                "W/2 · tan²λ · cos α / tan α",
-                source,
-            )
-        )
-        for key, title, value in (
-            ("over_wires", "Over wires, basic", external.basic),
-            ("over_wires_max", "Over wires, most", external.max),
-            ("over_wires_min", "Over wires, least", external.min),
-        ):
-            size = None if value is None else over_wires(thread, value, wire)
-            found.append(Gauged(key, title, size, "mm", rule, source))
-    found.append(
-        Gauged(
-            "plating", "Coat that stays within basic size", plating(thread), "mm",
-            "(d₂ basic − d₂ max) (tan α + tan β) / 2 (1/cos α + 1/cos β)", "geometry; ISO 4042",
-        )
-    )  # fmt: skip
-    sides: tuple[Side, ...] = ("external", "internal")
-    for side in sides:
-        limits = go_limits(thread, side)
-        found += [
-            Gauged(f"go_{side}", f"Pitch diameter of most material, {side}", limits["go"], "mm", "what goes", "limits"),
-            Gauged(
-                f"not_go_{side}", f"Pitch diameter of least material, {side}", limits["not_go"], "mm",
-                "what does not go", "limits",
-            ),
-        ]  # fmt: skip
-    found += [Gauged(g.key, g.title, g.value, "mm", "", g.source) for g in thread.gauges]
-    return found
-
-
 def plating(thread: Thread) -> float | None:
     """The thickest coat, mm, that keeps an external thread within its basic size: the flanks move by it
     square to themselves, so that the pitch diameter grows by 4 of it at 60° (ISO 965-1, ISO 4042)."""
@@ -141,7 +73,7 @@ def plating(thread: Thread) -> float | None:
     return (pitch.basic - pitch.max) * slope / (2 * stand)
 
 
-def in_inches(figure: Gauged) -> Gauged:
+def in_inches(figure: Told) -> Told:
     """A figure of a thread that is made in inches, as it is measured there."""
     size, unit = unit_shown(figure.unit, "in")
     return replace(figure, value=None if figure.value is None else figure.value / size, unit=unit)
@@ -195,3 +127,65 @@ def as_dict(thread: Thread) -> dict[str, Any]:
 
 def _symmetric(thread: Thread) -> bool:
     return abs(thread.leading - thread.trailing) < 1e-12
+
+
+def _by_family(unified: str, metric: str, others: str) -> Callable[[Thread], str]:
+    return lambda thread: {"unified": unified, "metric": metric}.get(thread.family, others)
+
+
+def _over_wires(size: Callable[[Thread], float | None]) -> Callable[[Thread], float | None]:
+    def value(thread: Thread) -> float | None:
+        wire, pitch = best_wire(thread), size(thread)
+        return None if wire is None or pitch is None else over_wires(thread, pitch, wire)
+
+    return value
+
+
+def _correction(thread: Thread) -> float | None:
+    wire = best_wire(thread)
+    return None if wire is None else lead_correction(thread, wire)
+
+
+def _limit(side: Side, which: str) -> Callable[[Thread], float | None]:
+    return lambda thread: go_limits(thread, side)[which]
+
+
+def _drill_rule(thread: Thread) -> str:
+    return f"{tapping_drill(thread).name}; {RULE}"
+
+
+def _drill_share(thread: Thread) -> float:
+    return 100 * share_of_height(thread, tapping_drill(thread).diameter)
+
+
+_WIRES = "d₂ + W (1 + 1/sin α) − P/(2 tan α) + C"
+_WIRES_BY = "ASME B1.2; common three-wire formula"
+_AREA = "π/4 ((d₂ + d₃)/2)²"
+
+FIGURES: tuple[Figure[Thread], ...] = (
+    Figure("lead", "Lead", "Ph", "mm", lambda t: t.lead, "pitch · starts", "pitch, starts", "definition"),
+    Figure("lead_angle", "Lead angle", "φ", "°", lambda t: math.degrees(t.lead_angle), "atan(lead / (π d₂))", "lead, pitch diameter", "at the pitch diameter"),
+    Figure("stress_area", "Stress area", "A_s", "mm²", stress_area, _by_family("π/4 (D − 0.9743 P)²", _AREA, _AREA), "basic sizes", _by_family("ASME B1.1", "ISO 898-1", "as ISO 898-1; common practice")),
+    Figure("engagement", "Height of engagement", "H₁", "mm", lambda t: engagement(t)[0], "(d − D₁) / 2", "basic sizes", "basic sizes"),
+    Figure("least_engagement", "Height of engagement, least", "", "mm", lambda t: engagement(t)[1], "(d min − D₁ max) / 2", "limits", "limits"),
+    Figure("drill", "Hole to drill", "", "mm", lambda t: tapping_drill(t).diameter, _drill_rule, "basic sizes, limits", DRILLS),
+    Figure("drill_share", "Thread height left by that hole", "", "%", _drill_share, "(d − hole) / (d − D₁)", "hole, basic sizes", "basic sizes"),
+    Figure("best_wire", "Best wire for measuring", "W", "mm", best_wire, "P / (2 cos α)", "pitch, flanks", "touches at the pitch line"),
+    Figure("lead_correction", "Correction for the lead angle, C", "C", "mm", _correction, "W/2 · tan²λ · cos α / tan α", "wire, lead angle, flanks", _WIRES_BY, "there"),
+    Figure("over_wires", "Over wires, basic", "M", "mm", _over_wires(lambda t: t.external.pitch.basic), _WIRES, "pitch diameter, wire", _WIRES_BY, "there"),
+    Figure("over_wires_max", "Over wires, most", "", "mm", _over_wires(lambda t: t.external.pitch.max), _WIRES, "pitch diameter, wire", _WIRES_BY, "there"),
+    Figure("over_wires_min", "Over wires, least", "", "mm", _over_wires(lambda t: t.external.pitch.min), _WIRES, "pitch diameter, wire", _WIRES_BY, "there"),
+    Figure("plating", "Coat that stays within basic size", "", "mm", plating, "(d₂ basic − d₂ max) (tan α + tan β) / 2 (1/cos α + 1/cos β)", "limits, flanks", "geometry; ISO 4042"),
+    Figure("go_external", "Pitch diameter of most material, external", "", "mm", _limit("external", "go"), "what goes", "limits", "limits"),
+    Figure("not_go_external", "Pitch diameter of least material, external", "", "mm", _limit("external", "not_go"), "what does not go", "limits", "limits"),
+    Figure("go_internal", "Pitch diameter of most material, internal", "", "mm", _limit("internal", "go"), "what goes", "limits", "limits"),
+    Figure("not_go_internal", "Pitch diameter of least material, internal", "", "mm", _limit("internal", "not_go"), "what does not go", "limits", "limits"),
+)  # fmt: skip
+"""In the order of use."""
+
+
+def gauging(thread: Thread) -> list[Told]:
+    """Every gauging figure of a thread, and those that its own standard tells beside them."""
+    beside = [Told(one.key, one.title, one.value, "mm", "", "", one.source) for one in thread.gauges]
+    told = [(figure, figure.told(thread)) for figure in FIGURES]
+    return [*(one for figure, one in told if one.value is not None or figure.rail == "always"), *beside]

@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
+from metaspira.numbers.figure import Told
 from metaspira.numbers.shown import quantity_shown
 from metaspira.parts import AnyPart, Part
 from metaspira.springs.any_spring import AnySpring
+from metaspira.springs.figures import spring_figures
 from metaspira.springs.limits import limits_of
 from metaspira.springs.working import WorkedPoint
-from metaspira.views.figure import Figure
-from metaspira.views.springs import spring_figures
 
 _EFFORTS = {"N": "Force", "N mm": "Torque"}
 
 
-def headline(part: AnyPart) -> list[Figure]:
+def headline(part: AnyPart) -> list[Told]:
     """The figures of a spring that stand beside the part, in their order; none for what is no spring."""
     if not isinstance(part, Part) or part.spring is None:
         return []
@@ -22,12 +22,12 @@ def headline(part: AnyPart) -> list[Figure]:
     return [rate, *_loads(spring, part.typed.unit), *_nearest_limit(part, spring)]
 
 
-def _loads(spring: AnySpring, unit: str) -> list[Figure]:
+def _loads(spring: AnySpring, unit: str) -> list[Told]:
     base, effort = spring.units
     points: tuple[WorkedPoint, ...] = spring.points
     by = "the diagram of the spring"
     each = [
-        Figure(
+        Told(
             f"load_{k + 1}",
             f"{_EFFORTS[effort]} at {quantity_shown(point.place, base, unit, 4)}",
             point.effort,
@@ -43,24 +43,22 @@ def _loads(spring: AnySpring, unit: str) -> list[Figure]:
     most = max(points, key=lambda point: point.stress)
     places = [point.place for point in points]
     stress = "stress at the working point where it is greatest"
-    travel = Figure(
-        "travel", "Travel between them", max(places) - min(places), base, "max − min", "loads", by
-    )
+    travel = Told("travel", "Travel between them", max(places) - min(places), base, "max − min", "loads", by)
     return [
         *each,
-        Figure("load_stress", "Stress, greatest", most.stress, "MPa", stress, "working points, wire", by),
+        Told("load_stress", "Stress, greatest", most.stress, "MPa", stress, "working points, wire", by),
         *([travel] if len(places) > 1 else []),
     ]
 
 
-def _nearest_limit(part: Part, spring: AnySpring) -> list[Figure]:
+def _nearest_limit(part: Part, spring: AnySpring) -> list[Told]:
     limits = limits_of(spring, part.recipe.fit)
     if not limits:
         return []
     worst = max(limits, key=lambda limit: limit.use)
     share = "what is used of the limit that is nearest"
     return [
-        Figure(
+        Told(
             "worst_limit",
             f"Most used: {worst.title.lower()}",
             100 * worst.use,

@@ -7,22 +7,21 @@ import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link } from "react-router";
-import type { Said } from "../api/client";
+import type { Said, Schemas } from "../api/client";
 import { shown, type LengthUnit } from "../look/numbers";
 import { VerdictLabel, VerdictMark } from "../look/Verdict";
 import { useProofs } from "../verification/useProofs";
 import { useBench } from "./PartContext";
 import { apart, expectation } from "./expected";
 
-type Shown = Why & { name: string; value: number };
-type Why = { title: string; unit: string; formula: string; inputs: string; source: string };
+type Shown = Omit<Schemas["Told"], "key" | "value"> & { name: string; value: number };
 
 /** The figures that stand beside the part, in their order: those that are asked of it first, then its own. */
 function shownHere(report: Said): Shown[] {
   const own = Object.entries(report.why)
     .filter(([, { rail }]) => rail !== "never")
     .map(([name, why]) => ({ ...why, name, value: report.figures[name] }));
-  const first = report.headline.map((figure) => ({ ...figure, name: `first-${figure.key}` }));
+  const first = report.headline.map(({ key, ...told }) => ({ ...told, name: `first-${key}` }));
   return [...first, ...own].filter((figure): figure is Shown => figure.value != null);
 }
 
@@ -109,6 +108,7 @@ export function FiguresRail() {
           <Stack spacing={0.75} sx={{ p: 2, maxWidth: 340 }}>
             <Typography variant="h2">{why.title}</Typography>
             <Typography variant="body1" sx={{ fontFamily: "serif", fontSize: "1.05rem" }}>
+              {why.symbol && `${why.symbol} = `}
               {why.formula}
             </Typography>
             <Typography variant="body2">From: {why.inputs}.</Typography>

@@ -4689,26 +4689,6 @@ export interface components {
             /** Either */
             either: number | null;
         };
-        /**
-         * Figure
-         * @description A figure: its value in `unit`, its formula, inputs and source.
-         */
-        Figure: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Value */
-            value: number | null;
-            /** Unit */
-            unit: string;
-            /** Formula */
-            formula: string;
-            /** Inputs */
-            inputs: string;
-            /** Source */
-            source: string;
-        };
         /** GuidesOut */
         GuidesOut: {
             /** Body */
@@ -4881,7 +4861,7 @@ export interface components {
                 [key: string]: number | null;
             };
             /** Headline */
-            headline: components["schemas"]["Figure"][];
+            headline: components["schemas"]["Told"][];
             /** Gap Range */
             gap_range?: [
                 number,
@@ -4980,7 +4960,7 @@ export interface components {
             as_drawn: components["schemas"]["WorkedOut"] | null;
             measured: components["schemas"]["Measured"] | null;
             /** Figures */
-            figures: components["schemas"]["Figure"][];
+            figures: components["schemas"]["Told"][];
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
             /** Limits */
@@ -5016,6 +4996,31 @@ export interface components {
             /** Z */
             z: number[];
         };
+        /**
+         * Told
+         * @description A figure of one subject: its value in `unit`, and what stands behind it.
+         */
+        Told: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Value */
+            value: number | null;
+            /** Unit */
+            unit: string;
+            /** Formula */
+            formula: string;
+            /** Inputs */
+            inputs: string;
+            /** Source */
+            source: string;
+            /**
+             * Symbol
+             * @default
+             */
+            symbol?: string;
+        };
         /** VariableOut */
         VariableOut: {
             /** Name */
@@ -5026,11 +5031,13 @@ export interface components {
         /**
          * Why
          * @description What stands behind a figure. `rail`: whether it stands beside the part always, only where there is one,
-         *     or never; in the order in which the figures stand here.
+         *     or never.
          */
         Why: {
             /** Title */
             title: string;
+            /** Symbol */
+            symbol: string;
             /** Unit */
             unit: string;
             /** Formula */
@@ -5217,12 +5224,10 @@ export interface components {
             air?: number;
         };
         /**
-         * Weight
-         * @description Mass (g), volume (mm³), surface (mm²), box (from and to, mm), centre of mass (mm), inertia about it (3
-         *     × 3, g mm²), and its principal values, ascending; of a finish with a thickness, the mass of its `coat`
-         *     (g), which is not in `mass`.
+         * Weighed
+         * @description What a part weighs, and how it is spread, as figures too.
          */
-        Weight: {
+        Weighed: {
             /** Mass */
             mass: number;
             /** Volume */
@@ -5241,6 +5246,8 @@ export interface components {
             principal: number[] | null;
             /** Coat */
             coat?: number | null;
+            /** Figures */
+            figures: components["schemas"]["Told"][];
         };
         /**
          * Input
@@ -5908,24 +5915,6 @@ export interface components {
             /** Share */
             share: number;
         };
-        /**
-         * Gauged
-         * @description A figure: its value in `unit`, and what stands behind it.
-         */
-        Gauged: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Value */
-            value: number | null;
-            /** Unit */
-            unit: string;
-            /** Formula */
-            formula: string;
-            /** Source */
-            source: string;
-        };
         /** GoOut */
         GoOut: {
             /** Go */
@@ -6044,7 +6033,7 @@ export interface components {
             /** Stress Area */
             stress_area: number;
             /** Gauging */
-            gauging: components["schemas"]["Gauged"][];
+            gauging: components["schemas"]["Told"][];
             /** Drills */
             drills: components["schemas"]["DrillOut"][];
             /** Gauges */
@@ -6116,7 +6105,7 @@ export interface components {
             /** Breaks First */
             breaks_first: boolean;
             /** Figures */
-            figures: components["schemas"]["Figure"][];
+            figures: components["schemas"]["Told"][];
             /** Shares */
             shares: number[];
         };
@@ -6158,7 +6147,7 @@ export interface components {
                 [key: string]: number | null;
             };
             /** Headline */
-            headline: components["schemas"]["Figure"][];
+            headline: components["schemas"]["Told"][];
             /** Gap Range */
             gap_range?: [
                 number,
@@ -7866,7 +7855,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Weight"];
+                    "application/json": components["schemas"]["Weighed"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -6,7 +6,7 @@ import { FIGURES_TABLE } from "./tables";
 
 interface Props {
   label: string;
-  figures: Schemas["Figure"][];
+  figures: Schemas["Told"][];
   unit: LengthUnit;
 }
 
@@ -24,6 +24,7 @@ export function FiguresTable({ label, figures, unit }: Props) {
                 color="text.secondary"
                 sx={{ display: "block", lineHeight: 1.3 }}
               >
+                {figure.symbol && `${figure.symbol} = `}
                 {figure.formula}; {figure.source}
               </Typography>
             </td>

@@ -11,7 +11,7 @@ from rich.console import Console
 from rich.table import Table
 
 from metaspira.parts import make_part
-from metaspira.parts.weight import weigh
+from metaspira.parts.weight import weigh, weight_figures
 from metaspira.recipe.reading import read_recipe_file
 
 
@@ -27,18 +27,7 @@ def run(options: argparse.Namespace) -> int:
         print(json.dumps(asdict(found), ensure_ascii=False, indent=1))
         return 0
     table = Table("figure", "value", "unit", box=None)
-    rows: list[tuple[str, tuple[float, ...] | None, str]] = [
-        ("Mass", (found.mass,), "g"),
-        ("Coat", None if found.coat is None else (found.coat,), "g"),
-        ("Volume", (found.volume,), "mm³"),
-        ("Surface", (found.surface,), "mm²"),
-        ("Box from", found.low, "mm"),
-        ("Box to", found.high, "mm"),
-        ("Centre of mass", found.centre, "mm"),
-        ("Principal inertia", found.principal, "g mm²"),
-    ]
-    for title, values, unit in rows:
-        if values is not None:
-            table.add_row(title, "  ".join(f"{value:.6g}" for value in values), unit)
+    for figure in weight_figures(found):
+        table.add_row(figure.title, f"{figure.value:.6g}", figure.unit)
     Console().print(table)
     return 0

@@ -12,7 +12,6 @@ from metaspira.drawings.shape import box_of, meshes_of, reach_of, seen, span
 from metaspira.drawings.tables import Notes, Table
 from metaspira.drawings.view import Measure, Pointer, Projected, View
 from metaspira.parts import AnyPart, Part, ThreadedPart
-from metaspira.parts.thread_figures import quick_figures
 from metaspira.paths.straight import Straight
 from metaspira.strands import Strands
 from metaspira.sweep.mesh import Mesh
@@ -70,7 +69,7 @@ def _is_round(part: AnyPart) -> bool:
 def _sizes(part: AnyPart, meshes: list[Mesh], box: Box, turned: bool) -> tuple[Measure, ...]:
     """Overall sizes: figures of the part, and how far the surface reaches."""
     left, low, right, high = box
-    figures = quick_figures(part)
+    figures = part.quick_figures
     tall = figures.get("overall_height", figures.get("height"))
     if isinstance(part, Part) and isinstance(part.recipe.path, Straight):
         tall = part.recipe.path.length
@@ -100,7 +99,7 @@ def _across(part: AnyPart, meshes: list[Mesh], box: Box, turned: bool) -> tuple[
 
 
 def _inside(part: AnyPart, turned: bool) -> tuple[Pointer, ...]:
-    inside = quick_figures(part)["inside_diameter"]
+    inside = part.quick_figures["inside_diameter"]
     if not inside or not turned:
         return ()
     return (Pointer((inside / 2, 0.0), f"inside ⌀{part.length_shown(inside)}"),)

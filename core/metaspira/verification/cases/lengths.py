@@ -11,7 +11,6 @@ from scipy.integrate import quad
 from scipy.special import ellipe
 
 from metaspira.parts import Part
-from metaspira.parts.figures import figures_of
 from metaspira.verification.parts import wound
 from metaspira.verification.row import Row, near
 
@@ -48,7 +47,7 @@ def rows() -> Iterator[Row]:
         curvature = np.linalg.norm(part.path.derivatives(np.array([part.path.length / 2]), 2)[2][0])
         source = "r (1 + (p / 2πr)²)"
         yield near(("min_bend_radius",), case, bend, 1 / float(curvature), 1e-9, "mm", source, "formula")
-        found = figures_of(part, None, None)
+        found = part.quick_figures
         lead_angle = math.degrees(math.atan2(pitch, math.pi * diameter))
         for key, value, unit, source in (
             ("lead_angle", lead_angle, "°", "atan(p / π D)"),

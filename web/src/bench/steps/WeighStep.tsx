@@ -4,8 +4,8 @@ import Typography from "@mui/material/Typography";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue } from "react";
 import { answer, client } from "../../api/client";
-import { MM, shown } from "../../look/numbers";
-import { FIGURES_TABLE } from "../../look/tables";
+import { MM } from "../../look/numbers";
+import { FiguresTable } from "../../look/FiguresTable";
 import { VerdictMark } from "../../look/Verdict";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
@@ -68,7 +68,7 @@ export function WeighStep() {
   );
 }
 
-/** Surface, box, centre of mass and inertia of the latest recipe that can be used. */
+/** Mass, surface, box, centre of mass and inertia of the latest recipe that can be used. */
 function Spread() {
   const { part, unit } = useBench();
   const recipe = useDeferredValue(part.reported);
@@ -81,41 +81,7 @@ function Spread() {
     queryFn: () => answer(client.POST("/api/parts/weigh", { body: recipe! })),
   });
   if (!found) return null;
-  const size = found.high.map((high, axis) => high - (found.low[axis] ?? 0));
-  const rows = [
-    ["Surface", [found.surface], "mm²"],
-    ["Coat, beside the mass", found.coat == null ? [] : [found.coat], "g"],
-    ["Box, x y z", size, "mm"],
-    ["Centre of mass, x y z", found.centre ?? [], "mm"],
-    ["Principal inertia about it", found.principal ?? [], "g mm²"],
-  ] as const;
-  return (
-    <Box component="table" aria-label="How it is spread" sx={FIGURES_TABLE}>
-      <tbody>
-        {rows
-          .filter(([, values]) => values.length > 0)
-          .map(([title, values, its]) => {
-            const texts = values.map((value) => shown(value, its, unit));
-            return (
-              <tr key={title}>
-                <td>
-                  {title}
-                  <Typography variant="caption" color="text.secondary">
-                    {" "}
-                    {texts[0]?.unit}
-                  </Typography>
-                </td>
-                <Box component="td" sx={{ textAlign: "right", fontWeight: 600 }}>
-                  {texts.map((text, index) => (
-                    <div key={index}>{text.number}</div>
-                  ))}
-                </Box>
-              </tr>
-            );
-          })}
-      </tbody>
-    </Box>
-  );
+  return <FiguresTable label="How it is spread" figures={found.figures} unit={unit} />;
 }
 
 function ExpectedRow({ name, title }: { name: Expectable; title: string }) {
