@@ -52,16 +52,16 @@ from metaspira.sweep.stances import Plumb as Plumb
 from metaspira.sweep.stances import Seated as Seated
 from metaspira.sweep.stances import Steady as Steady
 from metaspira.sweep.stances import Upright as Upright
-from metaspira.threads.asked import BluntEnd as BluntEnd
-from metaspira.threads.asked import BoreHost as BoreHost
-from metaspira.threads.asked import ChamferEnd as ChamferEnd
-from metaspira.threads.asked import ConeHost as ConeHost
-from metaspira.threads.asked import FadeEnd as FadeEnd
 from metaspira.threads.asked import FlankForm as FlankForm
-from metaspira.threads.asked import PlainEnd as PlainEnd
 from metaspira.threads.asked import PointForm as PointForm
-from metaspira.threads.asked import RodHost as RodHost
-from metaspira.threads.asked import TurnedHost as TurnedHost
-from metaspira.threads.asked import UndercutEnd as UndercutEnd
+from metaspira.threads.ends import BluntEnd as BluntEnd
+from metaspira.threads.ends import ChamferEnd as ChamferEnd
+from metaspira.threads.ends import FadeEnd as FadeEnd
+from metaspira.threads.ends import PlainEnd as PlainEnd
+from metaspira.threads.ends import UndercutEnd as UndercutEnd
+from metaspira.threads.hosts import BoreHost as BoreHost
+from metaspira.threads.hosts import ConeHost as ConeHost
+from metaspira.threads.hosts import RodHost as RodHost
+from metaspira.threads.hosts import TurnedHost as TurnedHost
 
 __version__: str

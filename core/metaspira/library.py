@@ -75,7 +75,7 @@ class Part:
         """The spring that the part is, None where its recipe says nothing of one: `rate` (N/mm, or N mm/° of
         one that turns), `points` with `length`, `force` and `stress` (mm, N, MPa), `curve()` (two arrays
         (n,): travel and effort)."""
-        return self._part.spring if isinstance(self._part, WoundPart) else None
+        return self._part.spring
 
     def check(self, remedies: bool = True) -> Report:
         """Figures and checks.

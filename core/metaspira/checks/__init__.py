@@ -122,8 +122,7 @@ def answered(question: Question, part: AnyPart) -> Check:
 
 def verdict_of(part: AnyPart) -> tuple[Verdict, float | None]:
     """The verdict on a part and its length of wire, mm, without what takes longer."""
-    length = None if isinstance(part, ThreadedPart) else part.sweep.wire_length
-    return worst([check.verdict for check in run_checks(part)]), length
+    return worst([check.verdict for check in run_checks(part)]), part.wire_length
 
 
 def report_on(part: AnyPart, with_remedies: bool = True, enough: Enough = lambda: False) -> Report:

@@ -25,7 +25,6 @@ from metaspira.numbers.fields import Quantity
 from metaspira.numbers.jets import Array
 from metaspira.parts import AnyPart, Body, Part, make_part, part_of
 from metaspira.parts.threaded import ThreadedPart
-from metaspira.paths.points import Points
 from metaspira.problems import RecipeError, pointer
 from metaspira.recipe.fields import Parts, number_fields, replaced
 from metaspira.recipe.resolving import in_typed_units
@@ -186,8 +185,8 @@ def _inputs(part: AnyPart, check: Check, question: Question) -> Iterator[_Input]
             if wanted and quantity.kind != "count":
                 value = in_typed_units(resolved[parts], quantity, part.typed.unit)
                 yield _number(parts, quantity, value, part.typed.unit)
-    if isinstance(part, Part) and isinstance(part.recipe.path, Points) and question.points:
-        yield from _points(part, np.array(part.recipe.path.points, dtype=float), check)
+    if isinstance(part, Part) and part.recipe.path.corners is not None and question.points:
+        yield from _points(part, np.array(part.recipe.path.corners, dtype=float), check)
 
 
 def _number(parts: Parts, quantity: Quantity, value: float, unit: str) -> _Input:

@@ -23,7 +23,6 @@ from metaspira.numbers.tables import csv_text
 from metaspira.parts import AnyPart, Part
 from metaspira.paths import Path
 from metaspira.paths.legs import Leg
-from metaspira.paths.path import JoinedPath
 from metaspira.paths.straight import Straight
 from metaspira.problems import Problem, RecipeError
 from metaspira.springs.nested import Nested
@@ -85,7 +84,7 @@ def coiling_table(part: AnyPart) -> CoilingTable:
 def csv_of(part: Part, table: CoilingTable) -> str:
     """The table as CSV, over all the wire that is cut: legs, which are bent afterwards, have no settings."""
     path = part.path
-    first, last = path.legs_at if isinstance(path, JoinedPath) else (0.0, path.length)
+    first, last = path.legs_at
     rows = [
         [f"{first + feed:.6f}", _piece(part, first + feed), *(f"{value:.6f}" for value in settings), ""]
         for feed, *settings in table.rows

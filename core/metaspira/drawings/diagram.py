@@ -13,7 +13,6 @@ from metaspira.drawings.marks import Circle, Drawing, Line, Mark, Point, Text
 from metaspira.numbers.jets import Array
 from metaspira.numbers.shown import number_shown, unit_shown
 from metaspira.springs.any_spring import AnySpring
-from metaspira.springs.turning import Turning
 from metaspira.springs.working import WorkedPoint
 
 _SIZE = (96.0, 66.0)
@@ -60,15 +59,15 @@ def diagram(spring: AnySpring, length: str) -> Drawing:
     points: Sequence[WorkedPoint] = spring.points
     for k, point in enumerate(points, 1):
         spot = at(min(max(point.way, 0.0), way), min(point.effort, most))
-        sign = "M" if isinstance(spring, Turning) else "F"
-        words = f"{sign}{k} {number_shown(point.effort / up, 4)} at {number_shown(point.place / along)}"
+        words = (
+            f"{spring.sign}{k} {number_shown(point.effort / up, 4)} at {number_shown(point.place / along)}"
+        )
         marks += [
             Circle(spot, 0.9),
             Line((spot, (spot[0], corner[1])), thin=True, dashed=True),
             _beside(spot, words),
         ]
-    title = "Torque over angle" if isinstance(spring, Turning) else "Force over length"
-    return Drawing(title, *_SIZE, tuple(marks))
+    return Drawing(spring.diagram, *_SIZE, tuple(marks))
 
 
 def _steps(low: float, high: float) -> Array:

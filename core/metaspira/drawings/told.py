@@ -9,7 +9,6 @@ import numpy as np
 from metaspira.numbers.shown import number_shown, quantity_shown
 from metaspira.parts import AnyPart, Part
 from metaspira.springs.any_spring import AnySpring
-from metaspira.springs.nested import Nested
 from metaspira.springs.shape import WireShape
 from metaspira.springs.turns import Turns
 
@@ -83,9 +82,8 @@ def loads(part: Part, spring: AnySpring) -> list[str]:
     """The spring's wire, rate and working points."""
     place, effort = spring.units
     stress = "τk" if effort == "N" else "σq"
-    of = spring.members[0].wire if isinstance(spring, Nested) else spring.wire
     return [
-        f"Wire: {of.title}",
+        f"Wire: {spring.wire.title}",
         f"Active turns {number_shown(spring.active, 4)}",
         f"Rate R = {quantity(part, spring.rate, f'{effort}/{place}')}",
         *(

@@ -11,6 +11,8 @@ from metaspira.numbers.measure import unit
 from metaspira.numbers.once import cached_property
 from metaspira.numbers.shown import number_shown
 from metaspira.recipe.model import Document
+from metaspira.springs.any_spring import AnySpring
+from metaspira.threads.joint.joint import Joint
 
 P = TypeVar("P")
 
@@ -30,6 +32,27 @@ class Described:
 
     typed: Document
     recipe: Document
+
+    @property
+    def is_skin(self) -> bool:
+        """Whether it is a surface and encloses nothing."""
+        return False
+
+    @property
+    def spring(self) -> AnySpring | None:
+        """The spring that it is, where its recipe says so."""
+        return None
+
+    @property
+    def joint(self) -> Joint | None:
+        """What its recipe asks of a thread and its mate under load."""
+        return None
+
+    @property
+    def wire_length(self) -> float | None:
+        """The length of its first wire, mm."""
+        return None
+
     figures: ClassVar[tuple[Figure[Any], ...]]
     """What is told of each in numbers, in the order in which it stands beside the part."""
 

@@ -6,7 +6,6 @@ from metaspira.numbers.shown import quantity_shown
 from metaspira.parts import AnyPart
 from metaspira.parts.threaded import ThreadedPart
 from metaspira.parts.wound import Part
-from metaspira.springs.nested import Nested
 
 
 def properties_of(part: AnyPart) -> list[tuple[str, str]]:
@@ -60,7 +59,7 @@ def _wire(part: Part) -> list[tuple[str, str]]:
     if spring is None:
         return told
     place, effort = spring.units
-    wire = spring.members[0].wire if isinstance(spring, Nested) else spring.wire
+    wire = spring.wire
     told += [("Wire", wire.title), ("Rate", _said(part, spring.rate, f"{effort}/{place}"))]
     loads = [
         f"{_said(part, point.effort, effort)} at {_said(part, point.place, place)}" for point in spring.points

@@ -10,7 +10,6 @@ from metaspira.gaps.extents import extents
 from metaspira.numbers.jets import Array
 from metaspira.paths.coil import Coil
 from metaspira.paths.legs import Leg
-from metaspira.paths.path import JoinedPath
 from metaspira.problems import Fix, Problem, RecipeError
 from metaspira.recipe.model import Recipe, Wire
 from metaspira.sections import Round
@@ -84,7 +83,7 @@ def _single(asked: AskedSpring, recipe: Recipe, sweep: Sweep, density: float) ->
         return _extension(asked, wire, shape, aside, recipe, sweep)
     if isinstance(asked, TorsionSpring):
         path = sweep.path
-        low, high = path.legs_at if isinstance(path, JoinedPath) else (0.0, path.length)
+        low, high = path.legs_at
         turns = turns_of(path.without_legs, shape, aside)
         return Torsion(asked, wire, turns, (low, path.length - high))
     if isinstance(asked, SpiralSpring):
@@ -192,7 +191,7 @@ def _shape(asked: AskedSpring, wire: SpringWire, recipe: Recipe, sweep: Sweep) -
     RecipeError where it changes along the wire, or encloses no area."""
     demand_coil(sweep.path.without_legs)
     section, changes = recipe.section, sweep.changes
-    low, high = sweep.path.legs_at if isinstance(sweep.path, JoinedPath) else (0.0, sweep.path.length)
+    low, high = sweep.path.legs_at
     s = np.linspace(low, high, _PLACES + 2)[1:-1]
     frames = sweep.rigid(s)
     drawn = _across(frames.origin, frames.d_origin, np.stack([frames.first, frames.second], axis=1))

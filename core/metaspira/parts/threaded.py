@@ -10,15 +10,15 @@ from metaspira.numbers.jets import Array
 from metaspira.numbers.once import cached_property
 from metaspira.parts.described import Described
 from metaspira.parts.thread_figures import FIGURES
-from metaspira.paths.turned import outline_path
 from metaspira.problems import Fix, Problem, RecipeError
 from metaspira.recipe.model import ThreadRecipe
 from metaspira.recipe.resolving import resolve
 from metaspira.sections.outline import Edge, line
-from metaspira.threads.asked import AskedThread, BoreHost, ConeHost, Mate, RodHost, TurnedHost
+from metaspira.threads.asked import AskedThread, Mate
 from metaspira.threads.body import Lateral, ThreadBody, Wall
+from metaspira.threads.hosts import BoreHost
 from metaspira.threads.joint.joint import Joint
-from metaspira.threads.lay import Laid, lay, outline_edges
+from metaspira.threads.lay import Laid, lay
 from metaspira.threads.profile import Profile
 from metaspira.threads.surface import ThreadSurface
 from metaspira.threads.thread import Side, Thread
@@ -44,7 +44,6 @@ class ThreadedPart(Described):
     radii: Array
 
     figures = FIGURES
-    is_skin = False
 
     @property
     def body(self) -> ThreadBody:
@@ -87,7 +86,7 @@ def make_threaded(typed: ThreadRecipe) -> ThreadedPart:
     if use != "body":
         rests_on = profile.inner if (use == "ridge") == (side == "external") else profile.outer
         profile = profile.moved(-rests_on)
-    elif isinstance(host, ConeHost | TurnedHost):
+    elif not host.parallel:
         raise RecipeError(
             Problem(
                 "/use/as",
@@ -145,13 +144,8 @@ def _host_radii(outline: tuple[Edge, ...], between: tuple[float, float]) -> Arra
 
 
 def _side(asked: AskedThread, thread: Thread, recipe: ThreadRecipe) -> Side:
-    natural: Side = "internal" if isinstance(recipe.host, BoreHost) else "external"
-    if (
-        thread.side is not None
-        and asked.side is None
-        and thread.side != natural
-        and isinstance(recipe.host, RodHost | BoreHost)
-    ):
+    natural = recipe.host.side
+    if thread.side is not None and asked.side is None and thread.side != natural and recipe.host.parallel:
         other = "bore" if thread.side == "internal" else "rod"
         raise RecipeError(
             Problem(
@@ -178,34 +172,32 @@ def _outline(
 ) -> tuple[tuple[Edge, ...], float | None]:
     """The host's outline (r, z), and the radius, less it, where it is not threaded."""
     host, use = recipe.host, recipe.use.as_
-    if isinstance(host, TurnedHost):
-        path = outline_path(host.profile, host.ease, host.corner_radius, "/host/profile")
-        return outline_edges(path, "/host/profile"), 0.0
-    if isinstance(host, ConeHost):
-        return (line((host.diameter / 2, 0.0), (host.end_diameter / 2, host.length)),), 0.0
+    own = host.outline("/host")
+    if own is not None:
+        return own, 0.0
     if use != "body":
         crest, root = thread.external.major.basic, thread.external.minor.basic
         usual = root if (use == "ridge") == (side == "external") else crest
-        radius = (usual if host.diameter is None else host.diameter) / 2
-        return (line((radius, 0.0), (radius, host.length)),), 0.0
+        radius = (usual if host.plain is None else host.plain) / 2
+        return (line((radius, 0.0), (radius, host.height)),), 0.0
     slope = thread.taper / 2
     reach = next((g.value for g in thread.gauges if g.key == "gauge_length"), 0.0)
     foot = recipe.thread.at
     if side == "external":
         start = -slope * (foot + reach)
-        ends = start, start + slope * host.length
+        ends = start, start + slope * host.height
     else:
         start = slope * foot
-        ends = start, start - slope * host.length
-    plain = None if host.diameter is None else host.diameter / 2
-    return (line((ends[0], 0.0), (ends[1], host.length)),), plain
+        ends = start, start - slope * host.height
+    plain = None if host.plain is None else host.plain / 2
+    return (line((ends[0], 0.0), (ends[1], host.height)),), plain
 
 
 def _loops(surface: ThreadSurface, recipe: ThreadRecipe, side: Side, thread: Thread) -> tuple[Lateral, ...]:
     host = recipe.host
     if isinstance(host, BoreHost):
         return _sleeve(surface, host.outside, host.across_flats, "/host"), surface
-    hole = host.hole if isinstance(host, RodHost) else None
+    hole = host.bored
     if hole is None:
         return (surface,)
     if hole / 2 >= surface.inner_radius:

@@ -10,7 +10,7 @@ import trimesh
 
 from metaspira.materials import FINISHES
 from metaspira.numbers.figure import Figure, Told
-from metaspira.parts import AnyBody, AnyPart, Body, Part, bodies_of
+from metaspira.parts import AnyBody, AnyPart, Body, bodies_of
 from metaspira.sweep.inertia import NOTHING, Moments, ground_area, mesh_moments, moments_of
 
 _FINE = 5e-3
@@ -47,7 +47,7 @@ def weigh(part: AnyPart) -> Weight:
     low = np.min([mesh.bounds[0] for mesh in meshes], axis=0)
     high = np.max([mesh.bounds[1] for mesh in meshes], axis=0)
     box = tuple(low.tolist()), tuple(high.tolist())
-    if isinstance(part, Part) and part.is_skin:
+    if part.is_skin:
         return Weight(0.0, 0.0, surface, *box, None, None, None, _coat(part, surface))
     moments = sum((_moments(body) for body in bodies), NOTHING)
     density = part.material.density

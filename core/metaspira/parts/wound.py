@@ -24,7 +24,6 @@ from metaspira.sections import Outline, Round, SectionAlong, section_along
 from metaspira.sections.loops import scaled, thickened
 from metaspira.sections.outline import ellipse
 from metaspira.springs.any_spring import AnySpring
-from metaspira.springs.nested import Nested
 from metaspira.sweep.along import Along, Changes, changes_of
 from metaspira.sweep.ends import EndShape, FlatEnd, OpenEnd, end_shapes
 from metaspira.sweep.ground import demand_left, mesh_of, strips_of, volume_of
@@ -82,6 +81,10 @@ class Part(Described):
         return self.bodies[0].sweep
 
     @property
+    def wire_length(self) -> float:
+        return self.sweep.wire_length
+
+    @property
     def path(self) -> Path:
         return self.sweep.path
 
@@ -91,7 +94,6 @@ class Part(Described):
 
     @property
     def is_skin(self) -> bool:
-        """The part is a surface and encloses nothing."""
         return self.recipe.use.as_ == "skin" and self.recipe.use.thickness is None
 
     @property
@@ -134,7 +136,7 @@ class Part(Described):
     def members(self) -> tuple[Part, ...]:
         """The springs of a nest, each a part of its own that works at the lengths they share; itself where it
         is one spring."""
-        if not isinstance(self.spring, Nested):
+        if self.spring is None or len(self.spring.members) == 1:
             return (self,)
         return tuple(
             Part(self.typed, recipe.model_copy(update={"spring": one.asked}), (body,))

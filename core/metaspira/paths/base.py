@@ -86,6 +86,19 @@ class PathBase(Kind):
     stance: ClassVar[str] = "steady"
     """The stance that a section is given on a new one; steady where it runs around no axis."""
 
+    @property
+    def corners(self) -> tuple[tuple[float, float, float], ...] | None:
+        """The points that it is given by, mm, where it is."""
+        return None
+
+    def lies_on(self, place: str) -> Path | None:
+        """The outline (r, 0, z) of the turned body that it lies on, where it does."""
+        return None
+
+    def runs_around(self, place: str) -> Path | None:
+        """The path that it winds around, where it does."""
+        return None
+
     def curve(self, place: str, reach: Reach) -> Path:
         """The whole curve of a resolved path, without span and legs. Raises RecipeError below `place`."""
         raise NotImplementedError

@@ -110,6 +110,11 @@ class Path(ABC):
         """The path without its legs."""
         return self
 
+    @property
+    def legs_at(self) -> tuple[float, float]:
+        """True lengths between which the path without its legs lies."""
+        return 0.0, self.length
+
     def at(self, s: Array) -> Stations:
         """Position, tangent and curvature vector at true length s (n,), 0 ≤ s ≤ length."""
         return Stations(s, *self.derivatives(s, 2))
@@ -326,7 +331,6 @@ class JoinedPath(Path):
 
     @property
     def legs_at(self) -> tuple[float, float]:
-        """True lengths between which the main piece lies."""
         return float(self.starts[self.main]), float(self.starts[self.main + 1])
 
     def piece_at(self, s: Array) -> Array:

@@ -28,6 +28,10 @@ class Points(PathBase, title="through points"):
     )
     closed: bool = Field(default=False, title="Closed: the last point leads to the first")
 
+    @property
+    def corners(self) -> tuple[tuple[float, float, float], ...]:
+        return self.points
+
     @classmethod
     def usual(cls, size: float) -> dict[str, Any]:
         places = ((0, 0, 0), (1, 0, 0.3), (1.4, 1, 0.6), (0.4, 1.4, 0.9))

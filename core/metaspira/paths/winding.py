@@ -157,6 +157,9 @@ class Winding(PathBase, title="winding around a path"):
         description="diameter of a round core along the other path, shown and built with the winding",
     )
 
+    def runs_around(self, place: str) -> Path:
+        return self.around.path(f"{place}/around", NO_REACH)
+
     @classmethod
     def usual(cls, size: float) -> dict[str, Any]:
         around = Coil.usual(2 * size) | {"turns": 2, "pitch": three_digits(1.5 * size)}

@@ -103,6 +103,9 @@ class Wrap(PathBase, title="wrap on a turned body"):
     hand: Literal["right", "left"] = "right"
     start_angle: Angle = 0.0
 
+    def lies_on(self, place: str) -> Path:
+        return outline_path(self.profile, self.ease, self.corner_radius, f"{place}/profile")
+
     @classmethod
     def usual(cls, size: float) -> dict[str, Any]:
         profile = ((0.3, 0), (0.5, 0.6), (0.5, 1.2), (0.35, 1.6))

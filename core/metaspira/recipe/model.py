@@ -20,7 +20,8 @@ from metaspira.strands import Strands
 from metaspira.sweep.along import Along
 from metaspira.sweep.ends import Ends
 from metaspira.sweep.stances import StanceKind
-from metaspira.threads.asked import AskedThread, Host, Mate
+from metaspira.threads.asked import AskedThread, Mate
+from metaspira.threads.hosts import Host
 from metaspira.threads.joint.asked import AskedJoint
 from metaspira.threads.ladder import Ladder
 

@@ -9,8 +9,9 @@ in its place, the curve of the spring as it is drawn.
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass, replace
-from typing import Self
+from typing import Literal, Self
 
 import numpy as np
 
@@ -33,10 +34,24 @@ from metaspira.springs.standard import (
     guided,
     rules_for,
     solid_length_of,
+    why_other,
 )
-from metaspira.springs.working import Spring, Working
+from metaspira.springs.working import Bounds, Mark, Spring, Working
 
 _MOST_PRESSED = 200.0
+
+
+def pushing_marks(force_at_stress: Callable[[float], float | None]) -> tuple[Mark, ...]:
+    """Where a spring that pushes reaches what its wire bears at rest, and what sets it."""
+    found: tuple[tuple[float, str, Literal["watch", "stop"]], ...] = (
+        (ALLOWED, "0.5 Rm", "watch"),
+        (ALLOWED_SOLID, "0.56 Rm, sets", "stop"),
+    )
+    return tuple(
+        Mark(force, words, verdict)
+        for share, words, verdict in found
+        if (force := force_at_stress(share)) is not None
+    )
 
 
 @dataclass(frozen=True, eq=False)
@@ -157,6 +172,23 @@ class Compression(Spring):
         """The force, N, at which the greatest plain stress is a share of the strength, or None where block
         comes first."""
         return self.model.force_at_stress(share * self.strength)
+
+    @property
+    def rules_why(self) -> str:
+        return why_other(self.asked.rules, self.rules)
+
+    @property
+    def marks(self) -> tuple[Mark, ...]:
+        return pushing_marks(self.force_at_stress)
+
+    @property
+    def bounds(self) -> Bounds:
+        solid = self.solid_length
+        return Bounds(self.free_length, solid, solid + self.least_gaps, self.buckling, self.frequency)
+
+    @property
+    def left(self) -> float:
+        return 1 - self.asked.relaxation / 100
 
     def stress_along(self, effort: float, share: Array) -> Array:
         """Corrected stress, MPa (n,), under a force at shares of the turns."""

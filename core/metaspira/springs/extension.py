@@ -23,7 +23,7 @@ from metaspira.numbers.once import cached_property
 from metaspira.paths import Path
 from metaspira.springs.asked import ExtensionSpring
 from metaspira.springs.deformed import edges_of, loaded_path
-from metaspira.springs.working import Spring, Working
+from metaspira.springs.working import Mark, Spring, Working
 
 BODY, BENT, TWISTED = 0.45, 0.75, 0.40
 """Stresses allowed in the body and in the hooks, bent and twisted, as shares of the tensile strength."""
@@ -67,6 +67,10 @@ class Extension(Spring):
 
     asked: ExtensionSpring
     hooks: tuple[Hook, ...]
+
+    @property
+    def marks(self) -> tuple[Mark, ...]:
+        return (Mark(self.most_force, "0.45 Rm", "stop"),)
 
     @property
     def active(self) -> float:

@@ -14,9 +14,9 @@ from metaspira.numbers.jets import Array
 from metaspira.numbers.once import cached_property
 from metaspira.paths import Path
 from metaspira.springs.asked import CompressionSpring, WorkingPoint
-from metaspira.springs.compression import Compression
-from metaspira.springs.standard import Rules
-from metaspira.springs.working import Axial, Working
+from metaspira.springs.compression import Compression, pushing_marks
+from metaspira.springs.standard import Rules, why_other
+from metaspira.springs.working import Axial, Bounds, Mark, Working
 
 
 @dataclass(frozen=True, eq=False)
@@ -84,6 +84,29 @@ class Nested(Axial):
     def span(self) -> tuple[float, float]:
         """The lengths, mm, between which it works: free, and at block."""
         return self.free_length, self.solid_length
+
+    @property
+    def rules_why(self) -> str:
+        return why_other(self.asked.rules, self.rules)
+
+    @property
+    def marks(self) -> tuple[Mark, ...]:
+        return pushing_marks(self.force_at_stress)
+
+    @property
+    def bounds(self) -> Bounds:
+        """Of each the one that binds first."""
+        each, free = [one.bounds for one in self.alone], self.free_length
+        least = max(one.solid_length + one.least_gaps for one in self.alone)
+        buckles = [free - one.free_length + one.buckling for one in self.alone if one.buckling is not None]
+        frequencies = [one.frequency for one in each if one.frequency is not None]
+        return Bounds(
+            free, self.solid_length, least, min(buckles, default=None), min(frequencies, default=None)
+        )
+
+    @property
+    def left(self) -> float:
+        return 1 - self.asked.relaxation / 100
 
     def forces(self, length: float) -> tuple[float, ...]:
         """What each spring bears at a length, mm; N."""

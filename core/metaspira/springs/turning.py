@@ -18,7 +18,7 @@ import numpy as np
 from metaspira.numbers.jets import Array
 from metaspira.numbers.once import cached_property
 from metaspira.springs.asked import TurningSpring
-from metaspira.springs.working import WoundSpring
+from metaspira.springs.working import Mark, WoundSpring
 
 ALLOWED = 0.7
 """Plain bending stress allowed, as a share of the tensile strength."""
@@ -62,6 +62,12 @@ class Turning(WoundSpring):
     asked: TurningSpring
 
     units: ClassVar[tuple[str, str]] = ("°", "N mm")
+    sign: ClassVar[str] = "M"
+    diagram: ClassVar[str] = "Torque over angle"
+
+    @property
+    def marks(self) -> tuple[Mark, ...]:
+        return (Mark(self.most_torque, "0.7 Rm", "stop"),)
 
     @property
     @abstractmethod

@@ -6,14 +6,14 @@ import math
 from abc import ABC, abstractmethod
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import ClassVar, Protocol, Self
+from typing import Any, ClassVar, Literal, Protocol, Self
 
 from metaspira.numbers.jets import Array
 from metaspira.numbers.once import cached_property
 from metaspira.paths import Path
 from metaspira.springs.asked import AxialSpring, SpringBase
 from metaspira.springs.shape import WireShape
-from metaspira.springs.standard import INDEX
+from metaspira.springs.standard import INDEX, Rules
 from metaspira.springs.turns import Turns
 from metaspira.springs.wire import SpringWire
 
@@ -63,17 +63,40 @@ class Working:
         return self.force
 
 
+@dataclass(frozen=True)
+class Mark:
+    """A force, N, or torque, N mm, at which a stress is reached, and what that is."""
+
+    effort: float
+    words: str
+    verdict: Literal["watch", "stop"]
+
+
+@dataclass(frozen=True)
+class Bounds:
+    """Lengths of a spring along its axis, mm: free, solid, the least it is to work at, and how far it is
+    pressed until it buckles; and its first natural frequency, Hz. None where a spring has no such bound."""
+
+    free_length: float | None = None
+    solid_length: float | None = None
+    least_length: float | None = None
+    buckling: float | None = None
+    frequency: float | None = None
+
+
 @dataclass(frozen=True, eq=False)
 class WoundSpring(ABC):
     """A spring of wound wire: what is asked of it, its wire and its turns. Its place is a length (mm) or an
-    angle (degrees), its effort a force (N) or a torque (N mm), as `units` says; `indices` are its least and
-    greatest index."""
+    angle (degrees), its effort a force (N) or a torque (N mm), as `units` says; `sign` and `diagram` are what
+    its effort and its diagram are called, `indices` its least and greatest index."""
 
     asked: SpringBase
     wire: SpringWire
     turns: Turns
 
     units: ClassVar[tuple[str, str]]
+    sign: ClassVar[str]
+    diagram: ClassVar[str]
     indices: ClassVar[tuple[float, float]] = INDEX
 
     @property
@@ -117,6 +140,36 @@ class WoundSpring(ABC):
     @abstractmethod
     def path_to(self, place: float) -> Path:
         """The centre line of its turns at a place, held to the span."""
+
+    @property
+    def members(self) -> tuple[Any, ...]:
+        """The springs that it is made of: itself, or those of a nest."""
+        return (self,)
+
+    @property
+    def bounds(self) -> Bounds:
+        """What bounds it along its axis."""
+        return Bounds()
+
+    @property
+    @abstractmethod
+    def marks(self) -> tuple[Mark, ...]:
+        """What its diagram is marked with."""
+
+    @property
+    def left(self) -> float:
+        """What is left of an effort after relaxation, as a share."""
+        return 1.0
+
+    @property
+    def rules(self) -> Rules | None:
+        """The rules that its figures are by, where there are several."""
+        return None
+
+    @property
+    def rules_why(self) -> str:
+        """Why it is by other rules than were asked for."""
+        return ""
 
     @property
     def drawn(self) -> Self | None:
@@ -174,11 +227,17 @@ class Axial(WoundSpring):
     asked: AxialSpring
 
     units: ClassVar[tuple[str, str]] = ("mm", "N")
+    sign: ClassVar[str] = "F"
+    diagram: ClassVar[str] = "Force over length"
 
     @property
     @abstractmethod
     def free_length(self) -> float:
         """mm"""
+
+    @property
+    def bounds(self) -> Bounds:
+        return Bounds(self.free_length)
 
     @abstractmethod
     def at_force(self, force: float) -> Working:

@@ -15,7 +15,7 @@ from pydantic import Field
 from metaspira.checks import Report, report_on, why_of
 from metaspira.numbers.kind import Kind
 from metaspira.numbers.tables import csv_text
-from metaspira.parts import AnyPart, Part, make_part
+from metaspira.parts import AnyPart, make_part
 from metaspira.problems import Problem, RecipeError
 from metaspira.processes import Progress, spread
 from metaspira.recipe.fields import Parts
@@ -162,7 +162,7 @@ def demand(typed: Recipe | ThreadRecipe, over: Sequence[Over], exact: bool = Fal
         )
     part = make_part(typed)
     if exact:
-        demand_exact(part.spring if isinstance(part, Part) else None)
+        demand_exact(part.spring)
     inputs = [input_at(part, asked.input, f"/over/{k}/input") for k, asked in enumerate(over)]
     if len({one.place for one in inputs}) < len(inputs):
         raise RecipeError(Problem("/over/1/input", "both inputs are the same", "take another one"))
@@ -223,7 +223,7 @@ def _figures(report: Report) -> list[_Figure]:
     """Name, title, unit and value of each figure of the part, and of the spring that it is."""
     why, part = why_of(report.part), report.part
     rows = [(name, why[name].title, why[name].unit, value) for name, value in report.figures.items()]
-    if isinstance(part, Part) and part.spring is not None:
+    if part.spring is not None:
         rows += [(f"spring-{one.key}", one.title, one.unit, one.value) for one in spring_figures(part.spring)]
         spring: WoundSpring = part.spring
         place, effort = spring.units
@@ -244,7 +244,7 @@ def _figures(report: Report) -> list[_Figure]:
 
 def _exact(part: AnyPart) -> list[_Figure]:
     """What a spring does by the exact elasticity of its turns."""
-    found = exact_of(demand_exact(part.spring if isinstance(part, Part) else None))
+    found = exact_of(demand_exact(part.spring))
     rate = "N mm/°" if found.rate_turning is None else "N/mm"
     rows = [
         ("exact-rate", "Rate, exact", rate, found.rate),

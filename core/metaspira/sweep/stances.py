@@ -62,6 +62,14 @@ class StanceBase(Kind):
     def words(self, unit: str) -> str:
         return f"{tag_of(type(self))}: {title_of(type(self))}"
 
+    def aim(self, place: str) -> Path | None:
+        """The second curve that it points at, where it does."""
+        return None
+
+    def seat(self, place: str) -> TurnedSurface | None:
+        """The turned body that it stands on, where it has one of its own."""
+        return None
+
     def stand(self, path: Path, outer: float) -> Stand:
         """How it stands on a path; `outer` is how far the section reaches along its first axis, mm. Raises
         RecipeError."""
@@ -174,6 +182,9 @@ class Aimed(StanceBase, title="points at a second curve"):
         Words({"none": "no", "width": "its width", "both": "width and depth"}),
     ] = Field(default="none", title="Stretch to reach the curve")
 
+    def aim(self, place: str) -> Path:
+        return self.curve.path(f"{place}/curve", NO_REACH)
+
     @classmethod
     def usual(cls, size: float) -> dict[str, Any]:
         """The same; it points at the axis."""
@@ -225,6 +236,9 @@ class Seated(StanceBase, title="square to a turned body"):
 
     kind: Literal["seated"] = "seated"
     body: TurnedBody | None = None
+
+    def seat(self, place: str) -> TurnedSurface | None:
+        return None if self.body is None else self.body.surface(f"{place}/body")
 
     @classmethod
     def usual(cls, size: float) -> dict[str, Any]:

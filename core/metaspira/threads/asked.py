@@ -12,8 +12,8 @@ from pydantic import Field
 
 from metaspira.numbers.fields import Angle, Distance, Few, Length, Offset
 from metaspira.numbers.kind import Kind, Usual, Words, said, three_digits
-from metaspira.paths.turned import Profile as Outline
 from metaspira.problems import Fix, Problem, RecipeError
+from metaspira.threads.ends import ThreadEnd
 from metaspira.threads.lookup import MOST_CHARACTERS, read_thread
 from metaspira.threads.profile import Profile, flanked, free_form, profile_of
 from metaspira.threads.thread import Member, Side, Size, Thread
@@ -58,49 +58,6 @@ class PointForm(Kind, title="its own, by points"):
 
 
 Form = Annotated[FlankForm | PointForm, Field(discriminator="kind")]
-
-
-class PlainEnd(Kind, title="cut square"):
-    """The thread is cut square where it ends."""
-
-    kind: Literal["plain"] = "plain"
-
-
-class ChamferEnd(Kind, title="a chamfer"):
-    """A cone at the host's face: its angle from the axis, and its diameter there (past the root where none is
-    given)."""
-
-    kind: Literal["chamfer"] = "chamfer"
-    angle: Angle = Field(default=45.0, title="Angle from the axis")
-    diameter: Length | None = Field(default=None, title="Diameter at the face")
-
-
-class FadeEnd(Kind, title="a run-out"):
-    """The thread runs out to its host's surface over a length along the axis, or over an angle of its
-    turn."""
-
-    kind: Literal["fade"] = "fade"
-    length: Length | None = Field(default=None, title="Over a length")
-    angle: Angle | None = Field(default=None, title="or over an angle")
-
-
-class UndercutEnd(Kind, title="an undercut"):
-    """The thread ends in a groove of a width, flanked by cones of 45°."""
-
-    kind: Literal["undercut"] = "undercut"
-    width: Annotated[Length, Usual(3)]
-    diameter: Length | None = None
-
-
-class BluntEnd(Kind, title="blunt, a full form at once"):
-    """The thread begins with its full form at a plane through the axis, after a pilot of its root's
-    diameter."""
-
-    kind: Literal["blunt"] = "blunt"
-    pilot: Distance = Field(default=0.0, title="Pilot before it")
-
-
-ThreadEnd = Annotated[ChamferEnd | FadeEnd | UndercutEnd | BluntEnd | PlainEnd, Field(discriminator="kind")]
 
 
 class Deviations(Kind):
@@ -312,57 +269,6 @@ def _largest(works: Callable[[float], bool], most: float) -> float:
         middle = 0.5 * (low + high)
         low, high = (middle, high) if works(middle) else (low, middle)
     return low
-
-
-class RodHost(Kind, title="a rod"):
-    """A rod; its own diameter where it is not threaded (the thread's crest where none is given), and a hole
-    through it."""
-
-    kind: Literal["rod"] = "rod"
-    length: Annotated[Length, Usual(2)]
-    diameter: Length | None = Field(default=None, title="Diameter beyond the thread")
-    hole: Length | None = Field(default=None, title="Hole through it")
-
-
-class BoreHost(Kind, title="a bore, with the body around it"):
-    """A sleeve around a bore: its outside, round or of six flats, and the bore's own diameter where it is not
-    threaded."""
-
-    kind: Literal["bore"] = "bore"
-    length: Annotated[Length, Usual(1)]
-    diameter: Length | None = Field(default=None, title="Bore beyond the thread")
-    outside: Length | None = Field(default=None, title="Outside, round")
-    across_flats: Length | None = Field(default=None, title="Outside, across flats")
-
-
-class ConeHost(Kind, title="a cone"):
-    """A cone: its diameters at the start and at the end."""
-
-    kind: Literal["cone"] = "cone"
-    length: Annotated[Length, Usual(2)]
-    diameter: Annotated[Length, Usual(1)] = Field(title="Diameter at the start")
-    end_diameter: Annotated[Length, Usual(0.8)] = Field(title="Diameter at the end")
-
-
-class TurnedHost(Kind, title="a turned body"):
-    """A turned body: the outline of its surface, points [radius, height] from its foot up."""
-
-    kind: Literal["turned"] = "turned"
-    profile: Outline
-    ease: Annotated[
-        Literal["straight", "smooth"],
-        Words({"straight": "straight between points", "smooth": "smooth through points"}),
-    ] = Field(default="straight", title="Its outline is")
-    corner_radius: Distance = 0.0
-
-    @classmethod
-    def usual(cls, size: float) -> dict[str, Any]:
-        shares = ((0.35, 0), (0.55, 0.4), (0.5, 0.9), (0.3, 1.3))
-        profile = [[three_digits(c * size) for c in point] for point in shares]
-        return {"kind": "turned", "profile": profile, "ease": "smooth"}
-
-
-Host = Annotated[RodHost | BoreHost | ConeHost | TurnedHost, Field(discriminator="kind")]
 
 
 class Mate(Kind):

@@ -15,23 +15,10 @@ from typing import Literal
 
 import numpy as np
 
-from metaspira.numbers.jets import Array
-from metaspira.paths import Path
 from metaspira.problems import Fix, Problem, RecipeError
-from metaspira.sections.loops import fitted
-from metaspira.sections.outline import Edge, chebyshev, line
-from metaspira.threads.asked import (
-    AskedThread,
-    BluntEnd,
-    BoreHost,
-    ChamferEnd,
-    ConeHost,
-    FadeEnd,
-    RodHost,
-    ThreadEnd,
-    TurnedHost,
-    UndercutEnd,
-)
+from metaspira.sections.outline import Edge
+from metaspira.threads.asked import AskedThread
+from metaspira.threads.ends import BluntEnd, ChamferEnd, FadeEnd, ThreadEnd, UndercutEnd, usual_bottom
 from metaspira.threads.profile import Flat, Profile
 from metaspira.threads.surface import Leg
 from metaspira.threads.thread import Side
@@ -39,8 +26,6 @@ from metaspira.threads.thread import Side
 _USUAL_FADE = 1.5
 _DEGREE = 7
 _EASED = 0.02
-
-HostKind = RodHost | BoreHost | ConeHost | TurnedHost
 
 
 @dataclass(frozen=True)
@@ -269,31 +254,18 @@ def _cone(
 
 def _undercut(end: UndercutEnd, profile: Profile, side: Side, level: float, place: str) -> list[Knot]:
     inner, outer = profile.inner, profile.outer
-    past = 0.15 * (outer - inner)
-    if side == "external":
-        bottom = inner - past if end.diameter is None else end.diameter / 2
-        if bottom >= inner:
-            raise RecipeError(
-                Problem(
-                    f"{place}/diameter",
-                    f"an undercut of ⌀ {2 * bottom:.6g} mm does not reach the root",
-                    f"use less than {2 * inner:.6g} mm",
-                    Fix(f"{place}/diameter", float(f"{2 * (inner - past):.9g}")),
-                )
+    bottom = end.bottom(profile, side)
+    root, crest = (inner, outer) if side == "external" else (outer, inner)
+    if (bottom >= root) if side == "external" else (bottom <= root):
+        raise RecipeError(
+            Problem(
+                f"{place}/diameter",
+                f"an undercut of ⌀ {2 * bottom:.6g} mm does not reach the root",
+                f"use {'less' if side == 'external' else 'more'} than {2 * root:.6g} mm",
+                Fix(f"{place}/diameter", float(f"{2 * usual_bottom(profile, side):.9g}")),
             )
-        crest, away = outer, outer - bottom
-    else:
-        bottom = outer + past if end.diameter is None else end.diameter / 2
-        if bottom <= outer:
-            raise RecipeError(
-                Problem(
-                    f"{place}/diameter",
-                    f"an undercut of ⌀ {2 * bottom:.6g} mm does not reach the root",
-                    f"use more than {2 * outer:.6g} mm",
-                    Fix(f"{place}/diameter", float(f"{2 * (outer + past):.9g}")),
-                )
-            )
-        crest, away = inner, bottom - inner
+        )
+    away = abs(crest - bottom)
     near = abs(level - bottom)
     if end.width <= near + away:
         raise RecipeError(
@@ -358,30 +330,3 @@ def _at_height(edge: Edge, height: float) -> float:
         else:
             high = middle
     return 0.5 * (low + high)
-
-
-def outline_edges(path: Path, place: str) -> tuple[Edge, ...]:
-    """The outline (r, 0, z) of a turned body as edges in (r, z), upward, each within 30° of turning; arcs and
-    curves become polynomials of degree 7 through Chebyshev points. Raises RecipeError where it goes back."""
-    s = np.unique(np.concatenate([[0.0, path.length], path.breaks, path.stations_by_turning(12, 2)]))
-    shares = chebyshev(_DEGREE)
-    edges: list[Edge] = []
-    for low, high in itertools.pairwise(s):
-        points: Array = path.derivatives(low + (high - low) * shares, 0)[0][:, [0, 2]]
-        straight = points[0] + (points[-1] - points[0]) * shares[:, None]
-        if np.abs(points - straight).max() < 1e-9 * path.length:
-            edges.append(line(tuple(points[0]), tuple(points[-1])))
-        else:
-            edges.append(fitted(shares, points))
-    if edges[0].points[0, 1] > edges[-1].points[-1, 1]:
-        edges = [edge.reversed() for edge in reversed(edges)]
-    heights = np.concatenate([edge.at(np.linspace(0, 1, 9))[0][:, 1] for edge in edges])
-    if np.any(np.diff(heights) < -1e-9):
-        raise RecipeError(
-            Problem(
-                place,
-                "the outline goes back on its height",
-                "a thread needs an outline that only climbs",
-            )
-        )
-    return tuple(edges)

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
-from metaspira.parts import AnyPart, ThreadedPart
+from metaspira.parts import AnyPart
 from metaspira.threads.joint.figures import joint_figures
 
 
 def joint_view(part: AnyPart) -> dict[str, Any] | None:
     """Figures, materials, and the share of the load on each turn; None where no joint is asked for."""
-    joint = part.joint if isinstance(part, ThreadedPart) else None
+    joint = part.joint
     if joint is None:
         return None
     return {

@@ -12,12 +12,6 @@ from metaspira.checks import Report
 from metaspira.numbers.jets import Array
 from metaspira.parts import AnyPart, Part
 from metaspira.paths import CurvePath, Path
-from metaspira.paths.base import NO_REACH
-from metaspira.paths.path import JoinedPath
-from metaspira.paths.points import Points
-from metaspira.paths.turned import outline_path
-from metaspira.paths.winding import Winding
-from metaspira.paths.wrap import Wrap
 from metaspira.problems import pointer
 from metaspira.recipe.fields import number_fields
 from metaspira.recipe.resolving import in_typed_units, variable_values
@@ -26,7 +20,6 @@ from metaspira.recipe.wording import field_words
 from metaspira.sections.planes import across_from_axial, axial_from_across
 from metaspira.sweep.ground import mesh_of
 from metaspira.sweep.mesh import preview_fineness
-from metaspira.sweep.stances import Aimed, Seated
 
 _STRIP_STATIONS = 400
 _RIBS = 24
@@ -72,7 +65,7 @@ def _stress(part: Part, s: Array) -> Array | None:
     spring, path = part.spring, part.path
     if spring is None or not spring.points:
         return None
-    low, body = path.legs_at[0] if isinstance(path, JoinedPath) else 0.0, path.without_legs
+    low, body = path.legs_at[0], path.without_legs
     inside = (s >= low - 1e-9) & (s <= low + body.length + 1e-9)
     share = body.turned(np.clip(s - low, 0.0, body.length)) / body.turning
     return np.where(inside, spring.stress_along(spring.worst_effort, share), np.nan)
@@ -121,28 +114,24 @@ def ribs(part: Part) -> list[Points2]:
 def guides(part: Part) -> dict[str, Any]:
     """What the wire goes by: the outline (r, z) of a turned body, a second curve, the core of a winding and
     the points of a path, in mm."""
-    recipe = part.recipe
-    stance, path = recipe.stance, recipe.path
+    path, stance = part.recipe.path, part.recipe.stance
+    lies_on, runs_around = path.lies_on("/path"), path.runs_around("/path")
+    aims = stance.aim("/stance") if stance else None
+    seat = stance.seat("/stance") if stance else None
     body: Points2 | None = None
-    aim: Points2 | None = None
-    core: Points2 | None = None
-    if isinstance(stance, Aimed):
-        other = stance.curve.path("/stance/curve", NO_REACH)
-        aim = _line(other.derivatives(np.linspace(0, other.length, _GUIDE_POINTS), 0)[0])
-    if isinstance(path, Wrap):
-        body = _outline(outline_path(path.profile, path.ease, path.corner_radius, "/path/profile"))
-    elif isinstance(stance, Seated) and stance.body is not None:
-        found = stance.body.surface("/stance/body")
-        if found.outline is not None:
-            body = _outline(found.outline)
-        else:
-            height = part.path.derivatives(part.sweep.stations(24, least=9), 0)[0][:, 2]
-            body = [[found.radius, float(height.min())], [found.radius, float(height.max())]]
-    if isinstance(path, Winding):
-        whole = path.around.path("/path/around", NO_REACH)
-        core = _line(whole.derivatives(np.linspace(0, whole.length, 4 * _GUIDE_POINTS), 0)[0])
-    points = [list(map(float, p)) for p in path.points] if isinstance(path, Points) else None
-    return {"body": body, "aim": aim, "core": core, "points": points}
+    if lies_on is not None:
+        body = _outline(lies_on)
+    elif seat is not None and seat.outline is not None:
+        body = _outline(seat.outline)
+    elif seat is not None:
+        height = part.path.derivatives(part.sweep.stations(24, least=9), 0)[0][:, 2]
+        body = [[seat.radius, float(height.min())], [seat.radius, float(height.max())]]
+    return {
+        "body": body,
+        "aim": None if aims is None else _line(aims, _GUIDE_POINTS),
+        "core": None if runs_around is None else _line(runs_around, 4 * _GUIDE_POINTS),
+        "points": None if path.corners is None else [list(map(float, point)) for point in path.corners],
+    }
 
 
 def slice_at(part: Part, s: float) -> dict[str, Any]:
@@ -175,10 +164,10 @@ def point_bends(part: Part) -> list[dict[str, float | None]]:
     """For each point of a path through points: the tightest bend near it (mm), and how far it must keep
     from the points beside it for the section not to fold over there: R tan(φ/2) to either side, R the
     section's reach and φ the angle between its two legs."""
-    path = part.recipe.path
-    if not isinstance(path, Points):
+    corners = part.recipe.path.corners
+    if corners is None:
         return []
-    points = np.array(path.points, dtype=float)
+    points = np.array(corners, dtype=float)
     s = part.sweep.stations(48, least=65)
     place, _, bend = part.path.derivatives(s, 2)
     curvature = np.linalg.norm(bend, axis=1)
@@ -189,7 +178,7 @@ def point_bends(part: Part) -> list[dict[str, float | None]]:
         own = curvature[nearest == i]
         tightest = float(1 / own.max()) if len(own) and own.max() > 1e-9 else None
         before, after = i - 1, (i + 1) % len(points)
-        if not path.closed and (i == 0 or i == len(points) - 1):
+        if not part.path.closed and (i == 0 or i == len(points) - 1):
             out.append({"bend": tightest, "keep": None})
             continue
         into, away = points[i] - points[before], points[after] - points[i]
@@ -221,8 +210,9 @@ def variables_of(part: AnyPart) -> list[dict[str, Any]]:
     ]
 
 
-def _line(points: Array) -> Points2:
-    return [[float(c) for c in row] for row in np.round(points, 6)]
+def _line(path: Path, count: int) -> Points2:
+    places = path.derivatives(np.linspace(0, path.length, count), 0)[0]
+    return [[float(c) for c in row] for row in np.round(places, 6)]
 
 
 def _outline(path: Path) -> Points2:

@@ -8,7 +8,6 @@ from typing import TypeVar
 from metaspira.checks.check import WHOLE, Check, Window, worst
 from metaspira.checks.question import Ask, Question
 from metaspira.parts import AnyPart, Part
-from metaspira.springs.nested import Nested
 from metaspira.springs.working import WoundSpring
 
 S = TypeVar("S", bound=WoundSpring)
@@ -52,7 +51,7 @@ def spring_question(
     """A question about springs of some `kinds`, asked of each spring of a nest, or of the `whole` of it."""
 
     def of(part: AnyPart) -> bool:
-        return isinstance(part, Part) and part.spring is not None and part.spring.asked.kind in kinds
+        return part.spring is not None and part.spring.asked.kind in kinds
 
     told = "all" if kinds == EVERY_KIND else ", ".join(kinds)
     ask = check if whole else _of_each(check)
@@ -63,7 +62,7 @@ def _of_each(check: Ask) -> Ask:
     """The check of each spring of a nest: the gravest answer, with the name of the spring that it is of."""
 
     def checked(part: Part, window: Window) -> Check:
-        if not isinstance(part.spring, Nested):
+        if len(part.members) == 1:
             return check(part, window)
         found = [check(member, WHOLE) for member in part.members]
         gravest = worst([one.verdict for one in found])

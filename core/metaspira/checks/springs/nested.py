@@ -37,7 +37,7 @@ def check_hands(part: Part, window: Window) -> Check:
 
 
 def _is_nest(part: AnyPart) -> bool:
-    return isinstance(part, Part) and isinstance(part.spring, Nested)
+    return part.spring is not None and len(part.spring.members) > 1
 
 
 def _other_hands(part: Part) -> Iterator[tuple[Parts, str, str]]:

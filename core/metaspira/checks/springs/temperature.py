@@ -37,7 +37,7 @@ def check_temperature(part: Part, window: Window) -> Check:
 
 def _other_wires(part: AnyPart) -> Iterator[tuple[Parts, str, str]]:
     """The wire that stands it and is nearest in strength."""
-    spring = part.spring if isinstance(part, Part) else None
+    spring = part.spring
     if spring is None:
         return
     d, form = spring.diameter, spring.wire.form

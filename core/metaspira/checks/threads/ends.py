@@ -8,7 +8,7 @@ from metaspira.checks.check import Check, Verdict, Window
 from metaspira.checks.question import Question, of_thread
 from metaspira.parts.threaded import ThreadedPart
 from metaspira.paths.path import Span
-from metaspira.threads.asked import BoreHost, RodHost, UndercutEnd
+from metaspira.threads.ends import UndercutEnd
 
 _SHORT = 1.25
 _DEEP = 0.5
@@ -21,13 +21,13 @@ def check_run_out(part: ThreadedPart, window: Window) -> Check:
     limit = _SHORT * thread.pitch
     room = math.inf
     where: tuple[Span, ...] = ()
-    if part.recipe.use.as_ == "body" and isinstance(host, RodHost | BoreHost) and host.diameter is not None:
-        radius, profile = host.diameter / 2, part.profile
+    if part.recipe.use.as_ == "body" and host.plain is not None:
+        radius, profile = host.plain / 2, part.profile
         shoulder = radius > profile.outer if part.side == "external" else radius < profile.inner
         first, last = part.recipe.thread.at, _end_of(part)
         ends = [
             (part.full[0] - first, first > 1e-9, (first, part.full[0])),
-            (last - part.full[1], last < host.length - 1e-9, (part.full[1], last)),
+            (last - part.full[1], last < host.height - 1e-9, (part.full[1], last)),
         ]
         for left, inside, span in ends:
             if shoulder and inside and left < room:
@@ -65,20 +65,8 @@ def check_undercut(part: ThreadedPart, window: Window) -> Check:
     profile = part.profile
     for end in (part.recipe.thread.start, part.recipe.thread.end):
         if isinstance(end, UndercutEnd):
-            if part.side == "external":
-                bottom = (
-                    profile.inner - 0.15 * (profile.outer - profile.inner)
-                    if end.diameter is None
-                    else end.diameter / 2
-                )
-                depth = profile.outer - bottom
-            else:
-                bottom = (
-                    profile.outer + 0.15 * (profile.outer - profile.inner)
-                    if end.diameter is None
-                    else end.diameter / 2
-                )
-                depth = bottom - profile.inner
+            bottom = end.bottom(profile, part.side)
+            depth = profile.outer - bottom if part.side == "external" else bottom - profile.inner
             if worst is None or depth / end.width > worst[0]:
                 worst = (depth / end.width, depth, end.width)
     if worst is None:

@@ -94,7 +94,7 @@ def check_pressure(joint: Joint) -> Check:
 
 
 def _has_joint(part: AnyPart) -> bool:
-    return isinstance(part, ThreadedPart) and part.joint is not None
+    return part.joint is not None
 
 
 QUESTIONS = (

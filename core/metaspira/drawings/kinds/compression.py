@@ -28,7 +28,7 @@ def plan_of(part: AnyPart) -> Plan | None:
     if not isinstance(part, Part) or not isinstance(part.spring, Compression | Nested):
         return None
     spring = part.spring
-    members = spring.members if isinstance(spring, Nested) else (spring,)
+    members = spring.members
     view = _cut(part, members)
     notes = told.wound(part) if len(members) == 1 else []
     notes += [*told.loads(part, spring), *_limits(part, spring), *told.notes_of(part)]

@@ -14,8 +14,9 @@ from metaspira.drawings.plan import Plan
 from metaspira.drawings.tables import Notes, Table
 from metaspira.drawings.view import Measure, Pointer, Projected, View, cross, upright
 from metaspira.parts import AnyPart, ThreadedPart
-from metaspira.threads.asked import ChamferEnd, FadeEnd, Host, Mate, RodHost, UndercutEnd
+from metaspira.threads.asked import Mate
 from metaspira.threads.body import ThreadBody
+from metaspira.threads.hosts import Host
 from metaspira.threads.thread import Side
 
 _QUARTER = (-10.0, 260.0)
@@ -28,12 +29,11 @@ def plan_of(part: AnyPart) -> Plan | None:
     if not isinstance(part, ThreadedPart) or part.recipe.use.as_ != "body":
         return None
     host, mate = part.recipe.host, part.recipe.mate
-    rod = isinstance(host, RodHost)
-    views = [
-        _rod(part, part.body, host, "") if isinstance(host, RodHost) else _bore(part, part.body, host, "")
-    ]
+    rod = part.side == "external"
+    views = [_rod(part, part.body, (host.plain, host.bored), "") if rod else _bore(part, part.body, host, "")]
     if mate is not None and len(part.bodies) > 1:
-        views.append((_bore if rod else _rod)(part, part.bodies[1], mate, " of the mate"))
+        other, of = part.bodies[1], " of the mate"
+        views.append(_bore(part, other, mate, of) if rod else _rod(part, other, (None, None), of))
     notes = Notes((*_said(part), *told.notes_of(part)))
     thin = part.profile.outer - part.profile.inner
     return Plan((*views, _profile(part)), (notes, *_limits(part)), 2 * thin)
@@ -63,8 +63,10 @@ def _root(body: ThreadBody, rod: bool, z: float) -> float:
     return (profile.inner if rod else profile.outer) + float(np.interp(z, heights, off))
 
 
-def _rod(part: ThreadedPart, body: ThreadBody, host: RodHost | Mate, of: str) -> Projected:
-    """A rod, and along its axis."""
+def _rod(
+    part: ThreadedPart, body: ThreadBody, plain: tuple[float | None, float | None], of: str
+) -> Projected:
+    """A rod, and along its axis; `plain` are the diameters of its shank and of the hole through it."""
     crest = _crest(body, True)
     low, high = crest[0][1], crest[-1][1]
     start, end = (low, high) if of else part.full
@@ -88,7 +90,7 @@ def _rod(part: ThreadedPart, body: ThreadBody, host: RodHost | Mate, of: str) ->
     if not of and asked.length is not None and asked.length < high - low - _APART:
         ends = (wide, low + asked.at), (wide, low + asked.at + asked.length)
         measures.append(Measure(*ends, "right", part.length_shown(asked.length)))
-    shank, hole = (host.diameter, host.hole) if isinstance(host, RodHost) else (None, None)
+    shank, hole = plain
     if shank is not None and abs(shank / 2 - first) > _APART:
         measures.append(
             Measure((-shank / 2, high), (shank / 2, high), "above", f"⌀{part.length_shown(shank)}")
@@ -178,15 +180,8 @@ def _said(part: ThreadedPart) -> list[str]:
     starts = "" if thread.starts == 1 else f", {thread.starts} starts, lead {part.length_shown(thread.lead)}"
     lines = [f"Thread {thread.designation}, {part.side}{hand}{starts}"]
     for words, end in (("Start", asked.start), ("End", asked.end)):
-        if isinstance(end, ChamferEnd):
-            lines.append(f"{words}: chamfer at {math.degrees(end.angle):.5g}° to the axis")
-        elif isinstance(end, UndercutEnd):
-            across = "" if end.diameter is None else f", ⌀{part.length_shown(end.diameter)}"
-            lines.append(f"{words}: undercut {part.length_shown(end.width)} wide{across}")
-        elif isinstance(end, FadeEnd) and end.length is not None:
-            lines.append(f"{words}: runs out over {part.length_shown(end.length)}")
-        elif end is not None:
-            lines.append(f"{words}: {end.kind}")
+        if end is not None:
+            lines.append(f"{words}: {end.sizes(part.length_shown)}")
     return [*lines, "Sizes: " + "; ".join(" ".join(source) for source in thread.sources)]
 
 
