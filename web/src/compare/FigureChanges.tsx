@@ -3,8 +3,9 @@ import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { type Comparison, type Held } from "../api/client";
 import { shownAlike, type LengthUnit } from "../look/numbers";
-import { FIGURES_TABLE } from "../look/tables";
 import { VerdictLabel, type VerdictWord } from "../look/Verdict";
+import { DataTable } from "../look/DataTable";
+import { Named } from "../look/Named";
 
 export function Figures({ found, unit }: { found: Comparison; unit: LengthUnit }) {
   const [before, after] = found.verdicts as unknown as [VerdictWord, VerdictWord];
@@ -49,47 +50,18 @@ export function FiguresTable(props: {
 }) {
   const { rows, unit, label, heads } = props;
   return (
-    <Box
-      component="table"
-      aria-label={label}
-      sx={{ ...FIGURES_TABLE, "& td + td, & th": { textAlign: "right" } }}
-    >
-      <thead>
-        <tr>
-          <th />
-          {heads.map((words) => (
-            <Box component="th" scope="col" key={words}>
-              {words}
-            </Box>
-          ))}
-          <th scope="col">change</th>
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((row) => {
-          const { numbers, unit: its } = shownAlike([row.before, row.after], row.unit, unit);
-          const [old, now] = numbers;
-          return (
-            <tr key={row.name}>
-              <td>
-                {row.title}
-                <Typography variant="caption" color="text.secondary">
-                  {" "}
-                  {its}
-                </Typography>
-              </td>
-              <td>{old}</td>
-              <Box component="td" sx={{ fontWeight: 600, pl: 1 }}>
-                {now}
-              </Box>
-              <Box component="td" sx={{ pl: 1, color: "text.secondary" }}>
-                {change(row, unit)}
-              </Box>
-            </tr>
-          );
-        })}
-      </tbody>
-    </Box>
+    <DataTable
+      label={label}
+      heads={["", ...heads, "change"]}
+      strong={2}
+      rows={rows.map((row) => {
+        const { numbers, unit: its } = shownAlike([row.before, row.after], row.unit, unit);
+        return {
+          key: row.name,
+          cells: [<Named title={row.title} unit={its} />, ...numbers, change(row, unit)],
+        };
+      })}
+    />
   );
 }
 

@@ -3,11 +3,6 @@ import Button from "@mui/material/Button";
 import InputAdornment from "@mui/material/InputAdornment";
 import Stack from "@mui/material/Stack";
 import Tab from "@mui/material/Tab";
-import Table from "@mui/material/Table";
-import TableBody from "@mui/material/TableBody";
-import TableCell from "@mui/material/TableCell";
-import TableHead from "@mui/material/TableHead";
-import TableRow from "@mui/material/TableRow";
 import Tabs from "@mui/material/Tabs";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
@@ -21,6 +16,7 @@ import { GaugingTable, SizesTable } from "../bench/thread/SizesTable";
 import useResizeObserver from "../bench/useResizeObserver";
 import { FinderPage } from "./FinderPage";
 import { digits, MM } from "../look/numbers";
+import { DataTable } from "../look/DataTable";
 
 type Side = "external" | "internal";
 
@@ -300,31 +296,25 @@ interface PicksProps {
 
 function Picks({ rows, head, picked, onPick }: PicksProps) {
   return (
-    <Table size="small" aria-label="Threads" sx={{ "& td, & th": { px: 0.5, py: 0.2 } }}>
-      <TableHead>
-        <TableRow>
-          <TableCell>{head[0]}</TableCell>
-          <TableCell align="right">{head[1]}</TableCell>
-        </TableRow>
-      </TableHead>
-      <TableBody>
-        {rows.map(([name, figure]) => (
-          <TableRow key={name} hover selected={name === picked}>
-            <TableCell sx={{ p: 0 }}>
-              <Button
-                variant="text"
-                fullWidth
-                onClick={() => onPick(name)}
-                sx={{ justifyContent: "flex-start" }}
-              >
-                {name}
-              </Button>
-            </TableCell>
-            <TableCell align="right">{figure}</TableCell>
-          </TableRow>
-        ))}
-      </TableBody>
-    </Table>
+    <DataTable
+      label="Threads"
+      heads={head}
+      rows={rows.map(([name, figure]) => ({
+        key: name,
+        chosen: name === picked,
+        cells: [
+          <Button
+            variant="text"
+            fullWidth
+            onClick={() => onPick(name)}
+            sx={{ justifyContent: "flex-start", py: 0 }}
+          >
+            {name}
+          </Button>,
+          figure,
+        ],
+      }))}
+    />
   );
 }
 

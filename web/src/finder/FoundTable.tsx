@@ -1,12 +1,8 @@
 import Box from "@mui/material/Box";
-import Table from "@mui/material/Table";
-import TableBody from "@mui/material/TableBody";
-import TableCell from "@mui/material/TableCell";
-import TableHead from "@mui/material/TableHead";
-import TableRow from "@mui/material/TableRow";
 import Typography from "@mui/material/Typography";
 import type { ReactNode } from "react";
 import type { FoundSpring } from "../api/client";
+import { DataTable } from "../look/DataTable";
 import { useLook } from "../look/Look";
 import { digits, told, type LengthUnit } from "../look/numbers";
 import type { Kind } from "./duty";
@@ -50,58 +46,33 @@ export function FoundTable({ kind, unit, springs, chosen, onChoose }: Props) {
       aria-label="Springs that do it"
       sx={{ overflow: "auto", minHeight: 0, px: 2 }}
     >
-      <Table size="small" stickyHeader aria-label="Springs">
-        <TableHead>
-          <TableRow>
-            <TableCell>Wire</TableCell>
-            {[...names, "Most used limit"].map((name) => (
-              <TableCell key={name} align="right">
-                {name}
-              </TableCell>
-            ))}
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {springs.map((spring, index) => (
-            <TableRow
-              key={index}
-              hover
-              selected={spring === chosen}
+      <DataTable
+        label="Springs"
+        heads={["Wire", ...names, "Most used limit"]}
+        rows={springs.map((spring, index) => ({
+          key: String(index),
+          chosen: spring === chosen,
+          onChoose: () => onChoose(index),
+          cells: [
+            <button
+              type="button"
+              className="plain-action"
+              aria-pressed={spring === chosen}
+              style={{ color: spring === chosen ? colours.copper : undefined }}
               onClick={() => onChoose(index)}
-              sx={{ cursor: "pointer", "& td": { fontVariantNumeric: "tabular-nums" } }}
             >
-              <TableCell>
-                <button
-                  type="button"
-                  className="plain-action"
-                  aria-pressed={spring === chosen}
-                  style={{ color: spring === chosen ? colours.copper : undefined }}
-                  onClick={() => onChoose(index)}
-                >
-                  {spring.wire}
-                </button>
-              </TableCell>
-              <TableCell align="right">
-                {both(spring, (one) => told(one.wire_diameter, "mm", unit))}
-              </TableCell>
-              <TableCell align="right">
-                {both(spring, (one) => told(one.mean_diameter, "mm", unit, 4))}
-              </TableCell>
-              <TableCell align="right">{both(spring, (one) => digits(one.turns, 4))}</TableCell>
-              <TableCell align="right">{digits(spring.mass, 4)} g</TableCell>
-              {priced && (
-                <TableCell align="right">
-                  {spring.price === null ? "–" : digits(spring.price, 3)}
-                </TableCell>
-              )}
-              <TableCell align="right">{told(spring.stress, "MPa", unit, 4)}</TableCell>
-              <TableCell align="right">
-                {spring.limit}, {digits(100 * spring.use, 3)} %
-              </TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+              {spring.wire}
+            </button>,
+            both(spring, (one) => told(one.wire_diameter, "mm", unit)),
+            both(spring, (one) => told(one.mean_diameter, "mm", unit, 4)),
+            both(spring, (one) => digits(one.turns, 4)),
+            `${digits(spring.mass, 4)} g`,
+            ...(priced ? [spring.price === null ? "–" : digits(spring.price, 3)] : []),
+            told(spring.stress, "MPa", unit, 4),
+            `${spring.limit}, ${digits(100 * spring.use, 3)} %`,
+          ],
+        }))}
+      />
       <Typography variant="caption" color="text.secondary" sx={{ display: "block", py: 1 }}>
         {RULES[kind]} Filled dots: no other spring is better in both at once.
       </Typography>

@@ -7,8 +7,8 @@ import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tansta
 import { useState } from "react";
 import { answer, client, type Schemas } from "../api/client";
 import { Choice } from "../bench/Choice";
-import { FIGURES_TABLE } from "../look/tables";
 import { PlainDialog } from "../look/PlainDialog";
+import { DataTable } from "../look/DataTable";
 
 type Role = Schemas["ShareOut"]["role"];
 
@@ -115,20 +115,15 @@ export function ShareDialog({ design, onClose }: Props) {
         </Typography>
       )}
       {told.length > 0 && (
-        <Box
-          component="table"
-          aria-label="What was changed"
-          sx={{ ...FIGURES_TABLE, width: "100%", mt: 2 }}
-        >
-          <tbody>
-            {told.map((deed) => (
-              <tr key={deed.id}>
-                <td>{new Date(deed.at).toLocaleString()}</td>
-                <td>{deed.person}</td>
-                <td>{inWords(deed)}</td>
-              </tr>
-            ))}
-          </tbody>
+        <Box sx={{ mt: 2 }}>
+          <DataTable
+            label="What was changed"
+            words={[0, 1, 2]}
+            rows={told.map((deed) => ({
+              key: String(deed.id),
+              cells: [new Date(deed.at).toLocaleString(), deed.person, inWords(deed)],
+            }))}
+          />
         </Box>
       )}
       {deeds.hasNextPage && (

@@ -12,8 +12,8 @@ import { useInputs } from "../beside/useInputs";
 import { Choice } from "../bench/Choice";
 import { later } from "../look/Later";
 import { digits, shown, type LengthUnit } from "../look/numbers";
-import { FIGURES_TABLE } from "../look/tables";
 import { VerdictLabel } from "../look/Verdict";
+import { DataTable } from "../look/DataTable";
 
 interface Track {
   input: string;
@@ -209,39 +209,22 @@ function FrameFigures(props: {
       )}
       <VerdictLabel verdict={now.verdict} big />
       {now.why && <Typography variant="body2">{now.why}</Typography>}
-      <Box
-        component="table"
-        aria-label="This frame"
-        sx={{ ...FIGURES_TABLE, "& td + td": { textAlign: "right" } }}
-      >
-        <tbody>
-          {run.inputs.map((input, k) => (
-            <tr key={input.place}>
-              <td>
-                <strong>{input.words}</strong>
-              </td>
-              <td>{digits(now.values[k]!, 5)}</td>
-              <Box component="td" sx={{ pl: 0.75, color: "text.secondary" }}>
-                {input.unit}
-              </Box>
-            </tr>
-          ))}
-          {FIGURES.map(([name, title, of]) => {
+      <DataTable
+        label="This frame"
+        quiet={[2]}
+        rows={[
+          ...run.inputs.map((input, k) => ({
+            key: input.place,
+            cells: [<strong>{input.words}</strong>, digits(now.values[k]!, 5), input.unit],
+          })),
+          ...FIGURES.flatMap(([name, title, of]) => {
             const value = now.figures[name] ?? null;
-            if (value === null) return null;
+            if (value === null) return [];
             const told = shown(value, of, unit);
-            return (
-              <tr key={name}>
-                <td>{title}</td>
-                <td>{told.number}</td>
-                <Box component="td" sx={{ pl: 0.75, color: "text.secondary" }}>
-                  {told.unit}
-                </Box>
-              </tr>
-            );
-          })}
-        </tbody>
-      </Box>
+            return [{ key: name, cells: [title, told.number, told.unit] }];
+          }),
+        ]}
+      />
     </Stack>
   );
 }

@@ -6,8 +6,8 @@ import { useState } from "react";
 import { BODY_FILES, newDesign, readTraced, type Traced } from "../api/client";
 import { FileButton } from "../bench/forms/FileButton";
 import { digits } from "../look/numbers";
-import { FIGURES_TABLE, NUMBER_CELL } from "../look/tables";
 import { capital } from "../look/words";
+import { DataTable } from "../look/DataTable";
 
 interface Props {
   onOpen: (design: { id: string }) => void;
@@ -98,54 +98,37 @@ function off(words: string, deviation: Traced["deviation"]): string {
 /** Numbers with the interval that holds each 19 times of 20. */
 function Readings({ found }: { found: Traced }) {
   return (
-    <Box component="table" aria-label="Measured" sx={FIGURES_TABLE}>
-      <tbody>
-        {found.figures.map((one) => (
-          <tr key={one.key}>
-            <td>{one.title}</td>
-            <Box component="td" sx={{ ...NUMBER_CELL, fontWeight: 600 }}>
-              {digits(one.value, 5)}
-            </Box>
-            <Box component="td" sx={{ ...NUMBER_CELL, pl: 1, color: "text.secondary" }}>
-              {one.sure > 0 ? `± ${digits(one.sure, 4)} ${one.unit}` : one.unit}
-            </Box>
-          </tr>
-        ))}
-      </tbody>
-    </Box>
+    <DataTable
+      label="Measured"
+      strong={1}
+      quiet={[2]}
+      rows={found.figures.map((one) => ({
+        key: one.key,
+        cells: [
+          one.title,
+          digits(one.value, 5),
+          one.sure > 0 ? `± ${digits(one.sure, 4)} ${one.unit}` : one.unit,
+        ],
+      }))}
+    />
   );
 }
 
 /** The standard threads that it may be. */
 function Designations({ found }: { found: Traced }) {
   return (
-    <Box component="table" aria-label="Standard threads" sx={FIGURES_TABLE}>
-      <thead>
-        <tr>
-          <th style={{ textAlign: "left" }}>Thread</th>
-          {["Probable", "Pitch off", "Diameter off"].map((title) => (
-            <Box key={title} component="th" sx={NUMBER_CELL}>
-              {title}
-            </Box>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {found.designations.map((one) => (
-          <tr key={one.name}>
-            <td>{one.name}</td>
-            <Box component="td" sx={NUMBER_CELL}>
-              {digits(100 * one.probable, 3)} %
-            </Box>
-            <Box component="td" sx={NUMBER_CELL}>
-              {digits(one.pitch_off, 3)} mm
-            </Box>
-            <Box component="td" sx={NUMBER_CELL}>
-              {digits(one.diameter_off, 3)} mm
-            </Box>
-          </tr>
-        ))}
-      </tbody>
-    </Box>
+    <DataTable
+      label="Standard threads"
+      heads={["Thread", "Probable", "Pitch off", "Diameter off"]}
+      rows={found.designations.map((one) => ({
+        key: one.name,
+        cells: [
+          one.name,
+          `${digits(100 * one.probable, 3)} %`,
+          `${digits(one.pitch_off, 3)} mm`,
+          `${digits(one.diameter_off, 3)} mm`,
+        ],
+      }))}
+    />
   );
 }

@@ -1,4 +1,3 @@
-import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
@@ -6,10 +5,10 @@ import { useMutation } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { answer, client, type Design, type Found } from "../api/client";
 import { digits, shown, type LengthUnit } from "../look/numbers";
-import { FIGURES_TABLE } from "../look/tables";
 import { VerdictLabel, type VerdictWord } from "../look/Verdict";
 import { put } from "../state/pointer";
 import { pointAt } from "./found";
+import { DataTable } from "../look/DataTable";
 
 /** One point of a survey: its values, verdict and figures; they are taken with one press. */
 export function Picked(props: { design: Design; found: Found; point: number; unit: LengthUnit }) {
@@ -56,28 +55,16 @@ export function Picked(props: { design: Design; found: Found; point: number; uni
           {take.error.message}
         </Typography>
       )}
-      <Box
-        component="table"
-        aria-label="Figures at this point"
-        sx={{ ...FIGURES_TABLE, "& td + td": { textAlign: "right" } }}
-      >
-        <tbody>
-          {Object.entries(found.figures).map(([name, column]) => {
-            const value = column.values[point] ?? null;
-            if (value === null) return null;
-            const told = shown(value, column.unit, unit);
-            return (
-              <tr key={name}>
-                <td>{column.title}</td>
-                <td>{told.number}</td>
-                <Box component="td" sx={{ pl: 0.75, color: "text.secondary" }}>
-                  {told.unit}
-                </Box>
-              </tr>
-            );
-          })}
-        </tbody>
-      </Box>
+      <DataTable
+        label="Figures at this point"
+        quiet={[2]}
+        rows={Object.entries(found.figures).flatMap(([name, column]) => {
+          const value = column.values[point] ?? null;
+          if (value === null) return [];
+          const told = shown(value, column.unit, unit);
+          return [{ key: name, cells: [column.title, told.number, told.unit] }];
+        })}
+      />
       {Object.entries(found.checks)
         .filter(([, column]) => column.verdicts[point] && column.verdicts[point] !== "clear")
         .map(([name, column]) => (

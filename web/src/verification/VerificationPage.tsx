@@ -5,14 +5,15 @@ import MenuItem from "@mui/material/MenuItem";
 import Stack from "@mui/material/Stack";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { Fragment, useState } from "react";
+import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { ProofBook } from "../api/client";
 import { Opening } from "../look/Opening";
 import { PageHeader } from "../look/PageHeader";
-import { FIGURES_TABLE, NUMBER_CELL } from "../look/tables";
 import { VerdictMark } from "../look/Verdict";
 import { useProofs } from "./useProofs";
+import { DataTable } from "../look/DataTable";
+import { Beneath } from "../look/Beneath";
 
 type Family = ProofBook["families"][number];
 type Row = Family["rows"][number];
@@ -97,59 +98,37 @@ function FamilyTable(props: { family: Family; standings: ProofBook["standings"] 
       <Typography variant="h2" sx={{ mb: 1 }}>
         {family.title}
       </Typography>
-      <Box component="table" aria-label={family.title} sx={{ ...FIGURES_TABLE, width: "100%" }}>
-        <thead>
-          <tr>
-            <th style={{ textAlign: "left" }}>Case</th>
-            {["Elsewhere", "Ours", "Off", "Allowed"].map((title) => (
-              <Box key={title} component="th" sx={NUMBER_CELL}>
-                {title}
-              </Box>
-            ))}
-            <Box component="th" sx={{ textAlign: "left", pl: 0.5 }}>
-              Unit
-            </Box>
-          </tr>
-        </thead>
-        <tbody>
-          {family.rows.map((row, index) => {
-            const before = family.rows[index - 1];
-            return (
-              <Fragment key={`${row.case} ${row.figures.join()}`}>
-                {(before?.source !== row.source || before.standing !== row.standing) && (
-                  <tr>
-                    <td colSpan={6}>
-                      <Typography variant="caption" color="text.secondary">
-                        {row.source}: {standings[row.standing]}
-                      </Typography>
-                    </td>
-                  </tr>
-                )}
-                <tr>
-                  <td>
-                    <VerdictMark verdict={row.within ? "clear" : "stop"} size={9} /> {row.case}
-                  </td>
-                  <Box component="td" sx={NUMBER_CELL}>
-                    {exact(row.value, 8)}
-                  </Box>
-                  <Box component="td" sx={{ ...NUMBER_CELL, fontWeight: 600 }}>
-                    {exact(row.ours, 8)}
-                  </Box>
-                  <Box component="td" sx={NUMBER_CELL}>
-                    {exact(row.off, 2)}
-                  </Box>
-                  <Box component="td" sx={NUMBER_CELL}>
-                    {exact(row.allowed, 2)}
-                  </Box>
-                  <Box component="td" sx={{ color: "text.secondary", pl: 0.5 }}>
-                    {row.unit}
-                  </Box>
-                </tr>
-              </Fragment>
-            );
-          })}
-        </tbody>
-      </Box>
+      <DataTable
+        label={family.title}
+        heads={["Case", "Elsewhere", "Ours", "Off", "Allowed", "Unit"]}
+        strong={2}
+        quiet={[5]}
+        rows={family.rows.flatMap((row, index) => {
+          const before = family.rows[index - 1];
+          const same = before?.source === row.source && before.standing === row.standing;
+          const key = `${row.case} ${row.figures.join()}`;
+          const told = (
+            <Beneath>
+              {row.source}: {standings[row.standing]}
+            </Beneath>
+          );
+          const name = (
+            <>
+              <VerdictMark verdict={row.within ? "clear" : "stop"} size={9} /> {row.case}
+            </>
+          );
+          const numbers = [
+            exact(row.value, 8),
+            exact(row.ours, 8),
+            exact(row.off, 2),
+            exact(row.allowed, 2),
+          ];
+          return [
+            ...(same ? [] : [{ key: `${key} source`, cells: [told] }]),
+            { key, cells: [name, ...numbers, row.unit] },
+          ];
+        })}
+      />
     </Box>
   );
 }

@@ -19,9 +19,10 @@ import {
 import { BesideBench, DesignPage } from "../beside/BesideBench";
 import { BothShapes } from "../compare/BothShapes";
 import { digits, shownAlike, told, unitShown, type LengthUnit } from "../look/numbers";
-import { FIGURES_TABLE } from "../look/tables";
 import { LoadCurve } from "./LoadCurve";
 import { SettingsCurve } from "./SettingsCurve";
+import { DataTable } from "../look/DataTable";
+import { Named } from "../look/Named";
 
 /** What a workshop needs to wind the part, tried on simulated devices that ship with Metaspira. */
 export function WorkshopPage() {
@@ -177,49 +178,23 @@ function Measured({ wound, unit }: { wound: Wound; unit: LengthUnit }) {
     <Box>
       <Typography variant="h2">Measured, without legs</Typography>
       <Typography variant="caption">{wound.simulated}</Typography>
-      <Box
-        component="table"
-        aria-label="Measured beside the design"
-        sx={{
-          ...FIGURES_TABLE,
-          width: "100%",
-          "& td + td, & th + th": { textAlign: "right", pl: 1 },
-        }}
-      >
-        <thead>
-          <tr>
-            <th />
-            <th>design</th>
-            <th>measured</th>
-            <th>off</th>
-          </tr>
-        </thead>
-        <tbody>
-          {wound.figures.map((row) => {
-            const { numbers, unit: its } = shownAlike([row.design, row.measured], row.unit, unit);
-            const [design, measured] = numbers;
-            return (
-              <tr key={row.name}>
-                <td>
-                  {row.title}{" "}
-                  <Typography variant="caption" color="text.secondary">
-                    {its}
-                  </Typography>
-                </td>
-                <td>{design}</td>
-                <Box component="td" sx={{ fontWeight: 600 }}>
-                  {measured}
-                </Box>
-                <td>
-                  {row.design
-                    ? `${digits((100 * (row.measured - row.design)) / row.design, 3)} %`
-                    : ""}
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </Box>
+      <DataTable
+        label="Measured beside the design"
+        heads={["", "design", "measured", "off"]}
+        strong={2}
+        rows={wound.figures.map((row) => {
+          const { numbers, unit: its } = shownAlike([row.design, row.measured], row.unit, unit);
+          const off = row.design ? (100 * (row.measured - row.design)) / row.design : null;
+          return {
+            key: row.name,
+            cells: [
+              <Named title={row.title} unit={its} />,
+              ...numbers,
+              off === null ? "" : `${digits(off, 3)} %`,
+            ],
+          };
+        })}
+      />
     </Box>
   );
 }
@@ -241,30 +216,21 @@ function Loaded({ test, unit }: { test: LoadTest; unit: LengthUnit }) {
         {told(test.calculated_rate, "N/mm", unit, 4)},{" "}
         {digits((100 * (test.rate - test.calculated_rate)) / test.calculated_rate, 3)} % off.
       </Typography>
-      <Box
-        component="table"
-        aria-label="Readings of the load tester"
-        sx={{ ...FIGURES_TABLE, width: "100%", "& td, & th": { textAlign: "right", pl: 1 } }}
-      >
-        <thead>
-          <tr>
-            <th>length {length.unit}</th>
-            <th>going {force.unit}</th>
-            <th>back {force.unit}</th>
-            <th>calculated {force.unit}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {test.readings.map((row) => (
-            <tr key={row.length}>
-              <td>{digits(row.length / length.size)}</td>
-              <td>{digits(row.going / force.size, 4)}</td>
-              <td>{digits(row.back / force.size, 4)}</td>
-              <td>{digits(row.calculated / force.size, 4)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Box>
+      <DataTable
+        label="Readings of the load tester"
+        heads={[
+          `length ${length.unit}`,
+          ...["going", "back", "calculated"].map((word) => `${word} ${force.unit}`),
+        ]}
+        words={[]}
+        rows={test.readings.map((row) => ({
+          key: String(row.length),
+          cells: [
+            digits(row.length / length.size),
+            ...[row.going, row.back, row.calculated].map((one) => digits(one / force.size, 4)),
+          ],
+        }))}
+      />
     </Box>
   );
 }

@@ -1,4 +1,3 @@
-import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
@@ -7,6 +6,7 @@ import { useEffect } from "react";
 import { answer, client, type Spring } from "../../api/client";
 import { digits, told } from "../../look/numbers";
 import { usePartContext } from "../PartContext";
+import { DataTable } from "../../look/DataTable";
 
 /** Rate and stress by beams along the wire, or by the elastica of a strip, beside the closed sums. */
 export function Beams({ spring }: { spring: Spring }) {
@@ -17,20 +17,15 @@ export function Beams({ spring }: { spring: Spring }) {
   const { reset } = compare;
   useEffect(reset, [recipe, reset]);
   const found = compare.data;
-  const row = (name: string, beams: number, sums: number, its: string) => (
-    <tr>
-      <td>{name}</td>
-      <Box component="td" sx={{ textAlign: "right", fontWeight: 600 }}>
-        {told(beams, its, unit)}
-      </Box>
-      <Box component="td" sx={{ textAlign: "right", pl: 1 }}>
-        {told(sums, its, unit)}
-      </Box>
-      <Box component="td" sx={{ textAlign: "right", pl: 1 }}>
-        {digits(100 * (beams / sums - 1), 2)} %
-      </Box>
-    </tr>
-  );
+  const row = (name: string, beams: number, sums: number, its: string) => ({
+    key: name,
+    cells: [
+      name,
+      told(beams, its, unit),
+      told(sums, its, unit),
+      `${digits(100 * (beams / sums - 1), 2)} %`,
+    ],
+  });
   return (
     <Stack spacing={0.5} component="section" aria-label="Beam model">
       <Button variant="outlined" disabled={compare.isPending} onClick={() => compare.mutate()}>
@@ -43,24 +38,18 @@ export function Beams({ spring }: { spring: Spring }) {
       )}
       {found && (
         <>
-          <Box component="table" sx={{ fontSize: "0.82rem", fontVariantNumeric: "tabular-nums" }}>
-            <thead>
-              <tr>
-                <td>{spring.kind === "spiral" ? "wound a little" : "all turns open"}</td>
-                <Box component="td" sx={{ textAlign: "right" }}>
-                  {spring.kind === "spiral" ? "elastica" : "beams"}
-                </Box>
-                <Box component="td" sx={{ textAlign: "right" }}>
-                  sums
-                </Box>
-                <td />
-              </tr>
-            </thead>
-            <tbody>
-              {row("Rate", found.rate, found.closed_rate, found.units[1]!)}
-              {row(`Stress under 1 ${found.units[0]}`, found.stress, found.closed_stress, "MPa")}
-            </tbody>
-          </Box>
+          <DataTable
+            heads={
+              spring.kind === "spiral"
+                ? ["wound a little", "elastica", "sums", ""]
+                : ["all turns open", "beams", "sums", ""]
+            }
+            strong={1}
+            rows={[
+              row("Rate", found.rate, found.closed_rate, found.units[1]!),
+              row(`Stress under 1 ${found.units[0]}`, found.stress, found.closed_stress, "MPa"),
+            ]}
+          />
           <Typography variant="caption" color="text.secondary">
             {found.why}.
           </Typography>

@@ -1,12 +1,11 @@
-import Box from "@mui/material/Box";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { type Spring } from "../../api/client";
 import { lengthText, told } from "../../look/numbers";
-import { COMPARED_TABLE } from "../../look/tables";
 import { usePartContext } from "../PartContext";
 import { difference } from "./difference";
 import { effortText, placeText } from "./words";
+import { DataTable } from "../../look/DataTable";
 
 /** By which rules the figures are, and beside them what the contact of the drawn turns makes of them. */
 export function BesideStandard({ spring }: { spring: Spring }) {
@@ -53,28 +52,14 @@ export function BesideStandard({ spring }: { spring: Spring }) {
         {spring.rules_why && ` Not otherwise, since ${spring.rules_why}.`}
       </Typography>
       {drawn && (
-        <Box component="table" sx={COMPARED_TABLE}>
-          <thead>
-            <tr>
-              <th aria-label="figure" />
-              <th scope="col">{spring.rules === "handbook" ? "handbook" : "standard"}</th>
-              <th scope="col">as drawn</th>
-              <th scope="col" aria-label="difference" />
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map(([title, ours, other, text]) => (
-              <tr key={title}>
-                <td>{title}</td>
-                <Box component="td" sx={{ fontWeight: 600 }}>
-                  {text(ours)}
-                </Box>
-                <td>{text(other)}</td>
-                <td>{difference(ours, other)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </Box>
+        <DataTable
+          heads={["", spring.rules === "handbook" ? "handbook" : "standard", "as drawn", ""]}
+          strong={1}
+          rows={rows.map(([title, ours, other, text]) => ({
+            key: title,
+            cells: [title, text(ours), text(other), difference(ours, other)],
+          }))}
+        />
       )}
     </Stack>
   );

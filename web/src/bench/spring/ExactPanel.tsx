@@ -1,4 +1,3 @@
-import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
@@ -6,11 +5,11 @@ import { useMutation } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { answer, client, type ExactElasticity } from "../../api/client";
 import { shown, told } from "../../look/numbers";
-import { COMPARED_TABLE } from "../../look/tables";
 import { usePartContext } from "../PartContext";
 import { difference } from "./difference";
 import { SectionField } from "./SectionField";
 import { capital } from "../../look/words";
+import { DataTable } from "../../look/DataTable";
 
 /** Rate and greatest stresses by the exact elasticity of a turn, beside the formulas, and the shear over the wire. */
 export function ExactPanel() {
@@ -66,28 +65,20 @@ function Solved({ found }: { found: ExactElasticity }) {
   ];
   return (
     <>
-      <Box component="table" aria-label="Exact elasticity beside the formulas" sx={COMPARED_TABLE}>
-        <thead>
-          <tr>
-            <th aria-label="figure" />
-            <th scope="col">exact</th>
-            <th scope="col">{found.formula}</th>
-            <th scope="col" aria-label="difference" />
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(([title, exact, formula, base]) => (
-            <tr key={title}>
-              <td>{title}</td>
-              <Box component="td" sx={{ fontWeight: 600, whiteSpace: "nowrap" }}>
-                {told(exact, base, unit)}
-              </Box>
-              <td>{formula === null ? "" : shown(formula, base, unit).number}</td>
-              <td>{formula === null ? "" : difference(formula, exact)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Box>
+      <DataTable
+        label="Exact elasticity beside the formulas"
+        heads={["", "exact", found.formula, ""]}
+        strong={1}
+        rows={rows.map(([title, exact, formula, base]) => ({
+          key: title,
+          cells: [
+            title,
+            told(exact, base, unit),
+            formula === null ? "" : shown(formula, base, unit).number,
+            formula === null ? "" : difference(formula, exact),
+          ],
+        }))}
+      />
       <SectionField found={found} />
       <Typography variant="caption" color="text.secondary">
         {capital(found.stress)} at {told(found.effort, effort, unit)} over its section, the axis of

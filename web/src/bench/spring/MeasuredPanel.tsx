@@ -1,14 +1,13 @@
-import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { readReadings, type Spring } from "../../api/client";
 import { MM, digits, lengthText, told, type LengthUnit } from "../../look/numbers";
-import { COMPARED_TABLE } from "../../look/tables";
 import { useRecipe } from "../../state/bench";
 import { FileButton } from "../forms/FileButton";
 import { usePartContext } from "../PartContext";
 import { difference } from "./difference";
+import { DataTable } from "../../look/DataTable";
 
 type Measured = NonNullable<Spring["measured"]>;
 type Explained = Measured["explained"][number];
@@ -61,30 +60,20 @@ function Found({ measured }: { measured: Measured }) {
         {measured.hysteresis !== null &&
           ` Coming back up to ${told(measured.hysteresis, "N", unit, 3)} less; ${digits(100 * (measured.lost ?? 0), 2)} % of the work is lost.`}
       </Typography>
-      <Box component="table" aria-label="What would explain it" sx={COMPARED_TABLE}>
-        <thead>
-          <tr>
-            <th scope="col" style={{ textAlign: "left" }}>
-              input, alone
-            </th>
-            <th scope="col">design</th>
-            <th scope="col">would be</th>
-            <th scope="col">kept to</th>
-          </tr>
-        </thead>
-        <tbody>
-          {measured.explained.map((one) => (
-            <tr key={one.key}>
-              <td>{one.title}</td>
-              <td>{amount(one, one.design, unit)}</td>
-              <Box component="td" sx={{ fontWeight: 600 }}>
-                {amount(one, one.value, unit)}
-              </Box>
-              <td>{kept(one, unit)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Box>
+      <DataTable
+        label="What would explain it"
+        heads={["input, alone", "design", "would be", "kept to"]}
+        strong={2}
+        rows={measured.explained.map((one) => ({
+          key: one.key,
+          cells: [
+            one.title,
+            amount(one, one.design, unit),
+            amount(one, one.value, unit),
+            kept(one, unit),
+          ],
+        }))}
+      />
     </>
   );
 }

@@ -6,9 +6,10 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { answer, client, type Scatter } from "../../api/client";
 import { digits, lengthText, shownAlike, told, type LengthUnit } from "../../look/numbers";
-import { COMPARED_TABLE } from "../../look/tables";
 import { usePartContext } from "../PartContext";
 import { ValueField } from "../ValueField";
+import { DataTable } from "../../look/DataTable";
+import { Beneath } from "../../look/Beneath";
 
 type Kept = Scatter["kept"][number];
 type Spread = Scatter["spreads"][number];
@@ -54,66 +55,48 @@ function Made({ found }: { found: Scatter }) {
             ` For 99.7 % every tolerance may be × ${digits(found.shrunk, 3)}.`}
         </Typography>
       )}
-      <Box component="table" aria-label="Tolerances that are kept" sx={COMPARED_TABLE}>
-        <thead>
-          <tr>
-            <th aria-label="tolerance" />
-            <th scope="col">typed ±</th>
-            <th scope="col">costs</th>
-            <th scope="col">for 99.7 %</th>
-          </tr>
-        </thead>
-        <tbody>
-          {found.kept.map((one) => (
-            <tr key={one.key}>
-              <td>
-                {one.title} ± {amount(one, one.either, unit)}
-                <Typography variant="caption" color="text.secondary" component="div">
-                  {one.source}
-                </Typography>
-              </td>
-              <Box component="td" sx={{ width: 64 }}>
-                <ValueField
-                  place={`/spring/made/${one.key}`}
-                  label=""
-                  name={`${one.title}, typed tolerance`}
-                  dense
-                />
-              </Box>
-              <td>{digits(100 * one.cost, 2)} %</td>
-              <td>{one.needed === null ? "–" : `± ${amount(one, one.needed, unit)}`}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Box>
-      <Box component="table" aria-label="Figures of the springs that are made" sx={COMPARED_TABLE}>
-        <thead>
-          <tr>
-            <th aria-label="figure" />
-            <th scope="col">99.73 % of them</th>
-          </tr>
-        </thead>
-        <tbody>
-          {found.spreads.map((one) => (
-            <tr key={`${one.title} ${one.at}`}>
-              <td>
-                {one.at === null ? one.title : `${one.title} at ${lengthText(one.at, unit)}`}
-                {one.within !== null && (
-                  <Typography variant="caption" color="text.secondary" component="div">
-                    {digits(100 * one.within, 4)} % within limits
-                  </Typography>
-                )}
-              </td>
-              <td>
-                <strong>{range(one, one.random, unit)}</strong>
-                <Typography variant="caption" color="text.secondary" component="div">
-                  worst case {range(one, one.worst, unit)}
-                </Typography>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </Box>
+      <DataTable
+        label="Tolerances that are kept"
+        heads={["", "typed ±", "costs", "for 99.7 %"]}
+        rows={found.kept.map((one) => ({
+          key: one.key,
+          cells: [
+            <>
+              {one.title} ± {amount(one, one.either, unit)}
+              <Beneath>{one.source}</Beneath>
+            </>,
+            <Box sx={{ width: 64 }}>
+              <ValueField
+                place={`/spring/made/${one.key}`}
+                label=""
+                name={`${one.title}, typed tolerance`}
+                dense
+              />
+            </Box>,
+            `${digits(100 * one.cost, 2)} %`,
+            one.needed === null ? "–" : `± ${amount(one, one.needed, unit)}`,
+          ],
+        }))}
+      />
+      <DataTable
+        label="Figures of the springs that are made"
+        heads={["", "99.73 % of them"]}
+        rows={found.spreads.map((one) => ({
+          key: `${one.title} ${one.at}`,
+          cells: [
+            <>
+              {one.at === null ? one.title : `${one.title} at ${lengthText(one.at, unit)}`}
+              {one.within !== null && (
+                <Beneath>{digits(100 * one.within, 4)} % within limits</Beneath>
+              )}
+            </>,
+            <>
+              <strong>{range(one, one.random, unit)}</strong>
+              <Beneath>worst case {range(one, one.worst, unit)}</Beneath>
+            </>,
+          ],
+        }))}
+      />
       <Typography variant="caption" color="text.secondary">
         Each input by the normal distribution, three standard deviations to its tolerance (common
         practice, no source); the root of squares is told by the command line.

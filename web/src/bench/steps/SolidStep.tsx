@@ -7,11 +7,6 @@ import InputAdornment from "@mui/material/InputAdornment";
 import TextField from "@mui/material/TextField";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
-import Table from "@mui/material/Table";
-import TableBody from "@mui/material/TableBody";
-import TableCell from "@mui/material/TableCell";
-import TableHead from "@mui/material/TableHead";
-import TableRow from "@mui/material/TableRow";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { answer, client, isThreaded, type Build } from "../../api/client";
@@ -23,6 +18,7 @@ import { Choice } from "../Choice";
 import { useBench } from "../PartContext";
 import { ValueField } from "../ValueField";
 import { MadeFiles } from "./MadeFiles";
+import { DataTable } from "../../look/DataTable";
 
 /** Checks, builds and proves the solid, and offers its files. */
 export function SolidStep() {
@@ -169,51 +165,31 @@ function ProofTable({ build, current }: { build: Build; current: number }) {
           These files are of revision {build.revision}; the design is now at {current}.
         </Typography>
       )}
-      <Table size="small" aria-label="Proof of the solid" sx={{ "& td, & th": { px: 0.5 } }}>
-        <TableBody>
-          <Row name="Proof, read back from the file" value="" head />
-          <Row name="Closed" value={skin ? "a skin" : solid.closed ? "yes" : "no"} />
-          <Row name="Valid" value={solid.valid ? "yes" : "no"} />
-          <Row name={skin ? "Area" : "Volume"} value={figure(measured)} />
-          <Row name="Predicted" value={figure(predicted)} />
-          <Row name="Off by" value={`${solid.relative_error.toExponential(1)} of it`} />
-        </TableBody>
-      </Table>
-      <Table size="small" aria-label="Files" sx={{ "& td, & th": { px: 0.5 } }}>
-        <TableHead>
-          <TableRow>
-            <TableCell>File</TableCell>
-            <TableCell align="right">Off by</TableCell>
-            <TableCell align="right">Size</TableCell>
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {build.files.map((file) => (
-            <TableRow key={file.suffix}>
-              <TableCell>
-                <a href={fileOf(build, file.suffix)} download>
-                  {file.title}
-                </a>
-              </TableCell>
-              <TableCell align="right">
-                {build.proofs[file.suffix]?.relative_error.toExponential(0)}
-              </TableCell>
-              <TableCell align="right">{(file.bytes / 1024).toFixed(0)} KiB</TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+      <DataTable
+        label="Proof of the solid"
+        rows={[
+          [<strong>Proof, read back from the file</strong>, ""],
+          ["Closed", skin ? "a skin" : solid.closed ? "yes" : "no"],
+          ["Valid", solid.valid ? "yes" : "no"],
+          [skin ? "Area" : "Volume", figure(measured)],
+          ["Predicted", figure(predicted)],
+          ["Off by", `${solid.relative_error.toExponential(1)} of it`],
+        ].map((cells, index) => ({ key: String(index), cells }))}
+      />
+      <DataTable
+        label="Files"
+        heads={["File", "Off by", "Size"]}
+        rows={build.files.map((file) => ({
+          key: file.suffix,
+          cells: [
+            <a href={fileOf(build, file.suffix)} download>
+              {file.title}
+            </a>,
+            build.proofs[file.suffix]?.relative_error.toExponential(0),
+            `${(file.bytes / 1024).toFixed(0)} KiB`,
+          ],
+        }))}
+      />
     </>
-  );
-}
-
-function Row({ name, value, head = false }: { name: string; value: string; head?: boolean }) {
-  return (
-    <TableRow>
-      <TableCell component="th" scope="row" sx={{ fontWeight: head ? 650 : 400 }}>
-        {name}
-      </TableCell>
-      <TableCell align="right">{value}</TableCell>
-    </TableRow>
   );
 }

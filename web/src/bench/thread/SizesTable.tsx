@@ -1,10 +1,7 @@
-import Table from "@mui/material/Table";
-import TableBody from "@mui/material/TableBody";
-import TableCell from "@mui/material/TableCell";
-import TableHead from "@mui/material/TableHead";
-import TableRow from "@mui/material/TableRow";
 import Typography from "@mui/material/Typography";
 import type { Standard } from "../../api/client";
+import { Beneath } from "../../look/Beneath";
+import { DataTable } from "../../look/DataTable";
 import { digits, MM } from "../../look/numbers";
 
 const DIAMETERS = ["major", "pitch", "minor"] as const;
@@ -16,41 +13,20 @@ export function SizesTable({ standard }: { standard: Standard }) {
   const places = inch ? (standard.family === "pipe-american" && standard.taper ? 5 : 4) : 3;
   const shown = (value: number | null) => (value === null ? "–" : value.toFixed(places));
   return (
-    <Table size="small" aria-label="Sizes" sx={{ "& td, & th": { px: 0.5, py: 0.3 } }}>
-      <TableHead>
-        <TableRow>
-          <TableCell>{inch ? "inches" : "mm"}</TableCell>
-          <TableCell align="right">Basic</TableCell>
-          <TableCell align="right">Most</TableCell>
-          <TableCell align="right">Least</TableCell>
-        </TableRow>
-      </TableHead>
-      <TableBody>
-        {(["external", "internal"] as const).flatMap((side) =>
-          DIAMETERS.map((name) => {
-            const size = members[side][name];
-            return (
-              <TableRow key={side + name}>
-                <TableCell component="th" scope="row" sx={{ fontWeight: 400 }}>
-                  {name === "major" && (
-                    <strong>
-                      {side} {members[side].tolerance}
-                      <br />
-                    </strong>
-                  )}
-                  {name}
-                </TableCell>
-                {[size.basic, size.max, size.min].map((value, index) => (
-                  <TableCell key={index} align="right" sx={{ verticalAlign: "bottom" }}>
-                    {shown(value)}
-                  </TableCell>
-                ))}
-              </TableRow>
-            );
-          }),
-        )}
-      </TableBody>
-    </Table>
+    <DataTable
+      label="Sizes"
+      heads={[inch ? "inches" : "mm", "Basic", "Most", "Least"]}
+      rows={(["external", "internal"] as const).flatMap((side) => [
+        { key: side, cells: [<strong>{`${side} ${members[side].tolerance}`}</strong>] },
+        ...DIAMETERS.map((name) => {
+          const size = members[side][name];
+          return {
+            key: side + name,
+            cells: [name, ...[size.basic, size.max, size.min].map(shown)],
+          };
+        }),
+      ])}
+    />
   );
 }
 
@@ -65,36 +41,14 @@ function gaugedText({ value, unit }: Standard["gauging"][number], inch: boolean)
 /** The limit gauges of its class, by the pitch diameter that each is made at, and where it is worn. */
 function Gauges({ standard }: { standard: Standard }) {
   return (
-    <Table
-      size="small"
-      aria-label="Limit gauges"
-      sx={{ "& td, & th": { px: 0.5, py: 0.3, fontVariantNumeric: "tabular-nums" } }}
-    >
-      <TableHead>
-        <TableRow>
-          <TableCell>Gauge, mm</TableCell>
-          {["Most", "Least", "Worn"].map((name) => (
-            <TableCell key={name} align="right">
-              {name}
-            </TableCell>
-          ))}
-        </TableRow>
-      </TableHead>
-      <TableBody>
-        {standard.gauges.map(({ name, most, least, worn }) => (
-          <TableRow key={name}>
-            <TableCell component="th" scope="row">
-              {name}
-            </TableCell>
-            {[most, least, worn].map((value, index) => (
-              <TableCell key={index} align="right">
-                {value.toFixed(4)}
-              </TableCell>
-            ))}
-          </TableRow>
-        ))}
-      </TableBody>
-    </Table>
+    <DataTable
+      label="Limit gauges"
+      heads={["Gauge, mm", "Most", "Least", "Worn"]}
+      rows={standard.gauges.map(({ name, most, least, worn }) => ({
+        key: name,
+        cells: [name, ...[most, least, worn].map((value) => value.toFixed(4))],
+      }))}
+    />
   );
 }
 
@@ -108,23 +62,20 @@ function spread<T>(all: T[]): T[] {
 export function GaugingTable({ standard }: { standard: Standard }) {
   return (
     <>
-      <Table size="small" aria-label="Gauging" sx={{ "& td, & th": { px: 0.5, py: 0.3 } }}>
-        <TableBody>
-          {standard.gauging.map((figure) => (
-            <TableRow key={figure.key} title={`${figure.formula} (${figure.source})`}>
-              <TableCell component="th" scope="row" sx={{ fontWeight: 400 }}>
-                {figure.title}
-                <Typography variant="caption" color="text.secondary" sx={{ display: "block" }}>
-                  {figure.formula || figure.source}
-                </Typography>
-              </TableCell>
-              <TableCell align="right" sx={{ whiteSpace: "nowrap" }}>
-                {gaugedText(figure, Boolean(standard.inch))}
-              </TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+      <DataTable
+        label="Gauging"
+        rows={standard.gauging.map((figure) => ({
+          key: figure.key,
+          title: `${figure.formula} (${figure.source})`,
+          cells: [
+            <>
+              {figure.title}
+              <Beneath>{figure.formula || figure.source}</Beneath>
+            </>,
+            gaugedText(figure, Boolean(standard.inch)),
+          ],
+        }))}
+      />
       {standard.gauges.length > 0 && <Gauges standard={standard} />}
       {standard.drills.length > 0 && (
         <Typography variant="body2">
