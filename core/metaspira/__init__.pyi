@@ -7,8 +7,8 @@ from metaspira.library import read as read
 from metaspira.library import thread as thread
 from metaspira.materials import Finish as Finish
 from metaspira.paths.coil import Coil as Coil
-from metaspira.paths.coil import Oval as Oval
-from metaspira.paths.coil import RoundedRectangle as RoundedRectangle
+from metaspira.paths.coil_bases import Oval as Oval
+from metaspira.paths.coil_bases import RoundedRectangle as RoundedRectangle
 from metaspira.paths.formula import FormulaPath as FormulaPath
 from metaspira.paths.legs import ArcLeg as ArcLeg
 from metaspira.paths.legs import HookLeg as HookLeg

@@ -21,7 +21,7 @@ from pydantic import Field
 from metaspira.numbers.fields import Length, Quantity
 from metaspira.numbers.kind import Kind
 from metaspira.paths import CurvePath, Path
-from metaspira.paths.coil import LinearCoil
+from metaspira.paths.helix import LinearCoil
 from metaspira.paths.winding import wound
 from metaspira.problems import Fix, Problem, RecipeError
 

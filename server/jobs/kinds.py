@@ -13,7 +13,8 @@ from metaspira.outputs.building import build_files, demand_clear
 from metaspira.parts import part_of
 from metaspira.recipe.model import Recipe
 from metaspira.recipe.reading import read_recipe
-from metaspira.studies.run import Track, glb_of, pictures_of, run_through, video_of, zip_of
+from metaspira.studies.film import glb_of, pictures_of, video_of, zip_of
+from metaspira.studies.run import Track, run_through
 from metaspira.studies.survey import Over
 from metaspira.studies.survey import survey as survey_of
 

@@ -13,7 +13,8 @@ from metaspira.cli import main
 from metaspira.parts import part_of
 from metaspira.problems import Cancelled, RecipeError
 from metaspira.recipe.reading import read_recipe
-from metaspira.studies.run import Track, glb_of, pictures_of, run_through, video_of, zip_of
+from metaspira.studies.film import glb_of, pictures_of, video_of, zip_of
+from metaspira.studies.run import Track, run_through
 from PIL import Image
 
 

@@ -1,233 +1,27 @@
-"""Coil: around the z axis, by turns, pitch and height, with a diameter and a pitch that may vary.
-
-    r(θ) = r₀ + k θ,   x(θ) = (r cos(θ₀ ± θ), r sin(θ₀ ± θ), c θ),   0 ≤ θ ≤ 2π·turns
-
-k = 0 is the cylinder, c = 0 the flat (Archimedean) spiral; + winds right-handed, − left-handed. Where the
-diameter or the pitch varies, r and dz/dθ are functions of θ; a base outline that is not round stretches
-the y direction, or replaces the circle by a rounded rectangle.
-"""
+"""Coil: around the z axis, by turns, pitch and height, with a diameter and a pitch that may vary."""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
-from dataclasses import dataclass, field
-from functools import lru_cache
+from dataclasses import dataclass
 from typing import Annotated, Any, Literal
 
 import numpy as np
-import scipy
 from pydantic import Field
 
-from metaspira.numbers.compiled import compiled
 from metaspira.numbers.fields import Angle, AnyLength, Distance, Length, Quantity, Turns
-from metaspira.numbers.jets import Array, Jet, cos, exp, sin_cos
-from metaspira.numbers.kind import Kind, Usual, said
+from metaspira.numbers.jets import Jet, cos, exp
+from metaspira.numbers.kind import Usual, said
 from metaspira.numbers.quadrature import RunningIntegral
 from metaspira.paths.base import PathBase, Reach
-from metaspira.paths.path import CoilFacts, CurvePath, Path, Stations, radial
+from metaspira.paths.closed_turns import ClosedTurns, closed_rise, closing, solid_pitch
+from metaspira.paths.coil_bases import Oval, RoundedRectangle
+from metaspira.paths.helix import Base, LinearCoil, ShapedCoil, circle
+from metaspira.paths.path import CoilFacts, CurvePath, Path
 from metaspira.problems import Fix, Problem, RecipeError
 from metaspira.schedules import Schedule, Varying, linearly
 
-_TURN = 2 * math.pi
-
-Base = Callable[[Jet], tuple[Jet, Jet]]
-"""A base outline: x and y for a radius of 1, from the angle."""
-
-EvenTurns = Annotated[float, Quantity("turns", 0.0, 50.0)]
 AtTurns = Annotated[float, Quantity("turns", 0.0, 20_000)]
-
-
-@dataclass(frozen=True)
-class LinearCoil:
-    """The curve of the module's head; parameter θ in radians."""
-
-    start_radius: float
-    widening: float
-    climb: float
-    hand: int
-    start_angle: float
-    end: float
-    start: float = 0.0
-    breaks: tuple[float, ...] = ()
-
-    def derivatives(self, t: Array, order: int) -> tuple[Array, ...]:
-        radii = self.start_radius, self.widening
-        return tuple(_linear(t, order, *radii, self.climb, self.hand, self.start_angle))
-
-    def speed(self, t: Array) -> Array:
-        r = self.start_radius + self.widening * t
-        return np.sqrt(r * r + self.widening**2 + self.climb**2)
-
-
-@compiled("f8[::1]", "i8", "f8", "f8", "f8", "i8", "f8")
-def _linear(t, order, radius, widening, climb, hand, start):  # type: ignore[no-untyped-def]
-    """Derivatives (order + 1, n, 3): those of r e^{iφ} in the plane are (±i)ᵏ r e^{iφ} + k (±i)ᵏ⁻¹ r′
-    e^{iφ}."""
-    out = np.zeros((order + 1, len(t), 3))
-    for i in range(len(t)):
-        angle = start + hand * t[i]
-        plane = complex(math.cos(angle), math.sin(angle))
-        before = 0j
-        for k in range(order + 1):
-            here = (radius + widening * t[i]) * plane + k * widening * before
-            out[k, i, 0], out[k, i, 1] = here.real, here.imag
-            before, plane = plane, complex(-hand * plane.imag, hand * plane.real)
-        out[0, i, 2] = climb * t[i]
-        if order > 0:
-            out[1, i, 2] = climb
-    return out
-
-
-@dataclass(frozen=True, eq=False)
-class ShapedCoil:
-    """A coil whose radius and pitch are any functions of the share of its turns; parameter θ.
-
-    `base` gives the base outline's x and y for a radius of 1, as jets of the angle.
-    """
-
-    radius: Varying
-    pitch: Varying
-    hand: int
-    start_angle: float
-    end: float
-    base: Base
-    base_breaks: tuple[float, ...] = ()
-    around: bool = True
-    start: float = 0.0
-    _rise: RunningIntegral = field(init=False)
-
-    def __post_init__(self) -> None:
-        rise = RunningIntegral(
-            lambda t: self.pitch.value(t / self.end) / _TURN, 0.0, self.end, breaks=self._pitch_breaks
-        )
-        object.__setattr__(self, "_rise", rise)
-
-    @property
-    def _pitch_breaks(self) -> tuple[float, ...]:
-        return tuple(b * self.end for b in self.pitch.breaks)
-
-    @property
-    def breaks(self) -> tuple[float, ...]:
-        own = [b * self.end for b in self.radius.breaks] + list(self._pitch_breaks)
-        return tuple(sorted({*own, *self.base_breaks}))
-
-    def derivatives(self, t: Array, order: int) -> tuple[Array, ...]:
-        theta = Jet.variable(t, order)
-        radius = self.radius.over(t, self.end, order)
-        climb = [c / _TURN for c in self.pitch.over(t, self.end, order).c]
-        height = Jet(climb[:order]).integral(self._rise(t)) if order else Jet([self._rise(t)])
-        u, v = self.base(theta * self.hand + self.start_angle)
-        x, y = radius * u, radius * v
-        columns = zip(x.derivatives(), y.derivatives(), height.derivatives(), strict=True)
-        return tuple(np.stack(column, axis=1) for column in columns)
-
-    def speed(self, t: Array) -> Array:
-        return np.linalg.norm(self.derivatives(t, 1)[1], axis=1)
-
-    def away(self, path: CurvePath, stations: Stations) -> tuple[Array, Array]:
-        """Away from the axis on a round base; square to the outline on any other."""
-        if self.around:
-            return radial(stations)
-        level = np.stack([stations.tangent[:, 1], -stations.tangent[:, 0], 0 * stations.s], axis=1)
-        bend = np.stack([stations.curvature[:, 1], -stations.curvature[:, 0], 0 * stations.s], axis=1)
-        size = np.maximum(np.linalg.norm(level, axis=1, keepdims=True), 1e-300)
-        unit = self.hand * level / size
-        change = self.hand * bend / size
-        return unit, change - np.einsum("ij,ij->i", change, unit)[:, None] * unit
-
-
-def _circle(angle: Jet) -> tuple[Jet, Jet]:
-    sine, cosine = sin_cos(angle)
-    return cosine, sine
-
-
-class Oval(Kind, title="oval"):
-    """An oval base: `depth` is its diameter in y, while the coil's diameter is the one in x."""
-
-    kind: Literal["oval"] = "oval"
-    depth: Annotated[Length, Usual(1.6)]
-
-    def outline(
-        self, diameter: float, turns: float, hand: int, start: float, place: str
-    ) -> tuple[Base, tuple[float, ...]]:
-        ratio = self.depth / diameter
-
-        def base(angle: Jet) -> tuple[Jet, Jet]:
-            sine, cosine = sin_cos(angle)
-            return cosine, sine * ratio
-
-        return base, ()
-
-
-class RoundedRectangle(Kind, title="rounded rectangle"):
-    """A rounded rectangle as base: the coil's diameter is its width in x, `depth` its width in y."""
-
-    kind: Literal["rectangle"] = "rectangle"
-    depth: Annotated[Length, Usual(1.6)]
-    corner_radius: Annotated[Length, Usual(0.25)] = Field(title="Corners")
-
-    def outline(
-        self, diameter: float, turns: float, hand: int, start: float, place: str
-    ) -> tuple[Base, tuple[float, ...]]:
-        """The outline by its own true length, once around in a turn, in units of half the diameter."""
-        a, b, r = diameter / 2, self.depth / 2, self.corner_radius
-        if r > min(a, b):
-            raise RecipeError(
-                Problem(
-                    f"{place}/corner_radius",
-                    f"a corner radius of {r:.6g} mm does not fit sides of {2 * a:.6g} and {2 * b:.6g} mm",
-                    f"use {min(a, b):.6g} mm or less",
-                    Fix(f"{place}/corner_radius", f"{min(a, b):.9g} mm"),
-                )
-            )
-        quarter = math.pi * r / 2
-        sides = [
-            b - r,
-            quarter,
-            2 * (a - r),
-            quarter,
-            2 * (b - r),
-            quarter,
-            2 * (a - r),
-            quarter,
-            b - r,
-        ]
-        ends = np.concatenate([[0.0], np.cumsum(sides)])
-        around = float(ends[-1])
-        corners = np.array([[a - r, b - r], [-(a - r), b - r], [-(a - r), -(b - r)], [a - r, -(b - r)]])
-
-        def base(angle: Jet) -> tuple[Jet, Jet]:
-            run = angle * (around / _TURN)
-            at = np.mod(run.value, around)
-            piece = np.clip(np.searchsorted(ends, at, "right") - 1, 0, 8)
-            local = Jet([at - ends[piece], *run.c[1:]])
-            x, y = local.lifted(0.0), local.lifted(0.0)
-            for k in np.unique(piece):
-                on = piece == k
-                part = Jet([c[on] for c in local.c])
-                if k % 2:
-                    centre, first = corners[k // 2], (k // 2) * math.pi / 2
-                    sine, cosine = sin_cos(part * (1 / r) + first)
-                    px, py = cosine * r + centre[0], sine * r + centre[1]
-                else:
-                    px, py = {
-                        0: (part * 0 + a, part),
-                        2: (-part + (a - r), part * 0 + b),
-                        4: (part * 0 - a, -part + (b - r)),
-                        6: (part - (a - r), part * 0 - b),
-                        8: (part * 0 + a, part - (b - r)),
-                    }[int(k)]
-                for whole, given in ((x, px), (y, py)):
-                    for c, value in zip(whole.c, given.c, strict=True):
-                        c[on] = value
-            return x * (1 / a), y * (1 / a)
-
-        joints = ends[1:-1] / around * _TURN
-        laps = np.arange(-math.ceil(turns) - 2, math.ceil(turns) + 3)[:, None] * _TURN
-        parameters = np.sort((hand * (joints + laps - start)).ravel())
-        inside = parameters[(parameters > 1e-9) & (parameters < turns * _TURN - 1e-9)]
-        return base, tuple(float(p) for p in inside)
 
 
 class DiameterSchedule(Schedule[Length, AnyLength]):
@@ -249,16 +43,6 @@ class PitchSchedule(Schedule[Distance, AnyLength]):
 
     points: tuple[tuple[AtTurns, Distance], ...] | None = Field(default=None, min_length=1, max_length=200)
     over: Literal["share", "turns"] = "share"
-
-
-class ClosedTurns(Kind):
-    """Turns at the ends that are wound to touch: how many at the start and at the end, over how many
-    turns the pitch changes, and their pitch (the solid pitch where it is left out)."""
-
-    start: EvenTurns = 0.0
-    end: EvenTurns = 0.0
-    change: Turns = 0.5
-    pitch: Length | None = None
 
 
 class Coil(PathBase, title="coil"):
@@ -314,7 +98,7 @@ class Coil(PathBase, title="coil"):
             turns, pitch, height = self._rise(place)
             start = self._mean_radius(first, reach[0], f"{place}/diameter")  # type: ignore[arg-type]
             end = self._end_radius(place, start, height, reach[1])
-            sweep = _TURN * turns
+            sweep = 2 * math.pi * turns
             curve = LinearCoil(start, (end - start) / sweep, height / sweep, hand, self.start_angle, sweep)
             facts = CoilFacts(hand, turns, pitch, height, start, end)
             return CurvePath(curve, facts, turns, even=start == end)
@@ -323,7 +107,7 @@ class Coil(PathBase, title="coil"):
     def _shaped(self, place: str, reach: Reach, hand: int) -> Path:
         mean = self._start_diameter(place)
         pitch, turns = self._pitches(place, reach, mean)
-        sweep = _TURN * turns
+        sweep = 2 * math.pi * turns
         radius = self._radii(place, reach, turns, float(pitch.mean) * turns)
         least, greatest = radius.extremes()
         if least <= 0:
@@ -334,7 +118,7 @@ class Coil(PathBase, title="coil"):
                     "keep it above zero all along",
                 )
             )
-        base: Base = _circle
+        base: Base = circle
         base_breaks: tuple[float, ...] = ()
         if self.base is not None:
             base, base_breaks = self.base.outline(
@@ -349,7 +133,7 @@ class Coil(PathBase, title="coil"):
         path = CurvePath(curve, facts, turns)
         if self.closed is None:
             return path
-        edges = np.array([0.0, self.closed.start, turns - self.closed.end, turns]) * _TURN
+        edges = np.array([0.0, self.closed.start, turns - self.closed.end, turns]) * 2 * math.pi
         spans = path.true_length(edges)
         touching = tuple(
             (float(a), float(b)) for a, b in ((spans[0], spans[1]), (spans[2], spans[3])) if b > a
@@ -419,7 +203,7 @@ class Coil(PathBase, title="coil"):
         counts = [n for n in (closed.start, closed.end) if n > 0]
         dead = sum(n + closed.change / 2 for n in counts)
         given = {name: getattr(self, name) for name in ("turns", "pitch", "height")}
-        turns, pitch = _closed_rise(given, dead, solid, place)
+        turns, pitch = closed_rise(given, dead, solid, place)
         if turns < dead + closed.change / 2 * len(counts):
             raise RecipeError(
                 Problem(
@@ -429,7 +213,7 @@ class Coil(PathBase, title="coil"):
                 )
             )
         return _Pitches(
-            _closing(closed, turns, solid, pitch), (solid * dead + pitch * (turns - dead)) / turns
+            closing(closed, turns, solid, pitch), (solid * dead + pitch * (turns - dead)) / turns
         ), turns
 
     def _by_schedule(self, place: str, schedule: PitchSchedule) -> tuple[_Pitches, float]:
@@ -604,86 +388,3 @@ def _shape(schedule: DiameterSchedule, place: str) -> Varying:
 
 def _parabola(t: Jet, start: float, end: float, bulge: float) -> Jet:
     return t * (end - start) + start + t * (1 - t) * (4 * bulge)
-
-
-def _closing(closed: ClosedTurns, turns: float, solid: float, pitch: float) -> Varying:
-    """Solid pitch at the ends, `pitch` between, and a quintic step (no jump in slope or bend) to each."""
-    edges, levels = [0.0], []
-    if closed.start > 0:
-        edges += [closed.start / turns, (closed.start + closed.change) / turns]
-        levels += [(solid, solid), (solid, pitch)]
-    low = (turns - closed.end - closed.change) / turns if closed.end > 0 else 1.0
-    if low > edges[-1] + 1e-12:
-        edges.append(low)
-        levels.append((pitch, pitch))
-    if closed.end > 0:
-        edges += [(turns - closed.end) / turns, 1.0]
-        levels += [(pitch, solid), (solid, solid)]
-    at = np.array(edges)
-    lows, highs = np.array(levels).T
-
-    def jet(t: Array, order: int) -> Jet:
-        i = np.clip(np.searchsorted(at, t, "right") - 1, 0, len(at) - 2)
-        width = at[i + 1] - at[i]
-        u = Jet([(t - at[i]) / width, *([1 / width] if order else []), *([0 * t] * (order - 1))])
-        return (u**3 * (u * (u * 6 - 15) + 10)) * (highs[i] - lows[i]) + lows[i]
-
-    return Varying(jet, tuple(edges[1:-1]), len(levels))
-
-
-def _closed_rise(given: dict[str, Any], dead: float, solid: float, place: str) -> tuple[float, float]:
-    """Turns and pitch between, of a coil with `dead` turns at the solid pitch."""
-    known = [name for name, value in given.items() if value is not None]
-    if len(known) != 2:
-        raise RecipeError(
-            Problem(
-                place,
-                f"a coil needs two of turns, pitch and height; it has {' '.join(known) or 'none'}",
-                "give two of them",
-            )
-        )
-    turns, pitch, height = given["turns"], given["pitch"], given["height"]
-    if height is None:
-        return turns, pitch
-    if pitch is None:
-        pitch = (height - solid * dead) / max(turns - dead, 1e-9)
-        if pitch <= 0:
-            raise RecipeError(
-                Problem(
-                    f"{place}/height",
-                    f"the closed turns alone are {solid * dead:.6g} mm high",
-                    "use more height, fewer turns, or close fewer",
-                )
-            )
-        return turns, pitch
-    return dead + max(height - solid * dead, 0.0) / max(pitch, 1e-9), pitch
-
-
-@lru_cache(maxsize=256)
-def solid_pitch(radius: float, height: float) -> float:
-    """The pitch, mm, at which the turns of a helix of `radius` are `height` apart: they touch.
-
-    The distance of a place from the turn beside it is  min over φ of √(2r²(1 − cos φ) + (pφ/2π)²).
-    """
-
-    def apart(pitch: float) -> float:
-        found = scipy.optimize.minimize_scalar(
-            lambda phi: 2 * radius**2 * (1 - math.cos(phi)) + (pitch * phi / _TURN) ** 2,
-            bounds=(0.75 * _TURN, 1.05 * _TURN),
-            method="bounded",
-            options={"xatol": 1e-12},
-        )
-        return math.sqrt(found.fun)
-
-    high = height
-    for _ in range(60):
-        if apart(high) >= height:
-            break
-        high *= 1.1
-    else:
-        return high
-    return (
-        height
-        if high == height
-        else float(scipy.optimize.brentq(lambda p: apart(p) - height, height, high, xtol=1e-12))
-    )

@@ -15,7 +15,7 @@ import numpy as np
 from metaspira.numbers.jets import Array
 from metaspira.numbers.once import cached_property
 from metaspira.paths import Path
-from metaspira.paths.coil import LinearCoil, ShapedCoil
+from metaspira.paths.helix import LinearCoil, ShapedCoil
 from metaspira.paths.path import CurvePath
 from metaspira.problems import Problem, RecipeError
 from metaspira.schedules import Varying, constantly, linearly

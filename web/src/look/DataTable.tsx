@@ -49,7 +49,14 @@ export function DataTable({ label, heads, rows, words = [0], strong, quiet = [] 
         fontSize: "0.82rem",
         fontVariantNumeric: "tabular-nums",
         "& td": { borderBottom: 1, borderColor: "divider", py: 0.5, verticalAlign: "top" },
-        "& thead th": { bgcolor: "background.paper", position: "sticky", top: 0, py: 0.5 },
+        "& thead th": {
+          py: 0.5,
+          ...(rows.some(({ onChoose }) => onChoose) && {
+            position: "sticky",
+            top: 0,
+            bgcolor: "background.default",
+          }),
+        },
       }}
     >
       {heads && (

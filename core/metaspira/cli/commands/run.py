@@ -14,7 +14,8 @@ from metaspira.cli.typed import finite
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.model import Recipe
 from metaspira.recipe.reading import read_recipe_file
-from metaspira.studies.run import Film, Track, glb_of, pictures_of, run_through, video_of, zip_of
+from metaspira.studies.film import Film, glb_of, pictures_of, video_of, zip_of
+from metaspira.studies.run import Track, run_through
 
 
 def _video(film: Film) -> bytes:
