@@ -22,7 +22,7 @@ import { LengthSlider } from "./spring/LengthSlider";
 import { ThreadProfile } from "./thread/ThreadProfile";
 import { THREAD_STEPS, WOUND_STEPS } from "./stepTitles";
 import { Trouble } from "./Trouble";
-import { WireStrip } from "./WireStrip";
+import { WireStrip } from "./strip/WireStrip";
 
 const View3D = later(() => import("./View3D").then((m) => m.View3D));
 const Steps = later(() => import("./Steps").then((m) => m.Steps));

@@ -1,8 +1,8 @@
 import { useRef, useState } from "react";
-import { useLook } from "../look/Look";
-import { digits } from "../look/numbers";
-import { useRecipe } from "../state/bench";
-import { at } from "../state/pointer";
+import { useLook } from "../../look/Look";
+import { digits } from "../../look/numbers";
+import { useRecipe } from "../../state/bench";
+import { at } from "../../state/pointer";
 
 export type LaneKey = "twist" | "size" | "width" | "depth" | "tilt" | "shape";
 

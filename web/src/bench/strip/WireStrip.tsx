@@ -1,29 +1,18 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
-import useResizeObserver from "./useResizeObserver";
+import useResizeObserver from "../useResizeObserver";
 import { useRef } from "react";
-import type { Check, Report } from "../api/client";
-import { useLook } from "../look/Look";
-import { MM, digits, lengthText, shown } from "../look/numbers";
-import { useDesk } from "../state/bench";
-import { LanePoints, type LaneKey } from "./LanePoints";
-import { usePartContext } from "./PartContext";
+import type { Check, Report } from "../../api/client";
+import { useLook } from "../../look/Look";
+import { digits, lengthText } from "../../look/numbers";
+import { useDesk } from "../../state/bench";
+import { usePartContext } from "../PartContext";
+import { Axis } from "./Axis";
+import { LANE, LEFT, Lane, type LaneData } from "./Lane";
 
-const LEFT = 112;
 const RIGHT = 14;
-const LANE = 32;
 const GAP = 5;
 const AXIS = 22;
-
-interface LaneData {
-  name: string;
-  unit: string;
-  values: (number | null)[];
-  /** The schedule that the lane shows. */
-  key?: LaneKey;
-  /** The value that says nothing. */
-  idle?: number;
-}
 
 const says = ({ values, idle }: LaneData) =>
   values.some((value) => value !== null && Math.abs(value - (idle ?? Infinity)) > 1e-9);
@@ -184,107 +173,6 @@ function Strip({ report, width }: { report: Report; width: number }) {
       </rect>
     ));
   }
-}
-
-function Lane(props: {
-  lane: LaneData;
-  s: number[];
-  x: (s: number) => number;
-  y: number;
-  width: number;
-  turns: number[];
-  /** Which of its values the cursor is at. */
-  here: number | null;
-}) {
-  const { lane, s, x, y, width, turns, here } = props;
-  const { unit } = usePartContext();
-  const { colours } = useLook();
-  const known = lane.values.filter((v): v is number => v !== null);
-  const low = Math.min(...known, lane.name === "Gap" ? 0 : Infinity);
-  const high = Math.max(...known, lane.name === "Gap" ? 0 : -Infinity);
-  const flat = high - low < 1e-9 * Math.max(Math.abs(high), 1);
-  const even = Math.max(...known) - Math.min(...known) < 1e-9 * Math.max(Math.abs(high), 1);
-  const at = (value: number) =>
-    flat ? y + LANE / 2 : y + LANE - 3 - ((value - low) / (high - low)) * (LANE - 6);
-  let path = "";
-  let pen = false;
-  lane.values.forEach((value, i) => {
-    if (value === null) {
-      pen = false;
-      return;
-    }
-    path += `${pen ? "L" : "M"}${x(s[i]!).toFixed(1)} ${at(value).toFixed(1)}`;
-    pen = true;
-  });
-  const first = known[0];
-  const last = known[known.length - 1];
-  const text = (value: number) => {
-    const figure = shown(value, lane.unit, unit);
-    return `${digitsOf(figure.number)} ${figure.unit}`;
-  };
-  const range =
-    first === undefined || last === undefined
-      ? "nothing near"
-      : even
-        ? text(first)
-        : `${text(Math.min(...known)).split(" ")[0]} … ${text(Math.max(...known))}`;
-  return (
-    <g>
-      <rect x={LEFT} y={y} width={width} height={LANE} fill={colours.sheet} stroke={colours.line} />
-      {lane.name === "Gap" && !flat && low < 0 && (
-        <path d={`M${LEFT} ${at(0)}H${LEFT + width}`} stroke={colours.stop} strokeDasharray="4 3" />
-      )}
-      <path d={path} fill="none" stroke={colours.copper} strokeWidth="2" pointerEvents="none" />
-      {lane.key && (
-        <LanePoints
-          name={lane.key}
-          unit={lane.unit}
-          frame={{ x: LEFT, y, width, height: LANE, low, high: flat ? low + 1 : high, flat }}
-          turns={turns.map((at) => at / (s[s.length - 1] || 1))}
-        />
-      )}
-      <text x={LEFT - 8} y={y + 13} textAnchor="end" fontSize="12" fill={colours.ink}>
-        {lane.name}
-      </text>
-      <text
-        x={LEFT - 8}
-        y={y + 27}
-        textAnchor="end"
-        fontSize="10.5"
-        fontWeight={here === null ? 400 : 700}
-        fill={here === null ? colours.pencil : colours.ink}
-      >
-        {here === null ? range : lane.values[here] == null ? "–" : text(lane.values[here])}
-      </text>
-    </g>
-  );
-}
-
-function digitsOf(number: string): string {
-  return number.length > 6 ? digits(Number(number.replace("−", "-")), 4) : number;
-}
-
-function Axis({ length, x, y }: { length: number; x: (s: number) => number; y: number }) {
-  const { unit } = usePartContext();
-  const { colours } = useLook();
-  const scale = MM[unit];
-  const rough = length / scale / 6;
-  const power = 10 ** Math.floor(Math.log10(rough));
-  const step = power * ([1, 2, 5, 10].find((m) => m * power >= rough) ?? 10);
-  const ticks = Array.from({ length: Math.floor(length / scale / step) + 1 }, (_, i) => i * step);
-  return (
-    <g fontSize="11" fill={colours.pencil}>
-      {ticks.map((tick) => (
-        <g key={tick}>
-          <path d={`M${x(tick * scale)} ${y}v4`} stroke={colours.pencil} />
-          <text x={x(tick * scale)} y={y + 15} textAnchor={tick === 0 ? "start" : "middle"}>
-            {digits(tick)}
-            {tick === 0 ? ` ${unit}` : ""}
-          </text>
-        </g>
-      ))}
-    </g>
-  );
 }
 
 function indexAt(report: Report, s: number): number {
