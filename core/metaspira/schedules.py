@@ -28,6 +28,7 @@ from metaspira.numbers.fields import (
 )
 from metaspira.numbers.jets import Array, Jet
 from metaspira.numbers.kind import Kind
+from metaspira.numbers.taylor import of_pieces
 from metaspira.problems import Problem, RecipeError
 
 V = TypeVar("V")
@@ -125,7 +126,7 @@ def piecewise(pieces: scipy.interpolate.PPoly, breaks: Array) -> Varying:
     """A piecewise polynomial of t; it goes on as its outer pieces do."""
 
     def jet(t: Array, order: int) -> Jet:
-        return Jet.of_derivatives([np.asarray(pieces(t, nu=k)) for k in range(order + 1)])
+        return Jet(list(of_pieces(pieces.c, pieces.x, np.asarray(t, dtype=float), order)))
 
     return Varying(jet, tuple(float(b) for b in breaks), len(pieces.x) - 1)
 

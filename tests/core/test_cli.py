@@ -111,12 +111,12 @@ def test_several_files_are_a_line_each_or_a_list(file, spring, tmp_path, command
     assert len(missing.stderr.splitlines()) == 1
 
 
-def test_a_command_loads_only_what_it_needs():
+def test_a_command_loads_only_what_it_needs(file):
     """The names of all commands without any; a thread without geometry; a check without the kernel."""
     loaded = {
         ("--help",): ("numpy", "pydantic", "rich"),
         ("thread", "M10", "--json"): ("numpy", "pydantic", "rich", "numba"),
-        ("check", str(DEMO[-1]), "--json"): (
+        ("check", str(file), "--json"): (
             "OCP",
             "trimesh",
             "ezdxf",

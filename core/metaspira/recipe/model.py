@@ -75,7 +75,7 @@ class Document(Kind):
     expected: Expected = Expected()
 
 
-class Recipe(Wire, Document):
+class Recipe(Wire, Document, defer_build=False):
     """A part that is wound or swept, as typed."""
 
     fit: Fit = Fit()
@@ -94,7 +94,7 @@ class ThreadUse(Kind):
     ] = Field(default="body", alias="as", title="The thread is")
 
 
-class ThreadRecipe(Document):
+class ThreadRecipe(Document, defer_build=False):
     """A threaded part, as typed."""
 
     thread: AskedThread
@@ -113,9 +113,9 @@ def _which(data: Any) -> str:
 AnyRecipe = Annotated[
     Annotated[Recipe, Tag("wound")] | Annotated[ThreadRecipe, Tag("threaded")], Discriminator(_which)
 ]
-RECIPES: TypeAdapter[Recipe | ThreadRecipe] = TypeAdapter(AnyRecipe)
 
 
 def json_schema() -> dict[str, Any]:
     """The JSON Schema (draft 2020-12) of a recipe."""
-    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **RECIPES.json_schema()}
+    recipes: TypeAdapter[Recipe | ThreadRecipe] = TypeAdapter(AnyRecipe)
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **recipes.json_schema()}

@@ -16,7 +16,8 @@ from dataclasses import dataclass
 import numpy as np
 import scipy
 
-from metaspira.numbers.jets import Array, sin_cos
+from metaspira.numbers.jets import Array
+from metaspira.numbers.taylor import around_z
 from metaspira.paths.path import CoilFacts, CurvePath, Path
 from metaspira.schedules import Varying, piecewise
 from metaspira.springs.turns import Turns
@@ -42,11 +43,11 @@ class LoadedCoil:
 
     def derivatives(self, t: Array, order: int) -> tuple[Array, ...]:
         radius, angle, height = (
-            given.over(t, self.end, order) for given in (self.radius, self.angle, self.height)
+            np.array(given.over(t, self.end, order).c) for given in (self.radius, self.angle, self.height)
         )
-        sine, cosine = sin_cos(angle * self.hand + self.start_angle)
-        columns = ((radius * cosine).derivatives(), (radius * sine).derivatives(), height.derivatives())
-        return tuple(np.stack(column, axis=1) for column in zip(*columns, strict=True))
+        angle *= self.hand
+        angle[0] += self.start_angle
+        return tuple(around_z(radius, angle, height))
 
     def speed(self, t: Array) -> Array:
         return np.linalg.norm(self.derivatives(t, 1)[1], axis=1)
