@@ -24,7 +24,7 @@ from metaspira.checks.check import (
     worst,
 )
 from metaspira.checks.expected import expected_questions
-from metaspira.checks.gaps import part_gaps
+from metaspira.checks.gaps import PartGaps, part_gaps
 from metaspira.checks.question import Question
 from metaspira.checks.remedies import remedies_for
 from metaspira.checks.threads.pair import least_air
@@ -52,13 +52,19 @@ class Report:
     part: AnyPart
     figures: Figures
     checks: tuple[Check, ...]
-    gap_lane: Lane
     searched: bool = True
     gap_range: tuple[float, float] | None = None
     """The interval that holds the smallest gap for certain, mm."""
+    gaps: PartGaps | None = None
+    """The gaps of a part of wire."""
 
     def __repr__(self) -> str:
         return f"<Report on “{self.part.typed.name}”: {self.verdict}, {len(self.checks)} checks>"
+
+    @property
+    def gap_lane(self) -> Lane:
+        """The gap along the wire."""
+        return NO_LANE if self.gaps is None else self.gaps.lane
 
     def __getitem__(self, check_id: str) -> Check:
         """The check of an id. Raises KeyError, which names the nearest."""
@@ -140,16 +146,16 @@ def report_on(part: AnyPart, with_remedies: bool = True, enough: Enough = lambda
             (name, value if value is None or math.isfinite(value) else None)
             for name, value in measured(part).items()
         )
-        return Report(part, known, tuple(checks), gaps.lane, searched, gaps.interval)
+        return Report(part, known, tuple(checks), searched, gaps.interval, gaps)
     except Exception:
-        return Report(part, Figures(dict.fromkeys(why_of(part))), tuple(checks), NO_LANE, searched)
+        return Report(part, Figures(dict.fromkeys(why_of(part))), tuple(checks), searched)
 
 
 def _threaded(part: ThreadedPart, checks: tuple[Check, ...], searched: bool) -> Report:
     air = next(check for check in checks if check.id == "clearance")
     least = least_air(part) if air.decided else None
     interval = None if least is None else (least.low, least.high)
-    return Report(part, values_of(part.figures, part.known(air.value)), checks, NO_LANE, searched, interval)
+    return Report(part, values_of(part.figures, part.known(air.value)), checks, searched, interval)
 
 
 def measured(part: Part) -> Figures:

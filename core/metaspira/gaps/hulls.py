@@ -526,19 +526,9 @@ def _tree_of(
         dtype=float,
     )
     tree = _grown(frame, section.outer, pieces, facts, planes)
-    return Hulls(
-        frame,
-        section.coef,
-        section.edges,
-        section.outer,
-        section.polygon,
-        section.probes,
-        pieces,
-        tree,
-        facts,
-        run,
-        planes,
-    )
+    outlines = section.coef, section.edges, section.outer, section.polygon, section.probes
+    made = frame, *outlines, pieces, tree, facts, run, planes
+    return Hulls(*(np.ascontiguousarray(one, dtype=float) for one in made))
 
 
 @compiled("f8[:, :, ::1]", "f8[:, ::1]", "f8[:, ::1]", "f8[::1]", "f8[:, ::1]")

@@ -88,36 +88,25 @@ def _type(argument: Argument) -> Any:
 
 
 def _demanding(run: Callable[..., Any], arguments: tuple[Argument, ...]) -> Callable[..., Any]:
-    """A function of the library with the arrays that it was made for; it does not look at them itself."""
-    fitting = [(k, fit) for k, one in enumerate(arguments) if (fit := _fitting(one)) is not None]
+    """A function of the library with the arrays that it was made for; it does not look at them itself. Those
+    of a named tuple are right where that is made."""
+    arrays = [
+        (k, _DTYPES[one[:2]], one.count(",") + 1)
+        for k, one in enumerate(arguments)
+        if isinstance(one, str) and "[" in one
+    ]
 
     def called(*given: Any) -> Any:
         handed = list(given)
-        for k, fit in fitting:
-            handed[k] = fit(given[k])
+        for k, dtype, axes in arrays:
+            one = handed[k]
+            if one.ndim != axes:
+                raise TypeError(f"{arguments[k]} is wanted, not {one.ndim} axes")
+            if one.dtype is not dtype or not one.flags.c_contiguous:
+                handed[k] = np.ascontiguousarray(one, dtype)
         return run(*handed)
 
     return called
-
-
-def _fitting(argument: Argument) -> Callable[[Any], Any] | None:
-    if not isinstance(argument, str):
-        of, *fields = argument
-        fits = [_array(one) for one in fields]
-        return lambda given: of(*(fit(one) for fit, one in zip(fits, given, strict=True)))
-    return _array(argument) if "[" in argument else None
-
-
-def _array(argument: str) -> Callable[[Any], Any]:
-    dtype, axes = _DTYPES[argument[:2]], argument.count(",") + 1
-
-    def fit(given: Any) -> Any:
-        if given.ndim != axes:
-            raise TypeError(f"{argument} is wanted, not {given.ndim} axes")
-        alike = given.dtype == dtype and given.flags.c_contiguous
-        return given if alike else np.ascontiguousarray(given, dtype)
-
-    return fit
 
 
 def _loaded() -> ModuleType | None:

@@ -29,8 +29,8 @@ def of_pieces(c, x, t, order):  # type: ignore[no-untyped-def]
 
 @compiled("f8[:, ::1]", "f8[:, ::1]", "f8[:, ::1]")
 def around_z(radius, angle, height):  # type: ignore[no-untyped-def]
-    """Derivatives (order + 1, n, 3) of (r cos φ, r sin φ, z), of the Taylor coefficients (order + 1, n) of r, φ
-    and z.
+    """Derivatives (order + 1, n, 3) of (r cos φ, r sin φ, z), of the Taylor coefficients (order + 1, n) of r,
+    φ and z.
 
     Of s = sin φ and c = cos φ:  k sₖ = Σ j φⱼ cₖ₋ⱼ,  k cₖ = −Σ j φⱼ sₖ₋ⱼ,  j from 1 to k.
     """

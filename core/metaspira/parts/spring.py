@@ -109,7 +109,7 @@ def _single(asked: AskedSpring, recipe: Recipe, sweep: Sweep, density: float) ->
         )
 
     def reach() -> tuple[float, float]:
-        box, foot = extents(sweep), float(sweep.path.at(np.zeros(1)).position[0, 2])
+        box, foot = extents(sweep, True), float(sweep.path.at(np.zeros(1)).position[0, 2])
         return box.low - foot, box.high - foot
 
     return Compression(asked, wire, turns, reach, mass, ends)
@@ -173,7 +173,7 @@ def _extension(
     ]
 
     def reach() -> tuple[float, float]:
-        return 0.0, extents(sweep).height - shape.height * len(hooks)
+        return 0.0, extents(sweep, True).height - shape.height * len(hooks)
 
     return Extension(asked, wire, turns, reach, tuple(hooks))
 
