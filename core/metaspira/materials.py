@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from metaspira.numbers.fields import Distance
-from metaspira.numbers.kind import Kind, Words
+from metaspira.numbers.kind import Kind, Published, Words
 
 Colour = Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")]
 Positive = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
@@ -64,13 +64,14 @@ class Material:
 
 @dataclass(frozen=True)
 class Coat:
-    """A finish: its look, and the density of what is laid on, g/mm³; no colour where the material's is
-    seen."""
+    """A finish: its look, the density of what is laid on, g/mm³, and whether that is paint, of any colour; no
+    colour where the material's is seen."""
 
     words: str
     colour: str | None
     shine: tuple[float, float]
     density: float | None = None
+    paint: bool = False
 
 
 FINISHES: dict[FinishKind, Coat] = {
@@ -78,8 +79,8 @@ FINISHES: dict[FinishKind, Coat] = {
     "blackened": Coat("blackened", "#33302e", (0.6, 0.6)),
     "zinc": Coat("zinc plated", "#b4bcc2", (0.9, 0.35), 7.14e-3),
     "nickel": Coat("nickel plated", "#c8c2b2", (1.0, 0.2), 8.9e-3),
-    "painted": Coat("painted", "#5b6f63", (0.0, 0.5), 1.4e-3),
-    "powder": Coat("powder coated", "#3d4a52", (0.0, 0.7), 1.5e-3),
+    "painted": Coat("painted", "#5b6f63", (0.0, 0.5), 1.4e-3, paint=True),
+    "powder": Coat("powder coated", "#3d4a52", (0.0, 0.7), 1.5e-3, paint=True),
 }
 
 MATERIALS: dict[MaterialName, Material] = {
@@ -109,7 +110,19 @@ MaterialChoice = Annotated[MaterialName, Words({name: m.name for name, m in MATE
 class Finish(Kind):
     """How the surface is finished; `colour` of what is painted, and the `thickness` of a coat."""
 
-    kind: Annotated[FinishKind, Words({name: coat.words for name, coat in FINISHES.items()})]
+    kind: Annotated[
+        FinishKind,
+        Words({name: coat.words for name, coat in FINISHES.items()}),
+        Published(
+            {
+                "x-coats": {
+                    name: {"colour": coat.colour if coat.paint else None}
+                    for name, coat in FINISHES.items()
+                    if coat.density is not None
+                }
+            }
+        ),
+    ]
     colour: Colour | None = None
     thickness: Distance | None = None
 
@@ -130,5 +143,5 @@ def material_of(material: MaterialName | OwnMaterial, finish: Finish | None) -> 
     if finish is None:
         return found
     coat = FINISHES[finish.kind]
-    colour = finish.colour if finish.kind in ("painted", "powder") and finish.colour else coat.colour
+    colour = finish.colour if coat.paint and finish.colour else coat.colour
     return replace(found, colour=colour or found.colour, shine=coat.shine)

@@ -94,6 +94,21 @@ class Words:
 
 
 @dataclass(frozen=True)
+class Published:
+    """What the schema says of a field beside its type, by keys that begin with `x-`."""
+
+    of: Mapping[str, Any]
+
+    def __hash__(self) -> int:
+        return hash(str(self.of))
+
+    def __get_pydantic_json_schema__(
+        self, schema: CoreSchema, handler: GetJsonSchemaHandler
+    ) -> dict[str, Any]:
+        return {**handler(schema), **self.of}
+
+
+@dataclass(frozen=True)
 class Usual:
     """What a field of a usual instance holds: of a length its share of the size, of anything else the
     value."""

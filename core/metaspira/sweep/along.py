@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Annotated
+
+from pydantic import Field
 
 from metaspira.numbers.jets import sqrt
-from metaspira.numbers.kind import Kind
+from metaspira.numbers.kind import Kind, Published
 from metaspira.problems import Problem, RecipeError
 from metaspira.schedules import (
     AngleSchedule,
@@ -19,6 +22,12 @@ from metaspira.schedules import (
 from metaspira.sections import SectionAlong
 
 _SIZES = ("size", "diameter", "perimeter", "area")
+_TAPER = {"from": 1.0, "to": 0.6}
+
+
+def _starts(still: float, **start: float) -> Published:
+    """How a schedule is when it is switched on, and what it is where nothing changes."""
+    return Published({"x-start": start, "x-still": still})
 
 
 class Along(Kind):
@@ -30,15 +39,25 @@ class Along(Kind):
     the place within a blend, 0 to 1.
     """
 
-    twist: AngleSchedule | None = None
-    size: FactorSchedule | None = None
-    diameter: LengthSchedule | None = None
-    perimeter: LengthSchedule | None = None
-    area: AreaSchedule | None = None
-    width: FactorSchedule | None = None
-    depth: FactorSchedule | None = None
-    tilt: AngleSchedule | None = None
-    shape: FactorSchedule | None = None
+    twist: Annotated[AngleSchedule | None, _starts(0, total=360)] = Field(
+        default=None, title="Twist, even in true length"
+    )
+    size: Annotated[FactorSchedule | None, _starts(1, **_TAPER)] = Field(default=None, title="A factor")
+    diameter: LengthSchedule | None = Field(default=None, title="Its diameter")
+    perimeter: LengthSchedule | None = Field(default=None, title="Its perimeter")
+    area: AreaSchedule | None = Field(default=None, title="Its area")
+    width: Annotated[FactorSchedule | None, _starts(1, **_TAPER)] = Field(
+        default=None, title="Width, on its first axis"
+    )
+    depth: Annotated[FactorSchedule | None, _starts(1, **_TAPER)] = Field(
+        default=None, title="Depth, on its second axis"
+    )
+    tilt: Annotated[AngleSchedule | None, _starts(0, **{"from": 0, "to": 10})] = Field(
+        default=None, title="Tilt, leaning out of its plane"
+    )
+    shape: Annotated[FactorSchedule | None, _starts(0, **{"from": 0, "to": 1})] = Field(
+        default=None, title="Shape, the place in the blend"
+    )
 
 
 @dataclass(frozen=True, eq=False)

@@ -1784,23 +1784,23 @@ export interface components {
          *     the place within a blend, 0 to 1.
          */
         Along: {
-            /** Twist */
+            /** Twist, even in true length */
             twist?: components["schemas"]["AngleSchedule"] | null;
-            /** Size */
+            /** A factor */
             size?: components["schemas"]["FactorSchedule"] | null;
-            /** Diameter */
+            /** Its diameter */
             diameter?: components["schemas"]["LengthSchedule"] | null;
-            /** Perimeter */
+            /** Its perimeter */
             perimeter?: components["schemas"]["LengthSchedule"] | null;
-            /** Area */
+            /** Its area */
             area?: components["schemas"]["AreaSchedule"] | null;
-            /** Width */
+            /** Width, on its first axis */
             width?: components["schemas"]["FactorSchedule"] | null;
-            /** Depth */
+            /** Depth, on its second axis */
             depth?: components["schemas"]["FactorSchedule"] | null;
-            /** Tilt */
+            /** Tilt, leaning out of its plane */
             tilt?: components["schemas"]["AngleSchedule"] | null;
-            /** Shape */
+            /** Shape, the place in the blend */
             shape?: components["schemas"]["FactorSchedule"] | null;
         };
         /**

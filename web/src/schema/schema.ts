@@ -24,6 +24,9 @@ export interface Node {
   "x-formula"?: string;
   "x-unit"?: string;
   "x-words"?: Record<string, string>;
+  "x-start"?: Record<string, number>;
+  "x-still"?: number;
+  "x-coats"?: Record<string, { colour: string | null }>;
   "x-stance"?: "outward" | "seated" | "steady";
 }
 

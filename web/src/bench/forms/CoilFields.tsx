@@ -46,7 +46,8 @@ export function CoilFields({ place, path }: Props) {
   const shape = shapeOf(path);
   const pitch =
     typeof path.pitch === "object" ? (path.pitch?.formula ? "formula" : "points") : "even";
-  const diameter = firstDiameter(path, part.report?.values[`${place}/diameter`]);
+  const diameter = firstOf(path.diameter, part.report?.values[`${place}/diameter`], 20 / MM[unit]);
+  const rise = firstOf(path.pitch, part.report?.values[`${place}/pitch`], round(diameter / 3));
   const wire = wireSize(part) / MM[unit];
   return (
     <>
@@ -107,7 +108,7 @@ export function CoilFields({ place, path }: Props) {
           value={pitch}
           options={PITCHES}
           onChange={(next) => {
-            const even = typeof path.pitch === "object" ? 6 : (path.pitch ?? diameter / 3);
+            const even = typeof path.pitch === "object" ? rise : (path.pitch ?? rise);
             const rest: Coil = { ...path };
             delete rest.height;
             rest.turns = path.turns ?? Math.round(part.report?.figures.turns ?? 6);
@@ -133,7 +134,7 @@ export function CoilFields({ place, path }: Props) {
           unit={unit}
           ways={["points", "formula", "from"]}
           step={0.1}
-          still={6}
+          still={rise}
           keep={["over"]}
         />
       )}
@@ -178,12 +179,11 @@ function wireSize(part: ReturnType<typeof usePartContext>["part"]): number {
   return u ? Math.max(...u) - Math.min(...u) : 1;
 }
 
-function firstDiameter(path: Coil, value: number | undefined): number {
-  if (typeof path.diameter === "object") {
-    const { from, points } = path.diameter;
-    return Number(from ?? points?.[0]?.[1]) || 20;
-  }
-  return value ?? (Number(path.diameter) || 20);
+/** What a diameter or a pitch is at the start, in typed units. */
+function firstOf(given: Coil["diameter" | "pitch"], value: number | undefined, usual: number) {
+  if (given !== null && typeof given === "object")
+    return Number(given.from ?? given.points?.[0]?.[1]) || usual;
+  return value ?? (Number(given) || usual);
 }
 
 function shapeOf(path: Coil): Shape {

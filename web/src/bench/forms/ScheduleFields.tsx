@@ -59,7 +59,9 @@ export function ScheduleFields({ name, place, unit, ways, step, still, keep = ["
         ],
         ease: "smooth",
       },
-      formula: { formula: `${still} + ${unit === "×" ? 0.2 : 10} * sin(2 * pi * t)` },
+      formula: {
+        formula: `${still} + ${unit === "°" ? 10 : Number((still / 5).toPrecision(3)) || 0.2} * sin(2 * pi * t)`,
+      },
     };
     set(place, { ...kept, ...fresh[next] });
   };

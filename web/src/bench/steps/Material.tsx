@@ -7,8 +7,6 @@ import { Choice } from "../Choice";
 import { useBench } from "../PartContext";
 import { ValueField } from "../ValueField";
 
-const COATS = new Set(["zinc", "nickel", "painted", "powder"]);
-
 /** What the part is made of: a material that is known or one of one's own, and its finish. */
 export function Material() {
   const { recipe } = useBench();
@@ -54,23 +52,23 @@ export function Material() {
 function Finish({ finish }: { finish: AnyRecipe["finish"] }) {
   const { unit } = useBench();
   const set = useRecipe((state) => state.set);
-  const painted = finish?.kind === "painted" || finish?.kind === "powder";
-  const coated = finish && COATS.has(finish.kind);
+  const kind = fieldOf("Finish", "kind");
+  const coat = finish && kind["x-coats"]?.[finish.kind];
   return (
     <>
       <Choice
         label="Finish"
         value={finish?.kind ?? "none"}
-        options={[["none", "as it is"], ...choicesOf(fieldOf("Finish", "kind"))]}
-        onChange={(kind) => set("/finish", kind === "none" ? undefined : { kind })}
+        options={[["none", "as it is"], ...choicesOf(kind)]}
+        onChange={(one) => set("/finish", one === "none" ? undefined : { kind: one })}
       />
-      {coated && (
+      {coat && (
         <Stack direction="row" spacing={1}>
-          {painted && (
+          {coat.colour && (
             <ColourField
               label="Colour"
               place="/finish/colour"
-              value={finish.colour ?? (finish.kind === "powder" ? "#3d4a52" : "#5b6f63")}
+              value={finish.colour ?? coat.colour}
             />
           )}
           <ValueField label="Thickness" place="/finish/thickness" unit={unit} optional />
