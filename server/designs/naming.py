@@ -28,9 +28,7 @@ def filled(kept: dict[str, Any], known: dict[str, dict[str, Any]]) -> dict[str, 
 
 def digests_in(kept: dict[str, Any]) -> set[str]:
     """The meshes that a kept recipe names."""
-    return {
-        body["mesh"]["sha256"] for body in _bodies(kept) if set(body["mesh"]) == _NAMED
-    }  # fmt: skip
+    return {body["mesh"]["sha256"] for body in _bodies(kept) if set(body["mesh"]) == _NAMED}
 
 
 def digest_of(mesh: dict[str, Any]) -> str:

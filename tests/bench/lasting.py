@@ -84,8 +84,11 @@ def kills(count: int) -> str:
     """What the test of hard kills says of so many."""
     told = subprocess.run(
         [sys.executable, "-m", "pytest", "-q", "-s", "tests/server/test_hard_kills.py"],
-        cwd=ROOT, env={**os.environ, "METASPIRA_KILLS": str(count)}, capture_output=True, text=True,
-    )  # fmt: skip
+        cwd=ROOT,
+        env={**os.environ, "METASPIRA_KILLS": str(count)},
+        capture_output=True,
+        text=True,
+    )
     found = re.search(r"^(\{.*none lost)$", told.stdout, re.MULTILINE)
     return found[1] if found and told.returncode == 0 else f"FAILED: {told.stdout[-400:]}"
 

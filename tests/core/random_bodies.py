@@ -89,10 +89,18 @@ def coils(rng: np.random.Generator) -> dict[str, Any]:
     outer, inner = rng.uniform(20, 26), rng.uniform(12, 20)
     pitch = rng.uniform(6, 9, 2)
     both = [
-        {"path": {"kind": "coil", "diameter": round(float(d), 3), "turns": 1.7, "pitch": round(float(p), 3),
-                  "hand": "left" if rng.random() < 0.5 else "right"}, "section": section(rng)}
+        {
+            "path": {
+                "kind": "coil",
+                "diameter": round(float(d), 3),
+                "turns": 1.7,
+                "pitch": round(float(p), 3),
+                "hand": "left" if rng.random() < 0.5 else "right",
+            },
+            "section": section(rng),
+        }
         for d, p in zip((outer, inner), pitch, strict=True)
-    ]  # fmt: skip
+    ]
     return {"format": "metaspira/1", **both[0], "wires": [both[1]]}
 
 

@@ -34,15 +34,23 @@ DUTIES = {
     "pulled for long": {"kind": "extension", "loads": [(80, 12), (110, 30)], "cycles": 1e6, "rank": "mass"},
     "one that turns": {"kind": "torsion", "loads": [(30, 300), (110, 900)], "rod": 14, "bore": 40},
     "turned often": {
-        "kind": "torsion", "loads": [(20, 400), (80, 1600)], "cycles": 1e5, "turns": "quarter",
-        "rank": "mass", "longest": 40,
+        "kind": "torsion",
+        "loads": [(20, 400), (80, 1600)],
+        "cycles": 1e5,
+        "turns": "quarter",
+        "rank": "mass",
+        "longest": 40,
     },
     "a pair": {"kind": "nest", "loads": [(48, 300), (38, 760)], "bore": 42, "rod": 16, "gap": 0.4},
     "a pair in half turns": {
-        "kind": "nest", "loads": [(60, 400), (40, 1600)], "bore": 50, "gap": 0.5, "turns": "half",
+        "kind": "nest",
+        "loads": [(60, 400), (40, 1600)],
+        "bore": 50,
+        "gap": 0.5,
+        "turns": "half",
         "rank": "mass",
     },
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("duty", DUTIES)
@@ -78,10 +86,13 @@ def by_hand(wire, d, mean, loads, asked):
     stress = 8 * mean / (math.pi * d**3) / wire.strength(d)
     wanted = n * (0.0015 * mean**2 / d + 0.1 * d) * (1.5 if "cycles" in asked else 1)
     shares = [
-        stress * strong / 0.5, stress * rate * np.maximum(free - solid, 0) / 0.56,
-        wanted / np.maximum(short - solid, 1e-9), 4 * d / mean, mean / d / 20,
+        stress * strong / 0.5,
+        stress * rate * np.maximum(free - solid, 0) / 0.56,
+        wanted / np.maximum(short - solid, 1e-9),
+        4 * d / mean,
+        mean / d / 20,
         np.where(n < 2, np.inf, 0),
-    ]  # fmt: skip
+    ]
     pitch = d + (free - (n + 2) * d) / n
     at = np.maximum(pitch - (free - short) / n, d)
     outside = np.sqrt(mean**2 + np.maximum(pitch**2 - at**2, 0) / math.pi**2) + d
@@ -93,9 +104,11 @@ def by_hand(wire, d, mean, loads, asked):
     if "cycles" in asked:
         peened, power = asked.get("peened", False), math.log10(asked["cycles"])
         table = {
-            ("drawn", False): (0.36, 0.33, 0.30), ("drawn", True): (0.42, 0.39, 0.36),
-            ("tempered", False): (0.42, 0.40, 0.38), ("tempered", True): (0.49, 0.47, 0.46),
-        }[wire.life, peened]  # fmt: skip
+            ("drawn", False): (0.36, 0.33, 0.30),
+            ("drawn", True): (0.42, 0.39, 0.36),
+            ("tempered", False): (0.42, 0.40, 0.38),
+            ("tempered", True): (0.49, 0.47, 0.46),
+        }[wire.life, peened]
         share = np.interp(power, (5, 6, 7), table) / 2
         k = (mean / d + 0.5) / (mean / d - 0.75)
         low, high = stress * k * weak, stress * k * strong
@@ -136,9 +149,14 @@ def test_the_best_is_that_of_an_exhaustive_search(duty):
 PAIRS = {
     "in little room": {"loads": [(60, 400), (40, 1600)], "bore": 50, "gap": 0.5, "rank": "mass"},
     "on a rod": {
-        "loads": [(40, 250), (31, 600)], "bore": 36, "rod": 12, "gap": 0.3, "cycles": 1e7, "peened": True,
+        "loads": [(40, 250), (31, 600)],
+        "bore": 36,
+        "rod": 12,
+        "gap": 0.3,
+        "cycles": 1e7,
+        "peened": True,
     },
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("duty", PAIRS)
@@ -277,11 +295,12 @@ def test_units_do_not_matter():
     inch = find_springs(
         Wish.model_validate(
             {
-                "unit": "in", "bore": "24 mm",
+                "unit": "in",
+                "bore": "24 mm",
                 "loads": [{"length": "40 mm", "force": 30}, {"length": "28 mm", "force": 90}],
             }
         )
-    )  # fmt: skip
+    )
     plain = find_springs(wish(bore=24))
     assert inch.wish.bore == pytest.approx(24)
     assert inch.springs[0].use == pytest.approx(plain.springs[0].use, rel=1e-9)
@@ -301,9 +320,18 @@ def test_the_command_line_finds_and_says_what_is_in_the_way(tmp_path, capsys):
     told = json.loads(said.out)
     assert code == 0 and told["blocking"] == []
     assert {
-        "wire", "wire_diameter", "mean_diameter", "turns", "free_length", "rate", "mass", "stress", "use",
-        "limit", "recipe",
-    } <= set(told["springs"][0])  # fmt: skip
+        "wire",
+        "wire_diameter",
+        "mean_diameter",
+        "turns",
+        "free_length",
+        "rate",
+        "mass",
+        "stress",
+        "use",
+        "limit",
+        "recipe",
+    } <= set(told["springs"][0])
     stock.write_text("diameter,metres\n2.25,120\n2.5,40\n")
     code, said = run(["find", file, "--stock", stock, "--json"], capsys)
     assert {found["wire_diameter"] for found in json.loads(said.out)["springs"]} <= {2.25, 2.5}

@@ -54,10 +54,20 @@ def test_a_child_has_limits_of_memory_and_time():
 @pytest.mark.parametrize(
     "text",
     [
-        "NaN", "[Infinity]", '{"a": -Infinity}', '{"a": 1e400}', '{"a": [1, "\\ud800"]}', '{"\\udfff": 1}', "[" * 100_000, "[" * 61 + "]" * 61,
-        b"\xff\xfe", b"{", "1" * 5000, '{"a": 1' + "0" * 5000 + "}",
+        "NaN",
+        "[Infinity]",
+        '{"a": -Infinity}',
+        '{"a": 1e400}',
+        '{"a": [1, "\\ud800"]}',
+        '{"\\udfff": 1}',
+        "[" * 100_000,
+        "[" * 61 + "]" * 61,
+        b"\xff\xfe",
+        b"{",
+        "1" * 5000,
+        '{"a": 1' + "0" * 5000 + "}",
     ],
-)  # fmt: skip
+)
 def test_json_that_is_none_is_refused_with_its_place(text):
     refused(lambda: read_json(text))
     refused(lambda: read_recipe_text(text))

@@ -110,9 +110,16 @@ def broken_designs(draw):
 @pytest.mark.django_db
 @pytest.mark.parametrize(
     "route",
-    ["check", "preview", "inputs", "weigh", *(f"files/{one}.svg" for one in ("path", "section", "drawing")),
-     "files/sheet.html", "files/coiling.csv"],
-)  # fmt: skip
+    [
+        "check",
+        "preview",
+        "inputs",
+        "weigh",
+        *(f"files/{one}.svg" for one in ("path", "section", "drawing")),
+        "files/sheet.html",
+        "files/coiling.csv",
+    ],
+)
 @settings(hunt, max_examples=30)
 @given(recipe=broken_designs())
 def test_a_broken_design_is_refused_in_words(client, route, recipe):
@@ -131,9 +138,17 @@ FILED = [
 SUFFIXES = ("stl", "svg", "dxf", "csv", "step", "3mf", "glb", "ply", "zip")
 NAMES = ("x", "x.", ".stl", "é\u202e.obj", *(f"x.{suffix}" for suffix in SUFFIXES))
 CONTENTS = (
-    b"", b"\x00" * 64, b"\xff", b"solid x\nendsolid", b"<svg/>", b"0\nEOF", b"1,2,3\n4,5", b"PK\x03\x04",
-    b"glTF", b"ply\n",
-)  # fmt: skip
+    b"",
+    b"\x00" * 64,
+    b"\xff",
+    b"solid x\nendsolid",
+    b"<svg/>",
+    b"0\nEOF",
+    b"1,2,3\n4,5",
+    b"PK\x03\x04",
+    b"glTF",
+    b"ply\n",
+)
 UNITS = ("", "mm", "parsec", "\x00", "m" * 5000, "[]")
 
 

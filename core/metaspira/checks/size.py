@@ -53,7 +53,13 @@ def check_size(part: Part, window: Window) -> Check:
 
 QUESTIONS = (
     Question(
-        "size", check_size, of_wire, "wire", 13, "least size factor", "below 0.001",
+        "size",
+        check_size,
+        of_wire,
+        "wire",
+        13,
+        "least size factor",
+        "below 0.001",
         cures=("/along/size", "/along/width", "/along/depth"),
     ),
-)  # fmt: skip
+)

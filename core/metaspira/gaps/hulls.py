@@ -109,9 +109,14 @@ class _Section(NamedTuple):
 
 
 _NO_SECTION = _Section(
-    np.ones((1, 1)), np.array([[0.0, 0.0], [1.0, 0.0]]), np.zeros((1, 1)), np.zeros((1, 1)),
-    np.zeros((1, 1)), 0.0, False,
-)  # fmt: skip
+    np.ones((1, 1)),
+    np.array([[0.0, 0.0], [1.0, 0.0]]),
+    np.zeros((1, 1)),
+    np.zeros((1, 1)),
+    np.zeros((1, 1)),
+    0.0,
+    False,
+)
 
 
 def hulls_of(

@@ -81,9 +81,15 @@ def workspace(one, two):  # type: ignore[no-untyped-def]
     around = max(len(one.coef), len(two.coef)) + 1
     room = max(6 * around, one.frame.shape[1], two.frame.shape[1])
     return (
-        np.empty((room, 3)), np.empty((room, 3)), np.empty((6, width)), np.empty((around, width)),
-        np.zeros((3, 10, width)), np.zeros((2, 4), dtype=np.int64), np.zeros(4), np.empty((11, 4)),
-    )  # fmt: skip
+        np.empty((room, 3)),
+        np.empty((room, 3)),
+        np.empty((6, width)),
+        np.empty((around, width)),
+        np.zeros((3, 10, width)),
+        np.zeros((2, 4), dtype=np.int64),
+        np.zeros(4),
+        np.empty((11, 4)),
+    )
 
 
 @compiled()
@@ -561,15 +567,34 @@ def _refined(one, i, two, j, same, best, asked, most, work, found, held):  # typ
         if least >= enough and not crossing:
             bound = min(bound, least)
             continue
-        if same and not held and one.facts[KIND] != FACES and _no_minimum(
-            work[0], count1, columns1, work[1], count2,
-            one.pieces[i, STOP_LOW] > 0 and span[0] <= 0.0, one.pieces[i, STOP_HIGH] > 0 and span[1] >= 1.0,
-        ):  # fmt: skip
+        if (
+            same
+            and not held
+            and one.facts[KIND] != FACES
+            and _no_minimum(
+                work[0],
+                count1,
+                columns1,
+                work[1],
+                count2,
+                one.pieces[i, STOP_LOW] > 0 and span[0] <= 0.0,
+                one.pieces[i, STOP_HIGH] > 0 and span[1] >= 1.0,
+            )
+        ):
             continue
-        if same and two.facts[KIND] != FACES and _no_minimum(
-            work[1], count2, columns2, work[0], count1,
-            two.pieces[j, STOP_LOW] > 0 and span[4] <= 0.0, two.pieces[j, STOP_HIGH] > 0 and span[5] >= 1.0,
-        ):  # fmt: skip
+        if (
+            same
+            and two.facts[KIND] != FACES
+            and _no_minimum(
+                work[1],
+                count2,
+                columns2,
+                work[0],
+                count1,
+                two.pieces[j, STOP_LOW] > 0 and span[4] <= 0.0,
+                two.pieces[j, STOP_HIGH] > 0 and span[5] >= 1.0,
+            )
+        ):
             continue
         if seen % _OFTEN == 1 or best - least > _PROMISING * width_at(best, asked):
             value = _measured(one, i, two, j, node, span, columns1, columns2, same, best, work, trial, held)

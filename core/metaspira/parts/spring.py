@@ -135,7 +135,7 @@ def _spiral(asked: SpiralSpring, wire: SpringWire, shape: WireShape, sweep: Swee
     if float(np.abs(turns.pitches).max()) > _FLAT:
         raise RecipeError(
             Problem("/path/height", "a spiral spring lies flat", "give it no height", Fix("/path/height", 0))
-        )  # fmt: skip
+        )
     grows = np.diff(turns.radii)
     if not ((grows > 0).all() or (grows < 0).all()):
         raise RecipeError(

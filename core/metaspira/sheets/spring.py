@@ -134,7 +134,7 @@ def _dimensions(part: Part, spring: AnySpring) -> Section:
             Row("Spring index, w", f"{spring.index:.4g}"),
             Row("Bore and rod", _fit(part)),
         ),
-    )  # fmt: skip
+    )
 
 
 def _fit(part: Part) -> str:

@@ -24,9 +24,18 @@ _STUD, _NUT = 7, 5
 """Pitches that a stud and a nut are long, at the least."""
 _FLATS, _CHORD, _MERGED = 1.6, 0.02, 0.004
 _SEGMENTS = {
-    "0": "abcdef", "1": "bc", "2": "abged", "3": "abgcd", "4": "fgbc", "5": "afgcd", "6": "afgedc",
-    "7": "abc", "8": "abcdefg", "9": "abcdfg", ".": "p",
-}  # fmt: skip
+    "0": "abcdef",
+    "1": "bc",
+    "2": "abged",
+    "3": "abgcd",
+    "4": "fgbc",
+    "5": "afgcd",
+    "6": "afgedc",
+    "7": "abc",
+    "8": "abcdefg",
+    "9": "abcdfg",
+    ".": "p",
+}
 """The strokes of a digit: a on top, then clockwise b to f, g in the middle, p a point at the foot."""
 
 
@@ -112,11 +121,15 @@ def _written(text: str, height: float) -> manifold3d.Manifold:
     wide, stroke = 0.5 * height, _STROKE * height
     advance, x = wide + 1.2 * stroke, 0.0
     strokes = {
-        "a": (0, height - stroke, wide, stroke), "g": (0, (height - stroke) / 2, wide, stroke),
-        "d": (0, 0, wide, stroke), "f": (0, height / 2, stroke, height / 2), "e": (0, 0, stroke, height / 2),
-        "b": (wide - stroke, height / 2, stroke, height / 2), "c": (wide - stroke, 0, stroke, height / 2),
+        "a": (0, height - stroke, wide, stroke),
+        "g": (0, (height - stroke) / 2, wide, stroke),
+        "d": (0, 0, wide, stroke),
+        "f": (0, height / 2, stroke, height / 2),
+        "e": (0, 0, stroke, height / 2),
+        "b": (wide - stroke, height / 2, stroke, height / 2),
+        "c": (wide - stroke, 0, stroke, height / 2),
         "p": (0, 0, stroke, stroke),
-    }  # fmt: skip
+    }
     found = manifold3d.Manifold()
     for letter in text:
         for name in _SEGMENTS[letter]:

@@ -44,9 +44,20 @@ class OwnWire(Kind):
 
     def wire(self) -> SpringWire:
         return SpringWire(
-            self.name, "as typed", "", "constant", ((self.strength,),), 0.0, 1e6, self.elastic_modulus,
-            self.shear_modulus, 0.25e-3, "drawn", "spring-steel", "as typed",
-        )  # fmt: skip
+            self.name,
+            "as typed",
+            "",
+            "constant",
+            ((self.strength,),),
+            0.0,
+            1e6,
+            self.elastic_modulus,
+            self.shear_modulus,
+            0.25e-3,
+            "drawn",
+            "spring-steel",
+            "as typed",
+        )
 
 
 class PointBase(Kind):

@@ -148,10 +148,20 @@ class PressedCoil:
         own = np.zeros((len(length), 6, 6))
         push, lever, hold = 12 * bend / length**3, 6 * bend / length**2, bend / length
         for i, j, value in (
-            (0, 0, push), (3, 3, push), (0, 3, -push), (0, 2, lever), (0, 5, lever), (2, 3, -lever),
-            (3, 5, -lever), (2, 2, 4 * hold), (5, 5, 4 * hold), (2, 5, 2 * hold),
-            (1, 1, twist / length), (4, 4, twist / length), (1, 4, -twist / length),
-        ):  # fmt: skip
+            (0, 0, push),
+            (3, 3, push),
+            (0, 3, -push),
+            (0, 2, lever),
+            (0, 5, lever),
+            (2, 3, -lever),
+            (3, 5, -lever),
+            (2, 2, 4 * hold),
+            (5, 5, 4 * hold),
+            (2, 5, 2 * hold),
+            (1, 1, twist / length),
+            (4, 4, twist / length),
+            (1, 4, -twist / length),
+        ):
             own[:, i, j] = own[:, j, i] = value
         whole = np.einsum("nji,njk,nkl->nil", self._turned, own, self._turned)
         band = np.zeros((_FREE * self.a_turn + 1, _FREE * len(self.corners)))

@@ -143,9 +143,14 @@ class Nested(Axial):
         each = [one.at_length(min(length, one.free_length)) for one in self.alone]
         most = max(each, key=lambda one: one.utilisation)
         return Working(
-            length, sum(one.force for one in each), self.free_length - length, most.stress, most.corrected,
-            most.utilisation, sum(one.energy for one in each),
-        )  # fmt: skip
+            length,
+            sum(one.force for one in each),
+            self.free_length - length,
+            most.stress,
+            most.corrected,
+            most.utilisation,
+            sum(one.energy for one in each),
+        )
 
     def at_force(self, force: float) -> Working:
         """The nest under a force, N, up to block."""

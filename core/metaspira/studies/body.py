@@ -80,10 +80,15 @@ def _weight_of(read: ReadBody, density: float | None) -> Weight:
         exact = Enclosed(volume, area, found.center_mass, np.array(found.moment_inertia))
     inertia = density * exact.inertia
     return Weight(
-        density * exact.volume, exact.volume, exact.surface, low, high,
-        tuple(float(c) for c in exact.centre), tuple(tuple(row) for row in inertia.tolist()),
+        density * exact.volume,
+        exact.volume,
+        exact.surface,
+        low,
+        high,
+        tuple(float(c) for c in exact.centre),
+        tuple(tuple(row) for row in inertia.tolist()),
         tuple(np.linalg.eigvalsh(inertia).tolist()),
-    )  # fmt: skip
+    )
 
 
 def _figures(body: Weight, part: Weight) -> list[FigureChange]:

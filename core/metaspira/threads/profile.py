@@ -208,10 +208,13 @@ class Profile:
         rising = self.rising.parameters(lowest), self.rising.parameters(highest)
         falling = self.falling.parameters(highest), self.falling.parameters(lowest)
         return Held(
-            low, high, rising, falling,
+            low,
+            high,
+            rising,
+            falling,
             (self.rising.place(rising[0]), self.rising.place(rising[1])),
             (self.falling.place(falling[0]), self.falling.place(falling[1])),
-        )  # fmt: skip
+        )
 
 
 def profile_of(thread: Thread, side: Side, state: str = "basic", allowance: float = 0.0) -> Profile:

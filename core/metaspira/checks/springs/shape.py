@@ -64,8 +64,13 @@ def check_shape(part: Part, window: Window) -> Check:
 
 QUESTIONS = (
     spring_question(
-        "spring-shape", check_shape, EVERY_KIND, 38,
+        "spring-shape",
+        check_shape,
+        EVERY_KIND,
+        38,
         "least air at the point furthest from free, mm: of the wire to itself, to bore and rod",
-        "where it meets itself or them, or folds", "where it just touches itself", whole=True,
+        "where it meets itself or them, or folds",
+        "where it just touches itself",
+        whole=True,
     ),
-)  # fmt: skip
+)

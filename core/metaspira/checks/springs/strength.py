@@ -83,9 +83,15 @@ def check_fatigue(part: Part, window: Window) -> Check:
     assert spring is not None
     if spring.asked.cycles is None or len(spring.points) < 2:
         return Check(
-            "spring-fatigue", "Life", "clear", None, 1.0, "",
-            "No life is asked for, or it has fewer than two working points", math.inf,
-        )  # fmt: skip
+            "spring-fatigue",
+            "Life",
+            "clear",
+            None,
+            1.0,
+            "",
+            "No life is asked for, or it has fewer than two working points",
+            math.inf,
+        )
     life = life_of(spring)
     if life is None:
         why = f"No endurance is kept here for {spring.asked.cycles:g} cycles of this kind of spring"

@@ -31,9 +31,16 @@ def check_crest(part: ThreadedPart, window: Window) -> Check:
     verdict: Verdict = "stop" if width < sharp else "watch" if width < limit else "clear"
     why = f"The crest is {width:.4g} mm wide, {width / pitch:.3f} of the pitch"
     return Check(
-        "crest", "Width of the crest", verdict, width, limit, "mm", why, width - limit,
+        "crest",
+        "Width of the crest",
+        verdict,
+        width,
+        limit,
+        "mm",
+        why,
+        width - limit,
         () if verdict == "clear" else (part.full,),
-    )  # fmt: skip
+    )
 
 
 def _crest(profile: Profile, side: Side) -> float:
@@ -64,9 +71,16 @@ def check_print(part: ThreadedPart, window: Window) -> Check:
     held = "holds itself" if verdict == "clear" else "hangs over"
     why = f"Printed upright, the lower flank stands {angle:.4g}° from level and {held}"
     return Check(
-        "print", "Flanks in print", verdict, angle, _OVERHANG, "°", why, angle - _OVERHANG,
+        "print",
+        "Flanks in print",
+        verdict,
+        angle,
+        _OVERHANG,
+        "°",
+        why,
+        angle - _OVERHANG,
         () if verdict == "clear" else (part.full,),
-    )  # fmt: skip
+    )
 
 
 def least_slope(chain: Chain) -> float:

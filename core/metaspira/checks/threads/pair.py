@@ -96,8 +96,16 @@ def check_clearance(part: ThreadedPart, window: Window) -> Check:
         why += f". They are in each other from {in_words(ends[0])} to {in_words(ends[1])} mm of the height"
     margin = _margin(_whole(part), air["as built"]) if verdict == "stop" else least.value
     return Check(
-        "clearance", "Air between the members", verdict, least.value, 0.0, "mm", why, margin, where,
-    )  # fmt: skip
+        "clearance",
+        "Air between the members",
+        verdict,
+        least.value,
+        0.0,
+        "mm",
+        why,
+        margin,
+        where,
+    )
 
 
 def check_height(part: ThreadedPart, window: Window) -> Check:
@@ -114,9 +122,16 @@ def check_height(part: ThreadedPart, window: Window) -> Check:
         f"of the basic {basic:.4g} mm"
     )
     return Check(
-        "engagement-height", "Height of engagement", verdict, height, _LEAST_HEIGHT * basic, "mm", why,
-        height - _LEAST_HEIGHT * basic, () if verdict == "clear" else (part.full,),
-    )  # fmt: skip
+        "engagement-height",
+        "Height of engagement",
+        verdict,
+        height,
+        _LEAST_HEIGHT * basic,
+        "mm",
+        why,
+        height - _LEAST_HEIGHT * basic,
+        () if verdict == "clear" else (part.full,),
+    )
 
 
 def check_length(part: ThreadedPart, window: Window) -> Check:
@@ -141,9 +156,16 @@ def check_length(part: ThreadedPart, window: Window) -> Check:
     turns = length / part.thread.lead
     why = f"{length:.4g} mm of full thread, {turns:.3g} turns, where {limit:.4g} mm are wanted"
     return Check(
-        "engagement-length", "Length of engagement", verdict, length, limit, "mm", why, length - limit,
+        "engagement-length",
+        "Length of engagement",
+        verdict,
+        length,
+        limit,
+        "mm",
+        why,
+        length - limit,
         () if verdict == "clear" else (part.full,),
-    )  # fmt: skip
+    )
 
 
 def _air(part: ThreadedPart, own: State, other: State) -> Air:

@@ -100,8 +100,12 @@ def _show(answer: Answer) -> None:
     table = Table("wire", "⌀ mm", "mean ⌀ mm", "turns", "mass g", "most used limit", "", box=None)
     for found in answer.springs:
         table.add_row(
-            found.wire, _both(found, "wire_diameter", "g"), _both(found, "mean_diameter", ".5g"),
+            found.wire,
+            _both(found, "wire_diameter", "g"),
+            _both(found, "mean_diameter", ".5g"),
             _both(found, "turns", ".5g"),
-            f"{found.mass:.4g}", f"{found.limit}, {100 * found.use:.3g} %", "front" if found.front else "",
-        )  # fmt: skip
+            f"{found.mass:.4g}",
+            f"{found.limit}, {100 * found.use:.3g} %",
+            "front" if found.front else "",
+        )
     console.print(table)

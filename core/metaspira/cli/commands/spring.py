@@ -171,9 +171,14 @@ def _show(told: dict[str, Any], checks: list[Check], length: str) -> None:
     beside = [f"as drawn {named(effort)}"] if drawn else []
     stress = named("MPa")
     loads = Table(
-        f"at {named(place)}", named(effort), *beside, f"stress {stress}", f"corrected {stress}",
-        "of what is allowed", box=None,
-    )  # fmt: skip
+        f"at {named(place)}",
+        named(effort),
+        *beside,
+        f"stress {stress}",
+        f"corrected {stress}",
+        "of what is allowed",
+        box=None,
+    )
     for index, load in enumerate(told["loads"]):
         loads.add_row(
             text(load["place"], place),

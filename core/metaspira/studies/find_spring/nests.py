@@ -244,11 +244,20 @@ def _written(wish: Wish, pair: _Pair) -> tuple[Found, dict[str, float]]:
     price = wish.prices.get(pair.wire.name)
     mass = float(both.mass[0])
     found = Found(
-        pair.wire.name, *each[0], float(outer.free_length[0]), wish.rate, mass,
+        pair.wire.name,
+        *each[0],
+        float(outer.free_length[0]),
+        wish.rate,
+        mass,
         None if price is None else price * mass / 1e3,
-        max(float(np.ravel(one.stress)[0]) for one in tries), limit, uses[limit], wish.places[1], False,
-        _recipe(wish, pair.wire, *recipes), Inner(*each[1], round(1 - share, 4)),
-    )  # fmt: skip
+        max(float(np.ravel(one.stress)[0]) for one in tries),
+        limit,
+        uses[limit],
+        wish.places[1],
+        False,
+        _recipe(wish, pair.wire, *recipes),
+        Inner(*each[1], round(1 - share, 4)),
+    )
     return found, uses
 
 

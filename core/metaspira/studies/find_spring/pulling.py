@@ -90,9 +90,12 @@ def recipe(wish: Wish, wire: SpringWire, diameter: float, mean: float, turns: fl
         "material": wire.material,
         "fit": fit_of(wish),
         "path": {
-            "kind": "coil", "diameter": mean, "turns": turns,
-            "pitch": float(f"{_CLOSE * diameter:.9g}"), "legs": {"start": [hook], "end": [hook]},
+            "kind": "coil",
+            "diameter": mean,
+            "turns": turns,
+            "pitch": float(f"{_CLOSE * diameter:.9g}"),
+            "legs": {"start": [hook], "end": [hook]},
         },
         "section": {"kind": "round", "diameter": diameter},
         "spring": spring_asked(wish, wire, initial_tension=float(f"{max(initial, 0.0):.6g}")),
-    }  # fmt: skip
+    }

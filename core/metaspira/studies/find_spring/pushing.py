@@ -97,11 +97,13 @@ def recipe(wish: Wish, wire: SpringWire, diameter: float, mean: float, turns: fl
         "material": wire.material,
         "fit": fit_of(wish),
         "path": {
-            "kind": "coil", "diameter": mean, "turns": turns,
+            "kind": "coil",
+            "diameter": mean,
+            "turns": turns,
             "height": float(f"{long + weak / wish.rate:.9g}"),
             "closed": {"start": 1, "end": 1, "change": _CHANGE},
         },
         "section": {"kind": "round", "diameter": diameter},
         "ends": {"start": {"kind": "ground"}, "end": {"kind": "ground"}},
         "spring": spring_asked(wish, wire, seat=wish.seat, peened=wish.peened or None),
-    }  # fmt: skip
+    }

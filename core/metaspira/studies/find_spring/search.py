@@ -17,12 +17,79 @@ from metaspira.studies.find_spring.tried import SPARE, Searched, Tried, bound_us
 from metaspira.studies.find_spring.wish import STEPS, Wish
 
 PREFERRED = (
-    0.2, 0.22, 0.25, 0.28, 0.3, 0.32, 0.34, 0.36, 0.38, 0.4, 0.43, 0.45, 0.48, 0.5, 0.53, 0.56, 0.6,
-    0.63, 0.65, 0.7, 0.75, 0.8, 0.85, 0.9, 0.95, 1.0, 1.05, 1.1, 1.2, 1.25, 1.3, 1.4, 1.5, 1.6, 1.7,
-    1.8, 1.9, 2.0, 2.1, 2.25, 2.4, 2.5, 2.6, 2.8, 3.0, 3.2, 3.4, 3.6, 3.8, 4.0, 4.25, 4.5, 4.75,
-    5.0, 5.3, 5.6, 6.0, 6.3, 6.5, 7.0, 7.5, 8.0, 8.5, 9.0, 9.5, 10.0, 10.5, 11.0, 12.0, 12.5, 13.0,
+    0.2,
+    0.22,
+    0.25,
+    0.28,
+    0.3,
+    0.32,
+    0.34,
+    0.36,
+    0.38,
+    0.4,
+    0.43,
+    0.45,
+    0.48,
+    0.5,
+    0.53,
+    0.56,
+    0.6,
+    0.63,
+    0.65,
+    0.7,
+    0.75,
+    0.8,
+    0.85,
+    0.9,
+    0.95,
+    1.0,
+    1.05,
+    1.1,
+    1.2,
+    1.25,
+    1.3,
+    1.4,
+    1.5,
+    1.6,
+    1.7,
+    1.8,
+    1.9,
+    2.0,
+    2.1,
+    2.25,
+    2.4,
+    2.5,
+    2.6,
+    2.8,
+    3.0,
+    3.2,
+    3.4,
+    3.6,
+    3.8,
+    4.0,
+    4.25,
+    4.5,
+    4.75,
+    5.0,
+    5.3,
+    5.6,
+    6.0,
+    6.3,
+    6.5,
+    7.0,
+    7.5,
+    8.0,
+    8.5,
+    9.0,
+    9.5,
+    10.0,
+    10.5,
+    11.0,
+    12.0,
+    12.5,
+    13.0,
     14.0,
-)  # fmt: skip
+)
 """Preferred wire diameters, mm: those of EN 10270-1, not checked against the printed standard."""
 _ACROSS, _FINER = 120, 41
 _MOST_TURNS = 202.0
@@ -209,10 +276,21 @@ def _rounded(wish: Wish, kind: Searched, row: _Row, any_use: bool = False) -> Fo
         mass = float(found.mass[0])
         free = float(found.free_length[0])
         return Found(
-            row.wire.name, row.diameter, mean, turns, None if math.isnan(free) else free, wish.rate, mass,
-            None if price is None else price * mass / 1e3, float(np.ravel(found.stress)[0]), limit, use,
-            float(found.at_work[0]), False, kind.recipe(wish, row.wire, row.diameter, mean, turns),
-        )  # fmt: skip
+            row.wire.name,
+            row.diameter,
+            mean,
+            turns,
+            None if math.isnan(free) else free,
+            wish.rate,
+            mass,
+            None if price is None else price * mass / 1e3,
+            float(np.ravel(found.stress)[0]),
+            limit,
+            use,
+            float(found.at_work[0]),
+            False,
+            kind.recipe(wish, row.wire, row.diameter, mean, turns),
+        )
     return None
 
 
@@ -220,10 +298,8 @@ def _in_the_way(wish: Wish, kind: Searched) -> tuple[Found | None, tuple[Blockin
     """The nearest spring, searched without bore and rod in the way, and each limit that it uses up."""
     open_wish = wish.model_copy(update={"bore": None, "rod": None})
     wide = [
-        (wire, found)
-        for wire in wish.allowed
-        if (found := over_sizes(open_wish, kind, wire)) is not None
-    ]  # fmt: skip
+        (wire, found) for wire in wish.allowed if (found := over_sizes(open_wish, kind, wire)) is not None
+    ]
     best: tuple[float, SpringWire, Tried, tuple[int, int]] | None = None
     for wire, found in wide:
         active = found.turns - kind.DEAD
@@ -235,10 +311,7 @@ def _in_the_way(wish: Wish, kind: Searched) -> tuple[Found | None, tuple[Blockin
     if best is None or not math.isfinite(best[0]):
         return None, ()
     _, wire, held, at = best
-    uses = {
-        name: float(np.broadcast_to(use, held.mean.shape)[at])
-        for name, use in held.uses.items()
-    }  # fmt: skip
+    uses = {name: float(np.broadcast_to(use, held.mean.shape)[at]) for name, use in held.uses.items()}
     row = _Row(wire, float(held.diameter[at[0], 0]), float(held.mean[at]), float(held.turns[at]))
     nearest = _rounded(open_wish, kind, row, any_use=True)
     if nearest is not None:

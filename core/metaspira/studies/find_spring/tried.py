@@ -101,11 +101,17 @@ def shared_uses(
 def bound_uses(wish: Wish, found: Tried) -> dict[str, Array]:
     """How far the figures of springs are beyond what the wish bounds them by."""
     figures = {
-        "wire_diameter": found.diameter, "mean_diameter": found.mean, "turns": found.turns,
-        "index": found.mean / found.diameter, "free_length": found.free_length, "mass": found.mass,
-        "stress": found.stress, "outside_diameter": found.mean + found.diameter,
-        "inside_diameter": found.mean - found.diameter, **found.more,
-    }  # fmt: skip
+        "wire_diameter": found.diameter,
+        "mean_diameter": found.mean,
+        "turns": found.turns,
+        "index": found.mean / found.diameter,
+        "free_length": found.free_length,
+        "mass": found.mass,
+        "stress": found.stress,
+        "outside_diameter": found.mean + found.diameter,
+        "inside_diameter": found.mean - found.diameter,
+        **found.more,
+    }
     return {
         name: over(value / limit if name.startswith("most") else limit / np.maximum(value, 1e-12))
         for bound in wish.limits

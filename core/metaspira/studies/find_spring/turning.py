@@ -76,9 +76,12 @@ def recipe(wish: Wish, wire: SpringWire, diameter: float, mean: float, turns: fl
         "material": wire.material,
         "fit": fit_of(wish),
         "path": {
-            "kind": "coil", "diameter": mean, "turns": turns,
-            "pitch": float(f"{_OPEN * diameter:.9g}"), **legs,
+            "kind": "coil",
+            "diameter": mean,
+            "turns": turns,
+            "pitch": float(f"{_OPEN * diameter:.9g}"),
+            **legs,
         },
         "section": {"kind": "round", "diameter": diameter},
         "spring": spring_asked(wish, wire, peened=wish.peened or None) | {"points": points},
-    }  # fmt: skip
+    }

@@ -196,22 +196,44 @@ class Wish(Document):
             raise RecipeError(missing)
         order = {"extension": "longer", "torsion": "larger"}.get(self.kind, "shorter")
         faults = [
-            (self.way <= 0, f"/loads/1/{place}", f"the second {place} is to be the {order} one",
-             f"exchange them, with their {effort}s"),
-            (self.efforts[1] <= self.efforts[0], f"/loads/1/{effort}",
-             f"the second {effort} is to be the larger one",
-             f"give it the larger {effort}"),
-            (self.bore is not None and self.rod is not None and self.bore - self.rod <= 4 * self.gap, "/bore",
-             "bore and rod leave no room for a wire", "use a larger bore or a thinner rod"),
-            (self.rank == "price" and not self.prices, "/prices", "no price of any wire is known",
-             "give a price a kilogram by the name of a wire"),
-            *((not bound.sides, f"/limits/{k}", "neither least nor most is told",
-               "give one of them") for k, bound in enumerate(self.limits)),
-            *((bound.figure in _LACKS.get(self.kind, ()), f"/limits/{k}/figure",
-               f"a spring of this kind has no {bound.figure.replace('_', ' ')}",
-               "bound another figure")
-              for k, bound in enumerate(self.limits)),
-        ]  # fmt: skip
+            (
+                self.way <= 0,
+                f"/loads/1/{place}",
+                f"the second {place} is to be the {order} one",
+                f"exchange them, with their {effort}s",
+            ),
+            (
+                self.efforts[1] <= self.efforts[0],
+                f"/loads/1/{effort}",
+                f"the second {effort} is to be the larger one",
+                f"give it the larger {effort}",
+            ),
+            (
+                self.bore is not None and self.rod is not None and self.bore - self.rod <= 4 * self.gap,
+                "/bore",
+                "bore and rod leave no room for a wire",
+                "use a larger bore or a thinner rod",
+            ),
+            (
+                self.rank == "price" and not self.prices,
+                "/prices",
+                "no price of any wire is known",
+                "give a price a kilogram by the name of a wire",
+            ),
+            *(
+                (not bound.sides, f"/limits/{k}", "neither least nor most is told", "give one of them")
+                for k, bound in enumerate(self.limits)
+            ),
+            *(
+                (
+                    bound.figure in _LACKS.get(self.kind, ()),
+                    f"/limits/{k}/figure",
+                    f"a spring of this kind has no {bound.figure.replace('_', ' ')}",
+                    "bound another figure",
+                )
+                for k, bound in enumerate(self.limits)
+            ),
+        ]
         problems = [Problem(at, reason, remedy) for wrong, at, reason, remedy in faults if wrong]
         named = [(f"/wires/{k}", name) for k, name in enumerate(self.wires)]
         for at, name in [*named, *((f"/prices/{name}", name) for name in self.prices)]:

@@ -66,9 +66,10 @@ def stiffness_ratio(pair: Pair) -> float:
     bolt = math.pi / 4 * pair.root**2 * pair.bolt
     nut = math.pi / 4 * max(pair.outside**2 - pair.diameter**2, 1e-9) * pair.nut
     gives = (
-        (_yielding(pair, _ROOT_EXTERNAL, _REACH_EXTERNAL, _AT_PITCH) + _spreading(pair, False)) / pair.bolt
-        + (_yielding(pair, _ROOT_INTERNAL, _REACH_INTERNAL, _AT_PITCH) + _spreading(pair, True)) / pair.nut
-    )  # fmt: skip
+        _yielding(pair, _ROOT_EXTERNAL, _REACH_EXTERNAL, _AT_PITCH) + _spreading(pair, False)
+    ) / pair.bolt + (
+        _yielding(pair, _ROOT_INTERNAL, _REACH_INTERNAL, _AT_PITCH) + _spreading(pair, True)
+    ) / pair.nut
     return math.sqrt((1 / bolt + 1 / nut) / (gives * pair.pitch / (math.pi * pair.diameter)))
 
 
