@@ -13,13 +13,13 @@ from metaspira.formats.outside import MOST_BYTES
 from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 from metaspira.recipe.reading import read_json
-from metaspira.studies.body import held_against
+from metaspira.studies.body import HeldAgainst, held_against
 from metaspira.studies.compare import changes, check_changes, figure_changes
 from ninja import File, Form, Router
 from ninja.files import UploadedFile
 from people.permissions import MEMBER
 
-from api.schemas import ComparisonOut, HeldOut, Pair, Problems
+from api.schemas import ComparisonOut, Pair, Problems
 
 router = Router()
 
@@ -40,7 +40,7 @@ def compare(request: HttpRequest, pair: Pair) -> dict[str, Any]:
     }
 
 
-@router.post("/body", response={200: HeldOut, 422: Problems}, auth=MEMBER)
+@router.post("/body", response={200: HeldAgainst, 422: Problems}, auth=MEMBER)
 def compare_body(
     request: HttpRequest, file: File[UploadedFile], recipe: Form[str], unit: Form[str] = ""
 ) -> dict[str, Any]:

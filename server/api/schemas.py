@@ -20,11 +20,10 @@ from metaspira.outputs import built
 from metaspira.parts.weight import Weight
 from metaspira.problems import Problem
 from metaspira.recipe.model import Recipe
-from metaspira.references.asked import ReferenceBody
 from metaspira.springs.limits import Limit
 from metaspira.springs.measured import Measured
 from metaspira.springs.standard import Rules
-from metaspira.studies.body import Apart
+from metaspira.springs.working import Mark
 from metaspira.studies.compare import CheckChange, FigureChange
 from metaspira.studies.find_spring.found import Blocking, Found
 from metaspira.studies.inputs import Input
@@ -194,14 +193,6 @@ class LifeOut(Schema):
     utilisation: float
 
 
-class MarkOut(Schema):
-    """A force or torque at which a stress is reached, in words, with the verdict beyond it."""
-
-    effort: float
-    words: str
-    verdict: Verdict
-
-
 class WorkedOut(Schema):
     """What a spring does, by one model, in mm, degrees, N, N mm and MPa; `first` and `last` are the places
     between which it is drawn, `curve` points of place and effort; `least_length` keeps the least gaps."""
@@ -232,7 +223,7 @@ class SpringOut(WorkedOut):
     as_drawn: WorkedOut | None
     measured: Measured | None
     figures: list[Told]
-    marks: list[MarkOut]
+    marks: list[Mark]
     limits: list[Limit]
     life: LifeOut | None
 
@@ -255,19 +246,6 @@ class ComparisonOut(Schema):
     checks: list[CheckChange]
     verdicts: tuple[str, str]
     problems: list[Problem]
-
-
-class HeldOut(Schema):
-    """A body from a file (before) and a part (after): their figures, how far each reaches beyond the other,
-    and the body made light."""
-
-    figures: list[FigureChange]
-    part_beyond: Apart
-    body_beyond: Apart
-    closed: bool
-    body: ReferenceBody
-    within: float
-    same: bool
 
 
 class WireOut(Schema):

@@ -202,6 +202,14 @@ def test_the_shelf_makes_renames_duplicates_deletes_and_finds(shelf):
     expect(page.get_by_text("No design is like that.")).to_be_visible()
     page.get_by_role("button", name="Put it back").click()
     expect(page.get_by_role("heading", name="Zebra spring")).to_be_visible()
+    page.get_by_label("Search").fill("a")
+    for name in ("Zebra spring", "Lens carriage cone"):
+        page.get_by_label(f"Choose {name}", exact=True).click()
+    page.get_by_role("button", name="Delete them").click()
+    expect(page.get_by_text("2 designs were taken off the shelf.")).to_be_visible()
+    page.get_by_role("button", name="Put them back").click()
+    for name in ("Zebra spring", "Lens carriage cone"):
+        expect(page.get_by_role("heading", name=name, exact=True)).to_be_visible()
 
 
 def test_a_design_that_is_not_there(page, server):

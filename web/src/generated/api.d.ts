@@ -4760,10 +4760,10 @@ export interface components {
             energy: number;
         };
         /**
-         * MarkOut
-         * @description A force or torque at which a stress is reached, in words, with the verdict beyond it.
+         * Mark
+         * @description A force, N, or torque, N mm, at which a stress is reached, and what that is.
          */
-        MarkOut: {
+        Mark: {
             /** Effort */
             effort: number;
             /** Words */
@@ -4772,7 +4772,7 @@ export interface components {
              * Verdict
              * @enum {string}
              */
-            verdict: "clear" | "watch" | "stop";
+            verdict: "watch" | "stop";
         };
         /**
          * Measured
@@ -4962,7 +4962,7 @@ export interface components {
             /** Figures */
             figures: components["schemas"]["Told"][];
             /** Marks */
-            marks: components["schemas"]["MarkOut"][];
+            marks: components["schemas"]["Mark"][];
             /** Limits */
             limits: components["schemas"]["Limit"][];
             life: components["schemas"]["LifeOut"] | null;
@@ -5426,11 +5426,14 @@ export interface components {
             ];
         };
         /**
-         * HeldOut
-         * @description A body from a file (before) and a part (after): their figures, how far each reaches beyond the other,
-         *     and the body made light.
+         * HeldAgainst
+         * @description The figures of the body (before) and of the part (after); how far the part reaches beyond the body, and
+         *     the body beyond the part, all known to `within` mm: by the triangles that stand for the surfaces of both,
+         *     and the `error` of the light `body`, which stands in for the file's. A body that is not `closed` has no
+         *     volume. They are the `same` where neither reaches further beyond the other than that, and their volumes
+         *     differ by no more than such a skin holds.
          */
-        HeldOut: {
+        HeldAgainst: {
             /** Figures */
             figures: components["schemas"]["FigureChange"][];
             part_beyond: components["schemas"]["Apart"];
@@ -8261,7 +8264,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HeldOut"];
+                    "application/json": components["schemas"]["HeldAgainst"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -24,7 +24,7 @@ export function Shelf() {
   const [sight, setSight] = useState(WHOLE);
   const [ticked, setChosen] = useState<string[]>([]);
   const wanted = useDeferredValue(sight.search.trim());
-  const [gone, setGone] = useState<ShelfItem | null>(null);
+  const [gone, setGone] = useState<ShelfItem[]>([]);
   const { toggle, dark } = useLook();
   const queries = useQueryClient();
   const refresh = () => queries.invalidateQueries({ queryKey: ["shelf"] });
@@ -37,28 +37,25 @@ export function Shelf() {
       state.data?.some((one) => one.verdict === "unknown") ? LOOK_AGAIN_MS : false,
   });
   const remove = useMutation({
-    mutationFn: async (item: ShelfItem) => {
-      await answer(
-        client.DELETE("/api/designs/{design_id}", { params: { path: { design_id: item.id } } }),
-      );
-      return item;
+    mutationFn: async (items: ShelfItem[]) => {
+      for (const item of items) {
+        const params = { path: { design_id: item.id } };
+        await answer(client.DELETE("/api/designs/{design_id}", { params }));
+        setGone((old) => [...old, item]);
+      }
     },
-    onSuccess: (item) => {
-      setGone(item);
-      void refresh();
-    },
+    onMutate: () => setGone([]),
+    onSettled: refresh,
   });
   const restore = useMutation({
-    mutationFn: (item: ShelfItem) =>
-      answer(
-        client.POST("/api/designs/{design_id}/restore", {
-          params: { path: { design_id: item.id } },
-        }),
-      ),
-    onSuccess: () => {
-      setGone(null);
-      void refresh();
+    mutationFn: async (items: ShelfItem[]) => {
+      for (const item of items) {
+        const params = { path: { design_id: item.id } };
+        await answer(client.POST("/api/designs/{design_id}/restore", { params }));
+        setGone((old) => old.filter((one) => one !== item));
+      }
     },
+    onSettled: refresh,
   });
   const failed = remove.error ?? restore.error;
   const shown = seen(data ?? [], sight);
@@ -109,7 +106,7 @@ export function Shelf() {
         chosen={chosen}
         onChooseNone={() => setChosen([])}
         onDelete={() => {
-          data?.filter((one) => chosen.includes(one.id)).forEach((one) => remove.mutate(one));
+          remove.mutate((data ?? []).filter((one) => chosen.includes(one.id)));
           setChosen([]);
         }}
       />
@@ -146,7 +143,7 @@ export function Shelf() {
             <ShelfCard
               key={item.id}
               {...choice}
-              onDelete={() => remove.mutate(item)}
+              onDelete={() => remove.mutate([item])}
               onChanged={refresh}
             />
           );
@@ -155,13 +152,17 @@ export function Shelf() {
       {most < shown.length && <div ref={more}>…</div>}
       <InAndOut onChanged={() => void refresh()} />
       <Snackbar
-        open={gone !== null}
-        onClose={(_, reason) => reason === "timeout" && setGone(null)}
+        open={gone.length > 0}
+        onClose={(_, reason) => reason === "timeout" && setGone([])}
         autoHideDuration={12000}
-        message={gone ? `“${gone.name}” was taken off the shelf.` : ""}
+        message={
+          gone.length > 1
+            ? `${gone.length} designs were taken off the shelf.`
+            : `“${gone[0]?.name}” was taken off the shelf.`
+        }
         action={
-          <Button color="inherit" onClick={() => gone && restore.mutate(gone)}>
-            Put it back
+          <Button color="inherit" onClick={() => restore.mutate(gone)}>
+            {gone.length > 1 ? "Put them back" : "Put it back"}
           </Button>
         }
       />
