@@ -19,7 +19,7 @@ from metaspira.numbers.shown import LengthUnit
 from metaspira.outputs import built
 from metaspira.parts.weight import Weight
 from metaspira.problems import Problem
-from metaspira.recipe.model import Recipe
+from metaspira.recipe.model import Recipe, ThreadRecipe
 from metaspira.springs.limits import Limit
 from metaspira.springs.measured import Measured
 from metaspira.springs.standard import Rules
@@ -32,6 +32,8 @@ from metaspira.studies.survey import Over
 from metaspira.studies.survey import Survey as FoundSurvey
 from metaspira.threads.gauges import LimitGauge
 from metaspira.threads.joint.metals import Metal
+from metaspira.threads.judging import Readings
+from metaspira.threads.thread import Side
 from metaspira.verification import Standing
 from ninja import Field, Schema
 from surveys.models import Survey
@@ -301,6 +303,14 @@ class CandidateOut(Schema):
     pitch_off: float
     off: float
     probable: float
+
+
+class MadeThread(Schema):
+    """A made thread: the recipe that it is by, which of its members it is, and what was measured of it."""
+
+    recipe: ThreadRecipe
+    side: Side
+    readings: Readings
 
 
 class SizeOut(Schema):

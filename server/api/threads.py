@@ -12,6 +12,7 @@ from metaspira.recipe.model import ThreadRecipe
 from metaspira.threads.asked import AskedThread
 from metaspira.threads.family import Row
 from metaspira.threads.gauging import as_dict
+from metaspira.threads.judging import Judgement, judgement
 from metaspira.threads.lookup import Candidate, measured, nearest_threads, read_thread
 from metaspira.threads.thread import Side
 from metaspira.views.threads import profiles, thread_view
@@ -19,7 +20,7 @@ from ninja import Body, Router
 from people.permissions import MEMBER
 
 from api.checking import reported, said
-from api.schemas import CandidateOut, Problems, StandardOut, ThreadReportOut
+from api.schemas import CandidateOut, MadeThread, Problems, StandardOut, ThreadReportOut
 
 router = Router()
 
@@ -67,6 +68,13 @@ def measured_(
             )
     found = measured(diameter, pitch, side, 12, diameter_error, pitch_error)
     return [_candidate(one) for one in found]
+
+
+@router.post("/judged", response={200: Judgement, 422: Problems}, auth=MEMBER)
+def judged(request: HttpRequest, made: Body[MadeThread]) -> Judgement:
+    """A made thread as it was measured, mm and degrees, against its limits: those of its class, or the
+    recipe's own."""
+    return judgement(make_part(made.recipe).thread, made.side, made.readings)
 
 
 @router.post("/check", response={200: ThreadReportOut, 422: Problems}, auth=MEMBER)

@@ -84,7 +84,24 @@ def test_the_command_judges_and_ends_with_one_where_it_is_beyond(capsys):
     with pytest.raises(SystemExit) as ended:
         main(["thread", "M10-6g", "--over", "10.1"])
     assert ended.value.code == 2
-    assert "--wire" in capsys.readouterr().err
+    assert "/wire: the wires are not told" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize(
+    ("readings", "place"),
+    [
+        (("--over", "10.3"), "/wire"),
+        (("--crest", "-4"), "/crest"),
+        (("--wire", "5"), "/wire"),
+        (("--wire", "0.866", "--over", "1e9"), "/over"),
+        (("--crest", "9.9", "--pitch-error", "1e6"), "/pitch_error"),
+    ],
+)
+def test_readings_that_cannot_be_are_refused_by_their_place(readings, place, capsys):
+    with pytest.raises(SystemExit) as ended:
+        main(["thread", "M10-6g", *readings])
+    assert ended.value.code == 2
+    assert f"metaspira: {place}: " in capsys.readouterr().err
 
 
 @pytest.mark.parametrize(

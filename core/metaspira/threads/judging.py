@@ -14,10 +14,30 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Annotated
 
+from pydantic import Field
+
+from metaspira.numbers.kind import Kind
 from metaspira.problems import Problem, RecipeError
-from metaspira.threads.gauging import lead_correction
+from metaspira.threads.gauging import lead_correction, over_wires
 from metaspira.threads.thread import Side, Size, Thread
+
+_Size = Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)]
+_Error = Annotated[float, Field(ge=-100, le=100, allow_inf_nan=False)]
+
+
+class Readings(Kind):
+    """What was measured of a made thread, mm: the crest (major diameter, of a nut the minor diameter), the
+    pitch diameter or the size `over` three wires of a diameter, the error of the pitch over the engagement;
+    and those of both half angles, degrees."""
+
+    crest: _Size | None = None
+    pitch_diameter: _Size | None = None
+    wire: _Size | None = None
+    over: _Size | None = None
+    pitch_error: _Error = 0.0
+    flank_errors: tuple[_Error, _Error] = (0.0, 0.0)
 
 
 @dataclass(frozen=True)
@@ -31,6 +51,38 @@ class Judged:
     most: float | None
     within: bool
     off: float
+
+
+@dataclass(frozen=True)
+class Judgement:
+    """What was measured against its limits, and the sizes over the wires at hand, basic, most and least,
+    mm."""
+
+    measured: list[Judged]
+    over_wires: dict[str, float]
+
+
+def judgement(thread: Thread, side: Side, readings: Readings) -> Judgement:
+    """A made thread against the limits of its class. Raises RecipeError where the wires cannot measure it."""
+    pitch, wire = readings.pitch_diameter, readings.wire
+    if readings.over is not None:
+        if wire is None:
+            raise RecipeError(Problem("/wire", "the wires are not told", "give their diameter"))
+        if side == "internal":
+            raise RecipeError(
+                Problem("/over", "wires measure external threads", "measure the pitch diameter another way")
+            )
+        pitch = pitch_diameter(thread, readings.over, wire)
+    sizes = thread.external.pitch
+    over = {} if wire is None else {"basic": sizes.basic, "max": sizes.max, "min": sizes.min}
+    return Judgement(
+        judged(thread, side, readings.crest, pitch, readings.pitch_error, readings.flank_errors),
+        {
+            name: over_wires(thread, value, demand_wire(thread, wire or 0.0))
+            for name, value in over.items()
+            if value is not None
+        },
+    )
 
 
 def pitch_diameter(thread: Thread, over: float, wire: float) -> float:

@@ -1092,6 +1092,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/threads/judged": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Judged
+         * @description A made thread as it was measured, mm and degrees, against its limits: those of its class, or the
+         *     recipe's own.
+         */
+        post: operations["api_threads_judged"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/threads/check": {
         parameters: {
             query?: never;
@@ -6092,6 +6113,84 @@ export interface components {
             probable: number;
         };
         /**
+         * Judged
+         * @description A diameter as measured, its limits, mm, and whether it is within them; `off` is how far beyond.
+         */
+        Judged: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Value */
+            value: number;
+            /** Least */
+            least: number | null;
+            /** Most */
+            most: number | null;
+            /** Within */
+            within: boolean;
+            /** Off */
+            off: number;
+        };
+        /**
+         * Judgement
+         * @description What was measured against its limits, and the sizes over the wires at hand, basic, most and least,
+         *     mm.
+         */
+        Judgement: {
+            /** Measured */
+            measured: components["schemas"]["Judged"][];
+            /** Over Wires */
+            over_wires: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * MadeThread
+         * @description A made thread: the recipe that it is by, which of its members it is, and what was measured of it.
+         */
+        MadeThread: {
+            recipe: components["schemas"]["ThreadRecipe"];
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "external" | "internal";
+            readings: components["schemas"]["Readings"];
+        };
+        /**
+         * Readings
+         * @description What was measured of a made thread, mm: the crest (major diameter, of a nut the minor diameter), the
+         *     pitch diameter or the size `over` three wires of a diameter, the error of the pitch over the engagement;
+         *     and those of both half angles, degrees.
+         */
+        Readings: {
+            /** Crest */
+            crest?: number | null;
+            /** Pitch diameter */
+            pitch_diameter?: number | null;
+            /** Wire */
+            wire?: number | null;
+            /** Over */
+            over?: number | null;
+            /**
+             * Pitch error
+             * @default 0
+             */
+            pitch_error?: number;
+            /**
+             * Flank errors
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            flank_errors?: [
+                number,
+                number
+            ];
+        };
+        /**
          * JointOut
          * @description What a joint bears: mm of engagement, its figures, and the share of the load on each turn.
          */
@@ -8549,6 +8648,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CandidateOut"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_threads_judged: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MadeThread"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Judgement"];
                 };
             };
             /** @description Unprocessable Entity */

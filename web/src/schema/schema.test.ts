@@ -89,3 +89,12 @@ test("a place is said in the words of the forms, counted from one", () => {
   expect(placeWords(nest, "/wires/0/path/length")).toBe("Wires › 1 › Path › Length of the bar");
   expect(placeWords(coil, "/section/outer_diameter")).toContain("›");
 });
+
+test("what changes along the wire starts as the core says", () => {
+  const start = (name: string) => fieldOf("Along", name)["x-start"];
+  expect(start("twist")).toEqual({ total: 360 });
+  expect(start("width")).toEqual({ from: 1, to: 0.6 });
+  expect(fieldOf("Along", "width")["x-still"]).toBe(1);
+  expect(fieldOf("Finish", "kind")["x-coats"]?.powder?.colour).toMatch(/^#/);
+  expect(fieldOf("Finish", "kind")["x-coats"]?.polished).toBeUndefined();
+});

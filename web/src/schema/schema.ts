@@ -60,8 +60,8 @@ const holds = (node: Node, value: unknown): boolean => {
 /** The branch of a node that a value is meant for; a union of kinds itself where nothing is chosen yet. */
 function branch(node: Node, value: unknown): Node {
   const here = resolved(node);
-  const { title, description } = here;
-  const named = { ...(title && { title }), ...(description && { description }) };
+  const kept = ["title", "description", "x-start", "x-still"] as const;
+  const named = Object.fromEntries(kept.flatMap((key) => (here[key] ? [[key, here[key]]] : [])));
   if (here.discriminator) {
     const tag = (value as Json | null | undefined)?.[here.discriminator.propertyName];
     const ref = here.discriminator.mapping[String(tag)];

@@ -7,9 +7,8 @@ import json
 from typing import Any
 
 from metaspira.cli.typed import finite
-from metaspira.problems import Problem, RecipeError
-from metaspira.threads.gauging import as_dict, over_wires
-from metaspira.threads.judging import demand_wire, judged, pitch_diameter
+from metaspira.problems import RecipeError
+from metaspira.threads.gauging import as_dict
 from metaspira.threads.lookup import read_thread
 from metaspira.threads.thread import Thread
 
@@ -49,23 +48,24 @@ def run(options: argparse.Namespace) -> int:
 
 def _judged(thread: Thread, options: argparse.Namespace) -> dict[str, Any]:
     """What was measured of a thread against its limits, and its sizes over the wires at hand, mm."""
-    found: dict[str, Any] = {}
-    side, pitch = thread.side or "external", options.pitch_diameter
-    if options.over is not None and options.wire is None:
-        raise RecipeError(Problem("--over", "the wires are not told", "give their diameter by --wire"))
-    if options.wire is not None:
-        sizes = thread.external.pitch
-        found["over_wires"] = {
-            name: over_wires(thread, value, demand_wire(thread, options.wire))
-            for name, value in (("basic", sizes.basic), ("max", sizes.max), ("min", sizes.min))
-            if value is not None
-        }
-    if options.over is not None:
-        pitch = pitch_diameter(thread, options.over, options.wire)
-    if pitch is not None or options.crest is not None:
-        rows = judged(thread, side, options.crest, pitch, options.pitch_error, options.flank_errors)
-        found["measured"] = [vars(row) for row in rows]
-    return found
+    given = {name: getattr(options, name) for name in ("wire", "over", "pitch_diameter", "crest")}
+    if all(value is None for value in given.values()):
+        return {}
+    from pydantic import ValidationError
+
+    from metaspira.recipe.reading import problems_of
+    from metaspira.threads.judging import Readings, judgement
+
+    errors = {"pitch_error": options.pitch_error, "flank_errors": tuple(options.flank_errors) or (0.0, 0.0)}
+    try:
+        readings = Readings.model_validate(given | errors)
+    except ValidationError as error:
+        raise RecipeError(problems_of(error.errors(), given | errors, Readings)) from None
+    found = judgement(thread, thread.side or "external", readings)
+    return {
+        **({"over_wires": found.over_wires} if found.over_wires else {}),
+        **({"measured": [vars(row) for row in found.measured]} if found.measured else {}),
+    }
 
 
 def _show_measured(told: dict[str, Any]) -> None:

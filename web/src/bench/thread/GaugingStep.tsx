@@ -1,13 +1,16 @@
 import Stack from "@mui/material/Stack";
 import { useThreadContext } from "../PartContext";
+import { JudgedPanel } from "./JudgedPanel";
 import { GaugingTable, SizesTable } from "./SizesTable";
 
 export function GaugingStep() {
-  const standard = useThreadContext().part.report?.thread.standard;
-  if (!standard) return null;
+  const thread = useThreadContext().part.report?.thread;
+  if (!thread?.standard) return null;
+  const { standard, side } = thread;
   return (
     <Stack spacing={1.5}>
       <SizesTable standard={standard} />
+      <JudgedPanel standard={standard} side={side} />
       <GaugingTable standard={standard} />
     </Stack>
   );
