@@ -82,7 +82,6 @@ def check_bend(part: Part, window: Window) -> Check:
         why=why,
         margin=least - _TIGHT,
         where=spans if worst == 0 else (),
-        lane=lanes[0],
         points=((x, y, z),) if verdict != "clear" else (),
     )
 

@@ -59,7 +59,6 @@ class Check:
     why: str
     margin: float
     where: tuple[Span, ...] = ()
-    lane: Lane | None = None
     points: tuple[tuple[float, float, float], ...] = ()
     remedies: tuple[Remedy, ...] = field(default=())
     decided: bool = True

@@ -27,12 +27,12 @@ def check_clearance(part: Part, window: Window) -> Check:
         return _answer("clear", None, wanted, "Nothing is near the wire", 1.0)
     place = min(air, key=lambda name: air[name][0])
     value, low = air[place][0], min(low for _, low in air.values())
-    where: tuple[Span, ...] = ()
+    listed = ", ".join(f"{in_words(amount)} mm {name}" for name, (amount, _) in air.items())
+    if value >= wanted and low >= wanted:
+        return _answer("clear", value, wanted, f"Air: {listed}", value - wanted)
+    where: tuple[Span, ...] = ((0.0, part.path.length),) if value < wanted else ()
     if place in ("between coils", "between wires"):
         where = spans_below(gaps.lane.s, gaps.lane.value, wanted)
-    elif value < wanted:
-        where = ((0.0, part.path.length),)
-    listed = ", ".join(f"{in_words(amount)} mm {name}" for name, (amount, _) in air.items())
     if value < 0:
         others = [f"{in_words(amount)} mm {name}" for name, (amount, _) in air.items() if name != place]
         beside = f"; beside that, {', '.join(others)}" if others else ""
@@ -41,10 +41,8 @@ def check_clearance(part: Part, window: Window) -> Check:
     if value < wanted:
         why = f"Less than the {wanted:.4g} mm asked for: {listed}"
         return _answer("watch", value, wanted, why, value - wanted, where)
-    if low < wanted:
-        why = f"Too near the {wanted:.4g} mm asked for to tell, {low:.6g} mm for certain: {listed}"
-        return _answer("watch", value, wanted, why, low - wanted, where)
-    return _answer("clear", value, wanted, f"Air: {listed}", value - wanted)
+    why = f"Too near the {wanted:.4g} mm asked for to tell, {low:.6g} mm for certain: {listed}"
+    return _answer("watch", value, wanted, why, low - wanted, where)
 
 
 def _air(part: Part, window: Window, gaps: PartGaps, box: Extents) -> dict[str, tuple[float, float]]:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from metaspira.checks.bend import fold_depth, stretch_along
 from metaspira.checks.check import Check, Window, capital, in_words, spans_below
 from metaspira.checks.gaps import Named, part_gaps
@@ -15,11 +13,6 @@ _CROSSED = 1e-6
 
 
 def check_contact(part: Part, window: Window) -> Check:
-    return replace(contact_of(part, window), lane=part_gaps(part, window).lane)
-
-
-def contact_of(part: Part, window: Window) -> Check:
-    """The check without the gap along the wire, which takes longer."""
     found = part_gaps(part, window)
     stretch = stretch_along(part.sweep, window)
     folded = fold_depth(stretch)

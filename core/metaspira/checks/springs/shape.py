@@ -6,7 +6,7 @@ import math
 
 from metaspira.checks.bend import check_bend
 from metaspira.checks.check import Check, Verdict, Window, worst
-from metaspira.checks.contact import contact_of
+from metaspira.checks.contact import check_contact
 from metaspira.checks.springs.kinds import EVERY_KIND, spring_question
 from metaspira.parts import Part
 from metaspira.problems import RecipeError
@@ -30,7 +30,7 @@ def check_shape(part: Part, window: Window) -> Check:
         state = part.worked_to(place)
     except RecipeError as error:
         return Check(_ID, _TITLE, "stop", None, 0.0, "mm", f"{at} {error.problems[0].reason}", -1.0)
-    contact, bend = contact_of(state, window), check_bend(state, window)
+    contact, bend = check_contact(state, window), check_bend(state, window)
     air: dict[str, float] = {}
     if fit.bore is not None or fit.rod is not None:
         box = state.extents
@@ -57,7 +57,6 @@ def check_shape(part: Part, window: Window) -> Check:
         why,
         margin,
         graver.where,
-        None,
         graver.points,
     )
 
