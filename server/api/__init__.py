@@ -31,7 +31,7 @@ from api.threads import router as threads
 from api.verification import router as verification
 from api.workshop import router as workshop
 
-_BODY_NAMES = ("trial", "recipe", "body", "wish", "pair")
+_BODY_NAMES = ("trial", "recipe", "body", "wish", "pair", "made")
 
 
 class _StrictParser(Parser):

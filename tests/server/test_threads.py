@@ -37,6 +37,37 @@ def test_the_nearest_and_the_measured_are_offered(client):
     problems(client.get("/api/threads/measured", {"diameter": 1e9, "pitch": 1}), 422)
 
 
+def test_a_made_thread_is_judged_by_its_class_and_by_limits_of_its_own(client):
+    """M10-6g: pitch diameter 8.862 to 8.994, major diameter 9.732 to 9.968 (ISO 965-2, from memory)."""
+
+    def judged(readings, recipe=BOLT, side="external"):
+        body = {"recipe": recipe, "side": side, "readings": readings}
+        return send(client, "post", "/threads/judged", body)
+
+    found = judged({"crest": 9.7, "pitch_diameter": 8.9}).json()
+    rows = {row["key"]: row for row in found["measured"]}
+    assert (rows["crest"]["within"], rows["pitch"]["within"]) == (False, True)
+    assert rows["crest"]["off"] == pytest.approx(0.032)
+    assert (rows["pitch"]["least"], rows["pitch"]["most"]) == (8.862, 8.994)
+    felt = judged({"pitch_diameter": 8.98, "pitch_error": 0.02}).json()["measured"]
+    assert [row["within"] for row in felt] == [True, False], "a perfect nut feels what the pitch is off"
+    over = judged({"wire": 0.866}).json()["over_wires"]
+    by_wires = judged({"wire": 0.866, "over": over["basic"]}).json()["measured"][0]
+    assert by_wires["value"] == pytest.approx(9.026, abs=5e-4)
+    own = {"external": {"pitch": {"upper": -0.03, "lower": -0.05}}}
+    tight = {**BOLT, "thread": {**BOLT["thread"], "limits": own}}
+    assert not judged({"pitch_diameter": 8.9}, tight).json()["measured"][0]["within"]
+    for readings, place in (
+        ({"over": 10.2}, "/wire"),
+        ({"wire": 5}, "/wire"),
+        ({"crest": -1}, "/readings/crest"),
+        ({"colour": 1}, "/readings/colour"),
+    ):
+        assert problems(judged(readings), 422)[0]["place"] == place, readings
+    refused = problems(judged({"over": 10.2, "wire": 0.866}, side="internal"), 422)
+    assert refused[0]["place"] == "/over"
+
+
 def test_a_threaded_part_is_checked_shown_and_kept(client):
     report = send(client, "post", "/threads/check", BOLT).json()
     assert report["verdict"] == "clear"
