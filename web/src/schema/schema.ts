@@ -127,6 +127,9 @@ export function fieldOf(name: string, key: string): Node {
   return branch(root.$defs[name]!.properties![key]!, undefined);
 }
 
+/** The keys of a model that it publishes by name. */
+export const keysOf = (name: string) => Object.keys(root.$defs[name]!.properties ?? {});
+
 /** The fields that a kind has of its own: those after its `kind`. */
 export function ownFields(recipe: object, place: string): Field[] {
   const { properties = {}, required = [] } = specAt(recipe, place);

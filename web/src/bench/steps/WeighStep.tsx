@@ -3,10 +3,11 @@ import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue } from "react";
-import { answer, client } from "../../api/client";
+import { answer, client, type AnyRecipe } from "../../api/client";
 import { MM } from "../../look/numbers";
 import { FiguresTable } from "../../look/FiguresTable";
 import { VerdictMark } from "../../look/Verdict";
+import { keysOf } from "../../schema/schema";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
 import { apart, expectation } from "../expected";
@@ -16,30 +17,22 @@ import { ValueField } from "../ValueField";
 import { Material } from "./Material";
 import { capital } from "../../look/words";
 
-const EXPECTABLE = [
-  ["mass", "mass"],
-  ["volume", "volume"],
-  ["wire_length", "wire length"],
-  ["path_length", "path length"],
-  ["height", "height"],
-  ["overall_height", "overall height"],
-  ["outside_diameter", "outside diameter"],
-  ["inside_diameter", "inside diameter"],
-  ["min_gap", "smallest gap"],
-] as const;
+type Expectable = keyof NonNullable<AnyRecipe["expected"]>;
 
-type Expectable = (typeof EXPECTABLE)[number][0];
+const EXPECTABLE = keysOf("Expected") as Expectable[];
 
 /** The material, and what the part is expected to weigh and measure. */
 export function WeighStep() {
   const { recipe, part, unit } = useBench();
   const set = useRecipe((state) => state.set);
-  const asked = EXPECTABLE.filter(([name]) => recipe.expected?.[name]);
+  const titled = (name: Expectable) =>
+    [name, (part.report?.why[name]?.title ?? name.replaceAll("_", " ")).toLowerCase()] as const;
+  const asked = EXPECTABLE.filter((name) => recipe.expected?.[name]).map(titled);
   const left = EXPECTABLE.filter(
-    ([name]) => !recipe.expected?.[name] && typeof part.report?.figures[name] === "number",
-  );
+    (name) => !recipe.expected?.[name] && typeof part.report?.figures[name] === "number",
+  ).map(titled);
   const expect = (name: Expectable) => {
-    const of = { mass: 0, volume: 3 }[name as string] ?? 1;
+    const of = { g: 0, "mm³": 3 }[part.report?.why[name]?.unit ?? ""] ?? 1;
     const now = (part.report?.figures[name] ?? 0) / MM[unit] ** of;
     set(`/expected/${name}`, { value: Number(now.toPrecision(4)) });
   };
