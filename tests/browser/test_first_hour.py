@@ -174,6 +174,29 @@ def test_the_shelf_finds_words_in_any_order_and_keeps_those_that_are_chosen(shel
     assert {recipe["name"] for recipe in recipes} == {"Hoist buffer, flat wire"}
 
 
+def test_the_figures_in_sight_are_chosen_and_kept(shelf):
+    page = shelf
+    page.get_by_role("link", name="Open Shutter return spring").click()
+    rail = page.get_by_role("region", name="Figures", exact=True)
+    expect(rail.locator("[data-figure=lead_angle]")).to_be_visible()
+    page.get_by_role("button", name="Choose figures").click()
+    page.get_by_role("checkbox", name="Lead angle").uncheck()
+    page.get_by_role("checkbox", name="Solid length").check()
+    for _ in range(3):
+        page.get_by_role("button", name="Mass up").click()
+    page.keyboard.press("Escape")
+    page.reload()
+    expect(rail.locator("[data-figure=spring-solid_length]")).to_contain_text("mm")
+    expect(rail.locator("[data-figure=lead_angle]")).to_have_count(0)
+    names = [one.get_attribute("data-figure") for one in rail.locator("[data-figure]").all()]
+    assert names.index("mass") < names.index("volume")
+    page.get_by_role("button", name="Choose figures").click()
+    page.get_by_role("button", name="As usual").click()
+    page.keyboard.press("Escape")
+    expect(rail.locator("[data-figure=lead_angle]")).to_be_visible()
+    expect(rail.locator("[data-figure=spring-solid_length]")).to_have_count(0)
+
+
 def test_a_picture_of_the_part_is_large_and_on_a_clear_ground(bench, tmp_path):
     page = bench
     with page.expect_download() as download:

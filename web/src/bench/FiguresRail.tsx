@@ -13,16 +13,34 @@ import { VerdictLabel, VerdictMark } from "../look/Verdict";
 import { useProofs } from "../verification/useProofs";
 import { useBench } from "./PartContext";
 import { apart, expectation } from "./expected";
+import { FiguresChoice } from "./FiguresChoice";
+import { inOrder, isThere, keepChoice, keptChoice, type FigureChoice } from "./figureChoice";
 
-type Shown = Omit<Schemas["Told"], "key" | "value"> & { name: string; value: number };
+type Shown = Omit<Schemas["Told"], "key" | "value"> & {
+  name: string;
+  value: number;
+  usual: boolean;
+};
 
-/** The figures that stand beside the part, in their order: those that are asked of it first, then its own. */
-function shownHere(report: Said): Shown[] {
-  const own = Object.entries(report.why)
-    .filter(([, { rail }]) => rail !== "never")
-    .map(([name, why]) => ({ ...why, name, value: report.figures[name] }));
-  const first = report.headline.map(({ key, ...told }) => ({ ...told, name: `first-${key}` }));
-  return [...first, ...own].filter((figure): figure is Shown => figure.value != null);
+/** The figures that may stand beside the part: those that are asked of it first, its own, and those of the
+ * spring that it is, which usually do not. */
+function figuresOf(report: Said & { spring?: Schemas["SpringOut"] | null }): Shown[] {
+  const own = Object.entries(report.why).map(([name, { rail, ...why }]) => ({
+    ...why,
+    name,
+    value: report.figures[name],
+    usual: rail !== "never",
+  }));
+  const first = report.headline.map(({ key, ...told }) => ({
+    ...told,
+    name: `first-${key}`,
+    usual: true,
+  }));
+  const known = report.headline.map(({ key }) => key);
+  const spring = (report.spring?.figures ?? [])
+    .filter(({ key }) => !known.includes(key))
+    .map(({ key, ...told }) => ({ ...told, name: `spring-${key}`, usual: false }));
+  return [...first, ...own, ...spring].filter((one): one is Shown => one.value != null);
 }
 
 /** The verdict and the figures, always in sight; each figure says where it comes from. */
@@ -34,6 +52,12 @@ export function FiguresRail() {
   const report = part.report;
   const verdict = part.problems.length ? "unusable" : report?.verdict;
   const why = asked?.figure;
+  const [choice, setChoice] = useState(keptChoice);
+  const figures = report ? figuresOf(report) : [];
+  const choose = (next: FigureChoice) => {
+    setChoice(next);
+    keepChoice(next);
+  };
   return (
     <Stack component="section" aria-label="Figures" sx={{ minHeight: 0 }}>
       <Box
@@ -44,59 +68,67 @@ export function FiguresRail() {
       >
         {verdict && <VerdictLabel verdict={verdict} big />}
       </Box>
-      <Eye unit={unit} own={own} onChange={setEye} />
+      <Stack
+        direction="row"
+        sx={{ justifyContent: "space-between", alignItems: "center", mb: 0.5 }}
+      >
+        <FiguresChoice figures={figures} choice={choice} onChoose={choose} />
+        <Eye unit={unit} own={own} onChange={setEye} />
+      </Stack>
       {report &&
-        shownHere(report).map((one) => {
-          const { name, title } = one;
-          const figure = shown(one.value, one.unit, unit);
-          const expected = expectation(report, name);
-          return (
-            <ButtonBase
-              key={name}
-              onClick={(event) => setAsked({ figure: one, anchor: event.currentTarget })}
-              aria-haspopup="dialog"
-              title={`Why ${title.toLowerCase()} is this`}
-              data-figure={name}
-              sx={{
-                display: "grid",
-                gridTemplateColumns: "1fr auto 38px",
-                columnGap: 0.5,
-                textAlign: "left",
-                py: 0.45,
-                borderBottom: 1,
-                borderColor: "divider",
-                fontSize: "0.85rem",
-                fontFamily: "fontFamily",
-                fontVariantNumeric: "tabular-nums",
-                "&:hover": { bgcolor: "action.hover" },
-              }}
-            >
-              <span>{title}</span>{" "}
-              <Box component="span" sx={{ textAlign: "right", fontWeight: 600 }}>
-                {figure.number}
-              </Box>{" "}
-              <Box component="span" sx={{ color: "text.secondary" }}>
-                {figure.unit}
-              </Box>
-              {expected && (
-                <Stack
-                  component="span"
-                  direction="row"
-                  spacing={0.5}
-                  sx={{
-                    gridColumn: "1 / -1",
-                    alignItems: "center",
-                    justifyContent: "flex-end",
-                    fontSize: "0.75rem",
-                  }}
-                >
-                  <VerdictMark verdict={expected.verdict} size={9} />
-                  <span>{apart(expected, unit)}</span>
-                </Stack>
-              )}
-            </ButtonBase>
-          );
-        })}
+        inOrder(figures, choice)
+          .filter((one) => isThere(one, choice))
+          .map((one) => {
+            const { name, title } = one;
+            const figure = shown(one.value, one.unit, unit);
+            const expected = expectation(report, name);
+            return (
+              <ButtonBase
+                key={name}
+                onClick={(event) => setAsked({ figure: one, anchor: event.currentTarget })}
+                aria-haspopup="dialog"
+                title={`Why ${title.toLowerCase()} is this`}
+                data-figure={name}
+                sx={{
+                  display: "grid",
+                  gridTemplateColumns: "1fr auto 38px",
+                  columnGap: 0.5,
+                  textAlign: "left",
+                  py: 0.45,
+                  borderBottom: 1,
+                  borderColor: "divider",
+                  fontSize: "0.85rem",
+                  fontFamily: "fontFamily",
+                  fontVariantNumeric: "tabular-nums",
+                  "&:hover": { bgcolor: "action.hover" },
+                }}
+              >
+                <span>{title}</span>{" "}
+                <Box component="span" sx={{ textAlign: "right", fontWeight: 600 }}>
+                  {figure.number}
+                </Box>{" "}
+                <Box component="span" sx={{ color: "text.secondary" }}>
+                  {figure.unit}
+                </Box>
+                {expected && (
+                  <Stack
+                    component="span"
+                    direction="row"
+                    spacing={0.5}
+                    sx={{
+                      gridColumn: "1 / -1",
+                      alignItems: "center",
+                      justifyContent: "flex-end",
+                      fontSize: "0.75rem",
+                    }}
+                  >
+                    <VerdictMark verdict={expected.verdict} size={9} />
+                    <span>{apart(expected, unit)}</span>
+                  </Stack>
+                )}
+              </ButtonBase>
+            );
+          })}
       <Popover
         open={Boolean(why)}
         anchorEl={asked?.anchor}
@@ -115,7 +147,7 @@ export function FiguresRail() {
             <Typography variant="body2" color="text.secondary">
               Source: {why.source}.
             </Typography>
-            <Verified figure={why.name.replace(/^first-/, "")} />
+            <Verified figure={why.name.replace(/^(first|spring)-/, "")} />
           </Stack>
         )}
       </Popover>
@@ -151,7 +183,6 @@ function Eye(props: { unit: LengthUnit; own: LengthUnit; onChange: (unit: Length
       aria-label="Figures shown in"
       value={unit}
       onChange={(_, next: LengthUnit | null) => next && onChange(next)}
-      sx={{ alignSelf: "flex-end", mb: 0.5 }}
     >
       {units.map((one) => (
         <ToggleButton
