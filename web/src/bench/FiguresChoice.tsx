@@ -47,11 +47,7 @@ export function FiguresChoice({ figures, choice, onChoose }: Props) {
             <Typography variant="h2" sx={{ flex: 1 }}>
               Figures in sight
             </Typography>
-            <Button
-              variant="text"
-              disabled={choice.order.length === 0 && Object.keys(choice.there).length === 0}
-              onClick={() => onChoose(AS_USUAL)}
-            >
+            <Button variant="text" onClick={() => onChoose(AS_USUAL)}>
               As usual
             </Button>
           </Stack>
@@ -80,7 +76,7 @@ export function FiguresChoice({ figures, choice, onChoose }: Props) {
                     key={by}
                     variant="text"
                     aria-label={`${one.title} ${by < 0 ? "up" : "down"}`}
-                    disabled={index + by < 0 || index + by >= figures.length}
+                    aria-disabled={index + by < 0 || index + by >= figures.length}
                     onClick={() => onChoose(moved(choice, figures, one.name, by))}
                     sx={{ minWidth: 28, p: 0 }}
                   >
