@@ -1,7 +1,7 @@
 """Functions compiled by Numba: ahead of time into one library, so that nothing waits for a compiler.
 
-`build` makes the library, beside this file. Where there is none, or a function has changed since, each is
-compiled when it is first called, about a minute in all, and kept in Numba's own cache.
+`build` makes the library, beside this file. Where there is none that fits the machine, or a function has
+changed since, each is compiled when it is first called, about a minute in all, and kept in Numba's own cache.
 """
 
 from __future__ import annotations
@@ -116,8 +116,11 @@ def _loaded() -> ModuleType | None:
     name = file.name.split(".")[0]
     spec = spec_from_file_location(name, file, loader=ExtensionFileLoader(name, str(file)))
     assert spec is not None and spec.loader is not None
-    module = module_from_spec(spec)
-    spec.loader.exec_module(module)
+    try:
+        module = module_from_spec(spec)
+        spec.loader.exec_module(module)
+    except ImportError:
+        return None
     return module
 
 

@@ -32,6 +32,8 @@ class Described:
 
     typed: Document
     recipe: Document
+    figures: ClassVar[tuple[Figure[Any], ...]]
+    """What is told of each in numbers, in the order in which it stands beside the part."""
 
     @property
     def is_skin(self) -> bool:
@@ -52,9 +54,6 @@ class Described:
     def wire_length(self) -> float | None:
         """The length of its first wire, mm."""
         return None
-
-    figures: ClassVar[tuple[Figure[Any], ...]]
-    """What is told of each in numbers, in the order in which it stands beside the part."""
 
     def known(self, min_gap: float | None = None, min_bend_radius: float | None = None) -> Known[Any]:
         """It, with what is known of it."""

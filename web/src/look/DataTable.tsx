@@ -63,7 +63,12 @@ export function DataTable({ label, heads, rows, words = [0], strong, quiet = [] 
         <thead>
           <tr>
             {heads.map((head, column) => (
-              <Box component="th" scope="col" key={column} sx={cell(column, true)}>
+              <Box
+                component={head ? "th" : "td"}
+                scope={head ? "col" : undefined}
+                key={column}
+                sx={cell(column, true)}
+              >
                 {head}
               </Box>
             ))}
@@ -76,13 +81,16 @@ export function DataTable({ label, heads, rows, words = [0], strong, quiet = [] 
             component="tr"
             key={key}
             title={title}
-            aria-selected={chosen}
+            aria-current={chosen || undefined}
             onClick={onChoose}
-            sx={{
-              bgcolor: chosen ? "action.selected" : "transparent",
+            sx={({ palette }) => ({
+              bgcolor: chosen ? "action.hover" : "transparent",
               cursor: onChoose ? "pointer" : "auto",
-              "&:hover": { bgcolor: chosen ? "action.selected" : "action.hover" },
-            }}
+              "&:hover": { bgcolor: "action.hover" },
+              ...(chosen && {
+                "& td:first-of-type": { boxShadow: `inset 3px 0 0 ${palette.primary.main}`, pl: 1 },
+              }),
+            })}
           >
             {cells.map((content, column) => (
               <Box
