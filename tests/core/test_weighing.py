@@ -120,3 +120,9 @@ def test_a_finish_changes_the_look_and_its_coat_is_told_beside_the_mass(spring):
     painted = part_of({**spring, "finish": {"kind": "painted", "colour": "#aa2211"}})
     assert painted.material.colour == "#aa2211"
     assert plated.material.colour != bare.material.colour
+
+
+def test_the_box_is_as_high_as_the_part_is_said_to_be():
+    for name in ("1-shutter-return-spring", "9-damper-spring-closed-ground", "4-gallery-baluster"):
+        part = part_of(json.loads((DEMO / f"{name}.spira.json").read_text()))
+        assert weigh(part).size[2] == part.quick_figures["overall_height"]

@@ -55,6 +55,11 @@ class Described:
         """The length of its first wire, mm."""
         return None
 
+    @property
+    def heights(self) -> tuple[float, float] | None:
+        """Least and most z of its surface, mm, where they are known without a mesh."""
+        return None
+
     def known(self, min_gap: float | None = None, min_bend_radius: float | None = None) -> Known[Any]:
         """It, with what is known of it."""
         return Known(self, min_gap, min_bend_radius)

@@ -46,6 +46,8 @@ def weigh(part: AnyPart) -> Weight:
     surface = sum(_surface(body, mesh) for body, mesh in zip(bodies, meshes, strict=True))
     low = np.min([mesh.bounds[0] for mesh in meshes], axis=0)
     high = np.max([mesh.bounds[1] for mesh in meshes], axis=0)
+    if part.heights is not None:
+        low[2], high[2] = part.heights
     box = tuple(low.tolist()), tuple(high.tolist())
     if part.is_skin:
         return Weight(0.0, 0.0, surface, *box, None, None, None, _coat(part, surface))

@@ -106,6 +106,10 @@ class Part(Described):
         """The extents of all bodies together."""
         return joint([extents(body.sweep, not self.is_skin) for body in self.bodies])
 
+    @property
+    def heights(self) -> tuple[float, float]:
+        return self.extents.low, self.extents.high
+
     @cached_property
     def sharp_extents(self) -> Extents:
         """The extents as certain as they can be had, for what lies near a limit."""
