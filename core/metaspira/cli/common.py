@@ -14,7 +14,7 @@ from rich.progress import BarColumn, Progress, TextColumn, TimeElapsedColumn
 from rich.table import Table
 
 from metaspira.checks import Check, Report, Verdict, answered, questions_of, report_on, why_of
-from metaspira.numbers.compiled import library
+from metaspira.numbers.compiled import is_ahead
 from metaspira.numbers.shown import sized_unit, unit_shown
 from metaspira.parts import AnyPart, make_part
 from metaspira.problems import Problem, RecipeError
@@ -29,7 +29,7 @@ MARKS = {"clear": "[green]● clear[/]", "watch": "[yellow]▲ watch[/]", "stop"
 def report_of(file: FilePath) -> Report:
     """The whole report on a recipe file; the search for remedies ends after some seconds. Raises
     RecipeError."""
-    once = "" if library().is_file() else "; the first time takes about a minute more, to compile"
+    once = "" if is_ahead() else "; the first time takes about a minute more, to compile"
     with Console(stderr=True).status(f"checking{once}"):
         part = make_part(read_recipe_file(file))
         until = time.monotonic() + _REMEDY_SECONDS

@@ -50,6 +50,11 @@ def compiled(*arguments: Argument) -> Callable[[Callable[..., Any]], Callable[..
     return made
 
 
+def is_ahead() -> bool:
+    """Whether they are compiled already, in a library that fits."""
+    return _LIBRARY is not None
+
+
 def library() -> Path:
     """Where the library of the functions as they are is, if it was made."""
     state = hashlib.sha256()

@@ -23,7 +23,7 @@ def part_rows(part: AnyPart) -> tuple[Row, ...]:
     """The figures of the part itself."""
     rows = []
     for figure in part.figures:
-        one, value = figure.told(part.known()), part.quick_figures[figure.key]
+        one, value = figure.why(part.known()), part.quick_figures[figure.key]
         if value is not None and figure.rail != "never":
             told = _mass(part, value) if one.unit == "g" else f"{number_shown(value)} {one.unit}".rstrip()
             rows.append(Row(one.title, told, one.formula))

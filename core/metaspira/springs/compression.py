@@ -9,7 +9,7 @@ in its place, the curve of the spring as it is drawn.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from abc import ABC, abstractmethod
 from dataclasses import dataclass, replace
 from typing import Literal, Self
 
@@ -41,21 +41,45 @@ from metaspira.springs.working import Bounds, Mark, Spring, Working
 _MOST_PRESSED = 200.0
 
 
-def pushing_marks(force_at_stress: Callable[[float], float | None]) -> tuple[Mark, ...]:
-    """Where a spring that pushes reaches what its wire bears at rest, and what sets it."""
-    found: tuple[tuple[float, str, Literal["watch", "stop"]], ...] = (
-        (ALLOWED, "0.5 Rm", "watch"),
-        (ALLOWED_SOLID, "0.56 Rm, sets", "stop"),
-    )
-    return tuple(
-        Mark(force, words, verdict)
-        for share, words, verdict in found
-        if (force := force_at_stress(share)) is not None
-    )
+class Pushing(ABC):
+    """What is told of a spring that pushes, and of a nest of them."""
+
+    asked: CompressionSpring
+
+    @property
+    @abstractmethod
+    def rules(self) -> Rules:
+        """The rules that its figures are by."""
+
+    @abstractmethod
+    def force_at_stress(self, share: float) -> float | None:
+        """The force, N, at which the greatest plain stress is a share of the strength, or None where block
+        comes first."""
+
+    @property
+    def rules_why(self) -> str:
+        return why_other(self.asked.rules, self.rules)
+
+    @property
+    def marks(self) -> tuple[Mark, ...]:
+        """Where its wire reaches what it bears at rest, and what sets it."""
+        found: tuple[tuple[float, str, Literal["watch", "stop"]], ...] = (
+            (ALLOWED, "0.5 Rm", "watch"),
+            (ALLOWED_SOLID, "0.56 Rm, sets", "stop"),
+        )
+        return tuple(
+            Mark(force, words, verdict)
+            for share, words, verdict in found
+            if (force := self.force_at_stress(share)) is not None
+        )
+
+    @property
+    def left(self) -> float:
+        return 1 - self.asked.relaxation / 100
 
 
 @dataclass(frozen=True, eq=False)
-class Compression(Spring):
+class Compression(Pushing, Spring):
     """A compression spring, the mass of its wire, g, and its ends, where it is a cylinder of even pitch."""
 
     asked: CompressionSpring
@@ -174,21 +198,9 @@ class Compression(Spring):
         return self.model.force_at_stress(share * self.strength)
 
     @property
-    def rules_why(self) -> str:
-        return why_other(self.asked.rules, self.rules)
-
-    @property
-    def marks(self) -> tuple[Mark, ...]:
-        return pushing_marks(self.force_at_stress)
-
-    @property
     def bounds(self) -> Bounds:
         solid = self.solid_length
         return Bounds(self.free_length, solid, solid + self.least_gaps, self.buckling, self.frequency)
-
-    @property
-    def left(self) -> float:
-        return 1 - self.asked.relaxation / 100
 
     def stress_along(self, effort: float, share: Array) -> Array:
         """Corrected stress, MPa (n,), under a force at shares of the turns."""

@@ -178,6 +178,11 @@ _OF: dict[type[AnySpring], tuple[Figure[Any], ...]] = {
 }
 
 
+def figure_of(spring: AnySpring, key: str) -> Told:
+    """One of a spring's own figures, by its key."""
+    return next(figure for figure in _OF[type(spring)] if figure.key == key).told(spring)
+
+
 def spring_figures(spring: AnySpring) -> list[Told]:
     """Every figure of a spring, in the order of use; of a nest its own, then those of each spring in it."""
     own = [figure.told(spring) for figure in _OF[type(spring)]]

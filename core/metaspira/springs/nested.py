@@ -14,13 +14,13 @@ from metaspira.numbers.jets import Array
 from metaspira.numbers.once import cached_property
 from metaspira.paths import Path
 from metaspira.springs.asked import CompressionSpring, WorkingPoint
-from metaspira.springs.compression import Compression, pushing_marks
-from metaspira.springs.standard import Rules, why_other
-from metaspira.springs.working import Axial, Bounds, Mark, Working
+from metaspira.springs.compression import Compression, Pushing
+from metaspira.springs.standard import Rules
+from metaspira.springs.working import Axial, Bounds, Working
 
 
 @dataclass(frozen=True, eq=False)
-class Nested(Axial):
+class Nested(Pushing, Axial):
     """A nest of compression springs, `alone` as each is without working points, the outer one first. What is
     not of all of them is of the outer one."""
 
@@ -86,14 +86,6 @@ class Nested(Axial):
         return self.free_length, self.solid_length
 
     @property
-    def rules_why(self) -> str:
-        return why_other(self.asked.rules, self.rules)
-
-    @property
-    def marks(self) -> tuple[Mark, ...]:
-        return pushing_marks(self.force_at_stress)
-
-    @property
     def bounds(self) -> Bounds:
         """Of each the one that binds first."""
         each, free = [one.bounds for one in self.alone], self.free_length
@@ -103,10 +95,6 @@ class Nested(Axial):
         return Bounds(
             free, self.solid_length, least, min(buckles, default=None), min(frequencies, default=None)
         )
-
-    @property
-    def left(self) -> float:
-        return 1 - self.asked.relaxation / 100
 
     def forces(self, length: float) -> tuple[float, ...]:
         """What each spring bears at a length, mm; N."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from typing import Annotated, Any, ClassVar, Literal
+from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -50,15 +50,13 @@ class HostBase(Kind):
         return None
 
 
-class RodHost(HostBase, title="a rod"):
-    """A rod; its own diameter where it is not threaded (the thread's crest where none is given), and a hole
-    through it."""
+class ParallelHost(HostBase):
+    """A rod or a bore."""
 
-    kind: Literal["rod"] = "rod"
-    length: Annotated[Length, Usual(2)]
-    diameter: Length | None = Field(default=None, title="Diameter beyond the thread")
-    hole: Length | None = Field(default=None, title="Hole through it")
     parallel: ClassVar[bool] = True
+    if TYPE_CHECKING:
+        length: float
+        diameter: float | None
 
     @property
     def height(self) -> float:
@@ -68,12 +66,22 @@ class RodHost(HostBase, title="a rod"):
     def plain(self) -> float | None:
         return self.diameter
 
+
+class RodHost(ParallelHost, title="a rod"):
+    """A rod; its own diameter where it is not threaded (the thread's crest where none is given), and a hole
+    through it."""
+
+    kind: Literal["rod"] = "rod"
+    length: Annotated[Length, Usual(2)]
+    diameter: Length | None = Field(default=None, title="Diameter beyond the thread")
+    hole: Length | None = Field(default=None, title="Hole through it")
+
     @property
     def bored(self) -> float | None:
         return self.hole
 
 
-class BoreHost(HostBase, title="a bore, with the body around it"):
+class BoreHost(ParallelHost, title="a bore, with the body around it"):
     """A sleeve around a bore: its outside, round or of six flats, and the bore's own diameter where it is not
     threaded."""
 
@@ -83,15 +91,6 @@ class BoreHost(HostBase, title="a bore, with the body around it"):
     outside: Length | None = Field(default=None, title="Outside, round")
     across_flats: Length | None = Field(default=None, title="Outside, across flats")
     side: ClassVar[Side] = "internal"
-    parallel: ClassVar[bool] = True
-
-    @property
-    def height(self) -> float:
-        return self.length
-
-    @property
-    def plain(self) -> float | None:
-        return self.diameter
 
 
 class ConeHost(HostBase, title="a cone"):

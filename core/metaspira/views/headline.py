@@ -6,7 +6,7 @@ from metaspira.numbers.figure import Told
 from metaspira.numbers.shown import quantity_shown
 from metaspira.parts import AnyPart, Part
 from metaspira.springs.any_spring import AnySpring
-from metaspira.springs.figures import spring_figures
+from metaspira.springs.figures import figure_of
 from metaspira.springs.limits import limits_of
 from metaspira.springs.working import WorkedPoint
 
@@ -18,8 +18,7 @@ def headline(part: AnyPart) -> list[Told]:
     if not isinstance(part, Part) or part.spring is None:
         return []
     spring = part.spring
-    rate = next(figure for figure in spring_figures(spring) if figure.key == "rate")
-    return [rate, *_loads(spring, part.typed.unit), *_nearest_limit(part, spring)]
+    return [figure_of(spring, "rate"), *_loads(spring, part.typed.unit), *_nearest_limit(part, spring)]
 
 
 def _loads(spring: AnySpring, unit: str) -> list[Told]:

@@ -92,3 +92,6 @@ export function typedValue(text: string): number | string {
   const number = /^[-+]?(\d+\.?\d*|\.\d+)(e[-+]?\d+)?$/i.test(text.trim()) ? Number(text) : NaN;
   return Number.isFinite(number) ? number : text;
 }
+
+/** A value as somebody would type it. */
+export const threeDigits = (value: number) => Number(value.toPrecision(3));

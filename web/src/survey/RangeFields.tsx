@@ -6,7 +6,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import type { Input } from "../api/client";
 import { Choice } from "../bench/Choice";
-import { digits } from "../look/numbers";
+import { digits, threeDigits } from "../look/numbers";
 
 export interface Range {
   input: string;
@@ -27,7 +27,7 @@ export function usualRange(inputs: Input[]): Range[] {
 function rangeAround(input: Input, count: number): Range {
   const reach = input.value === 0 ? 1 : Math.abs(input.value) / 3;
   const [low, high] = [input.value - reach, input.value + reach].map((value) =>
-    input.whole ? Math.round(value) : Number(value.toPrecision(3)),
+    input.whole ? Math.round(value) : threeDigits(value),
   );
   return { input: input.place, low: low!, high: high!, count };
 }

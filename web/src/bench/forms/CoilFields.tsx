@@ -2,10 +2,11 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import Stack from "@mui/material/Stack";
 import Switch from "@mui/material/Switch";
 import type { Recipe } from "../../api/client";
-import { MM } from "../../look/numbers";
+import { MM, threeDigits } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
 import { usePartContext } from "../PartContext";
+import { widthOf } from "../steps/sizes";
 import { PitchTriangle } from "../PitchTriangle";
 import { ValueField } from "../ValueField";
 import { ChoiceField, KindChoice, KindFields } from "./KindFields";
@@ -47,8 +48,12 @@ export function CoilFields({ place, path }: Props) {
   const pitch =
     typeof path.pitch === "object" ? (path.pitch?.formula ? "formula" : "points") : "even";
   const diameter = firstOf(path.diameter, part.report?.values[`${place}/diameter`], 20 / MM[unit]);
-  const rise = firstOf(path.pitch, part.report?.values[`${place}/pitch`], round(diameter / 3));
-  const wire = wireSize(part) / MM[unit];
+  const rise = firstOf(
+    path.pitch,
+    part.report?.values[`${place}/pitch`],
+    threeDigits(diameter / 3),
+  );
+  const wire = (widthOf(part.report) ?? 1) / MM[unit];
   return (
     <>
       <Stack direction="row" spacing={1}>
@@ -172,13 +177,6 @@ export function CoilFields({ place, path }: Props) {
   );
 }
 
-const round = (value: number) => Number(value.toPrecision(3));
-
-function wireSize(part: ReturnType<typeof usePartContext>["part"]): number {
-  const u = (part.report?.section.across ?? part.report?.section.axial)?.[0]?.map(([x]) => x ?? 0);
-  return u ? Math.max(...u) - Math.min(...u) : 1;
-}
-
 /** What a diameter or a pitch is at the start, in typed units. */
 function firstOf(given: Coil["diameter" | "pitch"], value: number | undefined, usual: number) {
   if (given !== null && typeof given === "object")
@@ -202,7 +200,7 @@ function shaped(path: Coil, shape: Shape, d: number, wire: number, turnsNow?: nu
   delete rest.cone_angle;
   if (shape !== "flat" && path.height === 0) {
     delete rest.height;
-    rest.pitch = round(d / 4);
+    rest.pitch = threeDigits(d / 4);
   }
   switch (shape) {
     case "none":
@@ -210,33 +208,42 @@ function shaped(path: Coil, shape: Shape, d: number, wire: number, turnsNow?: nu
     case "cone":
       return { ...rest, cone_angle: 10 };
     case "end":
-      return { ...rest, end_diameter: round(d * 0.6) };
+      return { ...rest, end_diameter: threeDigits(d * 0.6) };
     case "flat": {
       delete rest.pitch;
       const turns = path.turns ?? Math.round(turnsNow ?? 8);
-      return { ...rest, turns, height: 0, end_diameter: round(d + 3 * wire * Number(turns)) };
+      return { ...rest, turns, height: 0, end_diameter: threeDigits(d + 3 * wire * Number(turns)) };
     }
     case "barrel":
-      return { ...rest, diameter: { shape, from: round(d), middle: round(d * 1.5), to: round(d) } };
+      return {
+        ...rest,
+        diameter: { shape, from: threeDigits(d), middle: threeDigits(d * 1.5), to: threeDigits(d) },
+      };
     case "hourglass":
-      return { ...rest, diameter: { shape, from: round(d), middle: round(d * 0.6), to: round(d) } };
+      return {
+        ...rest,
+        diameter: { shape, from: threeDigits(d), middle: threeDigits(d * 0.6), to: threeDigits(d) },
+      };
     case "dome":
-      return { ...rest, diameter: { shape, from: round(d), to: round(d * 0.3) } };
+      return { ...rest, diameter: { shape, from: threeDigits(d), to: threeDigits(d * 0.3) } };
     case "horn":
-      return { ...rest, diameter: { shape, from: round(d), to: round(d * 2.5) } };
+      return { ...rest, diameter: { shape, from: threeDigits(d), to: threeDigits(d * 2.5) } };
     case "points":
       return {
         ...rest,
         diameter: {
           points: [
-            [0, round(d)],
-            [0.5, round(d * 1.3)],
-            [1, round(d)],
+            [0, threeDigits(d)],
+            [0.5, threeDigits(d * 1.3)],
+            [1, threeDigits(d)],
           ],
           ease: "smooth",
         },
       };
     case "formula":
-      return { ...rest, diameter: { formula: `${round(d)} + ${round(d / 4)} * sin(pi * t)` } };
+      return {
+        ...rest,
+        diameter: { formula: `${threeDigits(d)} + ${threeDigits(d / 4)} * sin(pi * t)` },
+      };
   }
 }

@@ -5,6 +5,7 @@ import { at } from "../../state/pointer";
 import { Choice } from "../Choice";
 import { ValueField } from "../ValueField";
 import { Rows } from "./Rows";
+import { threeDigits } from "../../look/numbers";
 
 export type Way = "total" | "from" | "points" | "formula";
 export type Schedule = Record<string, unknown>;
@@ -60,7 +61,7 @@ export function ScheduleFields({ name, place, unit, ways, step, still, keep = ["
         ease: "smooth",
       },
       formula: {
-        formula: `${still} + ${unit === "°" ? 10 : Number((still / 5).toPrecision(3)) || 0.2} * sin(2 * pi * t)`,
+        formula: `${still} + ${unit === "°" ? 10 : threeDigits(still / 5) || 0.2} * sin(2 * pi * t)`,
       },
     };
     set(place, { ...kept, ...fresh[next] });

@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { type Spring } from "../../api/client";
-import { digits, told } from "../../look/numbers";
+import { digits, told, threeDigits } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
 import { focusSoon } from "../focus";
@@ -36,7 +36,7 @@ export function Points({ asked, spring }: { asked: Asked; spring: Spring | null 
   };
   const add = () => {
     const middle = spring ? 0.5 * (spring.first + spring.last) : 10;
-    set("/spring/points", [...points, { [place]: Number((middle / scale).toPrecision(3)) }]);
+    set("/spring/points", [...points, { [place]: threeDigits(middle / scale) }]);
   };
   return (
     <Stack spacing={0.75} component="section" aria-label="Working points">

@@ -2,13 +2,14 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import Stack from "@mui/material/Stack";
 import Switch from "@mui/material/Switch";
 import type { Recipe } from "../../api/client";
+import { threeDigits } from "../../look/numbers";
 import { capital } from "../../look/words";
 import { fieldOf } from "../../schema/schema";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
 import { ScheduleFields, type Way } from "../forms/ScheduleFields";
 import { usePartContext } from "../PartContext";
-import { SIZES, sizesNow, typed, type Size } from "./sizes";
+import { SIZES, sizesNow, type Size } from "./sizes";
 
 type Along = NonNullable<Recipe["along"]>;
 type Name = keyof Along;
@@ -75,7 +76,7 @@ function SizeRow() {
   const shown = SIZES.find((name) => along[name] && along[name]?.on !== false) ?? null;
   const suffix = { size: "×", diameter: unit, perimeter: unit, area: `${unit}²` } as const;
   const now = sizesNow(part.report, unit);
-  const start = (name: Size) => ({ from: now[name], to: typed(now[name] * 0.6) });
+  const start = (name: Size) => ({ from: now[name], to: threeDigits(now[name] * 0.6) });
   const put = (name: Size, on: boolean) =>
     change<Recipe>((old) => {
       const next: Along = { ...old.along };
@@ -104,7 +105,7 @@ function SizeRow() {
             place={`/along/${shown}`}
             unit={suffix[shown]}
             ways={FACTORS}
-            step={shown === "size" ? 0.05 : typed(now[shown] / 20)}
+            step={shown === "size" ? 0.05 : threeDigits(now[shown] / 20)}
             still={now[shown]}
           />
         </>

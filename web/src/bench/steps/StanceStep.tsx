@@ -4,7 +4,7 @@ import Radio from "@mui/material/Radio";
 import RadioGroup from "@mui/material/RadioGroup";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
-import { MM } from "../../look/numbers";
+import { MM, threeDigits } from "../../look/numbers";
 import { kindAt, kindsAt } from "../../schema/schema";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
@@ -70,7 +70,7 @@ export function StanceStep() {
               set(
                 "/stance/body",
                 v === "cylinder"
-                  ? { diameter: Number((size / 2).toPrecision(3)) }
+                  ? { diameter: threeDigits(size / 2) }
                   : {
                       profile: [
                         [size / 4, 0],
