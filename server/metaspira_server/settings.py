@@ -61,6 +61,7 @@ PROXIES = frozenset(
     filter(None, os.environ.get("METASPIRA_PROXIES", "127.0.0.1,::1" if HTTPS else "").split(","))
 )
 FORCE_SCRIPT_NAME = ""
+NINJA_NUM_PROXIES = 0
 MOST_UPLOAD = 66_000_000
 KEEP_DELETED = float(os.environ.get("METASPIRA_KEEP_DELETED", "90"))
 KEEP_JOBS = float(os.environ.get("METASPIRA_KEEP_JOBS", "30"))

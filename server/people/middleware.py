@@ -3,18 +3,17 @@ is written down. Whether they may is asked by the rule that each route declares 
 
 from __future__ import annotations
 
-import hashlib
-import time
+import math
 from collections.abc import Callable
 from typing import Any
 
 from django.conf import settings
-from django.core.cache import caches
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, JsonResponse
 from django.middleware.csrf import CsrfViewMiddleware
 from metaspira.problems import Problem
 
 from people.access import bearer, write_down
+from people.limits import MinuteThrottle
 
 _READING = ("GET", "HEAD", "OPTIONS")
 
@@ -36,8 +35,11 @@ class TeamMiddleware:
         token = bearer(request.headers.get("Authorization", ""))
         person = token.person if token else request.user if request.user.is_authenticated else None
         request.token, request.person = token, person  # type: ignore[attr-defined]
-        if too_many(f"person {person.pk}" if person else f"address {address_of(request)}"):
-            return refused(429, "there are too many requests", "wait a minute")
+        throttle = MinuteThrottle()
+        if not throttle.allow_request(request):
+            full = refused(429, "there are too many requests", "wait a minute")
+            full["Retry-After"] = str(math.ceil(throttle.wait()))
+            return full
         response = self.get_response(request)
         rule = getattr(request, "rule", None)
         if rule is not None and (rule.changes or rule.recorded):
@@ -58,19 +60,6 @@ class TeamMiddleware:
 def _checked(request: HttpRequest) -> HttpResponseBase:
     """A view that asks for the mark against forged requests; it is never called."""
     raise NotImplementedError
-
-
-def too_many(who: str) -> bool:
-    """Count a request of somebody in this minute; True past what is allowed. A count that is cleared
-    between the two steps begins anew."""
-    cache = caches["limits"]
-    digest = hashlib.sha256(who.encode(errors="replace")).hexdigest()
-    key = f"{digest}-{int(time.time() // 60)}"
-    cache.add(key, 0, 120)
-    try:
-        return bool(cache.incr(key) > settings.RATE)
-    except ValueError:
-        return False
 
 
 def address_of(request: HttpRequest) -> str:

@@ -9,8 +9,8 @@ from django.contrib.auth import get_user_model
 from django.core.cache import caches
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import CommandError, call_command
-from django.test import Client
-from people.middleware import too_many
+from django.test import Client, RequestFactory
+from people.limits import MinuteThrottle
 
 pytestmark = pytest.mark.django_db
 
@@ -179,7 +179,21 @@ def test_changes_are_written_down(ada, ben, design):
 
 def test_too_many_requests_are_refused(ada, settings):
     settings.RATE = 30
-    assert [ada.get("/api/session").status_code for _ in range(40)][-1] == 429
+    last = [ada.get("/api/session") for _ in range(40)][-1]
+    assert last.status_code == 429
+    assert 1 <= int(last["Retry-After"]) <= 60
+
+
+def test_wrong_tokens_count_too_by_the_address_and_not_by_what_it_says_of_itself(settings):
+    settings.RATE = 30
+    flood = [
+        Client().get(
+            "/api/designs", headers={"Authorization": f"Bearer mtsp_{k}", "X-Forwarded-For": f"10.0.0.{k}"}
+        )
+        for k in range(70)
+    ]
+    assert flood[0].status_code == 401
+    assert flood[-1].status_code == 429
 
 
 def test_too_large_an_upload_is_refused(ada, settings):
@@ -233,4 +247,4 @@ def test_odd_names_are_refused_like_wrong_ones(ada, design):
 def test_a_count_that_is_cleared_while_it_counts_begins_anew(monkeypatch):
     limits = caches["limits"]
     monkeypatch.setattr(limits, "add", lambda *_: limits.clear())
-    assert not too_many("address 127.0.0.1")
+    assert MinuteThrottle().allow_request(RequestFactory().get("/"))
