@@ -4,7 +4,7 @@ import pytest
 import trimesh
 from metaspira.formats.meshes import TooFarOff, proven
 from metaspira.numbers.shown import quantity_shown
-from metaspira.outputs.building import build_files, usual_chord_error
+from metaspira.outputs.building import build_files
 from metaspira.parts import part_of
 from metaspira.parts.identity import identity_of
 from OCP.collections import Sequence_TDF_Label
@@ -176,7 +176,7 @@ def test_masses_and_volumes_are_in_units_of_their_size():
 def test_a_mesh_is_measured_in_both_directions_and_holds_what_it_allows(number, tmp_path):
     """A twisted board, a bolt with its nut, a fine nut; the volume may be off by what such a skin holds."""
     part, file = part_of(demo(number)), tmp_path / "part.stl"
-    error = 3 * usual_chord_error(part)
+    error = 3 * part.usual_chord_error
     proof = build_files(part, [file], error)[".stl"]
     off = max(proof["shape_off_mesh"], proof["mesh_off_shape"])
     assert 0.05 * error < off <= error

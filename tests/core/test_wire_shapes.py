@@ -11,6 +11,7 @@ from metaspira.recipe.kinds import usual
 from metaspira.sections.kinds.polygon import Polygon
 from metaspira.sections.kinds.tube import Tube
 from metaspira.sections.outline import ellipse, polygon
+from metaspira.springs.exact import exact_of
 from metaspira.springs.shape import RoundWire, SectionWire, Strip
 
 E, G = 206000.0, 81500.0
@@ -166,3 +167,72 @@ def test_sections_that_blend_are_refused_at_their_place():
     with pytest.raises(RecipeError) as caught:
         spring("mm", usual("Blend", 2.5))
     assert caught.value.problems[0].place == "/section"
+
+
+def winkler(width, radius):
+    """Greatest bending stress of a curved beam of rectangular section over that of a straight one, after
+    Winkler and Bach (Timoshenko, Strength of Materials; not checked against the printed book)."""
+    inner = radius - width / 2
+    neutral = width / math.log((radius + width / 2) / inner)
+    return (neutral - inner) / ((radius - neutral) * inner) * width / 6
+
+
+@pytest.mark.parametrize(("radius", "near"), [(5.0, 0.01), (9.0, 0.005), (30.0, 0.002)])
+def test_the_loop_of_a_hook_is_a_curved_beam(radius, near):
+    loop = np.array([radius])
+    bent, _ = wire(polygon(BOX * [3, 1])).hooked(loop, loop)
+    assert bent[0] == pytest.approx(winkler(3.0, radius), rel=near)
+
+
+def test_in_the_bend_of_a_hook_the_section_stands_on_its_side():
+    loop, bend = np.array([30.0]), np.array([5.0])
+    flat, upright = (wire(polygon(BOX * sides)).hooked(loop, bend)[1][0] for sides in ([3, 1], [1, 3]))
+    assert 1.0 < flat < upright
+    wide = np.array([300.0])
+    assert wire(polygon(BOX * [3, 1])).hooked(wide, wide) == pytest.approx((1.0, 1.0), rel=6e-3)
+
+
+def test_a_hook_of_round_wire_by_its_section_is_near_its_formula():
+    """Bending; in the bend the formula leaves out the direct shear, 0.615 / C of Wahl's factor."""
+    loop = np.array([10.0])
+    by_formula, by_section = (one.hooked(loop, loop) for one in (RoundWire(2.0), wire(ellipse(2.0, 2.0))))
+    assert by_section[0] == pytest.approx(by_formula[0], rel=0.02)
+    assert by_section[1] == pytest.approx(by_formula[1] + 0.615 / 10, rel=0.02)
+
+
+@pytest.mark.parametrize(
+    "section",
+    [
+        {"kind": "rectangle", "width": 2, "height": 2},
+        {"kind": "polygon", "sides": 6, "across_flats": 2},
+        {"kind": "tube", "diameter": 2.4, "wall": 0.5},
+    ],
+)
+def test_a_spring_of_any_wire_pulls(section):
+    """Its turns give as those of the same spring that pushes between ends that cannot turn."""
+    path = {
+        "kind": "coil",
+        "diameter": 20,
+        "turns": 9,
+        "pitch": 2.5,
+        "legs": {end: [{"kind": "hook", "bend_radius": 5}] for end in ("start", "end")},
+    }
+    part = part_of(
+        {
+            "format": "metaspira/1",
+            "unit": "mm",
+            "path": path,
+            "section": section,
+            "spring": {"kind": "extension", "points": [{"force": 20}]},
+        }
+    )
+    spring, found = part.spring, exact_of(part.spring)
+    assert spring.rate == pytest.approx(found.rate, rel=1e-6)
+    bent, twisted = spring.hook_stresses(20)
+    (hook,) = found.hooks
+    assert (hook.stress, hook.shear) == pytest.approx((bent, twisted))
+    assert hook.formula_stress < bent and hook.formula_shear < twisted
+    straight = 20 * (10 / spring.shape.bending + 1 / spring.shape.area)
+    assert hook.formula_stress == pytest.approx(straight)
+    box = part.extents
+    assert spring.free_length == pytest.approx(box.high - box.low - 2 * spring.shape.width)

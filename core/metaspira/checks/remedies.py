@@ -136,7 +136,7 @@ def _costed(
     part: AnyPart, remedied: AnyPart, remedy: Remedy, field: _Input | None = None, value: float = 0.0
 ) -> _Found:
     """A remedy with what it costs in words, and how large a change it is."""
-    before, after = _sizes(part), _sizes(remedied)
+    before, after = part.sizes, remedied.sizes
     changes = {name: after[name] / size - 1 for name, size in before.items() if size > 0}
     told = [
         f"{name} {in_words(100 * change, '+.2g')} %"
@@ -153,16 +153,6 @@ def _costed(
     instead = "" if field is None or field.value == 0 else f"for {field.value:.4g}: "
     cost = instead + (", ".join(told) or "mass and size stay")
     return _Found(replace(remedy, cost=cost), sum(map(abs, changes.values())) + 0.1 * turned, drastic)
-
-
-def _sizes(part: AnyPart) -> dict[str, float]:
-    """What a change of a part is told by."""
-    mass = {"mass": part.volume}
-    if isinstance(part, ThreadedPart):
-        return mass
-    box = part.extents
-    length = sum(body.sweep.wire_length for body in part.bodies)
-    return {**mass, "wire": length, "outside diameter": 2 * box.outside_radius, "height": box.height}
 
 
 def _budget(part: AnyPart) -> int:

@@ -13,7 +13,7 @@ from trimesh.intersections import mesh_plane, slice_faces_plane
 from metaspira.drawings.marks import Hatch, Line, Mark
 from metaspira.drawings.seen import FRONT, View, seen_edges
 from metaspira.numbers.jets import Array
-from metaspira.parts import AnyPart, Body, ThreadedPart, bodies_of
+from metaspira.parts import AnyPart, Body, bodies_of
 from metaspira.sweep.mesh import Mesh, as_one
 from metaspira.sweep.sweep import Sweep
 
@@ -25,8 +25,7 @@ _AROUND, _ALONG, _PER_TURN, _TIMES = 2880, 41, 4, 3
 
 def reach_of(part: AnyPart) -> float:
     """The reach of the wire, or of the thread, mm."""
-    reach = part.body.outer_radius if isinstance(part, ThreadedPart) else part.sweep.section.reach()
-    return max(reach, 1e-3)
+    return max(part.reach, 1e-3)
 
 
 def meshes_of(part: AnyPart) -> list[Mesh]:

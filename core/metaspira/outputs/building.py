@@ -18,7 +18,6 @@ from metaspira.outputs import child, ending
 from metaspira.outputs.child import Job
 from metaspira.parts import AnyPart, bodies_of
 from metaspira.parts.identity import issued
-from metaspira.parts.threaded import ThreadedPart
 from metaspira.problems import Cancelled, Interrupted
 from metaspira.processes import Progress, children
 
@@ -50,16 +49,6 @@ def demand_clear(report: Report) -> None:
         raise BuildError(f"a check says stop ({stops}); take its remedy, then build")
 
 
-def usual_chord_error(part: AnyPart) -> float:
-    """Chord error, mm, of a mesh where none is asked for: 1/60 of the section's reach, and less for one
-    that is thin for its perimeter; of a thread, 1/60 of its height."""
-    if isinstance(part, ThreadedPart):
-        return max((part.profile.outer - part.profile.inner) / 60, 1e-4)
-    outline = part.outline
-    thin = outline.area / outline.perimeter if outline.closed else outline.reach
-    return max(min(part.sweep.section.reach() / 60, thin / 12), 1e-4)
-
-
 def build_files(
     part: AnyPart,
     files: Sequence[FilePath],
@@ -73,7 +62,7 @@ def build_files(
     All of them appear, proven, or none. `progress` is told the share done and the step; `cancelled` is
     asked several times a second. Raises BuildError, Cancelled, Interrupted.
     """
-    chord_error = chord_error or usual_chord_error(part)
+    chord_error = chord_error or part.usual_chord_error
     if any(file.suffix != ".step" for file in files):
         _demand_small(part, chord_error)
     folder = files[0].parent

@@ -16,6 +16,9 @@ from metaspira.threads.joint.joint import Joint
 
 P = TypeVar("P")
 
+LEAST_ERROR = 1e-4
+"""The least chord error of a mesh where none is asked for, mm."""
+
 
 @dataclass(frozen=True)
 class Known(Generic[P]):
@@ -34,6 +37,26 @@ class Described:
     recipe: Document
     figures: ClassVar[tuple[Figure[Any], ...]]
     """What is told of each in numbers, in the order in which it stands beside the part."""
+
+    @property
+    def volume(self) -> float:
+        """Predicted volume of all bodies, mm³."""
+        raise NotImplementedError
+
+    @property
+    def reach(self) -> float:
+        """How far its wire reaches from its path, or its thread from the axis, mm."""
+        raise NotImplementedError
+
+    @property
+    def usual_chord_error(self) -> float:
+        """Of a mesh where none is asked for, mm."""
+        raise NotImplementedError
+
+    @property
+    def sizes(self) -> dict[str, float]:
+        """What a change of it is told by."""
+        return {"mass": self.volume}
 
     @property
     def is_skin(self) -> bool:

@@ -8,7 +8,6 @@ import numpy as np
 
 from metaspira.gaps.extents import extents
 from metaspira.numbers.jets import Array
-from metaspira.paths.coil import Coil
 from metaspira.paths.legs import Leg
 from metaspira.problems import Fix, Problem, RecipeError
 from metaspira.recipe.model import Recipe, Wire
@@ -117,11 +116,10 @@ def _single(asked: AskedSpring, recipe: Recipe, sweep: Sweep, density: float) ->
 
 def _coil_ends(recipe: Recipe, turns: Turns) -> tuple[CoilEnd, CoilEnd] | None:
     """The ends of a cylinder of even pitch; None of another shape."""
-    closed = recipe.path.closed if isinstance(recipe.path, Coil) else None
-    even = closed is not None or turns.pitch.constant is not None
+    counts = recipe.path.closed_counts
+    even = any(counts) or turns.pitch.constant is not None
     if not even or float(np.ptp(turns.radii)) > _EVEN * float(turns.radii.max()):
         return None
-    counts = (closed.start, closed.end) if closed else (0.0, 0.0)
     first, last = (
         CoilEnd(count, end is not None and end.kind == "ground")
         for end, count in zip((recipe.ends.start, recipe.ends.end), counts, strict=True)
@@ -153,14 +151,6 @@ def _extension(
 ) -> Extension:
     """Its free length is that between the insides of its hooks: all of it, less a wire at each end that has
     one."""
-    if not shape.round:
-        raise RecipeError(
-            Problem(
-                "/section/kind",
-                "the hooks of an extension spring are of round wire here",
-                "use a round section",
-            )
-        )
     turns = turns_of(sweep.path.without_legs, shape, aside)
     legs = recipe.path.legs
     hooks = [
@@ -173,7 +163,7 @@ def _extension(
     ]
 
     def reach() -> tuple[float, float]:
-        return 0.0, extents(sweep, True).height - shape.height * len(hooks)
+        return 0.0, extents(sweep, True).height - shape.width * len(hooks)
 
     return Extension(asked, wire, turns, reach, tuple(hooks))
 

@@ -8,7 +8,7 @@ import numpy as np
 
 from metaspira.numbers.jets import Array
 from metaspira.numbers.once import cached_property
-from metaspira.parts.described import Described
+from metaspira.parts.described import LEAST_ERROR, Described
 from metaspira.parts.thread_figures import FIGURES
 from metaspira.problems import Fix, Problem, RecipeError
 from metaspira.recipe.model import ThreadRecipe
@@ -71,8 +71,16 @@ class ThreadedPart(Described):
 
     @property
     def volume(self) -> float:
-        """Predicted volume of all bodies, mm³."""
         return sum(body.volume for body in self.bodies)
+
+    @property
+    def reach(self) -> float:
+        return self.body.outer_radius
+
+    @property
+    def usual_chord_error(self) -> float:
+        """1/60 of the height of its profile, mm."""
+        return max((self.profile.outer - self.profile.inner) / 60, LEAST_ERROR)
 
 
 def make_threaded(typed: ThreadRecipe) -> ThreadedPart:

@@ -10,7 +10,7 @@ import numpy as np
 
 from metaspira.gaps.extents import Extents, extents, joint
 from metaspira.numbers.once import cached_property
-from metaspira.parts.described import Described
+from metaspira.parts.described import LEAST_ERROR, Described
 from metaspira.parts.figures import FIGURES
 from metaspira.parts.spring import apart, spring_of
 from metaspira.paths import Path
@@ -97,8 +97,25 @@ class Part(Described):
         return self.recipe.use.as_ == "skin" and self.recipe.use.thickness is None
 
     @property
+    def reach(self) -> float:
+        return self.sweep.section.reach()
+
+    @property
+    def usual_chord_error(self) -> float:
+        """1/60 of the section's reach, and less for one that is thin for its perimeter, mm."""
+        outline = self.outline
+        thin = outline.area / outline.perimeter if outline.closed else outline.reach
+        return max(min(self.reach / 60, thin / 12), LEAST_ERROR)
+
+    @property
+    def sizes(self) -> dict[str, float]:
+        box = self.extents
+        length = sum(body.sweep.wire_length for body in self.bodies)
+        height = {"outside diameter": 2 * box.outside_radius, "height": box.height}
+        return {**super().sizes, "wire": length, **height}
+
+    @property
     def volume(self) -> float:
-        """Predicted volume of all bodies, mm³."""
         return 0.0 if self.is_skin else sum(body.volume for body in self.bodies)
 
     @cached_property

@@ -91,6 +91,16 @@ class PathBase(Kind):
         """The points that it is given by, mm, where it is."""
         return None
 
+    @property
+    def length_typed(self) -> float | None:
+        """Its height where that is a length of the recipe, mm."""
+        return None
+
+    @property
+    def closed_counts(self) -> tuple[float, float]:
+        """How many of its turns lie closed at the start and at the end."""
+        return 0.0, 0.0
+
     def lies_on(self, place: str) -> Path | None:
         """The outline (r, 0, z) of the turned body that it lies on, where it does."""
         return None

@@ -69,6 +69,10 @@ class Coil(PathBase, title="coil"):
     base: Oval | RoundedRectangle | None = Field(default=None, discriminator="kind")
     closed: ClosedTurns | None = None
 
+    @property
+    def closed_counts(self) -> tuple[float, float]:
+        return (self.closed.start, self.closed.end) if self.closed else (0.0, 0.0)
+
     def words(self, unit: str) -> str:
         varies = isinstance(self.diameter, DiameterSchedule)
         shape = self.diameter.shape or "varying ⌀" if isinstance(self.diameter, DiameterSchedule) else ""

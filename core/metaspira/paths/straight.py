@@ -44,6 +44,10 @@ class Straight(PathBase, title="straight"):
     def words(self, unit: str) -> str:
         return f"straight, {said(self.length, unit)}"
 
+    @property
+    def length_typed(self) -> float:
+        return self.length
+
     def curve(self, place: str, reach: Reach) -> Path:
         """The path of a resolved straight; the section's `reach` does not move it."""
         return CurvePath(Line(self.length), even=True)

@@ -14,10 +14,10 @@ from metaspira.springs.any_spring import AnySpring
 from metaspira.springs.compression import Compression
 from metaspira.springs.elasticity import Turn, turns_at
 from metaspira.springs.extension import Extension
+from metaspira.springs.shape import SectionWire
 from metaspira.springs.torsion import Torsion
 
 _TURN = 2 * math.pi
-_FLAT = 0.01
 
 
 @dataclass(frozen=True)
@@ -33,27 +33,30 @@ class ExactLoad:
 
 @dataclass(frozen=True)
 class ExactHook:
-    """Under a force, N: the greatest stress along the wire in the loops of the hooks, exact and by the
-    formula, MPa."""
+    """Under a force, N: the greatest stress along the wire in the loops of the hooks and the greatest shear
+    in the bends before them, exact and by the formulas, MPa."""
 
     effort: float
     stress: float
+    shear: float
     formula_stress: float
+    formula_shear: float
 
 
 @dataclass(frozen=True)
 class Exact:
     """Rate, N/mm or N mm/°, of one that pushes or pulls with ends that cannot turn and with ends that can,
-    and by the formulas, of wire that is not round those of a straight bar, as `formula` says; its working
-    points, and at them its hooks, where it has any; what `stress` is; where it is greatest, mm on the
-    section, u away from the axis and v along it; and for the turn that bears most the section as triangles:
-    places (n, 2), corners (m, 3), and the stress at the places under the greatest effort of its points, or
-    under 1 where it has none, MPa (n,)."""
+    and by the formulas, of wire that is not round those of a straight bar, as `formula` says; how its `ends`
+    are held in the first; its working points, and at them its hooks, where it has any; what `stress` is;
+    where it is greatest, mm on the section, u away from the axis and v along it; and for the turn that bears
+    most the section as triangles: places (n, 2), corners (m, 3), and the stress at the places under the
+    greatest effort of its points, or under 1 where it has none, MPa (n,)."""
 
     formula: str
     rate: float
     rate_turning: float | None
     formula_rate: float
+    ends: str
     loads: tuple[ExactLoad, ...]
     hooks: tuple[ExactHook, ...]
     stress: str
@@ -85,11 +88,11 @@ def exact_of(spring: Compression | Extension | Torsion) -> Exact:
     solved = turns_at(shape.section, radii, pitches, spring.elastic_modulus, spring.shear_modulus)
     if isinstance(spring, Torsion):
         rate, rate_turning, straight = _turned(spring, solved, radii)
-        hardest, what = solved[0], "stress along the wire"
+        hardest, what, ends = solved[0], "stress along the wire", "wound"
         field, equivalent = np.abs(hardest.bending), hardest.equivalent_wound
     else:
         rate, rate_turning, straight = _pushed(spring, solved, radii)
-        hardest, what = solved[-1], "shear"
+        hardest, what, ends = solved[-1], "shear", "ends held from turning"
         field, equivalent = hardest.shear, hardest.equivalent
     most, most_equivalent = float(field.max()), float(equivalent.max())
     loads = tuple(
@@ -108,6 +111,7 @@ def exact_of(spring: Compression | Extension | Torsion) -> Exact:
         rate,
         rate_turning,
         spring.rate if shape.round else straight,
+        ends,
         loads,
         _hooked(spring) if isinstance(spring, Extension) else (),
         what,
@@ -137,24 +141,16 @@ def _turned(spring: Torsion, solved: list[Turn], radii: Array) -> tuple[float, N
 
 
 def _hooked(spring: Extension) -> tuple[ExactHook, ...]:
-    """The narrowest loop as a ring that the force bends by half the mean diameter, and draws."""
-    if not spring.hooks:
+    """Rings as narrow as loops and bends: the force bends those by half the mean diameter, and draws, and
+    twists these as it twists the turns."""
+    shape = spring.shape
+    solved = SectionWire(shape.section, spring.elastic_modulus, spring.shear_modulus)
+    exact = spring.in_hooks(solved.hooked)
+    formula = spring.in_hooks(shape.hooked if shape.round else lambda loop, bend: (loop**0, bend**0))
+    if exact is None or formula is None:
         return ()
-    loop = min(hook.loop for hook in spring.hooks)
-    (ring,) = turns_at(
-        spring.shape.section,
-        np.array([loop]),
-        np.array([_FLAT * loop]),
-        spring.elastic_modulus,
-        spring.shear_modulus,
-    )
-    lever = float(spring.turns.radii.max())
-    unit = lever * float(np.abs(ring.bending).max()) + 1 / spring.shape.section.area
-    return tuple(
-        ExactHook(force, unit * force, formula[0])
-        for force in (point.force for point in spring.points)
-        if (formula := spring.hook_stresses(force)) is not None
-    )
+    forces = [point.force for point in spring.points]
+    return tuple(ExactHook(f, *(f * stress for stress in (*exact, *formula))) for f in forces)
 
 
 def _over(solved: list[Turn], soft: list[float], radii: Array) -> float:

@@ -1,19 +1,17 @@
 """Extension springs: initial tension, rate, and the stresses in body and hooks.
 
 Body (EN 13906-2):  R = G d⁴ / (8 D³ n),  F = F₀ + R s,  τ = 8 F D / (π d³), allowed 0.45 Rm.
-Hooks (Shigley, Mechanical Engineering Design, section 10-11, from memory), r₁ the loop's radius, r₂ the
-bend's:
+Hooks (Shigley, Mechanical Engineering Design, section 10-11, from memory; the factors in `shape`):
 
-    bending   σ = F (K_A 16 D / (π d³) + 4 / (π d²)),  K_A = (4C₁² − C₁ − 1) / (4C₁ (C₁ − 1)),  C₁ = 2r₁ / d,
-              0.75 Rm
-    torsion   τ = K_B 8 F D / (π d³),  K_B = (4C₂ − 1) / (4C₂ − 4),  C₂ = 2r₂ / d;  0.40 Rm
+    bending   σ = F (K_A 16 D / (π d³) + 4 / (π d²));  0.75 Rm
+    torsion   τ = K_B 8 F D / (π d³);  0.40 Rm
     the initial tension that is wound easily, as stress:
               τ₀ = 33500 / e^(0.105 w) ± 1000 (4 − (w − 3) / 6.5)  psi
 """
 
 from __future__ import annotations
 
-import math
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -32,23 +30,15 @@ _PSI = 6.894757e-3
 _BEYOND = 1.1
 
 
+Hooked = Callable[[Array, Array], tuple[Array, Array]]
+
+
 @dataclass(frozen=True)
 class Hook:
     """The radii, mm, of a hook's loop and of the bend before it."""
 
     loop: float
     bend: float
-
-
-def hook_stresses(
-    force: float, wire: Array | float, mean: Array | float, loop: Array, bend: Array
-) -> tuple[Array, Array]:
-    """The greatest bending and torsion, MPa (n,), in hooks of loops and bends of radii, mm, under a force,
-    N."""
-    c1, c2 = (np.maximum(2 * radius / wire, 1.01) for radius in (loop, bend))
-    bending = (4 * c1**2 - c1 - 1) / (4 * c1 * (c1 - 1))
-    bent = force * (bending * 16 * mean / (math.pi * wire**3) + 4 / (math.pi * wire**2))
-    return bent, (4 * c2 - 1) / (4 * c2 - 4) * 8 * force * mean / (math.pi * wire**3)
 
 
 def most_initial_stress(index: Array) -> Array:
@@ -142,12 +132,22 @@ class Extension(Spring):
 
     def hook_stresses(self, force: float) -> tuple[float, float] | None:
         """The greatest bending and torsion, MPa, in the hooks under a force, or None where it has none."""
+        found = self._in_hooks
+        return None if found is None else (force * found[0], force * found[1])
+
+    @cached_property
+    def _in_hooks(self) -> tuple[float, float] | None:
+        return self.in_hooks(self.shape.hooked)
+
+    def in_hooks(self, hooked: Hooked) -> tuple[float, float] | None:
+        """The greatest bending and torsion, MPa, in the hooks under 1 N, by factors on those of a straight
+        bar; None where it has none."""
         if not self.hooks:
             return None
-        d, mean = self.diameter, 2 * float(self.turns.radii.max())
-        loop, bend = np.array([(hook.loop, hook.bend) for hook in self.hooks]).T
-        bent, twisted = hook_stresses(force, d, mean, loop, bend)
-        return float(bent.max()), float(twisted.max())
+        shape, lever = self.shape, float(self.turns.radii.max())
+        bent, twisted = hooked(*np.array([(hook.loop, hook.bend) for hook in self.hooks]).T)
+        bending = float(bent.max()) * lever / shape.bending + 1 / shape.area
+        return bending, float(twisted.max()) * lever / shape.modulus
 
     @property
     def allowed_hook(self) -> tuple[float, float]:

@@ -16,6 +16,7 @@ from metaspira.springs.torsion import Torsion
 
 _EN, _EN_PULL, _EN_TURN = "EN 13906-1", "EN 13906-2", "EN 13906-3"
 _SHIGLEY = "Shigley, Mechanical Engineering Design, section 10-11; not checked against the printed book"
+_EXACT = "exact elasticity of a turn (Treyssède, Wave Motion 45, 2008)"
 _WAHL = "Wahl, Mechanical Springs, spiral springs; not checked against the printed book"
 _SET = "Timoshenko, Strength of Materials, part II, not checked against the printed book; an estimate"
 _DEAD = {
@@ -93,22 +94,26 @@ def _by_body(body: str, hooks: str) -> Callable[[Extension], str]:
     return lambda spring: body if spring.asked.gives == "body" else hooks
 
 
+def _by_wire(round_wire: str, other: str) -> Callable[[Extension], str]:
+    return lambda spring: round_wire if spring.shape.round else other
+
+
 def _hook(spring: Extension, which: int) -> float | None:
     found = spring.hook_stresses(spring.worst_effort)
     return None if found is None else found[which]
 
 
 PULLING: tuple[Figure[Extension], ...] = (
-    Figure("rate", "Rate", "R", "N/mm", lambda s: s.rate, "1 / Σ 2π r³ Δn / (G J); G d⁴ / (8 D³ n) of round wire, all alike", "G, wire, radius, turns", _EN_PULL),
+    Figure("rate", "Rate", "R", "N/mm", lambda s: s.rate, "1 / Σ 2π r³ Δn / (G J); G d⁴ / (8 D³ n) of round wire, all alike", "G, wire, radius, turns", _by_wire(_EN_PULL, _EXACT)),
     Figure("initial", "Initial tension", "F₀", "N", lambda s: s.initial, "as typed", "initial tension", "the recipe"),
     Figure("most_initial", "Initial tension that can be wound", "", "N", lambda s: s.most_initial, "33500 / e^(0.105 w) + 1000 (4 − (w − 3)/6.5) psi", "index, wire", _SHIGLEY),
     Figure("least_initial", "Initial tension wound easily, from", "", "N", lambda s: s.least_initial, "33500 / e^(0.105 w) − 1000 (4 − (w − 3)/6.5) psi", "index, wire", _SHIGLEY),
     Figure("active_turns", "Active turns", "n", "", lambda s: s.active, _by_body("all of the coil", "N + G/E"), _by_body("turns", "turns, moduli"), _by_body(_EN_PULL, _SHIGLEY)),
     Figure("index", "Spring index", "w", "", lambda s: s.index, "w = D / d", "mean diameter, wire", _EN_PULL),
-    Figure("free_length", "Free length, inside the hooks", "L₀", "mm", lambda s: s.free_length, "max z − min z − d for each hook", "the shape", "measured on the part"),
-    Figure("most_force", "Most force of the body", "F_n", "N", lambda s: s.most_force, "0.45 Rm π d³ / (8 D)", "strength, D, d", _EN_PULL),
-    Figure("hook_bending", "Bending in the hooks", "σ_A", "MPa", lambda s: _hook(s, 0), "F (K_A 16 D/(π d³) + 4/(π d²)), K_A = (4C² − C − 1)/(4C(C − 1))", "largest load, loop radius", _SHIGLEY),
-    Figure("hook_torsion", "Torsion in the hooks", "τ_B", "MPa", lambda s: _hook(s, 1), "K_B 8 F D/(π d³), K_B = (4C − 1)/(4C − 4)", "largest load, bend radius", _SHIGLEY),
+    Figure("free_length", "Free length, inside the hooks", "L₀", "mm", lambda s: s.free_length, "max z − min z − the wire’s width for each hook", "the shape", "measured on the part"),
+    Figure("most_force", "Most force of the body", "F_n", "N", lambda s: s.most_force, "0.45 Rm W / r; 0.45 Rm π d³ / (8 D) of round wire", "strength, radius, wire", _EN_PULL),
+    Figure("hook_bending", "Bending in the hooks", "σ_A", "MPa", lambda s: _hook(s, 0), _by_wire("F (K_A 16 D/(π d³) + 4/(π d²)), K_A = (4C² − C − 1)/(4C(C − 1))", "F (k r/W_b + 1/A), k of a ring as narrow as the loop"), "largest load, loop radius", _by_wire(_SHIGLEY, _EXACT)),
+    Figure("hook_torsion", "Torsion in the hooks", "τ_B", "MPa", lambda s: _hook(s, 1), _by_wire("K_B 8 F D/(π d³), K_B = (4C − 1)/(4C − 4)", "k F r/W, k of a ring as narrow as the bend"), "largest load, bend radius", _by_wire(_SHIGLEY, _EXACT)),
     Figure("strength", "Strength of the wire", "Rm", "MPa", lambda s: s.strength, "Rm by diameter", _wire, _wire_source),
     Figure("allowed", "Stress allowed in the body", "τ_zul", "MPa", lambda s: s.allowed, "0.45 Rm", "strength", _EN_PULL),
     Figure("shear_modulus", "Shear modulus", "G", "MPa", lambda s: s.shear_modulus, "G (1 − r (T − 20 °C))", _warm, _wire_source),

@@ -7,6 +7,14 @@ Round wire goes by its formulas, by the spring index w = D / d (EN 13906-1 and -
 Wire of any other section goes by Saint-Venant's torsion while it is straight, and by the exact elasticity of
 its turns once it is wound (`elasticity`); a strip that is bent goes by q = (3w² − w − 0.8) / (3w (w − 1))
 (Shigley, Mechanical Engineering Design, section 10-12; not checked against the printed book).
+
+Hooks of round wire go by the same book (section 10-11, from memory), of loops and bends of radii r₁ and r₂:
+
+    bending  K_A = (4C₁² − C₁ − 1) / (4C₁ (C₁ − 1)),  C₁ = 2r₁ / d
+    torsion  K_B = (4C₂ − 1) / (4C₂ − 4),             C₂ = 2r₂ / d
+
+and of any other section by the exact elasticity of a ring as narrow as the loop, and of one as narrow as the
+bend, about which the section stands on its side.
 """
 
 from __future__ import annotations
@@ -14,12 +22,20 @@ from __future__ import annotations
 import math
 from abc import ABC, abstractmethod
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from metaspira.numbers.jets import Array
 from metaspira.numbers.once import cached_property
 from metaspira.sections.outline import Outline, ellipse
+
+if TYPE_CHECKING:
+    from metaspira.springs.elasticity import Turn
+
+
+_NARROWEST, _FLAT = 1.01, 0.01
+_ON_ITS_SIDE = np.array([[0.0, -1.0], [1.0, 0.0]])
 
 
 class Wound(ABC):
@@ -97,6 +113,17 @@ class WireShape(ABC):
     def wound(self, radii: Array, pitches: Array) -> Wound:
         """Wound into turns of radii and pitches, mm (n,)."""
 
+    @abstractmethod
+    def hooked(self, loop: Array, bend: Array) -> tuple[Array, Array]:
+        """Factors (n,) on the greatest stress of a straight bar: bent in hooks' loops and twisted in the
+        bends before them, of radii, mm (n,)."""
+
+
+def round_hooked(loop: Array, bend: Array) -> tuple[Array, Array]:
+    """K_A and K_B (n,) of round wire, by twice the radii of loop and bend over the wire (n,)."""
+    c1, c2 = np.maximum(loop, _NARROWEST), np.maximum(bend, _NARROWEST)
+    return (4 * c1**2 - c1 - 1) / (4 * c1 * (c1 - 1)), (4 * c2 - 1) / (4 * c2 - 4)
+
 
 def round_sheared(index: Array) -> Array:
     """k (n,) of round wire, by the spring index (n,)."""
@@ -162,6 +189,9 @@ class RoundWire(WireShape):
     def wound(self, radii: Array, pitches: Array) -> Wound:
         return _RoundWound(self.diameter)
 
+    def hooked(self, loop: Array, bend: Array) -> tuple[Array, Array]:
+        return round_hooked(2 * loop / self.diameter, 2 * bend / self.diameter)
+
 
 @dataclass(frozen=True, eq=False)
 class SectionWire(WireShape):
@@ -215,6 +245,20 @@ class SectionWire(WireShape):
 
     def wound(self, radii: Array, pitches: Array) -> Wound:
         return _SectionWound(self, radii, pitches)
+
+    def hooked(self, loop: Array, bend: Array) -> tuple[Array, Array]:
+        bent = [float(np.abs(self._ring(self.section, r).bending).max()) for r in loop]
+        aside = self.section.mapped(_ON_ITS_SIDE)
+        twisted = [float(turn.shear.max()) / turn.radius for turn in (self._ring(aside, r) for r in bend)]
+        return np.array(bent) * self.bending, np.array(twisted) * self.modulus
+
+    def _ring(self, section: Outline, radius: float) -> Turn:
+        """A turn that is all but flat, no narrower than its section lets it be."""
+        from metaspira.springs.elasticity import turns_at
+
+        least = _NARROWEST * -section.box[0]
+        r = np.array([max(float(radius), least)])
+        return turns_at(section, r, _FLAT * r, self.E, self.G)[0]
 
 
 @dataclass(frozen=True, eq=False)

@@ -256,15 +256,12 @@ def _exact(part: AnyPart) -> list[_Figure]:
             (f"{name}-stress", f"Greatest {found.stress} {at}, exact", "MPa", load.stress),
             (f"{name}-equivalent", f"Greatest equivalent stress {at}, exact", "MPa", load.equivalent),
         ]
-    rows += [
-        (
-            f"exact-point-{k}-hooks",
-            f"Bending in the hooks at working point {k + 1}, exact",
-            "MPa",
-            hook.stress,
-        )
-        for k, hook in enumerate(found.hooks)
-    ]
+    for k, hook in enumerate(found.hooks):
+        at = f"in the hooks at working point {k + 1}, exact"
+        rows += [
+            (f"exact-point-{k}-hooks", f"Bending {at}", "MPa", hook.stress),
+            (f"exact-point-{k}-bends", f"Torsion {at}", "MPa", hook.shear),
+        ]
     return [row for row in rows if row[3] is not None]
 
 

@@ -14,7 +14,7 @@ from metaspira.drawings.seen import FRONT
 from metaspira.drawings.shape import box_of, cut, meshes_of, reach_of
 from metaspira.drawings.tables import Notes, Picture, Table
 from metaspira.drawings.view import Measure, Pointer, Side, View, upright
-from metaspira.parts import AnyPart, Part
+from metaspira.parts import Part
 from metaspira.springs.compression import Compression
 from metaspira.springs.nested import Nested
 from metaspira.springs.tolerance import tolerances_of
@@ -23,18 +23,23 @@ from metaspira.springs.turns import Turns
 _EVEN = 1e-9
 
 
-def plan_of(part: AnyPart) -> Plan | None:
-    """The plan of a compression spring or a nest of them; None of what is none."""
-    if not isinstance(part, Part) or not isinstance(part.spring, Compression | Nested):
-        return None
-    spring = part.spring
+def plan_of(part: Part, spring: Compression) -> Plan:
+    """The plan of a compression spring."""
+    limits = [*_solid(part, spring), *_tolerated(part, spring)]
+    notes = (*told.wound(part), *told.loads(part, spring), *limits, *told.notes_of(part))
+    return Plan((_cut(part, spring.members),), (_diagram(part, spring), Notes(notes)), spring.shape.width)
+
+
+def plan_of_nest(part: Part, spring: Nested) -> Plan:
+    """The plan of compression springs in one another."""
     members = spring.members
-    view = _cut(part, members)
-    notes = told.wound(part) if len(members) == 1 else []
-    notes += [*told.loads(part, spring), *_limits(part, spring), *told.notes_of(part)]
-    tables = (_parts_list(part, members),) if len(members) > 1 else ()
-    fine = min(member.shape.width for member in members)
-    return Plan((view,), (Picture(diagram(spring, part.typed.unit)), Notes(tuple(notes)), *tables), fine)
+    notes = (*told.loads(part, spring), *_solid(part, spring), *told.notes_of(part))
+    beside = (_diagram(part, spring), Notes(notes), _parts_list(part, members))
+    return Plan((_cut(part, members),), beside, min(member.shape.width for member in members))
+
+
+def _diagram(part: Part, spring: Compression | Nested) -> Picture:
+    return Picture(diagram(spring, part.typed.unit))
 
 
 def _cut(part: Part, members: tuple[Compression, ...]) -> View:
@@ -108,14 +113,17 @@ def _wires(part: Part, members: tuple[Compression, ...]) -> tuple[Pointer, ...]:
     return tuple(found)
 
 
-def _limits(part: Part, spring: Compression | Nested) -> list[str]:
-    """What is solid, and what the standard tolerates."""
-    lines = [
+def _solid(part: Part, spring: Compression | Nested) -> list[str]:
+    """How long it is closed to block, and under what force."""
+    return [
         f"Solid length Lc {told.quantity(part, spring.solid_length, 'mm')}, "
         f"{told.quantity(part, spring.block_force, 'N')} there"
     ]
-    if isinstance(spring, Nested):
-        return lines
+
+
+def _tolerated(part: Part, spring: Compression) -> list[str]:
+    """What the standard tolerates, and its finish."""
+    lines = []
     allowed = tolerances_of(spring)
     if allowed is not None:
         lines.append(

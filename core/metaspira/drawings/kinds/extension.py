@@ -10,15 +10,12 @@ from metaspira.drawings.seen import FRONT, TOP
 from metaspira.drawings.shape import box_of, meshes_of, reach_of, seen
 from metaspira.drawings.tables import Notes, Picture
 from metaspira.drawings.view import Measure, Pointer, Projected, View, upright
-from metaspira.parts import AnyPart, Part
+from metaspira.parts import Part
 from metaspira.springs.extension import Extension
 
 
-def plan_of(part: AnyPart) -> Plan | None:
-    """The plan of an extension spring; None of what is none."""
-    if not isinstance(part, Part) or not isinstance(part.spring, Extension):
-        return None
-    spring = part.spring
+def plan_of(part: Part, spring: Extension) -> Plan:
+    """The plan of an extension spring."""
     wire, fine = spring.shape.width, reach_of(part) / 100
     meshes = meshes_of(part)
     front, top = box_of(meshes, FRONT), box_of(meshes, TOP)

@@ -12,15 +12,12 @@ from metaspira.drawings.seen import TOP
 from metaspira.drawings.shape import box_of, meshes_of, reach_of, seen
 from metaspira.drawings.tables import Notes, Picture
 from metaspira.drawings.view import Measure, View, cross
-from metaspira.parts import AnyPart, Part
+from metaspira.parts import Part
 from metaspira.springs.spiral import Spiral
 
 
-def plan_of(part: AnyPart) -> Plan | None:
-    """The plan of a spiral spring; None of what is none."""
-    if not isinstance(part, Part) or not isinstance(part.spring, Spiral):
-        return None
-    spring = part.spring
+def plan_of(part: Part, spring: Spiral) -> Plan:
+    """The plan of a spiral spring."""
     meshes = meshes_of(part)
     box = box_of(meshes, TOP)
     strip = spring.shape

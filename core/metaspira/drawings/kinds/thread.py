@@ -10,10 +10,12 @@ from shapely import LineString
 
 from metaspira.drawings import told
 from metaspira.drawings.marks import Arc, Circle, Hatch, Line, Mark, Point
+from metaspira.drawings.outside import front_and_top
 from metaspira.drawings.plan import Plan
+from metaspira.drawings.shape import meshes_of
 from metaspira.drawings.tables import Notes, Table
 from metaspira.drawings.view import Measure, Pointer, Projected, View, cross, upright
-from metaspira.parts import AnyPart, ThreadedPart
+from metaspira.parts import ThreadedPart
 from metaspira.threads.asked import Mate
 from metaspira.threads.body import ThreadBody
 from metaspira.threads.hosts import Host
@@ -24,10 +26,14 @@ _APART, _SAMPLES = 1e-6, 257
 _ROOM = (60.0, 34.0)
 
 
-def plan_of(part: AnyPart) -> Plan | None:
-    """The plan of a thread that is a rod or a bore; None of what is none."""
-    if not isinstance(part, ThreadedPart) or part.recipe.use.as_ != "body":
-        return None
+def plan_of(part: ThreadedPart) -> Plan:
+    """The plan of a thread that is a rod or a bore, or is laid on one."""
+    if part.recipe.use.as_ != "body":
+        thread = (
+            f"Thread {part.thread.designation}, {part.side}, pitch {part.length_shown(part.thread.pitch)}"
+        )
+        notes = Notes((thread, *told.notes_of(part)))
+        return Plan((front_and_top(part, meshes_of(part), turned=True),), (notes,), part.reach / 3)
     host, mate = part.recipe.host, part.recipe.mate
     rod = part.side == "external"
     views = [_rod(part, part.body, (host.plain, host.bored), "") if rod else _bore(part, part.body, host, "")]

@@ -15,10 +15,10 @@ import numpy as np
 from metaspira.materials import MATERIALS
 from metaspira.numbers.jets import Array
 from metaspira.recipe.model import FORMAT
-from metaspira.springs.extension import BENT, BODY, TWISTED, hook_stresses, most_initial_stress
+from metaspira.springs.extension import BENT, BODY, TWISTED, most_initial_stress
 from metaspira.springs.fatigue import BODY as BODY_LIFE
 from metaspira.springs.fatigue import HOOK_BENT, HOOK_TWISTED, used
-from metaspira.springs.shape import round_sheared
+from metaspira.springs.shape import round_hooked, round_sheared
 from metaspira.springs.wire import SpringWire
 from metaspira.studies.find_spring.tried import (
     Tried,
@@ -56,7 +56,8 @@ def tried(wish: Wish, wire: SpringWire, diameter: Array, mean: Array, active: Ar
     free = _free(d, mean, n)
     initial = weak - wish.rate * (short - free)
     shear = 8 * mean / (math.pi * d**3)
-    bent, twisted = hook_stresses(1.0, d, mean, mean / 2, _bend(d, mean))
+    in_loop, in_bend = round_hooked(mean / d, 2 * _bend(d, mean) / d)
+    bent, twisted = 2 * in_loop * shear + 4 / (math.pi * d**2), in_bend * shear
     uses = {
         "stress in the body": shear * strong / (BODY * strength),
         "stress in the hooks": np.maximum(bent / BENT, twisted / TWISTED) * strong / strength,

@@ -168,6 +168,15 @@ def _extension() -> Iterator[Row]:
     by_hand = 15 / 12 * 8 * 50 * 20 / (math.pi * 8)
     yield near(("hook_torsion",), f"{case}, C₂ 4", by_hand, twisted, 1e-9, "MPa", source, "formula")
 
+    recipe["section"], recipe["path"]["pitch"] = {"kind": "rectangle", "width": 3, "height": 1}, 1.02
+    spring = spring_of(recipe)
+    inner, outer = 8.5, 11.5
+    neutral = 3 / math.log(outer / inner)
+    by_hand = 50 * (10 * (neutral - inner) / (3 * (10 - neutral) * inner) + 1 / 3)
+    case = "wire 3 by 1 mm, loop of radius 10 mm, 50 N"
+    found, source = spring.hook_stresses(50)[0], "curved beams of Winkler and Bach"
+    yield near(("hook_bending",), case, by_hand, found, 5e-3, "MPa", source, "formula")
+
     recipe["unit"] = "in"
     recipe["path"] = {"kind": "coil", "diameter": 0.213, "turns": 12.17, "pitch": 0.0351}
     recipe["section"] = {"kind": "round", "diameter": 0.035}

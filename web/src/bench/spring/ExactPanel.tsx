@@ -56,12 +56,13 @@ function Solved({ found }: { found: ExactElasticity }) {
       ],
       [`Equivalent stress at ${told(load.effort, effort, unit)}`, load.equivalent, null, "MPa"],
     ]),
-    ...found.hooks.map((hook): Row => [
-      `Bending in the hooks at ${told(hook.effort, effort, unit)}`,
-      hook.stress,
-      hook.formula_stress,
-      "MPa",
-    ]),
+    ...found.hooks.flatMap((hook): Row[] => {
+      const at = `in the hooks at ${told(hook.effort, effort, unit)}`;
+      return [
+        [`Bending ${at}`, hook.stress, hook.formula_stress, "MPa"],
+        [`Torsion ${at}`, hook.shear, hook.formula_shear, "MPa"],
+      ];
+    }),
   ];
   return (
     <>

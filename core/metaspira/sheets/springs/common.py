@@ -1,0 +1,126 @@
+"""What stands on the data sheet of every spring."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from metaspira.numbers.shown import quantity_shown
+from metaspira.parts import Part
+from metaspira.sheets.sheet import Row, Section
+from metaspira.springs.any_spring import AnySpring
+from metaspira.springs.compression import Compression
+from metaspira.springs.exact import exact_of
+from metaspira.springs.extension import Extension
+from metaspira.springs.torsion import Torsion
+
+_END_WORDS = {"ground": "ground", "flat": "cut", "dome": "domed", "point": "pointed", "open": "open"}
+
+
+@dataclass(frozen=True)
+class SpringSheet:
+    """What is told of a kind of spring: what it is called, by which standards, section by section, and its
+    finish."""
+
+    title: str
+    standards: str
+    sections: tuple[Section, ...]
+    finish: str = "none asked for"
+
+
+def mm(value: float) -> str:
+    return f"{value:.5g} mm"
+
+
+def dimensions(part: Part, spring: AnySpring, lengths: tuple[Row, ...] = (), grown: str = "") -> Section:
+    """Its sizes, with its `lengths`; `grown` says how wide it gets."""
+    shape = spring.shape
+    least, most = (2 * radius for radius in spring.turns.radius.extremes())
+    mean = sorted({round(diameter, 3) for diameter in (least, most)})
+    inside, outside = least - shape.width, most + shape.width
+    return Section(
+        "Dimensions",
+        (
+            Row("Wire diameter, d", mm(shape.width))
+            if shape.round
+            else Row("Wire, width by height", f"{mm(shape.width)} by {mm(shape.height)}"),
+            Row("Mean diameter, D", " … ".join(mm(m) for m in mean)),
+            Row("Outside diameter", mm(outside), grown),
+            Row("Inside diameter", mm(inside)),
+            *lengths,
+            Row("Turns in all", f"{spring.turns.turns:.5g}"),
+            Row("Active turns, n", f"{spring.active:.4g}"),
+            Row("Spring index, w", f"{spring.index:.4g}"),
+            Row("Bore and rod", _fit(part)),
+        ),
+    )
+
+
+def _fit(part: Part) -> str:
+    fit = part.recipe.fit
+    bore = "no bore" if fit.bore is None else f"bore {mm(fit.bore)}"
+    rod = "no rod" if fit.rod is None else f"rod {mm(fit.rod)}"
+    return f"{bore}, {rod}"
+
+
+def wire(part: Part, spring: AnySpring, modulus: Row) -> Section:
+    """Its wire; `modulus` is that which it works by."""
+    return Section(
+        "Wire",
+        (
+            Row("Wire", spring.wire.name, spring.wire.title),
+            Row("Least tensile strength", f"{spring.strength:.4g} MPa", spring.wire.source),
+            modulus,
+            Row("Developed length", mm(part.sweep.wire_length)),
+            Row(
+                "Mass",
+                quantity_shown(part.volume * part.material.density, "g", part.typed.unit, 4),
+                part.material.name,
+            ),
+        ),
+    )
+
+
+def shear(spring: AnySpring) -> Row:
+    return Row("Shear modulus", f"{spring.shear_modulus:.5g} MPa", f"at {spring.asked.temperature:g} °C")
+
+
+def bending(spring: AnySpring) -> Row:
+    return Row("Elastic modulus", f"{spring.elastic_modulus:.6g} MPa", f"at {spring.asked.temperature:g} °C")
+
+
+def ends(part: Part, held: tuple[Row, ...] = ()) -> Section:
+    """Its ends and legs, and how they are `held`."""
+    recipe = part.recipe
+    first, last = recipe.path.closed_counts
+    rows = []
+    for name, end, count in (
+        ("Start", recipe.ends.start, first),
+        ("End", recipe.ends.end, last),
+    ):
+        shape = _END_WORDS.get(end.kind, end.kind) if end else "cut"
+        wound = f"closed, {count:g} {'turn' if count == 1 else 'turns'}" if count else "open"
+        rows.append(Row(name, f"{wound}, {shape}"))
+    hand = getattr(recipe.path, "hand", "right")
+    legs = recipe.path.legs
+    hooks = [
+        Row(f"{name}, leg", ", ".join(leg.word for leg in own))
+        for name, own in (("Start", legs.start if legs else ()), ("End", legs.end if legs else ()))
+        if own
+    ]
+    return Section("Ends and hand", (*rows, *hooks, *held, Row("Hand", hand)))
+
+
+def exact(spring: Compression | Extension | Torsion) -> tuple[Row, ...]:
+    """What the exact elasticity of a turn makes of rate and stress."""
+    found = exact_of(spring)
+    stress = ", ".join(f"{load.stress:.4g} MPa" for load in found.loads)
+    place, effort = spring.units
+    rate = Row("Exact, rate", f"{found.rate:.4g} {effort}/{place}", f"a turn in elasticity, {found.ends}")
+    hooks = ", ".join(f"{hook.stress:.4g} MPa" for hook in found.hooks)
+    bends = ", ".join(f"{hook.shear:.4g} MPa" for hook in found.hooks)
+    rows = (
+        (f"Exact, greatest {found.stress} at the loads", stress),
+        ("Exact, bending in the hooks", hooks),
+        ("Exact, torsion in the hooks", bends),
+    )
+    return (rate, *(Row(title, told) for title, told in rows if told))
