@@ -215,7 +215,8 @@ class WorkedOut(Schema):
 class SpringOut(WorkedOut):
     """A spring; `units` are those of place and effort. Of one that pushes also by which rules its figures
     are, in words, and why where others were asked for; and the same by the contact of its drawn turns, where
-    its figures are a standard's; and the readings of a made one beside it."""
+    its figures are a standard's; and the readings of a made one beside it; and whether tolerances are carried
+    through it."""
 
     kind: Literal["compression", "extension", "torsion", "spiral"]
     units: list[str]
@@ -224,6 +225,7 @@ class SpringOut(WorkedOut):
     rules_why: str
     as_drawn: WorkedOut | None
     measured: Measured | None
+    scatters: bool
     figures: list[Told]
     marks: list[Mark]
     limits: list[Limit]

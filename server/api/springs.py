@@ -66,8 +66,8 @@ def exact(request: HttpRequest, recipe: Body[Recipe]) -> Exact:
 
 @router.post("/scatter", response={200: Scatter, 422: Problems}, auth=MEMBER)
 def scatter(request: HttpRequest, recipe: Body[Recipe]) -> Scatter:
-    """What the tolerances of a spring that pushes come to: rate, forces, stresses and solid length of the
-    springs that are made, the share of them within limits, and what each tolerance costs."""
+    """What the tolerances of a spring come to: rate, loads, stresses and solid length of the springs that are
+    made, the share of them within limits, and what each tolerance costs."""
     return scatter_of(make_part(recipe).spring)
 
 

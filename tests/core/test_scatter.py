@@ -171,3 +171,96 @@ def test_wide_tolerances_stay_finite(made):
         found = scatter_of(spring(made))
     assert all(np.isfinite([*one.worst, *one.squares, *one.random]).all() for one in found.spreads)
     assert found.within < 0.9
+
+
+def pulled(made=None):
+    hooks = {end: [{"kind": "hook", "bend_radius": 4}] for end in ("start", "end")}
+    drawn = recipe(made)
+    drawn["path"] = {"kind": "coil", "diameter": 20, "turns": 12, "pitch": 2.01, "legs": hooks}
+    drawn["section"]["diameter"] = 2
+    drawn["ends"] = {}
+    points = [{"force": 40}, {"force": 70}]
+    drawn["spring"] = {"kind": "extension", "initial_tension": 12, "points": points, "made": made}
+    return part_of(drawn)
+
+
+def pulling(made=None):
+    return pulled(made).spring
+
+
+def wound(made=None):
+    legs = {end: [{"kind": "straight", "length": 25}] for end in ("start", "end")}
+    drawn = recipe(made)
+    drawn["path"] = {"kind": "coil", "diameter": 20, "turns": 6.25, "pitch": 2.05, "legs": legs}
+    drawn["section"]["diameter"] = 2
+    drawn["ends"] = {}
+    points = [{"angle": 60}, {"torque": 900}]
+    drawn["spring"] = {"kind": "torsion", "points": points, "made": made}
+    return part_of(drawn)
+
+
+def turning(made=None):
+    return wound(made).spring
+
+
+PULLED = {
+    "wire": 0.02,
+    "diameter": 0.2,
+    "turns": 0.1,
+    "free_length": 0.6,
+    "initial_tension": 10,
+    "modulus": 1,
+}
+WOUND = {"wire": 0.02, "diameter": 0.2, "turns": 0.1, "angle": 3, "modulus": 1}
+
+
+def test_a_spring_that_pulls_is_carried_through():
+    """EN 13906-2 by hand, at the corners: F = F₀ + G d⁴ (L − L₀) / (8 D³ n)."""
+    spring = pulling(PULLED)
+    length, free = spring.points[1].length, spring.free_length
+    forces = []
+    for signs in itertools.product((-1, 1), repeat=6):
+        wire, mean, turns, longer, initial, modulus = (
+            sign * either for sign, either in zip(signs, PULLED.values(), strict=True)
+        )
+        rate = (1 + modulus / 100) * G * (2 + wire) ** 4 / (8 * (20 + mean) ** 3 * (12 + turns))
+        forces.append(12 * (1 + initial / 100) + rate * (length - free - longer))
+    found = scatter_of(spring)
+    force = found.spreads[2]
+    assert (force.title, force.unit, force.at_unit) == ("Force", "N", "mm")
+    assert force.value == pytest.approx(70)
+    assert force.worst == pytest.approx([min(forces), max(forces)], rel=1e-9)
+    assert found.within is None and found.limits == ""
+
+
+def test_a_spring_that_turns_is_carried_through():
+    """EN 13906-3 by hand: M = E d⁴ (α − α₀) / (3667 D n), by the root of the squares of what each does."""
+    spring = turning(WOUND)
+    rate = 206000 * 16 / (64 / math.pi * 180 / math.pi * 20 * 6.25 * math.pi)
+    torque = scatter_of(spring).spreads[1]
+    assert torque.at == pytest.approx(60) and torque.unit == "N mm" and torque.at_unit == "°"
+    assert torque.value == pytest.approx(60 * rate, rel=1e-3)
+    relative = math.hypot(4 * 0.02 / 2, 0.2 / 20, 0.1 / 6.25, 0.01, 3 / 60)
+    assert (torque.squares[1] - torque.value) / torque.value == pytest.approx(relative, rel=3e-3)
+
+
+@pytest.mark.parametrize(("make", "kept"), [(pulling, PULLED), (turning, WOUND), (spring, KEPT)])
+def test_typed_limits_of_loads_are_what_the_springs_are_held_against(make, kept):
+    wide, narrow = (scatter_of(make({**kept, "load": load})) for load in (20, 4))
+    assert wide.limits == narrow.limits == "as typed"
+    assert narrow.within < wide.within
+    loads = [one for one in narrow.spreads if one.limits is not None]
+    assert [one.limits[1] / one.value for one in loads] == pytest.approx([1.04, 1.04])
+    assert sum(one.cost for one in narrow.kept) == pytest.approx(1)
+
+
+def test_an_angle_is_typed_in_its_unit():
+    kept = {one.key: one.either for one in scatter_of(turning({"angle": "3°"})).kept}
+    assert kept["angle"] == pytest.approx(3)
+
+
+def test_the_sheet_tells_what_the_maker_of_a_spring_that_pulls_or_turns_keeps():
+    for make in (pulled, wound):
+        for made in ({"wire": 0.02}, None):
+            titles = [section.title for section in sheet_of(make(made)).sections]
+            assert any("made at random" in title for title in titles) == (made is not None)

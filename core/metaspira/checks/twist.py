@@ -13,7 +13,6 @@ import numpy as np
 from metaspira.checks.check import Check, Verdict, Window, spans_below
 from metaspira.checks.question import Question, of_wire
 from metaspira.parts import Part
-from metaspira.sections import Round
 
 _STEEP = 60.0
 
@@ -33,7 +32,7 @@ def check_twist(part: Part, window: Window) -> Check:
         lead = 2 * math.pi / rate
         even = "" if twist.pieces <= 1 else " where it is steepest"
         why = f"One full twist every {lead:.4g} mm{even}; the outermost fibre winds at {angle:.3g}°"
-        if isinstance(part.recipe.section, Round) and sweep.is_tube:
+        if part.recipe.section.round_diameter is not None and sweep.is_tube:
             why += ", which a round section does not show"
             verdict = "clear"
     margin = _STEEP - angle if verdict == "watch" else 1.0

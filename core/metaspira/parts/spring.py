@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
@@ -11,8 +14,6 @@ from metaspira.numbers.jets import Array
 from metaspira.paths.legs import Leg
 from metaspira.problems import Fix, Problem, RecipeError
 from metaspira.recipe.model import Recipe, Wire
-from metaspira.sections import Round
-from metaspira.sections.kinds.rectangle import Rectangle
 from metaspira.springs.any_spring import AnySpring
 from metaspira.springs.asked import (
     AskedSpring,
@@ -73,21 +74,36 @@ def apart(recipe: Recipe) -> list[Recipe]:
     ]
 
 
+@dataclass(frozen=True)
+class _Wound:
+    """What a spring is made of: its recipe of one wire, that wire as it is swept, heavy by `density` g/mm³,
+    its kind and shape, and how far from the path its centre lies, away from the axis, mm."""
+
+    recipe: Recipe
+    sweep: Sweep
+    density: float
+    wire: SpringWire
+    shape: WireShape
+    aside: float
+
+    @property
+    def turns(self) -> Turns:
+        """The turns, without legs."""
+        return turns_of(self.sweep.path.without_legs, self.shape, self.aside)
+
+
 def _single(asked: AskedSpring, recipe: Recipe, sweep: Sweep, density: float) -> AnySpring:
     wire = asked.spring_wire()
     shape, aside = _shape(asked, wire, recipe, sweep)
     for index, point in enumerate(asked.points):
         point.demand_one(f"/spring/points/{index}")
-    if isinstance(asked, ExtensionSpring):
-        return _extension(asked, wire, shape, aside, recipe, sweep)
-    if isinstance(asked, TorsionSpring):
-        path = sweep.path
-        low, high = path.legs_at
-        turns = turns_of(path.without_legs, shape, aside)
-        return Torsion(asked, wire, turns, (low, path.length - high))
-    if isinstance(asked, SpiralSpring):
-        return _spiral(asked, wire, shape, sweep)
-    turns = turns_of(sweep.path, shape, aside)
+    made: AnySpring = _MADE[type(asked)](asked, _Wound(recipe, sweep, density, wire, shape, aside))
+    return made
+
+
+def _compression(asked: CompressionSpring, of: _Wound) -> Compression:
+    sweep = of.sweep
+    turns = turns_of(sweep.path, of.shape, of.aside)
     if turns.active <= 0:
         raise RecipeError(
             Problem(
@@ -96,8 +112,8 @@ def _single(asked: AskedSpring, recipe: Recipe, sweep: Sweep, density: float) ->
                 "use a larger pitch",
             )
         )
-    mass = sweep.wire_length * shape.area * density
-    ends = _coil_ends(recipe, turns)
+    mass = sweep.wire_length * of.shape.area * of.density
+    ends = _coil_ends(of.recipe, turns)
     if ends is not None and turns.turns <= dead_turns(ends):
         raise RecipeError(
             Problem(
@@ -111,7 +127,13 @@ def _single(asked: AskedSpring, recipe: Recipe, sweep: Sweep, density: float) ->
         box, foot = extents(sweep, True), float(sweep.path.at(np.zeros(1)).position[0, 2])
         return box.low - foot, box.high - foot
 
-    return Compression(asked, wire, turns, reach, mass, ends)
+    return Compression(asked, of.wire, turns, reach, mass, ends)
+
+
+def _torsion(asked: TorsionSpring, of: _Wound) -> Torsion:
+    path = of.sweep.path
+    low, high = path.legs_at
+    return Torsion(asked, of.wire, of.turns, (low, path.length - high))
 
 
 def _coil_ends(recipe: Recipe, turns: Turns) -> tuple[CoilEnd, CoilEnd] | None:
@@ -127,9 +149,9 @@ def _coil_ends(recipe: Recipe, turns: Turns) -> tuple[CoilEnd, CoilEnd] | None:
     return first, last
 
 
-def _spiral(asked: SpiralSpring, wire: SpringWire, shape: WireShape, sweep: Sweep) -> Spiral:
-    free = sweep.path.without_legs
-    turns = turns_of(free, shape)
+def _spiral(asked: SpiralSpring, of: _Wound) -> Spiral:
+    free = of.sweep.path.without_legs
+    turns = turns_of(free, of.shape)
     if float(np.abs(turns.pitches).max()) > _FLAT:
         raise RecipeError(
             Problem("/path/height", "a spiral spring lies flat", "give it no height", Fix("/path/height", 0))
@@ -143,16 +165,13 @@ def _spiral(asked: SpiralSpring, wire: SpringWire, shape: WireShape, sweep: Swee
                 "give it another end diameter",
             )
         )
-    return Spiral(asked, wire, turns, free)
+    return Spiral(asked, of.wire, turns, free)
 
 
-def _extension(
-    asked: ExtensionSpring, wire: SpringWire, shape: WireShape, aside: float, recipe: Recipe, sweep: Sweep
-) -> Extension:
+def _extension(asked: ExtensionSpring, of: _Wound) -> Extension:
     """Its free length is that between the insides of its hooks: all of it, less a wire at each end that has
     one."""
-    turns = turns_of(sweep.path.without_legs, shape, aside)
-    legs = recipe.path.legs
+    turns, legs = of.turns, of.recipe.path.legs
     hooks = [
         hook
         for own, radius in (
@@ -163,9 +182,17 @@ def _extension(
     ]
 
     def reach() -> tuple[float, float]:
-        return 0.0, extents(sweep, True).height - shape.width * len(hooks)
+        return 0.0, extents(of.sweep, True).height - of.shape.width * len(hooks)
 
-    return Extension(asked, wire, turns, reach, tuple(hooks))
+    return Extension(asked, of.wire, turns, reach, tuple(hooks))
+
+
+_MADE: dict[type[AskedSpring], Callable[[Any, _Wound], AnySpring]] = {
+    CompressionSpring: _compression,
+    ExtensionSpring: _extension,
+    TorsionSpring: _torsion,
+    SpiralSpring: _spiral,
+}
 
 
 def _hook(legs: tuple[Leg, ...], radius: float) -> Hook | None:
@@ -202,12 +229,9 @@ def _shape(asked: AskedSpring, wire: SpringWire, recipe: Recipe, sweep: Sweep) -
                 "use such a section, or leave the load out",
             )
         )
-    if (
-        isinstance(section, Round)
-        and not section.holes
-        and np.allclose(drawn @ drawn.mT, np.eye(2), atol=_TURNED)
-    ):
-        return RoundWire(section.diameter), float(drawn[0, 0] @ sweep.outline.centroid)
+    round_wire = None if section.holes else section.round_diameter
+    if round_wire is not None and np.allclose(drawn @ drawn.mT, np.eye(2), atol=_TURNED):
+        return RoundWire(round_wire), float(drawn[0, 0] @ sweep.outline.centroid)
     if float(np.abs(drawn - drawn[0]).max()) > _TURNED:
         raise RecipeError(
             Problem(
@@ -223,7 +247,7 @@ def _shape(asked: AskedSpring, wire: SpringWire, recipe: Recipe, sweep: Sweep) -
     diameter = math.sqrt(4 * outline.area / math.pi)
     E = wire.elastic_modulus(diameter, asked.temperature)
     G = wire.shear_modulus(diameter, asked.temperature)
-    strip = isinstance(asked, TorsionSpring | SpiralSpring) and isinstance(section, Rectangle)
+    strip = asked.bends and section.is_strip
     return (Strip if strip else SectionWire)(outline, E, G), aside
 
 

@@ -20,7 +20,7 @@ from metaspira.problems import Fix, Problem, RecipeError
 from metaspira.recipe.model import Recipe, Wire
 from metaspira.recipe.resolving import resolve
 from metaspira.schedules import constantly, linearly
-from metaspira.sections import Outline, Round, SectionAlong, section_along
+from metaspira.sections import Outline, SectionAlong, section_along
 from metaspira.sections.loops import scaled, thickened
 from metaspira.sections.outline import ellipse
 from metaspira.springs.any_spring import AnySpring
@@ -304,7 +304,7 @@ def _sweep(wire: Wire, section: SectionAlong, changes: Changes, path: Path, skin
         )
     even = changes.width.constant == changes.depth.constant == 1 and changes.tilt.constant == 0
     is_tube = (
-        isinstance(wire.section, Round)
+        wire.section.round_diameter is not None
         and plane == "across"
         and even
         and stance.kind not in ("fixed", "plumb")

@@ -97,6 +97,8 @@ class SpringBase(Kind):
     cycles: Cycles | None = Field(default=None, title="Life, cycles")
 
     does: ClassVar[str] = ""
+    bends: ClassVar[bool] = False
+    """Its wire is bent in the plane of its turns, not twisted."""
     asked: ClassVar[tuple[str, tuple[float, float]]]
     """Its usual working points: what tells them, and two of them as shares of its size."""
 
@@ -134,14 +136,33 @@ class SpringBase(Kind):
 
 
 class Made(Kind):
-    """The ± that a maker keeps of wire and mean diameter, turns, free length, and of G in per cent; where one
-    is left out it is the standard's, or common practice."""
+    """The ± that a maker keeps of wire and mean diameter, turns, and of the modulus in per cent; where one is
+    left out it is the standard's, or common practice; and the ± in per cent that is allowed of each load, of
+    one that pushes that of its grade where it is left out."""
 
     wire: Distance | None = None
     diameter: Distance | None = Field(default=None, title="Mean diameter")
     turns: SomeTurns | None = Field(default=None, title="Turns")
+    modulus: Percent | None = Field(default=None, title="Modulus")
+    load: Percent | None = Field(default=None, title="Allowed of each load")
+
+
+class MadePushing(Made):
+    """And of its free length."""
+
     free_length: Distance | None = None
-    modulus: Percent | None = Field(default=None, title="Shear modulus")
+
+
+class MadePulling(MadePushing):
+    """And of its initial tension, in per cent."""
+
+    initial_tension: Percent | None = None
+
+
+class MadeTurning(Made):
+    """And of the angle between its legs."""
+
+    angle: Angle | None = None
 
 
 class AxialSpring(SpringBase):
@@ -184,7 +205,7 @@ class CompressionSpring(AxialSpring, title="compression"):
     grade: Grade = Field(default=2, title="Tolerances")
     relaxation: Percent = 0.0
     speed: PerMinute | None = Field(default=None, title="Working speed")
-    made: Made | None = Field(default=None, title="Tolerances that are kept")
+    made: MadePushing | None = Field(default=None, title="Tolerances that are kept")
 
 
 class ExtensionSpring(AxialSpring, title="extension"):
@@ -200,10 +221,13 @@ class ExtensionSpring(AxialSpring, title="extension"):
         Literal["body", "hooks"],
         Words({"body": "its body", "hooks": "its body and its hooks, N + G/E turns"}),
     ] = Field(default="body", title="What gives is")
+    made: MadePulling | None = Field(default=None, title="Tolerances that are kept")
 
 
 class TurningSpring(SpringBase):
     """A spring that turns, and where."""
+
+    bends = True
 
     points: tuple[TurningPoint, ...] = Field(default=(), max_length=12)
 
@@ -225,6 +249,7 @@ class TorsionSpring(TurningSpring, title="torsion"):
         Literal["theory", "10.8"], Words({"theory": "theory, 10.2", "10.8": "10.8, turns that rub"})
     ] = Field(default="theory", title="Rate by")
     peened: bool = Field(default=False, title="Shot-peened")
+    made: MadeTurning | None = Field(default=None, title="Tolerances that are kept")
 
 
 class SpiralSpring(TurningSpring, title="spiral"):

@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 
 from metaspira.numbers.jets import Array
 from metaspira.springs.extension import Extension
-from metaspira.springs.scatter import scatters, tolerances_kept
+from metaspira.springs.made import made_of
 from metaspira.springs.working import Axial
 
 _LINE = (0.3, 0.7)
@@ -124,7 +124,8 @@ def _explained(spring: Axial, rate: float, design: float, way: float, force: flo
     if not rate > _FLAT * design > 0:
         return ()
     ratio = rate / design
-    kept = tolerances_kept(spring) if scatters(spring) else {}
+    made = made_of(spring)
+    kept = {one.key: one.either for one in made.inputs} if made else {}
     mean = 2 * float(spring.turns.radii.mean())
     rows = [
         ("wire", "Wire diameter", "mm", spring.diameter, spring.diameter * ratio**0.25, 1.0),

@@ -130,6 +130,11 @@ def round_sheared(index: Array) -> Array:
     return (index + 0.5) / (index - 0.75)
 
 
+def round_bent(index: Array) -> Array:
+    """q (n,) of round wire, by the spring index (n,)."""
+    return (index + 0.07) / (index - 0.75)
+
+
 @dataclass(frozen=True)
 class _RoundWound(Wound):
     diameter: float
@@ -138,8 +143,7 @@ class _RoundWound(Wound):
         return round_sheared(2 * radius / self.diameter)
 
     def bent(self, radius: Array) -> Array:
-        index = 2 * radius / self.diameter
-        return (index + 0.07) / (index - 0.75)
+        return round_bent(2 * radius / self.diameter)
 
 
 @dataclass(frozen=True)

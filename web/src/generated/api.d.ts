@@ -999,8 +999,8 @@ export interface paths {
         put?: never;
         /**
          * Scatter
-         * @description What the tolerances of a spring that pushes come to: rate, forces, stresses and solid length of the
-         *     springs that are made, the share of them within limits, and what each tolerance costs.
+         * @description What the tolerances of a spring come to: rate, loads, stresses and solid length of the springs that are
+         *     made, the share of them within limits, and what each tolerance costs.
          */
         post: operations["api_springs_scatter"];
         delete?: never;
@@ -2306,7 +2306,7 @@ export interface components {
             /** Working speed */
             speed?: (number | string) | null;
             /** Tolerances that are kept */
-            made?: components["schemas"]["Made"] | null;
+            made?: components["schemas"]["MadePushing"] | null;
         };
         /**
          * a cone
@@ -2587,6 +2587,8 @@ export interface components {
              * @enum {string}
              */
             gives?: "body" | "hooks";
+            /** Tolerances that are kept */
+            made?: components["schemas"]["MadePulling"] | null;
         };
         /**
          * FactorSchedule
@@ -3165,21 +3167,60 @@ export interface components {
             closed?: boolean;
         };
         /**
-         * Made
-         * @description The ± that a maker keeps of wire and mean diameter, turns, free length, and of G in per cent; where one
-         *     is left out it is the standard's, or common practice.
+         * MadePulling
+         * @description And of its initial tension, in per cent.
          */
-        Made: {
+        MadePulling: {
             /** Wire */
             wire?: (number | string) | null;
             /** Mean diameter */
             diameter?: (number | string) | null;
             /** Turns */
             turns?: (number | string) | null;
+            /** Modulus */
+            modulus?: (number | string) | null;
+            /** Allowed of each load */
+            load?: (number | string) | null;
             /** Free length */
             free_length?: (number | string) | null;
-            /** Shear modulus */
+            /** Initial tension */
+            initial_tension?: (number | string) | null;
+        };
+        /**
+         * MadePushing
+         * @description And of its free length.
+         */
+        MadePushing: {
+            /** Wire */
+            wire?: (number | string) | null;
+            /** Mean diameter */
+            diameter?: (number | string) | null;
+            /** Turns */
+            turns?: (number | string) | null;
+            /** Modulus */
             modulus?: (number | string) | null;
+            /** Allowed of each load */
+            load?: (number | string) | null;
+            /** Free length */
+            free_length?: (number | string) | null;
+        };
+        /**
+         * MadeTurning
+         * @description And of the angle between its legs.
+         */
+        MadeTurning: {
+            /** Wire */
+            wire?: (number | string) | null;
+            /** Mean diameter */
+            diameter?: (number | string) | null;
+            /** Turns */
+            turns?: (number | string) | null;
+            /** Modulus */
+            modulus?: (number | string) | null;
+            /** Allowed of each load */
+            load?: (number | string) | null;
+            /** Angle */
+            angle?: (number | string) | null;
         };
         /**
          * Mate
@@ -4266,6 +4307,8 @@ export interface components {
              * @default false
              */
             peened?: boolean;
+            /** Tolerances that are kept */
+            made?: components["schemas"]["MadeTurning"] | null;
         };
         /**
          * trapezoid
@@ -4940,7 +4983,8 @@ export interface components {
          * SpringOut
          * @description A spring; `units` are those of place and effort. Of one that pushes also by which rules its figures
          *     are, in words, and why where others were asked for; and the same by the contact of its drawn turns, where
-         *     its figures are a standard's; and the readings of a made one beside it.
+         *     its figures are a standard's; and the readings of a made one beside it; and whether tolerances are carried
+         *     through it.
          */
         SpringOut: {
             /** Rate */
@@ -4980,6 +5024,8 @@ export interface components {
             rules_why: string;
             as_drawn: components["schemas"]["WorkedOut"] | null;
             measured: components["schemas"]["Measured"] | null;
+            /** Scatters */
+            scatters: boolean;
             /** Figures */
             figures: components["schemas"]["Told"][];
             /** Marks */
@@ -5800,11 +5846,11 @@ export interface components {
         /**
          * Exact
          * @description Rate, N/mm or N mm/°, of one that pushes or pulls with ends that cannot turn and with ends that can,
-         *     and by the formulas, of wire that is not round those of a straight bar, as `formula` says; its working
-         *     points, and at them its hooks, where it has any; what `stress` is; where it is greatest, mm on the
-         *     section, u away from the axis and v along it; and for the turn that bears most the section as triangles:
-         *     places (n, 2), corners (m, 3), and the stress at the places under the greatest effort of its points, or
-         *     under 1 where it has none, MPa (n,).
+         *     and by the formulas, of wire that is not round those of a straight bar, as `formula` says; how its `ends`
+         *     are held in the first; its working points, and at them its hooks, where it has any; what `stress` is;
+         *     where it is greatest, mm on the section, u away from the axis and v along it; and for the turn that bears
+         *     most the section as triangles: places (n, 2), corners (m, 3), and the stress at the places under the
+         *     greatest effort of its points, or under 1 where it has none, MPa (n,).
          */
         Exact: {
             /** Formula */
@@ -5815,6 +5861,8 @@ export interface components {
             rate_turning: number | null;
             /** Formula Rate */
             formula_rate: number;
+            /** Ends */
+            ends: string;
             /** Loads */
             loads: components["schemas"]["ExactLoad"][];
             /** Hooks */
@@ -5834,16 +5882,20 @@ export interface components {
         };
         /**
          * ExactHook
-         * @description Under a force, N: the greatest stress along the wire in the loops of the hooks, exact and by the
-         *     formula, MPa.
+         * @description Under a force, N: the greatest stress along the wire in the loops of the hooks and the greatest shear
+         *     in the bends before them, exact and by the formulas, MPa.
          */
         ExactHook: {
             /** Effort */
             effort: number;
             /** Stress */
             stress: number;
+            /** Shear */
+            shear: number;
             /** Formula Stress */
             formula_stress: number;
+            /** Formula Shear */
+            formula_shear: number;
         };
         /**
          * ExactLoad
@@ -5863,7 +5915,7 @@ export interface components {
         /**
          * Kept
          * @description What is kept within a tolerance: its value and ± in `unit`, and where that is from; its share of the
-         *     scatter of the force that binds; and the ± that would leave 99.7 % of the springs within the limits, all
+         *     scatter of the load that binds; and the ± that would leave 99.7 % of the springs within the limits, all
          *     else being as it is, or None where none would.
          */
         Kept: {
@@ -5887,7 +5939,7 @@ export interface components {
         /**
          * Scatter
          * @description What is kept, and what becomes of it; the share of springs within all limits, None where there are
-         *     none; and how many times as wide all tolerances may be for 99.7 % to be.
+         *     none, and where these are from; and how many times as wide all tolerances may be for 99.7 % to be.
          */
         Scatter: {
             /** Kept */
@@ -5896,6 +5948,8 @@ export interface components {
             spreads: components["schemas"]["Spread"][];
             /** Within */
             within: number | null;
+            /** Limits */
+            limits: string;
             /** Shrunk */
             shrunk: number | null;
             /** Made */
@@ -5903,15 +5957,17 @@ export interface components {
         };
         /**
          * Spread
-         * @description A figure of the springs that are made, `at` a length, mm, where it is of a working point: as designed;
-         *     (least, most) in the worst case, by the root of squares, and of 99.73 % of those made at random; its
-         *     limits, and the share of springs within them.
+         * @description A figure of the springs that are made, `at` a length or an angle, in `at_unit`, where it is of a
+         *     working point: as designed; (least, most) in the worst case, by the root of squares, and of 99.73 % of
+         *     those made at random; its limits, and the share of springs within them.
          */
         Spread: {
             /** Title */
             title: string;
             /** At */
             at: number | null;
+            /** At Unit */
+            at_unit: string;
             /** Unit */
             unit: string;
             /** Value */

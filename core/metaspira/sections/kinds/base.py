@@ -52,12 +52,20 @@ class SectionBase(Shape):
     by_diameter: ClassVar[bool] = False
     """A drawing gives its diameter in place of its width and height."""
 
+    is_strip: ClassVar[bool] = False
+    """It is bent as a strip is."""
+
     plane: Annotated[
         Literal["across", "axial"], Words({"across": "across the wire", "axial": "through the axis"})
     ] = Field(default="across", title="Given in the plane")
     rides_at: RidesAt = Field(default="centre", title="Rides at its")
     holes: tuple[HoleKind, ...] = Field(default=(), max_length=24)
     paint: tuple[Paint, ...] = Field(default=(), max_length=200)
+
+    @property
+    def round_diameter(self) -> float | None:
+        """Of a round one, holes or not."""
+        return None
 
     def note(self, length: Callable[[float], str]) -> str | None:
         """What a drawing says beside its width and height; `length` writes one."""

@@ -58,6 +58,8 @@ class _Rectangle(Shape, title="rectangle"):
 class Rectangle(_Rectangle, SectionBase):
     """A rectangle, its corners rounded by `corner_radius`."""
 
+    is_strip = True
+
 
 class RectangleHole(_Rectangle, HoleBase):
     """A hole of this shape."""

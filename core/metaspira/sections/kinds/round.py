@@ -29,6 +29,10 @@ class Round(_Round, SectionBase):
 
     by_diameter = True
 
+    @property
+    def round_diameter(self) -> float:
+        return self.diameter
+
 
 class RoundHole(_Round, HoleBase):
     """A hole of this shape."""

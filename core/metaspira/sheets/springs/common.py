@@ -11,6 +11,8 @@ from metaspira.springs.any_spring import AnySpring
 from metaspira.springs.compression import Compression
 from metaspira.springs.exact import exact_of
 from metaspira.springs.extension import Extension
+from metaspira.springs.made import made_of
+from metaspira.springs.scatter import Spread, scatter_of
 from metaspira.springs.torsion import Torsion
 
 _END_WORDS = {"ground": "ground", "flat": "cut", "dome": "domed", "point": "pointed", "open": "open"}
@@ -124,3 +126,33 @@ def exact(spring: Compression | Extension | Torsion) -> tuple[Row, ...]:
         ("Exact, torsion in the hooks", bends),
     )
     return (rate, *(Row(title, told) for title, told in rows if told))
+
+
+def scatter(spring: AnySpring) -> tuple[Section, ...]:
+    """What its tolerances come to, where they are carried through, and its maker or a standard tells some."""
+    made = made_of(spring)
+    if made is None or not made.known:
+        return ()
+    found = scatter_of(spring)
+    kept = [
+        Row(f"{one.title} ± {one.either:.3g} {one.unit}".rstrip(), f"{100 * one.cost:.3g} %", one.source)
+        for one in found.kept
+    ]
+    spreads = [
+        Row(
+            one.title if one.at is None else f"{one.title} at {one.at:.5g} {one.at_unit}",
+            f"{one.random[0]:.4g} … {one.random[1]:.4g} {one.unit}",
+            f"worst case {one.worst[0]:.4g} … {one.worst[1]:.4g}{_held(one)}",
+        )
+        for one in found.spreads
+    ]
+    return (
+        Section(f"What 99.73 % of the springs do, of {found.made:,} made at random", tuple(spreads)),
+        Section("What each tolerance costs of the scatter of the load that binds", tuple(kept)),
+    )
+
+
+def _held(spread: Spread) -> str:
+    if spread.limits is None or spread.within is None:
+        return ""
+    return f"; {100 * spread.within:.4g} % within ± {spread.limits[1] - spread.value:.3g}"

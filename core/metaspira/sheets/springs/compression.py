@@ -8,17 +8,16 @@ from metaspira.drawings.told import is_ground
 from metaspira.numbers.shown import number_shown
 from metaspira.parts import Part
 from metaspira.sheets.sheet import Row, Section
-from metaspira.sheets.springs.common import SpringSheet, dimensions, ends, exact, mm, shear, wire
+from metaspira.sheets.springs.common import SpringSheet, dimensions, ends, exact, mm, scatter, shear, wire
 from metaspira.springs.compression import Compression, Pushing
 from metaspira.springs.fatigue import life_of
 from metaspira.springs.nested import Nested
-from metaspira.springs.scatter import Spread, scatter_of, scatters
 from metaspira.springs.tolerance import tolerances_of
 
 
 def alone(part: Part, spring: Compression) -> SpringSheet:
     """Of one by itself."""
-    sections = (*_pushing(part, spring), *_scatter(spring))
+    sections = (*_pushing(part, spring), *scatter(spring))
     return SpringSheet("Compression spring, data sheet", _STANDARDS, sections, _finish(spring))
 
 
@@ -127,35 +126,6 @@ def _relaxed(spring: Compression) -> tuple[Row, ...]:
     lost = spring.asked.relaxation
     left = ", ".join(f"{point.force * (1 - lost / 100):.4g} N" for point in spring.points)
     return (Row("After relaxation", left, f"{lost:.3g} % of the force is lost"),) if lost and left else ()
-
-
-def _scatter(spring: Compression) -> tuple[Section, ...]:
-    """What its tolerances come to, where they are carried through."""
-    if not scatters(spring):
-        return ()
-    found = scatter_of(spring)
-    kept = [
-        Row(f"{one.title} ± {one.either:.3g} {one.unit}".rstrip(), f"{100 * one.cost:.3g} %", one.source)
-        for one in found.kept
-    ]
-    spreads = [
-        Row(
-            one.title if one.at is None else f"{one.title} at {mm(one.at)}",
-            f"{one.random[0]:.4g} … {one.random[1]:.4g} {one.unit}",
-            f"worst case {one.worst[0]:.4g} … {one.worst[1]:.4g}{_held(one)}",
-        )
-        for one in found.spreads
-    ]
-    return (
-        Section(f"What 99.73 % of the springs do, of {found.made:,} made at random", tuple(spreads)),
-        Section("What each tolerance costs of the scatter of the force that binds", tuple(kept)),
-    )
-
-
-def _held(spread: Spread) -> str:
-    if spread.limits is None or spread.within is None:
-        return ""
-    return f"; {100 * spread.within:.4g} % within ± {spread.limits[1] - spread.value:.3g}"
 
 
 def _tolerances(part: Part, spring: Compression) -> Section:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from metaspira.parts import Part
 from metaspira.sheets.sheet import Row, Section
-from metaspira.sheets.springs.common import SpringSheet, dimensions, ends, exact, mm, shear, wire
+from metaspira.sheets.springs.common import SpringSheet, dimensions, ends, exact, mm, scatter, shear, wire
 from metaspira.springs.extension import Extension
 
 
@@ -16,6 +16,7 @@ def pulling(part: Part, spring: Extension) -> SpringSheet:
         ends(part),
         _pulls(spring),
         _body_limits(spring),
+        *scatter(spring),
     )
     return SpringSheet("Extension spring, data sheet", "EN 13906-2, hooks after Shigley", sections)
 

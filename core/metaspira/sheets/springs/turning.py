@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from metaspira.parts import Part
 from metaspira.sheets.sheet import Row, Section
-from metaspira.sheets.springs.common import SpringSheet, bending, dimensions, ends, exact, mm, wire
+from metaspira.sheets.springs.common import SpringSheet, bending, dimensions, ends, exact, mm, scatter, wire
 from metaspira.springs.spiral import Spiral
 from metaspira.springs.torsion import Torsion
 from metaspira.springs.turning import Turned, Turning
@@ -14,7 +14,8 @@ def torsion(part: Part, spring: Torsion) -> SpringSheet:
     """Of wound wire."""
     rows = [_load(point, f"; inside {mm(spring.inside_diameter(point.angle))}") for point in spring.points]
     loads = Section("Loads and rate", (*rows, _rate(spring), *exact(spring), _most(spring)))
-    sections = (dimensions(part, spring), wire(part, spring, bending(spring)), ends(part), loads)
+    made = (dimensions(part, spring), wire(part, spring, bending(spring)), ends(part))
+    sections = (*made, loads, *scatter(spring))
     return SpringSheet("Torsion spring, data sheet", "EN 13906-3", sections)
 
 

@@ -60,7 +60,7 @@ export function LoadStep() {
         <Beams spring={spring} />
       )}
       {spring && isSolvedExactly(recipe) && <ExactPanel />}
-      {spring?.kind === "compression" && !recipe.wires?.length && <ScatterPanel />}
+      {spring?.scatters && <ScatterPanel />}
       {spring && (
         <FiguresTable label="Figures of the spring" figures={spring.figures} unit={unit} />
       )}

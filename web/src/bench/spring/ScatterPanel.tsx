@@ -5,7 +5,7 @@ import Typography from "@mui/material/Typography";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { answer, client, type Scatter } from "../../api/client";
-import { digits, lengthText, shownAlike, told, type LengthUnit } from "../../look/numbers";
+import { digits, shownAlike, told, type LengthUnit } from "../../look/numbers";
 import { usePartContext } from "../PartContext";
 import { ValueField } from "../ValueField";
 import { DataTable } from "../../look/DataTable";
@@ -49,7 +49,7 @@ function Made({ found }: { found: Scatter }) {
       {found.within !== null && (
         <Typography variant="body2" role="status">
           <strong>{digits(100 * found.within, 4)} %</strong> of {found.made.toLocaleString("en")}{" "}
-          springs made at random keep all their forces (EN 15800). {worst.title} costs most,{" "}
+          springs made at random keep all their loads ({found.limits}). {worst.title} costs most,{" "}
           {digits(100 * worst.cost, 2)} %.
           {found.shrunk !== null &&
             ` For 99.7 % every tolerance may be × ${digits(found.shrunk, 3)}.`}
@@ -78,6 +78,7 @@ function Made({ found }: { found: Scatter }) {
           ],
         }))}
       />
+      <ValueField place="/spring/made/load" label="Allowed of each load, ±" />
       <DataTable
         label="Figures of the springs that are made"
         heads={["", "99.73 % of them"]}
@@ -85,7 +86,7 @@ function Made({ found }: { found: Scatter }) {
           key: `${one.title} ${one.at}`,
           cells: [
             <>
-              {one.at === null ? one.title : `${one.title} at ${lengthText(one.at, unit)}`}
+              {one.at === null ? one.title : `${one.title} at ${told(one.at, one.at_unit, unit)}`}
               {one.within !== null && (
                 <Beneath>{digits(100 * one.within, 4)} % within limits</Beneath>
               )}
