@@ -74,7 +74,7 @@ def _rate_source(spring: Compression) -> str:
 PUSHING: tuple[Figure[Compression], ...] = (
     Figure("rate", "Rate", "R", "N/mm", lambda s: s.rate, _drawn("(F₇₀ − F₃₀) / (s₇₀ − s₃₀)", "G d⁴ / (8 D³ n)", "rate of one turn / n, by its exact elasticity"), _drawn("the diagram", "G, wire, D, n", "E, G, section, D, pitch, n"), _rate_source),
     Figure("active_turns", "Active turns", "n", "", lambda s: s.active, _by_ends("turns with room to close", _DEAD), _drawn("the shape", "turns in all, kind of ends"), _rules),
-    Figure("index", "Spring index", "w", "", lambda s: s.index, "w = D / d", "mean diameter, wire", _EN),
+    Figure("index", "Spring index", "w", "", lambda s: s.index, "D / d", "mean diameter, wire", _EN),
     Figure("free_length", "Free length", "L₀", "mm", lambda s: s.free_length, "max z − min z", "the shape", "measured on the part"),
     Figure("solid_length", "Solid length", "L_c", "mm", lambda s: s.solid_length, _by_ends("L₀ − Σ (p − p_touch) Δn", _SOLID), _drawn("free length, gaps", "turns in all, wire, kind of ends"), _rules),
     Figure("block_force", "Force at block", "F_c", "N", lambda s: s.block_force, _drawn("the force at which the last turn closes", "R (L₀ − L_c)"), _drawn("the diagram", "rate, lengths"), _rules),
@@ -109,7 +109,7 @@ PULLING: tuple[Figure[Extension], ...] = (
     Figure("most_initial", "Initial tension that can be wound", "", "N", lambda s: s.most_initial, "33500 / e^(0.105 w) + 1000 (4 − (w − 3)/6.5) psi", "index, wire", _SHIGLEY),
     Figure("least_initial", "Initial tension wound easily, from", "", "N", lambda s: s.least_initial, "33500 / e^(0.105 w) − 1000 (4 − (w − 3)/6.5) psi", "index, wire", _SHIGLEY),
     Figure("active_turns", "Active turns", "n", "", lambda s: s.active, _by_body("all of the coil", "N + G/E"), _by_body("turns", "turns, moduli"), _by_body(_EN_PULL, _SHIGLEY)),
-    Figure("index", "Spring index", "w", "", lambda s: s.index, "w = D / d", "mean diameter, wire", _EN_PULL),
+    Figure("index", "Spring index", "w", "", lambda s: s.index, "D / d", "mean diameter, wire", _EN_PULL),
     Figure("free_length", "Free length, inside the hooks", "L₀", "mm", lambda s: s.free_length, "max z − min z − the wire’s width for each hook", "the shape", "measured on the part"),
     Figure("most_force", "Most force of the body", "F_n", "N", lambda s: s.most_force, "0.45 Rm W / r; 0.45 Rm π d³ / (8 D) of round wire", "strength, radius, wire", _EN_PULL),
     Figure("hook_bending", "Bending in the hooks", "σ_A", "MPa", lambda s: _hook(s, 0), _by_wire("F (K_A 16 D/(π d³) + 4/(π d²)), K_A = (4C² − C − 1)/(4C(C − 1))", "F (k r/W_b + 1/A), k of a ring as narrow as the loop"), "largest load, loop radius", _by_wire(_SHIGLEY, _EXACT)),
@@ -136,7 +136,7 @@ def _turn_source(spring: Torsion) -> str:
 TURNING: tuple[Figure[Torsion], ...] = (
     Figure("rate", "Rate", "R_M", "N mm/°", lambda s: s.rate, _turn_formula, lambda s: "E, wire, radius, turns, legs" if s.asked.held == "ends" else "E, wire, radius, turns", _turn_source),
     Figure("active_turns", "Turns of the body", "n", "", lambda s: s.active, "all of the coil", "turns", _EN_TURN),
-    Figure("index", "Spring index", "w", "", lambda s: s.index, "w = D / d", "mean diameter, wire", _EN_TURN),
+    Figure("index", "Spring index", "w", "", lambda s: s.index, "D / d", "mean diameter, wire", _EN_TURN),
     Figure("most_torque", "Most torque", "M_n", "N mm", lambda s: s.most_torque, "0.7 Rm W; W = π d³ / 32 of round wire", "strength, wire", _EN_TURN),
     Figure("most_angle", "Most angle", "α_n", "°", lambda s: s.most_torque / s.rate, "most torque / rate", "most torque, rate", _EN_TURN),
     Figure("inside_free", "Inside diameter, free", "Di", "mm", lambda s: s.inside_diameter(0.0), "D − d", "mean diameter, wire", _EN_TURN),

@@ -8,6 +8,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Said, Schemas } from "../api/client";
+import { Formula } from "../look/Formula";
 import { shown, type LengthUnit } from "../look/numbers";
 import { VerdictLabel, VerdictMark } from "../look/Verdict";
 import { useProofs } from "../verification/useProofs";
@@ -140,8 +141,7 @@ export function FiguresRail() {
           <Stack spacing={0.75} sx={{ p: 2, maxWidth: 340 }}>
             <Typography variant="h2">{why.title}</Typography>
             <Typography variant="body1" sx={{ fontFamily: "serif", fontSize: "1.05rem" }}>
-              {why.symbol && `${why.symbol} = `}
-              {why.formula}
+              <Formula {...why} />
             </Typography>
             <Typography variant="body2">From: {why.inputs}.</Typography>
             <Typography variant="body2" color="text.secondary">

@@ -1,6 +1,7 @@
 import type { Schemas } from "../api/client";
 import { Beneath } from "./Beneath";
 import { DataTable } from "./DataTable";
+import { Formula } from "./Formula";
 import { told, type LengthUnit } from "./numbers";
 
 interface Props {
@@ -21,8 +22,7 @@ export function FiguresTable({ label, figures, unit }: Props) {
           <>
             {figure.title}
             <Beneath>
-              {figure.symbol && `${figure.symbol} = `}
-              {figure.formula}; {figure.source}
+              <Formula {...figure} />; {figure.source}
             </Beneath>
           </>,
           figure.value === null ? "–" : told(figure.value, figure.unit, unit),

@@ -54,7 +54,7 @@ test("kinds are offered with their titles, the first ones first", () => {
 test("what a kind has of its own stands after its kind", () => {
   const keys = (place: string) => ownFields(coil, place).map((field) => field.key);
   expect(keys("/section")).toEqual(["points", "outer_diameter", "inner_diameter", "fillet"]);
-  expect(keys("/spring")).toEqual(["held", "by", "peened"]);
+  expect(keys("/spring")).toEqual(["held", "by", "peened", "made"]);
   const side = ownFields(coil, "/path/legs/start/0").find((field) => field.key === "side")!;
   expect(side["x-quantity"]).toBe("angle");
 });

@@ -78,7 +78,9 @@ function Made({ found }: { found: Scatter }) {
           ],
         }))}
       />
-      <ValueField place="/spring/made/load" label="Allowed of each load, ±" />
+      <Box sx={{ pt: 1 }}>
+        <ValueField place="/spring/made/load" label="Allowed of each load, ±" />
+      </Box>
       <DataTable
         label="Figures of the springs that are made"
         heads={["", "99.73 % of them"]}

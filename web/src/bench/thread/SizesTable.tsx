@@ -2,6 +2,7 @@ import Typography from "@mui/material/Typography";
 import type { Standard } from "../../api/client";
 import { Beneath } from "../../look/Beneath";
 import { DataTable } from "../../look/DataTable";
+import { Formula } from "../../look/Formula";
 import { digits, MM } from "../../look/numbers";
 
 const DIAMETERS = ["major", "pitch", "minor"] as const;
@@ -70,7 +71,9 @@ export function GaugingTable({ standard }: { standard: Standard }) {
           cells: [
             <>
               {figure.title}
-              <Beneath>{figure.formula || figure.source}</Beneath>
+              <Beneath>
+                {figure.formula ? <Formula symbol="" formula={figure.formula} /> : figure.source}
+              </Beneath>
             </>,
             gaugedText(figure, Boolean(standard.inch)),
           ],
