@@ -246,6 +246,21 @@ def test_relaxation_takes_its_share_of_each_force():
     assert "46 N" in texts
 
 
+@pytest.mark.parametrize("kind", ["extension", "torsion"])
+def test_any_spring_relaxes_and_is_weaker_when_warm_as_its_wires_maker_says(kind):
+    make, point = (extension, {"force": 50}) if kind == "extension" else (torsion, {"torque": 500})
+    cold = part_of(make(points=[point])).spring
+    part = part_of(make(points=[point], relaxation=8, strength_left=85, temperature=100))
+    warm = part.spring
+    assert warm.strength == pytest.approx(0.85 * cold.strength)
+    assert warm.allowed == pytest.approx(0.85 * cold.allowed)
+    assert spring_view(part)["loads"][0]["left"] == pytest.approx(0.92 * warm.points[0].effort)
+    rows = {row.label: row for section in sheet_of(part).sections for row in section.rows}
+    assert rows["After relaxation"].value.startswith(f"{0.92 * warm.points[0].effort:.4g} N")
+    assert "85 % of it left at 100 °C" in rows["Least tensile strength"].note
+    assert "85 % of its strength is left" in report_on(part)["spring-temperature"].why
+
+
 def verdicts(recipe):
     report = report_on(part_of(recipe))
     return {check.id: check for check in report.checks}

@@ -14,6 +14,7 @@ from metaspira.springs.wire import SpringWire, wires
 
 Celsius = Annotated[float, Quantity("number", -270.0, 1000.0, "°C")]
 Percent = Annotated[float, Quantity("number", 0.0, 100.0, "%")]
+ShareLeft = Annotated[float, Quantity("number", 1.0, 100.0, "%")]
 PerMinute = Annotated[float, Quantity("number", 1e-3, 1e6, "1/min")]
 SomeTurns = Annotated[float, Quantity("number", 0.0, 10.0)]
 Cycles = Annotated[float, Quantity("number", 1.0, 1e12)]
@@ -90,11 +91,15 @@ class TurningPoint(PointBase):
 
 class SpringBase(Kind):
     """What all springs are asked: their wire and its temperature in °C, and the cycles between their
-    outermost working points that they shall live for."""
+    outermost working points that they shall live for; and as the wire's maker gives them, for no standard
+    does, the share of their load that they lose by relaxation and the share of its strength that the wire has
+    left at its temperature."""
 
     wire: str | OwnWire = "EN 10270-1 SH"
     temperature: Celsius = 20.0
     cycles: Cycles | None = Field(default=None, title="Life, cycles")
+    relaxation: Percent = 0.0
+    strength_left: ShareLeft = Field(default=100.0, title="Strength left, warm")
 
     does: ClassVar[str] = ""
     bends: ClassVar[bool] = False
@@ -177,10 +182,9 @@ class AxialSpring(SpringBase):
 
 class CompressionSpring(AxialSpring, title="compression"):
     """A spring that pushes: by which rules its figures are, how its ends are held, whether it is shot-peened,
-    its grade of tolerance (EN 15800), the tolerances that are kept, its strokes a minute, and the share of
-    its force that it loses by relaxation, as the wire's maker gives it for stress, temperature and time. EN
-    13906-1 speaks of closed ends; a cylinder with plain ends goes by the handbook, and what is no cylinder of
-    even pitch as it is drawn."""
+    its grade of tolerance (EN 15800), the tolerances that are kept, and its strokes a minute. EN 13906-1
+    speaks of closed ends; a cylinder with plain ends goes by the handbook, and what is no cylinder of even
+    pitch as it is drawn."""
 
     does = "pushes"
     asked = ("length", (0.9, 0.7))
@@ -203,7 +207,6 @@ class CompressionSpring(AxialSpring, title="compression"):
     ] = Field(default="guided", title="Its ends are")
     peened: bool = Field(default=False, title="Shot-peened")
     grade: Grade = Field(default=2, title="Tolerances")
-    relaxation: Percent = 0.0
     speed: PerMinute | None = Field(default=None, title="Working speed")
     made: MadePushing | None = Field(default=None, title="Tolerances that are kept")
 

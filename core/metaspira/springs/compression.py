@@ -73,10 +73,6 @@ class Pushing(ABC):
             if (force := self.force_at_stress(share)) is not None
         )
 
-    @property
-    def left(self) -> float:
-        return 1 - self.asked.relaxation / 100
-
 
 @dataclass(frozen=True, eq=False)
 class Compression(Pushing, Spring):

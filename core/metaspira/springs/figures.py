@@ -13,6 +13,7 @@ from metaspira.springs.extension import Extension
 from metaspira.springs.nested import Nested
 from metaspira.springs.spiral import Spiral
 from metaspira.springs.torsion import Torsion
+from metaspira.springs.working import WoundSpring
 
 _EN, _EN_PULL, _EN_TURN = "EN 13906-1", "EN 13906-2", "EN 13906-3"
 _SHIGLEY = "Shigley, Mechanical Engineering Design, section 10-11; not checked against the printed book"
@@ -71,6 +72,12 @@ def _rate_source(spring: Compression) -> str:
     return f"{spring.rules_named}, from 30 to 70 % of the way to block" if drawn else spring.rules_named
 
 
+def _strength(by: str) -> Callable[[WoundSpring], str]:
+    return lambda spring: (
+        f"Rm by {by}" + ("" if spring.asked.strength_left == 100 else " × share left, as typed")
+    )
+
+
 PUSHING: tuple[Figure[Compression], ...] = (
     Figure("rate", "Rate", "R", "N/mm", lambda s: s.rate, _drawn("(F₇₀ − F₃₀) / (s₇₀ − s₃₀)", "G d⁴ / (8 D³ n)", "rate of one turn / n, by its exact elasticity"), _drawn("the diagram", "G, wire, D, n", "E, G, section, D, pitch, n"), _rate_source),
     Figure("active_turns", "Active turns", "n", "", lambda s: s.active, _by_ends("turns with room to close", _DEAD), _drawn("the shape", "turns in all, kind of ends"), _rules),
@@ -81,7 +88,7 @@ PUSHING: tuple[Figure[Compression], ...] = (
     Figure("block_stress", "Stress at block", "τ_c", "MPa", lambda s: s.block.stress, _drawn("torsion / W, greatest along the wire", "8 F D / (π d³)", "F r / W, W of the straight bar"), "force at block", lambda s: s.rules_named if s.rules == "as drawn" else _EN),
     Figure("set", "Set when first closed to block", "", "mm", lambda s: s.set_at_block, "s_c (1 − (4/3)(1 − 1/4x³)/x), x = τ / 0.56 Rm ≥ 1", "travel to block, stress at block, strength", _SET),
     Figure("least_gaps", "Sum of gaps wanted", "S_a", "mm", lambda s: s.least_gaps, "n (0.0015 D²/d + 0.1 d), × 1.5 where it is cycled", "D, d, n", _EN),
-    Figure("strength", "Strength of the wire", "Rm", "MPa", lambda s: s.strength, "Rm by diameter", _wire, _wire_source),
+    Figure("strength", "Strength of the wire", "Rm", "MPa", lambda s: s.strength, _strength("diameter"), _wire, _wire_source),
     Figure("allowed", "Stress allowed at rest", "τ_zul", "MPa", lambda s: s.allowed, "0.5 Rm", "strength", _EN),
     Figure("shear_modulus", "Shear modulus", "G", "MPa", lambda s: s.shear_modulus, "G (1 − r (T − 20 °C))", _warm, _wire_source),
     Figure("buckling", "Buckles at a deflection of", "s_K", "mm", lambda s: s.buckling, "L₀ · 0.5/(1 − G/E) · (1 − √(1 − (1 − G/E)/(0.5 + G/E) · (πD/νL₀)²))", "L₀, D, seats, G, E", _EN),
@@ -114,7 +121,7 @@ PULLING: tuple[Figure[Extension], ...] = (
     Figure("most_force", "Most force of the body", "F_n", "N", lambda s: s.most_force, "0.45 Rm W / r; 0.45 Rm π d³ / (8 D) of round wire", "strength, radius, wire", _EN_PULL),
     Figure("hook_bending", "Bending in the hooks", "σ_A", "MPa", lambda s: _hook(s, 0), _by_wire("F (K_A 16 D/(π d³) + 4/(π d²)), K_A = (4C² − C − 1)/(4C(C − 1))", "F (k r/W_b + 1/A), k of a ring as narrow as the loop"), "largest load, loop radius", _by_wire(_SHIGLEY, _EXACT)),
     Figure("hook_torsion", "Torsion in the hooks", "τ_B", "MPa", lambda s: _hook(s, 1), _by_wire("K_B 8 F D/(π d³), K_B = (4C − 1)/(4C − 4)", "k F r/W, k of a ring as narrow as the bend"), "largest load, bend radius", _by_wire(_SHIGLEY, _EXACT)),
-    Figure("strength", "Strength of the wire", "Rm", "MPa", lambda s: s.strength, "Rm by diameter", _wire, _wire_source),
+    Figure("strength", "Strength of the wire", "Rm", "MPa", lambda s: s.strength, _strength("diameter"), _wire, _wire_source),
     Figure("allowed", "Stress allowed in the body", "τ_zul", "MPa", lambda s: s.allowed, "0.45 Rm", "strength", _EN_PULL),
     Figure("shear_modulus", "Shear modulus", "G", "MPa", lambda s: s.shear_modulus, "G (1 − r (T − 20 °C))", _warm, _wire_source),
 )  # fmt: skip
@@ -141,7 +148,7 @@ TURNING: tuple[Figure[Torsion], ...] = (
     Figure("most_angle", "Most angle", "α_n", "°", lambda s: s.most_torque / s.rate, "most torque / rate", "most torque, rate", _EN_TURN),
     Figure("inside_free", "Inside diameter, free", "Di", "mm", lambda s: s.inside_diameter(0.0), "D − d", "mean diameter, wire", _EN_TURN),
     Figure("inside_wound", "Inside diameter, wound most", "", "mm", lambda s: s.inside_diameter(s.worst_way), "D n / (n + α / 360°) − d", "D, n, largest angle", _EN_TURN),
-    Figure("strength", "Strength of the wire", "Rm", "MPa", lambda s: s.strength, "Rm by diameter", _wire, _wire_source),
+    Figure("strength", "Strength of the wire", "Rm", "MPa", lambda s: s.strength, _strength("diameter"), _wire, _wire_source),
     Figure("allowed", "Bending stress allowed", "σ_zul", "MPa", lambda s: s.allowed, "0.7 Rm", "strength", _EN_TURN),
     Figure("elastic_modulus", "Elastic modulus", "E", "MPa", lambda s: s.elastic_modulus, "E (1 − r (T − 20 °C))", _warm, _wire_source),
 )  # fmt: skip
@@ -162,7 +169,7 @@ WINDING_UP: tuple[Figure[Spiral], ...] = (
     Figure("most_torque", "Most torque", "M_n", "N mm", lambda s: s.most_torque, _by_hold("0.7 Rm W / 2", "0.7 Rm W; W = b t² / 6 of strip"), "strength, strip", "allowed as EN 13906-3"),
     Figure("most_angle", "Angle at that torque", "α_n", "°", lambda s: s.most_torque / s.rate, "most torque / rate", "most torque, rate", _WAHL),
     Figure("index", "Spring index", "w", "", lambda s: s.index, "w = least D / t", "mean diameter, strip", _EN_TURN),
-    Figure("strength", "Strength of the strip", "Rm", "MPa", lambda s: s.strength, "Rm by thickness", _wire, _wire_source),
+    Figure("strength", "Strength of the strip", "Rm", "MPa", lambda s: s.strength, _strength("thickness"), _wire, _wire_source),
     Figure("allowed", "Bending stress allowed", "σ_zul", "MPa", lambda s: s.allowed, "0.7 Rm", "strength", "as EN 13906-3"),
     Figure("elastic_modulus", "Elastic modulus", "E", "MPa", lambda s: s.elastic_modulus, "E (1 − r (T − 20 °C))", _warm, _wire_source),
 )  # fmt: skip

@@ -159,7 +159,7 @@ class WoundSpring(ABC):
     @property
     def left(self) -> float:
         """What is left of an effort after relaxation, as a share."""
-        return 1.0
+        return 1 - self.asked.relaxation / 100
 
     @property
     def rules(self) -> Rules | None:
@@ -216,8 +216,8 @@ class WoundSpring(ABC):
 
     @property
     def strength(self) -> float:
-        """Least tensile strength of the wire, MPa."""
-        return self.wire.strength(self.diameter)
+        """Least tensile strength of the wire at its temperature, MPa."""
+        return self.wire.strength(self.diameter) * self.asked.strength_left / 100
 
 
 @dataclass(frozen=True, eq=False)

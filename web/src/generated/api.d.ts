@@ -2239,10 +2239,9 @@ export interface components {
         /**
          * compression
          * @description A spring that pushes: by which rules its figures are, how its ends are held, whether it is shot-peened,
-         *     its grade of tolerance (EN 15800), the tolerances that are kept, its strokes a minute, and the share of
-         *     its force that it loses by relaxation, as the wire's maker gives it for stress, temperature and time. EN
-         *     13906-1 speaks of closed ends; a cylinder with plain ends goes by the handbook, and what is no cylinder of
-         *     even pitch as it is drawn.
+         *     its grade of tolerance (EN 15800), the tolerances that are kept, and its strokes a minute. EN 13906-1
+         *     speaks of closed ends; a cylinder with plain ends goes by the handbook, and what is no cylinder of even
+         *     pitch as it is drawn.
          */
         CompressionSpring: {
             /**
@@ -2257,6 +2256,16 @@ export interface components {
             temperature?: number | string;
             /** Life, cycles */
             cycles?: (number | string) | null;
+            /**
+             * Relaxation
+             * @default 0
+             */
+            relaxation?: number | string;
+            /**
+             * Strength left, warm
+             * @default 100
+             */
+            strength_left?: number | string;
             /**
              * Points
              * @default []
@@ -2298,11 +2307,6 @@ export interface components {
              * @enum {integer}
              */
             grade?: 1 | 2 | 3;
-            /**
-             * Relaxation
-             * @default 0
-             */
-            relaxation?: number | string;
             /** Working speed */
             speed?: (number | string) | null;
             /** Tolerances that are kept */
@@ -2558,6 +2562,16 @@ export interface components {
             temperature?: number | string;
             /** Life, cycles */
             cycles?: (number | string) | null;
+            /**
+             * Relaxation
+             * @default 0
+             */
+            relaxation?: number | string;
+            /**
+             * Strength left, warm
+             * @default 100
+             */
+            strength_left?: number | string;
             /**
              * Points
              * @default []
@@ -3967,6 +3981,16 @@ export interface components {
             /** Life, cycles */
             cycles?: (number | string) | null;
             /**
+             * Relaxation
+             * @default 0
+             */
+            relaxation?: number | string;
+            /**
+             * Strength left, warm
+             * @default 100
+             */
+            strength_left?: number | string;
+            /**
              * Points
              * @default []
              */
@@ -4280,6 +4304,16 @@ export interface components {
             temperature?: number | string;
             /** Life, cycles */
             cycles?: (number | string) | null;
+            /**
+             * Relaxation
+             * @default 0
+             */
+            relaxation?: number | string;
+            /**
+             * Strength left, warm
+             * @default 100
+             */
+            strength_left?: number | string;
             /**
              * Points
              * @default []

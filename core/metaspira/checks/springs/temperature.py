@@ -22,10 +22,13 @@ def check_temperature(part: Part, window: Window) -> Check:
     spring = part.spring
     assert spring is not None
     value, most = spring.asked.temperature, spring.wire.hottest
+    left = spring.asked.strength_left
+    strength = "its strength that at 20 °C" if left == 100 else f"{left:.4g} % of its strength is left"
+    known = f"moduli are those at {value:.4g} °C, {strength}"
     if most is None:
-        why = "No greatest temperature is known of this wire; moduli are those of its temperature"
+        why = f"No greatest temperature is known of this wire; {known}"
         return Check(_ID, _TITLE, "clear", value, None, "°C", why, math.inf)
-    why = f"Springs of this wire serve up to about {most:.4g} °C; moduli are those at {value:.4g} °C"
+    why = f"Springs of this wire serve up to about {most:.4g} °C; {known}"
     if value <= most:
         return Check(_ID, _TITLE, "clear", value, most, "°C", why, most - value)
     why = (

@@ -14,6 +14,7 @@ from metaspira.springs.extension import Extension
 from metaspira.springs.made import made_of
 from metaspira.springs.scatter import Spread, scatter_of
 from metaspira.springs.torsion import Torsion
+from metaspira.springs.working import WorkedPoint
 
 _END_WORDS = {"ground": "ground", "flat": "cut", "dome": "domed", "point": "pointed", "open": "open"}
 
@@ -70,7 +71,7 @@ def wire(part: Part, spring: AnySpring, modulus: Row) -> Section:
         "Wire",
         (
             Row("Wire", spring.wire.name, spring.wire.title),
-            Row("Least tensile strength", f"{spring.strength:.4g} MPa", spring.wire.source),
+            Row("Least tensile strength", f"{spring.strength:.4g} MPa", _strength_source(spring)),
             modulus,
             Row("Developed length", mm(part.sweep.wire_length)),
             Row(
@@ -80,6 +81,12 @@ def wire(part: Part, spring: AnySpring, modulus: Row) -> Section:
             ),
         ),
     )
+
+
+def _strength_source(spring: AnySpring) -> str:
+    left = spring.asked.strength_left
+    warm = "" if left == 100 else f"; {left:g} % of it left at {spring.asked.temperature:g} °C, as typed"
+    return spring.wire.source + warm
 
 
 def shear(spring: AnySpring) -> Row:
@@ -126,6 +133,14 @@ def exact(spring: Compression | Extension | Torsion) -> tuple[Row, ...]:
         ("Exact, torsion in the hooks", bends),
     )
     return (rate, *(Row(title, told) for title, told in rows if told))
+
+
+def relaxed(spring: AnySpring) -> tuple[Row, ...]:
+    """What is left of its loads after relaxation."""
+    lost, (_, effort) = spring.asked.relaxation, spring.units
+    points: tuple[WorkedPoint, ...] = spring.points
+    left = ", ".join(f"{point.effort * spring.left:.4g} {effort}" for point in points)
+    return (Row("After relaxation", left, f"{lost:.3g} % of the load is lost"),) if lost and left else ()
 
 
 def scatter(spring: AnySpring) -> tuple[Section, ...]:

@@ -8,7 +8,17 @@ from metaspira.drawings.told import is_ground
 from metaspira.numbers.shown import number_shown
 from metaspira.parts import Part
 from metaspira.sheets.sheet import Row, Section
-from metaspira.sheets.springs.common import SpringSheet, dimensions, ends, exact, mm, scatter, shear, wire
+from metaspira.sheets.springs.common import (
+    SpringSheet,
+    dimensions,
+    ends,
+    exact,
+    mm,
+    relaxed,
+    scatter,
+    shear,
+    wire,
+)
 from metaspira.springs.compression import Compression, Pushing
 from metaspira.springs.fatigue import life_of
 from metaspira.springs.nested import Nested
@@ -107,7 +117,7 @@ def _loads(part: Part, spring: Compression) -> Section:
             Row("Rate, R", f"{spring.rate:.4g} N/mm", spring.rules_named),
             *_as_drawn(spring),
             *exact(spring),
-            *_relaxed(spring),
+            *relaxed(spring),
         ),
     )
 
@@ -120,12 +130,6 @@ def _as_drawn(spring: Compression) -> tuple[Row, ...]:
     loads = ", ".join(f"{drawn.at_length(point.length).force:.4g} N" for point in spring.points)
     rate = Row("As drawn, rate", f"{drawn.rate:.4g} N/mm", "contact of its turns, 30 to 70 % of its travel")
     return (rate, Row("As drawn, at the same lengths", loads)) if loads else (rate,)
-
-
-def _relaxed(spring: Compression) -> tuple[Row, ...]:
-    lost = spring.asked.relaxation
-    left = ", ".join(f"{point.force * (1 - lost / 100):.4g} N" for point in spring.points)
-    return (Row("After relaxation", left, f"{lost:.3g} % of the force is lost"),) if lost and left else ()
 
 
 def _tolerances(part: Part, spring: Compression) -> Section:

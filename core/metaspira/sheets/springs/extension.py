@@ -4,7 +4,17 @@ from __future__ import annotations
 
 from metaspira.parts import Part
 from metaspira.sheets.sheet import Row, Section
-from metaspira.sheets.springs.common import SpringSheet, dimensions, ends, exact, mm, scatter, shear, wire
+from metaspira.sheets.springs.common import (
+    SpringSheet,
+    dimensions,
+    ends,
+    exact,
+    mm,
+    relaxed,
+    scatter,
+    shear,
+    wire,
+)
 from metaspira.springs.extension import Extension
 
 
@@ -44,6 +54,7 @@ def _pulls(spring: Extension) -> Section:
             *rows,
             Row("Rate, R", f"{spring.rate:.4g} N/mm", "G d⁴ / (8 D³ n)"),
             *exact(spring),
+            *relaxed(spring),
         ),
     )
 

@@ -4,7 +4,17 @@ from __future__ import annotations
 
 from metaspira.parts import Part
 from metaspira.sheets.sheet import Row, Section
-from metaspira.sheets.springs.common import SpringSheet, bending, dimensions, ends, exact, mm, scatter, wire
+from metaspira.sheets.springs.common import (
+    SpringSheet,
+    bending,
+    dimensions,
+    ends,
+    exact,
+    mm,
+    relaxed,
+    scatter,
+    wire,
+)
 from metaspira.springs.spiral import Spiral
 from metaspira.springs.torsion import Torsion
 from metaspira.springs.turning import Turned, Turning
@@ -13,7 +23,7 @@ from metaspira.springs.turning import Turned, Turning
 def torsion(part: Part, spring: Torsion) -> SpringSheet:
     """Of wound wire."""
     rows = [_load(point, f"; inside {mm(spring.inside_diameter(point.angle))}") for point in spring.points]
-    loads = Section("Loads and rate", (*rows, _rate(spring), *exact(spring), _most(spring)))
+    loads = Section("Loads and rate", (*rows, _rate(spring), *exact(spring), _most(spring), *relaxed(spring)))
     made = (dimensions(part, spring), wire(part, spring, bending(spring)), ends(part))
     sections = (*made, loads, *scatter(spring))
     return SpringSheet("Torsion spring, data sheet", "EN 13906-3", sections)
@@ -23,7 +33,7 @@ def spiral(part: Part, spring: Spiral) -> SpringSheet:
     """Of strip wound up."""
     solid = Row("Solid on its arbor", f"at {spring.solid_angle:.4g}°", f"arbor {mm(spring.arbor)}")
     rows = [_load(point) for point in spring.points]
-    loads = Section("Loads and rate", (*rows, _rate(spring), _most(spring), solid))
+    loads = Section("Loads and rate", (*rows, _rate(spring), _most(spring), solid, *relaxed(spring)))
     held = (Row("Outer end", spring.asked.outer),)
     sections = (dimensions(part, spring), wire(part, spring, bending(spring)), ends(part, held), loads)
     return SpringSheet("Spiral spring, data sheet", "Wahl and EN 13906-3", sections)

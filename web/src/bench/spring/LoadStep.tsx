@@ -21,7 +21,7 @@ import { ScatterPanel } from "./ScatterPanel";
 import { isSolvedExactly } from "./solved";
 
 /** The fields that stand with its life. */
-const LIFE = ["speed", "peened", "grade", "relaxation"];
+const LIFE = ["speed", "peened", "grade"];
 
 /** The kinds that work along their axis. */
 const AXIAL = ["compression", "extension"];
@@ -47,6 +47,10 @@ export function LoadStep() {
       <Stack direction="row" spacing={1}>
         <ValueField place="/spring/cycles" step={100000} />
         <ValueField place="/spring/temperature" step={5} />
+      </Stack>
+      <Stack direction="row" spacing={1}>
+        <ValueField place="/spring/relaxation" optional />
+        <ValueField place="/spring/strength_left" optional />
       </Stack>
       <KindFields
         place="/spring"
