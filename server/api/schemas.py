@@ -93,6 +93,9 @@ class StripOut(Schema):
     shape: list[float] | None
     gap: list[float | None]
     stress: list[float | None] | None
+    bend: list[float | None]
+    radius: list[float | None] | None
+    pitch: list[float | None] | None
     turns: list[float]
     x: list[float]
     y: list[float]

@@ -103,6 +103,34 @@ def test_history_goes_back_to_before_an_edit_and_to_a_revision(bench):
     expect(page.get_by_label("Diameter", exact=True)).to_have_value("20")
 
 
+def test_a_place_on_the_wire_tells_radius_pitch_and_gap_and_the_strip_grows(bench):
+    page = bench
+    place = page.get_by_role("slider", name="Place along the wire")
+    place.focus()
+    page.keyboard.press("End")
+    page.keyboard.press("PageDown")
+    expect(place).to_have_attribute(
+        "aria-valuetext", re.compile(r"radius 10 mm, pitch [\d.]+ mm, bend radius")
+    )
+    before = place.bounding_box()["height"]
+    edge = page.get_by_role("separator", name="Height of the wire strip")
+    box = edge.bounding_box()
+    page.mouse.move(box["x"] + 300, box["y"] + 4)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 300, box["y"] - 36, steps=4)
+    page.mouse.up()
+    dragged = place.bounding_box()["height"]
+    assert dragged > before + 20
+    edge.focus()
+    page.keyboard.press("ArrowUp")
+    expect(edge).not_to_have_attribute("aria-valuenow", "32")
+    page.reload()
+    expect(place).to_be_visible()
+    assert place.bounding_box()["height"] > dragged
+    edge.dblclick()
+    assert place.bounding_box()["height"] == before
+
+
 def test_every_step_by_keys_and_the_list_of_commands(bench):
     page = bench
     page.keyboard.press("Alt+3")

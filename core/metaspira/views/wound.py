@@ -12,6 +12,7 @@ from metaspira.checks import Report
 from metaspira.numbers.jets import Array
 from metaspira.parts import AnyPart, Part
 from metaspira.paths import CurvePath, Path
+from metaspira.paths.path import Stations
 from metaspira.problems import pointer
 from metaspira.recipe.fields import number_fields
 from metaspira.recipe.resolving import in_typed_units, variable_values
@@ -22,6 +23,7 @@ from metaspira.sweep.ground import mesh_of
 from metaspira.sweep.mesh import preview_fineness
 
 _STRIP_STATIONS = 400
+_STRAIGHT = 1e-6
 _RIBS = 24
 _MOST_MARKS = 120
 _GUIDE_POINTS = 160
@@ -32,8 +34,9 @@ Points2 = list[list[float]]
 
 def strip(report: Report) -> dict[str, list[float | None] | None]:
     """Lanes over the true length `s` (mm): twist and tilt (degrees), size, width, depth and shape (None where
-    one stays as it is), gap (mm), the stress of a spring at its hardest working point (MPa), and the place x,
-    y, z."""
+    one stays as it is), gap (mm), the stress of a spring at its hardest working point (MPa), the radius of
+    the bend of its centre line, and of a coil around the axis its own radius and pitch there, mm; and the
+    place x, y, z."""
     part = report.part
     assert isinstance(part, Part)
     sweep = part.sweep
@@ -41,7 +44,8 @@ def strip(report: Report) -> dict[str, list[float | None] | None]:
     share = s / sweep.length
     lane = report.gap_lane
     gap = np.interp(s, lane.s, lane.value) if len(lane.s) else np.full_like(s, np.nan)
-    origin = sweep.path.derivatives(s, 0)[0]
+    station = sweep.path.at(s)
+    origin = station.position
     changes = sweep.changes
     lanes: dict[str, Array | None] = {
         "s": s,
@@ -55,9 +59,26 @@ def strip(report: Report) -> dict[str, list[float | None] | None]:
     for name, factor in (("width", 1.0), ("depth", 1.0), ("tilt", math.degrees(1.0)), ("shape", 1.0)):
         varying = getattr(changes, name)
         lanes[name] = None if varying.constant is not None else factor * varying.value(share)
+    curvature = np.linalg.norm(station.curvature, axis=1)
+    lanes["bend"] = np.where(curvature * sweep.length > _STRAIGHT, 1 / np.maximum(curvature, 1e-300), np.nan)
+    lanes["radius"], lanes["pitch"] = _coiled(part, s, station)
     lanes["stress"] = _stress(part, s)
     lanes["turns"] = _whole_turns(part)
     return {name: None if values is None else _plain(values) for name, values in lanes.items()}
+
+
+def _coiled(part: Part, s: Array, station: Stations) -> tuple[Array | None, Array | None]:
+    """Radius and pitch, mm (n,), of a coil around the axis; none in its legs."""
+    path = part.path
+    if path.coil is None:
+        return None, None
+    low = path.legs_at[0]
+    inside = (s >= low - 1e-9) & (s <= low + path.without_legs.length + 1e-9)
+    (x, y, _), (across, along, rise) = station.position.T, station.tangent.T
+    radius = np.hypot(x, y)
+    around = np.abs(x * along - y * across) / np.maximum(radius, 1e-300)
+    pitch = 2 * math.pi * radius * rise / np.maximum(around, 1e-300)
+    return np.where(inside, radius, np.nan), np.where(inside, pitch, np.nan)
 
 
 def _stress(part: Part, s: Array) -> Array | None:

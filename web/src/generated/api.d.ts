@@ -5088,6 +5088,12 @@ export interface components {
             gap: (number | null)[];
             /** Stress */
             stress: (number | null)[] | null;
+            /** Bend */
+            bend: (number | null)[];
+            /** Radius */
+            radius: (number | null)[] | null;
+            /** Pitch */
+            pitch: (number | null)[] | null;
             /** Turns */
             turns: number[];
             /** X */

@@ -4,7 +4,6 @@ import { usePartContext } from "../PartContext";
 import { LanePoints, type LaneKey } from "./LanePoints";
 
 export const LEFT = 112;
-export const LANE = 32;
 
 export interface LaneData {
   name: string;
@@ -23,11 +22,12 @@ export function Lane(props: {
   x: (s: number) => number;
   y: number;
   width: number;
+  height: number;
   turns: number[];
   /** Which of its values the cursor is at. */
   here: number | null;
 }) {
-  const { lane, s, x, y, width, turns, here } = props;
+  const { lane, s, x, y, width, height, turns, here } = props;
   const { unit } = usePartContext();
   const { colours } = useLook();
   const known = lane.values.filter((v): v is number => v !== null);
@@ -36,7 +36,7 @@ export function Lane(props: {
   const flat = high - low < 1e-9 * Math.max(Math.abs(high), 1);
   const even = Math.max(...known) - Math.min(...known) < 1e-9 * Math.max(Math.abs(high), 1);
   const at = (value: number) =>
-    flat ? y + LANE / 2 : y + LANE - 3 - ((value - low) / (high - low)) * (LANE - 6);
+    flat ? y + height / 2 : y + height - 3 - ((value - low) / (high - low)) * (height - 6);
   let path = "";
   let pen = false;
   lane.values.forEach((value, i) => {
@@ -61,7 +61,14 @@ export function Lane(props: {
         : `${text(Math.min(...known)).split(" ")[0]} … ${text(Math.max(...known))}`;
   return (
     <g>
-      <rect x={LEFT} y={y} width={width} height={LANE} fill={colours.sheet} stroke={colours.line} />
+      <rect
+        x={LEFT}
+        y={y}
+        width={width}
+        height={height}
+        fill={colours.sheet}
+        stroke={colours.line}
+      />
       {lane.name === "Gap" && !flat && low < 0 && (
         <path d={`M${LEFT} ${at(0)}H${LEFT + width}`} stroke={colours.stop} strokeDasharray="4 3" />
       )}
@@ -70,7 +77,7 @@ export function Lane(props: {
         <LanePoints
           name={lane.key}
           unit={lane.unit}
-          frame={{ x: LEFT, y, width, height: LANE, low, high: flat ? low + 1 : high, flat }}
+          frame={{ x: LEFT, y, width, height, low, high: flat ? low + 1 : high, flat }}
           turns={turns.map((at) => at / (s[s.length - 1] || 1))}
         />
       )}

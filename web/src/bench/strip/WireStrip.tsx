@@ -1,14 +1,16 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import useResizeObserver from "../useResizeObserver";
-import { useRef } from "react";
+import { useRef, useState } from "react";
 import type { Check, Report } from "../../api/client";
 import { useLook } from "../../look/Look";
 import { digits, lengthText } from "../../look/numbers";
 import { useDesk } from "../../state/bench";
 import { usePartContext } from "../PartContext";
 import { Axis } from "./Axis";
-import { LANE, LEFT, Lane, type LaneData } from "./Lane";
+import { LEFT, Lane, type LaneData } from "./Lane";
+import { keepLaneHeight, keptLaneHeight } from "./laneHeight";
+import { HeightHandle } from "./HeightHandle";
 
 const RIGHT = 14;
 const GAP = 5;
@@ -23,6 +25,8 @@ const MORE = [
   { name: "Tilt", unit: "°", key: "tilt" },
   { name: "Shape", unit: "", key: "shape" },
 ] as const;
+
+const WORDS = { radius: "radius", pitch: "pitch", bend: "bend radius", gap: "gap" };
 
 /** The wire laid out straight: a lane for each schedule, one for the gap, one for where checks speak. */
 export function WireStrip() {
@@ -46,6 +50,7 @@ function Strip({ report, width }: { report: Report; width: number }) {
   const { colours } = useLook();
   const cursor = useDesk((state) => state.cursor);
   const setCursor = useDesk((state) => state.setCursor);
+  const [lane, setLane] = useState(keptLaneHeight);
   const { strip } = report;
   const length = strip.s[strip.s.length - 1] ?? 1;
   const inner = Math.max(width - LEFT - RIGHT, 50);
@@ -63,7 +68,7 @@ function Strip({ report, width }: { report: Report; width: number }) {
   ];
   const lanes = all.filter((lane) => (lane.key && edited) || says(lane));
   const top = 6;
-  const placesTop = top + lanes.length * (LANE + GAP);
+  const placesTop = top + lanes.length * (lane + GAP);
   const bottom = placesTop + 16;
   const here = cursor === null ? null : Math.min(Math.max(cursor, 0), length);
   const move = (clientX: number, target: Element) =>
@@ -76,6 +81,16 @@ function Strip({ report, width }: { report: Report; width: number }) {
 
   return (
     <>
+      {lanes.length > 0 && (
+        <HeightHandle
+          height={lane}
+          lanes={lanes.length}
+          onChange={(height) => {
+            setLane(height);
+            keepLaneHeight(height);
+          }}
+        />
+      )}
       <svg
         width={width}
         height={bottom + AXIS}
@@ -101,14 +116,15 @@ function Strip({ report, width }: { report: Report; width: number }) {
           event.preventDefault();
         }}
       >
-        {lanes.map((lane, index) => (
+        {lanes.map((data, index) => (
           <Lane
-            key={lane.name}
-            lane={lane}
+            key={data.name}
+            lane={data}
             s={strip.s}
             x={x}
-            y={top + index * (LANE + GAP)}
+            y={top + index * (lane + GAP)}
             width={inner}
+            height={lane}
             turns={strip.turns}
             here={here === null ? null : indexAt(report, here)}
           />
@@ -183,11 +199,13 @@ function indexAt(report: Report, s: number): number {
 function readout(report: Report, s: number, unit: Parameters<typeof lengthText>[1]): string {
   const { strip } = report;
   const i = indexAt(report, s);
-  const gap = strip.gap[i];
-  return [
-    `at ${lengthText(s, unit)}`,
-    `twist ${digits(strip.twist[i] ?? 0, 4)}°`,
-    `size ${digits(strip.size[i] ?? 1, 4)} ×`,
-    gap == null ? "no gap" : `gap ${lengthText(gap, unit)}`,
-  ].join(", ");
+  const lengths = (["radius", "pitch", "bend", "gap"] as const).map((name) => {
+    const value = strip[name]?.[i];
+    return value == null ? [] : [`${WORDS[name]} ${lengthText(value, unit)}`];
+  });
+  const changes = [
+    strip.twist.some((value) => value !== 0) ? [`twist ${digits(strip.twist[i]!, 4)}°`] : [],
+    strip.size.some((value) => value !== 1) ? [`size ${digits(strip.size[i]!, 4)} ×`] : [],
+  ];
+  return [`at ${lengthText(s, unit)}`, ...[...lengths, ...changes].flat()].join(", ");
 }
