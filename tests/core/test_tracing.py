@@ -7,10 +7,11 @@ import pytest
 import trimesh
 from metaspira.checks import report_on
 from metaspira.cli import main
+from metaspira.formats.clouds import cloud_in, is_cloud
 from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 from metaspira.sheets import sheet_of
-from metaspira.studies.trace import trace, trace_mesh, traced_in_child
+from metaspira.studies.trace import trace, trace_surface, traced_in_child
 from metaspira.studies.trace.rounding import rounded
 from scans import scan
 
@@ -50,7 +51,7 @@ COILS = {
 def test_a_coil_of_round_wire_is_traced(name, noise, missing):
     """Diameters and pitch within 0.2 %, or three times the share of the noise; turns within 0.01."""
     recipe, turns, diameter = COILS[name]
-    found = trace_mesh(scan(recipe, noise, missing), name)
+    found = trace_surface(scan(recipe, noise, missing), name)
     numbers = {one.key: one for one in found.figures}
     if name.startswith("cone") and numbers["diameter"].value < 20:  # it may begin at either end
         diameter = recipe["path"]["end_diameter"]
@@ -71,7 +72,7 @@ def test_a_coil_of_round_wire_is_traced(name, noise, missing):
 
 
 def test_closed_and_ground_ends_are_seen_and_a_data_sheet_follows():
-    found = trace_mesh(scan(CLOSED, 0.02, 0.1, seed=4), "drawer")
+    found = trace_surface(scan(CLOSED, 0.02, 0.1, seed=4), "drawer")
     assert found.rounded["path"]["closed"] == {"start": 1.0, "end": 1.0, "change": 0.5}
     assert found.rounded["ends"] == GROUND
     assert found.rounded["path"]["pitch"] == pytest.approx(7.95, abs=0.051)
@@ -83,7 +84,7 @@ def test_closed_and_ground_ends_are_seen_and_a_data_sheet_follows():
 def test_legs_are_left_out_and_the_turns_are_less_sure(leg):
     path = {"kind": "coil", "diameter": 18, "turns": 9.25, "pitch": 3}
     path["legs"] = {"start": [leg], "end": [leg]}
-    found = trace_mesh(scan({"path": path, "section": {"kind": "round", "diameter": 2.2}}, 0.01), "legs")
+    found = trace_surface(scan({"path": path, "section": {"kind": "round", "diameter": 2.2}}, 0.01), "legs")
     assert any("legs or hooks" in words for words in found.told)
     numbers = {one.key: one for one in found.figures}
     assert abs(numbers["turns"].value - 9.25) < numbers["turns"].sure
@@ -99,7 +100,7 @@ def test_a_barrel_is_traced_by_points():
         },
         "section": {"kind": "round", "diameter": 2},
     }  # fmt: skip
-    found = trace_mesh(scan(recipe), "barrel")
+    found = trace_surface(scan(recipe), "barrel")
     points = np.array(found.recipe["path"]["diameter"]["points"])
     assert points[[0, 4, 8], 1] == pytest.approx([16, 26, 16], abs=0.1)
     assert found.deviation.mean < 0.03
@@ -107,7 +108,7 @@ def test_a_barrel_is_traced_by_points():
 
 
 def test_a_plate_under_it_is_left_out_and_told():
-    found = trace_mesh(scan(COILS["open"][0], plate=True), "on a plate")
+    found = trace_surface(scan(COILS["open"][0], plate=True), "on a plate")
     assert any("flat plate" in words for words in found.told)
     assert found.rounded["path"]["turns"] == 8 and found.rounded["path"]["pitch"] == 6
 
@@ -123,7 +124,7 @@ THREADS = [
 def test_a_standard_thread_comes_first(name, host, hand):
     thread = {"designation": name, "hand": hand}
     length = 12 if host == "bore" else 22
-    found = trace_mesh(scan({"thread": thread, "host": {"kind": host, "length": length}}, 0.01), name)
+    found = trace_surface(scan({"thread": thread, "host": {"kind": host, "length": length}}, 0.01), name)
     assert found.kind == "thread"
     assert found.designations[0].name == name
     assert found.recipe["thread"].get("hand", "right") == hand
@@ -137,7 +138,7 @@ def test_a_standard_thread_comes_first(name, host, hand):
 
 def test_of_two_starts_both_are_found():
     recipe = {"thread": {"designation": "Tr20x8P4"}, "host": {"kind": "rod", "length": 40}}
-    found = trace_mesh(scan(recipe, 0.01), "two")
+    found = trace_surface(scan(recipe, 0.01), "two")
     numbers = {one.key: one.value for one in found.figures}
     assert (numbers["starts"], numbers["pitch"]) == (2, pytest.approx(4, abs=2e-3))
     assert found.recipe["thread"]["designation"] == "Tr20x8P4"
@@ -146,7 +147,7 @@ def test_of_two_starts_both_are_found():
 def test_a_thread_of_no_standard_has_the_form_that_was_measured():
     form = {"kind": "flanks", "leading": 20, "trailing": 45, "height": 1.2, "crest": 0.8}
     thread = {"form": form, "diameter": 40, "pitch": 4, "at": 0, "length": 30, "starts": 2}
-    found = trace_mesh(scan({"thread": thread, "host": {"kind": "rod", "length": 30}}, 0.01), "lid")
+    found = trace_surface(scan({"thread": thread, "host": {"kind": "rod", "length": 30}}, 0.01), "lid")
     assert found.designations == [] and any("no standard thread" in words for words in found.told)
     own = found.recipe["thread"]
     assert (own["starts"], own["diameter"], own["pitch"]) == (
@@ -188,14 +189,14 @@ def test_a_thread_of_no_standard_has_the_form_that_was_measured():
 )
 def test_what_is_neither_is_refused_with_a_reason(mesh):
     with pytest.raises(RecipeError) as refused:
-        trace_mesh(mesh, "body")
+        trace_surface(mesh, "body")
     (problem,) = refused.value.problems
     assert problem.place == "/file" and problem.reason and problem.remedy
 
 
 def test_a_coil_that_cannot_be_told_apart_is_refused_rather_than_guessed():
     with pytest.raises(RecipeError):
-        trace_mesh(scan(CLOSED, 0.25, 0.5), "rough")
+        trace_surface(scan(CLOSED, 0.25, 0.5), "rough")
 
 
 @pytest.mark.parametrize("suffix", [".stl", ".obj", ".ply", ".glb"])
@@ -227,3 +228,75 @@ def test_the_command_writes_the_recipe_and_says_how_sure_it_is(tmp_path, capsys)
             main(arguments)
         assert ended.value.code == 2
         assert "Traceback" not in capsys.readouterr().err
+
+
+def points_of(recipe, noise, missing, count, seed=2):
+    return np.asarray(trimesh.sample.sample_surface(scan(recipe, noise, missing, seed), count, seed=3)[0])
+
+
+@pytest.mark.parametrize(
+    ("name", "noise", "missing", "count"),
+    [("open", 0.0, 0.0, 40_000), ("open", 0.03, 0.3, 15_000), ("cone, left", 0.02, 0.2, 40_000)],
+)
+def test_a_coil_is_traced_from_points_alone(name, noise, missing, count):
+    recipe, turns, _ = COILS[name]
+    found = trace_surface(points_of(recipe, noise, missing, count), name)
+    numbers = {one.key: one.value for one in found.figures}
+    path = recipe["path"]
+    assert found.recipe["path"]["hand"] == path.get("hand", "right")
+    assert numbers["turns"] == pytest.approx(turns, abs=0.01)
+    assert numbers["wire_diameter"] == pytest.approx(2.5, abs=0.01 + noise)
+    assert numbers["pitch"] == pytest.approx(path["pitch"], rel=2e-3)
+
+
+def test_a_thread_is_traced_from_points_alone():
+    thread = {"thread": {"designation": "M20"}, "host": {"kind": "rod", "length": 40}}
+    found = trace_surface(points_of(thread, 0.03, 0.2, 40_000), "bolt")
+    assert (found.kind, found.designations[0].name) == ("thread", "M20")
+
+
+def test_points_are_read_from_tables_and_from_a_ply_without_faces(tmp_path, capsys):
+    points = points_of(COILS["open"][0], 0.0, 0.0, 12_000).round(4)
+    file = tmp_path / "coil.xyz"
+    np.savetxt(file, np.column_stack([points, np.zeros(len(points))]), fmt="%.4f", header="a scan")
+    with pytest.raises(SystemExit) as ended:
+        main(["trace", str(file), "--unit", "mm", "--json"])
+    assert ended.value.code == 0
+    told = {one["key"]: one["value"] for one in json.loads(capsys.readouterr().out)["figures"]}
+    assert told["diameter"] == pytest.approx(20, rel=2e-3)
+    rows = "\n".join(",".join(f"{c / 25.4:.6f}" for c in row) for row in points)
+    inches = cloud_in(f"x in,y in,z in\n{rows}\n".encode(), ".csv", None)
+    assert inches == pytest.approx(points, abs=1e-4)
+    commas = "\n".join(";".join(f"{c:.4f}".replace(".", ",") for c in row) for row in points)
+    assert cloud_in(commas.encode(), ".csv", "mm") == pytest.approx(points)
+    ply = trimesh.PointCloud(points).export(file_type="ply")
+    assert is_cloud(ply, ".ply")
+    assert cloud_in(ply, ".ply", "mm") == pytest.approx(points, abs=1e-4)
+    assert not is_cloud(scan(COILS["open"][0]).export(file_type="ply"), ".ply")
+
+
+@pytest.mark.parametrize(
+    ("text", "unit", "place", "reason"),
+    [
+        ("1 2 3\n" * 300, None, "/unit", "does not say its unit"),
+        ("1 2 3\n" * 20, "mm", "/file", "holds 20 points"),
+        ("1 2 3\n" * 300 + "1 2\n", "mm", "/file", "row 301 does not hold three numbers"),
+        ("x y z\n" + "1 2 a\n" * 300, "mm", "/file", "row 2 does not hold three numbers"),
+        ("1 2 nan\n" * 300, "mm", "/unit", "more than a kilometre"),
+        ("1 2 1e300\n" * 300, "mm", "/unit", "more than a kilometre"),
+        ("", "mm", "/file", "points"),
+        ("\x00\x01" * 400, "mm", "/file", ""),
+        ("1 2 3\n" * 300, "mm", "/file", "flat or tiny"),
+    ],
+)
+def test_points_that_cannot_be_traced_are_refused_with_place_and_reason(text, unit, place, reason):
+    with pytest.raises(RecipeError) as caught:
+        trace(text.encode(), ".xyz", unit, "scan")
+    (problem,) = caught.value.problems
+    assert problem.place == place and reason in problem.reason
+
+
+def test_bytes_that_are_no_text_are_no_table():
+    with pytest.raises(RecipeError) as caught:
+        trace(b"\xff\xfe\x00" * 400, ".csv", "mm", "scan")
+    assert caught.value.problems[0].place == "/file"

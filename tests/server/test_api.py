@@ -234,6 +234,11 @@ def test_a_scanned_body_becomes_a_recipe_or_is_refused(client):
         "verdict"
     ] == ("clear")
     box = trimesh.creation.box((9, 8, 7)).export(file_type="stl")
+    rows, _ = trimesh.sample.sample_surface(mesh, 12_000, seed=1)
+    cloud = "\n".join(f"{x:.4f} {y:.4f} {z:.4f}" for x, y, z in rows).encode()
+    assert traced("drawer.xyz", cloud, unit="mm").json()["kind"] == "coil"
+    assert problems(traced("drawer.xyz", cloud), 422)[0]["place"] == "/unit"
+    assert problems(traced("notes.csv", b"a,b\n1,2\n", unit="mm"), 422)[0]["place"] == "/file"
     assert problems(traced("box.stl", box, unit="mm"), 422)[0]["place"] == "/file"
     assert problems(traced("box.stl", box), 422)[0]["place"] == "/unit"
     assert problems(traced("box.stl", b"solid nothing"), 422)[0]["place"] == "/file"

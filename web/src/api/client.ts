@@ -198,6 +198,9 @@ export const readDrawing = (file: File, unit: string) =>
 /** The files that a body is read from, as a chooser of files takes them. */
 export const BODY_FILES = ".stl,.obj,.ply,.glb,.3mf,.step,.stp";
 
+/** What is traced: bodies, and the points of scans. */
+export const SCAN_FILES = `${BODY_FILES},.xyz,.csv`;
+
 /** A reference body from a file. */
 export const readBody = (file: File, unit: string) =>
   sendFile<ReferenceBody>("/api/parts/body", file, unit);

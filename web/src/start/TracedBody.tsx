@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { BODY_FILES, newDesign, readTraced, type Traced } from "../api/client";
+import { SCAN_FILES, newDesign, readTraced, type Traced } from "../api/client";
 import { FileButton } from "../bench/forms/FileButton";
 import { digits } from "../look/numbers";
 import { capital } from "../look/words";
@@ -29,7 +29,7 @@ export function TracedBody({ onOpen }: Props) {
       <Box sx={{ alignSelf: "flex-start" }}>
         <FileButton
           label="Trace a scanned coil or thread"
-          accept={BODY_FILES}
+          accept={SCAN_FILES}
           read={(file, unit) => {
             setFound(null);
             return readTraced(file, unit);

@@ -11,15 +11,14 @@ from rich.console import Console
 from rich.table import Table
 
 from metaspira.cli.common import progress_bar, read_file, write_recipe
-from metaspira.formats.bodies import BODIES
 from metaspira.formats.outside import MOST_BYTES
 from metaspira.numbers.shown import LENGTHS
-from metaspira.studies.trace import Deviation, Traced, trace
+from metaspira.studies.trace import SCANS, Deviation, Traced, trace
 
 
 def add_to(parser: argparse.ArgumentParser) -> None:
     """Add its arguments."""
-    parser.add_argument("body", type=FilePath, help="a file of " + ", ".join(BODIES))
+    parser.add_argument("body", type=FilePath, help="a file of " + ", ".join(SCANS))
     parser.add_argument("--unit", choices=LENGTHS, help="of a file that does not say its own")
     parser.add_argument("-o", "--output", type=FilePath, help="the recipe to write")
     parser.add_argument("--round", action="store_true", help="to a designer's numbers")

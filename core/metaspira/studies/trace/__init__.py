@@ -11,7 +11,8 @@ from typing import Any
 import numpy as np
 import trimesh
 
-from metaspira.formats.bodies import scanned_in
+from metaspira.formats.bodies import BODIES, scanned_in
+from metaspira.formats.clouds import TABLES, cloud_in, is_cloud
 from metaspira.formats.limited import limited
 from metaspira.numbers.jets import Array
 from metaspira.parts import Part, part_of
@@ -19,7 +20,7 @@ from metaspira.problems import Problem, RecipeError
 from metaspira.references.placed import PlacedBody
 from metaspira.studies.trace.coil import TracedCoil, coil_of
 from metaspira.studies.trace.rounding import rounded
-from metaspira.studies.trace.scan import Scan, scan_of
+from metaspira.studies.trace.scan import Scan, Surface, scan_of
 from metaspira.studies.trace.screw import screw_of
 from metaspira.studies.trace.thread import TracedThread, thread_of
 from metaspira.studies.trace.traced import Designation, Deviation, Traced, TracedNumber
@@ -28,9 +29,21 @@ from metaspira.sweep.mesh import as_one
 from metaspira.threads.lookup import measured, read_thread
 from metaspira.threads.profile import Profile, profile_of
 
-__all__ = ["Designation", "Deviation", "Traced", "TracedNumber", "trace", "trace_mesh", "traced_in_child"]
+__all__ = [
+    "SCANS",
+    "Designation",
+    "Deviation",
+    "Traced",
+    "TracedNumber",
+    "trace",
+    "trace_surface",
+    "traced_in_child",
+]
 
 Progress = Callable[[float, str], None]
+
+SCANS = (*BODIES, *TABLES)
+"""Suffixes of the files that are traced."""
 
 SECONDS, MEMORY = 60.0, 2 * 2**30
 """What tracing may take, processor seconds and bytes."""
@@ -50,9 +63,9 @@ def trace(
     """The recipe of the body in a file's bytes. `unit` is that of a file which does not say its own. Raises
     RecipeError where it cannot be read, or is no such part."""
     progress(0.0, "reading the file")
-    mesh = scanned_in(data, suffix, unit)
+    surface = _surface(data, suffix, unit)
     try:
-        return trace_mesh(mesh, name, progress)
+        return trace_surface(surface, name, progress)
     except ValueError:
         raise RecipeError(
             Problem("/file", "its surface is too ragged to be traced", "mend the mesh, or give a finer scan")
@@ -61,21 +74,26 @@ def trace(
 
 def traced_in_child(data: bytes, suffix: str, unit: str | None, name: str) -> Traced:
     """The same in a child process, within limits of time and memory."""
-    mesh = scanned_in(data, suffix, unit)
-    found: Traced = limited(SECONDS, MEMORY, trace_mesh, mesh, name)
+    surface = _surface(data, suffix, unit)
+    found: Traced = limited(SECONDS, MEMORY, trace_surface, surface, name)
     return found
 
 
-def trace_mesh(mesh: trimesh.Trimesh, name: str, progress: Progress = lambda share, words: None) -> Traced:
-    """The recipe of a body by its triangles, mm. Raises RecipeError where it is no such part, and ValueError
-    where its numbers break down."""
+def _surface(data: bytes, suffix: str, unit: str | None) -> Surface:
+    return cloud_in(data, suffix, unit) if is_cloud(data, suffix) else scanned_in(data, suffix, unit)
+
+
+def trace_surface(surface: Surface, name: str, progress: Progress = lambda share, words: None) -> Traced:
+    """The recipe of a body by its triangles or points, mm. Raises RecipeError where it is no such part, and
+    ValueError where its numbers break down."""
     name = name[:_LONGEST_NAME]
-    places = mesh.vertices - mesh.vertices.mean(axis=0)
+    places = surface.vertices if isinstance(surface, trimesh.Trimesh) else surface
+    places = places - places.mean(axis=0)
     size, _, thin = np.linalg.svd(places, compute_uv=False) / math.sqrt(len(places))
     if size < _LEAST_SIZE or thin < _FLAT * size:
         raise RecipeError(Problem("/file", "the body is flat or tiny", "give a body, and check its unit"))
     progress(0.1, "spreading places over the surface")
-    scan = scan_of(mesh)
+    scan = scan_of(surface)
     progress(0.2, "looking for its axis")
     screw = screw_of(scan)
     progress(0.3, "looking for the wire")

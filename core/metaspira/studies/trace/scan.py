@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TypeAlias
 
 import numpy as np
 import trimesh
@@ -10,6 +11,7 @@ from numpy.typing import NDArray
 from scipy.spatial import cKDTree
 
 from metaspira.numbers.jets import Array
+from metaspira.studies.trace.facing import facing_of
 
 Mask = NDArray[np.bool_]
 
@@ -49,16 +51,28 @@ def spread_of(off: Array) -> float:
     return 1.4826 * float(np.median(np.abs(off)))
 
 
-def scan_of(mesh: trimesh.Trimesh) -> Scan:
-    """Places spread evenly over a mesh, as many for any number of triangles."""
-    cloud, faces = trimesh.sample.sample_surface(mesh, _CLOUD, seed=_SEED)
-    cloud, facing = np.asarray(cloud, dtype=float), np.asarray(mesh.face_normals)[faces]
+Surface: TypeAlias = trimesh.Trimesh | Array
+"""A mesh, or points (n, 3), mm, of a surface."""
+
+
+def scan_of(surface: Surface) -> Scan:
+    """Places spread evenly over a surface, as many for any number of triangles or points."""
+    cloud, facing = _spread(surface)
     points, normals = cloud[:PLACES], facing[:PLACES]
     on_plate = _plate(points, normals)
     points, normals = points[~on_plate], normals[~on_plate]
     tree = cKDTree(cloud)
     normals, noise = _level(points, normals, cloud, facing, tree)
     return Scan(points, normals, float(on_plate.mean()), noise)
+
+
+def _spread(surface: Surface) -> tuple[Array, Array]:
+    """Places (n, 3) in no order, and what the surface faces there."""
+    if isinstance(surface, trimesh.Trimesh):
+        cloud, faces = trimesh.sample.sample_surface(surface, _CLOUD, seed=_SEED)
+        return np.asarray(cloud, dtype=float), np.asarray(surface.face_normals)[faces]
+    some = np.random.default_rng(_SEED).permutation(len(surface))[:_CLOUD]
+    return facing_of(np.asarray(surface)[some])
 
 
 def _level(points: Array, normals: Array, cloud: Array, facing: Array, tree: cKDTree) -> tuple[Array, float]:
