@@ -1,0 +1,71 @@
+"""Scans traced back: meshes and points of our own making, and the recipes that they are of."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any
+
+import numpy as np
+import trimesh
+
+from metaspira.parts import bodies_of, part_of
+from metaspira.studies.trace import Traced, trace_surface
+from metaspira.threads.lookup import read_thread
+from metaspira.verification.row import Row, near
+
+_SOURCE = "the recipe that was scanned"
+_POINTS, _FINE, _EDGE = 30_000, 0.01, 0.8
+_TURNS = 0.01
+
+_COILS: dict[str, tuple[dict[str, Any], tuple[tuple[float, bool], ...]]] = {
+    "a coil, right hand": ({"diameter": 20, "turns": 8, "pitch": 6}, ((0.0, False), (0.03, True))),
+    "a coil, left hand": ({"hand": "left", "diameter": 24, "turns": 3.5, "pitch": 9}, ((0.03, False),)),
+}
+"""Coils, and their scans: the noise, mm, and whether they are points alone."""
+
+_THREADS = {"M12": (0.0, False), "1/2-13 UNC": (0.02, False), "Tr20x4": (0.02, True)}
+
+
+def rows() -> Iterator[Row]:
+    for name, (path, scans) in _COILS.items():
+        recipe = {"path": {"kind": "coil", **path}, "section": {"kind": "round", "diameter": 2.5}}
+        for noise, points in scans:
+            found = _traced(recipe, noise, points)
+            case = f"{name}, {_told(noise, points)}"
+            ours = {one.key: one.value for one in found.figures}
+            for key in ("diameter", "pitch"):
+                share = max(2e-3, 3 * noise / path[key])
+                yield near((key,), f"{case}: {key}", path[key], ours[key], share, "mm", _SOURCE)
+            turns = f"{case}: turns"
+            yield Row(("turns",), turns, path["turns"], ours["turns"], _TURNS, "", _SOURCE, "computed")
+            yield _found(f"{case}: its hand", found.recipe["path"]["hand"] == path.get("hand", "right"))
+    for name, (noise, points) in _THREADS.items():
+        thread = read_thread(name)
+        recipe = {"thread": {"designation": name}, "host": {"kind": "rod", "length": 12 * thread.pitch}}
+        found = _traced(recipe, noise, points)
+        case = f"{name}, {_told(noise, points)}"
+        pitch = next(one.value for one in found.figures if one.key == "pitch")
+        yield near(("pitch",), f"{case}: pitch", thread.pitch, pitch, 2e-3, "mm", _SOURCE)
+        yield _found(f"{case}: first in the list", [one.name for one in found.designations[:1]] == [name])
+
+
+def _found(case: str, met: bool) -> Row:
+    return Row((), f"{case}, found (1 is yes)", 1.0, float(met), 0.0, "", _SOURCE, "computed")
+
+
+def _told(noise: float, points: bool) -> str:
+    return f"{'points' if points else 'a mesh'} with {noise:g} mm of noise"
+
+
+def _traced(recipe: dict[str, Any], noise: float, points: bool) -> Traced:
+    """What is traced of a part's surface, each vertex moved by `noise` (standard deviation, mm), the whole
+    turned and moved; of its points alone where it says so."""
+    rng = np.random.default_rng(7)
+    made = bodies_of(part_of({"format": "metaspira/1", **recipe}))[0].mesh(_FINE)
+    mesh = trimesh.Trimesh(made.vertices, made.faces, process=True).subdivide_to_size(_EDGE)
+    mesh.vertices = mesh.vertices + noise * rng.normal(size=mesh.vertices.shape)
+    mesh.apply_transform(trimesh.transformations.random_rotation_matrix(rng.random(3)))
+    mesh.apply_translation(30 * rng.normal(size=3))
+    if points:
+        return trace_surface(np.asarray(trimesh.sample.sample_surface(mesh, _POINTS, seed=3)[0]), "scan")
+    return trace_surface(mesh, "scan")
