@@ -142,3 +142,13 @@ def test_closed_turns_are_told_apart(spring):
     part = part_of(spring)
     rows = list(csv.DictReader(io.StringIO(csv_of(part, coiling_table(part)), newline="")))
     assert {row["piece"] for row in rows} == {"turn", "closed turn", "cut"}
+
+
+def test_a_spring_that_works_warm_is_wound_of_cold_wire():
+    made = {"kind": "compression", "wire": "EN 10270-1 SH", "points": []}
+    path = {"kind": "coil", "diameter": 20, "turns": 8, "height": 50, "closed": {"start": 1, "end": 1}}
+    recipe = {"format": "metaspira/1", "path": path, "section": {"kind": "round", "diameter": 2}}
+    cold, warm = (
+        coiling_table(part_of({**recipe, "spring": {**made, **more}})) for more in ({}, {"strength_left": 80})
+    )
+    assert warm.diameter == pytest.approx(cold.diameter)

@@ -142,7 +142,8 @@ def _metal(part: Part) -> tuple[float, float, str]:
     if part.spring is not None:
         spring = part.spring
         assert not isinstance(spring, Nested)
-        return spring.elastic_modulus, spring.strength, f"least strength of {spring.wire.title}"
+        strength = spring.wire.strength(spring.diameter)
+        return spring.elastic_modulus, strength, f"least strength of {spring.wire.title}"
     material = part.material
     assert material.modulus is not None and material.flow is not None
     return (

@@ -16,7 +16,6 @@ from metaspira.recipe.resolving import resolve
 from metaspira.sections.outline import Edge, line
 from metaspira.threads.asked import AskedThread, Mate
 from metaspira.threads.body import Lateral, ThreadBody, Wall
-from metaspira.threads.hosts import BoreHost
 from metaspira.threads.joint.joint import Joint
 from metaspira.threads.lay import Laid, lay
 from metaspira.threads.profile import Profile
@@ -203,8 +202,8 @@ def _outline(
 
 def _loops(surface: ThreadSurface, recipe: ThreadRecipe, side: Side, thread: Thread) -> tuple[Lateral, ...]:
     host = recipe.host
-    if isinstance(host, BoreHost):
-        return _sleeve(surface, host.outside, host.across_flats, "/host"), surface
+    if host.sleeve is not None:
+        return _sleeve(surface, *host.sleeve, "/host"), surface
     hole = host.bored
     if hole is None:
         return (surface,)

@@ -44,6 +44,12 @@ class HostBase(Kind):
         """The diameter of a hole through it, mm, where it has one."""
         return None
 
+    @property
+    def sleeve(self) -> tuple[float | None, float | None] | None:
+        """The diameter and the width across flats, mm, of the body around a bore, where they are given; None
+        of what is no bore."""
+        return None
+
     def outline(self, place: str) -> tuple[Edge, ...] | None:
         """The outline (r, z) of its surface; None where that follows from its thread. Raises RecipeError
         below `place`."""
@@ -91,6 +97,10 @@ class BoreHost(ParallelHost, title="a bore, with the body around it"):
     outside: Length | None = Field(default=None, title="Outside, round")
     across_flats: Length | None = Field(default=None, title="Outside, across flats")
     side: ClassVar[Side] = "internal"
+
+    @property
+    def sleeve(self) -> tuple[float | None, float | None]:
+        return self.outside, self.across_flats
 
 
 class ConeHost(HostBase, title="a cone"):

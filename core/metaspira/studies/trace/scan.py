@@ -71,8 +71,8 @@ def _spread(surface: Surface) -> tuple[Array, Array]:
     if isinstance(surface, trimesh.Trimesh):
         cloud, faces = trimesh.sample.sample_surface(surface, _CLOUD, seed=_SEED)
         return np.asarray(cloud, dtype=float), np.asarray(surface.face_normals)[faces]
-    some = np.random.default_rng(_SEED).permutation(len(surface))[:_CLOUD]
-    return facing_of(np.asarray(surface)[some])
+    once = np.unique(surface, axis=0)
+    return facing_of(once[np.random.default_rng(_SEED).permutation(len(once))[:_CLOUD]])
 
 
 def _level(points: Array, normals: Array, cloud: Array, facing: Array, tree: cKDTree) -> tuple[Array, float]:
