@@ -150,21 +150,27 @@ def scatter(spring: AnySpring) -> tuple[Section, ...]:
         return ()
     found = scatter_of(spring)
     kept = [
-        Row(f"{one.title} ± {one.either:.3g} {one.unit}".rstrip(), f"{100 * one.cost:.3g} %", one.source)
+        Row(f"{one.title} ± {_in(one.unit, f'{one.either:.3g}')}", f"{100 * one.cost:.3g} %", one.source)
         for one in found.kept
     ]
     spreads = [
         Row(
-            one.title if one.at is None else f"{one.title} at {one.at:.5g} {one.at_unit}",
+            one.title if one.at is None else f"{one.title} at {_in(one.at_unit, f'{one.at:.5g}')}",
             f"{one.random[0]:.4g} … {one.random[1]:.4g} {one.unit}",
             f"worst case {one.worst[0]:.4g} … {one.worst[1]:.4g}{_held(one)}",
         )
         for one in found.spreads
     ]
+    scattered = "rate" if found.within is None else "load that binds"
     return (
         Section(f"What 99.73 % of the springs do, of {found.made:,} made at random", tuple(spreads)),
-        Section("What each tolerance costs of the scatter of the load that binds", tuple(kept)),
+        Section(f"What each tolerance costs of the scatter of the {scattered}", tuple(kept)),
     )
+
+
+def _in(unit: str, value: str) -> str:
+    """A value with its unit."""
+    return f"{value}°" if unit == "°" else f"{value} {unit}".rstrip()
 
 
 def _held(spread: Spread) -> str:

@@ -28,7 +28,8 @@ def pulling(part: Part, spring: Extension) -> SpringSheet:
         _body_limits(spring),
         *scatter(spring),
     )
-    return SpringSheet("Extension spring, data sheet", "EN 13906-2, hooks after Shigley", sections)
+    hooks = "hooks after Shigley" if spring.shape.round else "wire and hooks by exact elasticity"
+    return SpringSheet("Extension spring, data sheet", f"EN 13906-2, {hooks}", sections)
 
 
 def _pulls(spring: Extension) -> Section:
@@ -52,7 +53,11 @@ def _pulls(spring: Extension) -> Section:
                 f"{spring.most_initial:.4g} N can be wound",
             ),
             *rows,
-            Row("Rate, R", f"{spring.rate:.4g} N/mm", "G d⁴ / (8 D³ n)"),
+            Row(
+                "Rate, R",
+                f"{spring.rate:.4g} N/mm",
+                "G d⁴ / (8 D³ n)" if spring.shape.round else "a turn over n, by its exact elasticity",
+            ),
             *exact(spring),
             *relaxed(spring),
         ),
