@@ -52,6 +52,10 @@ def changed(recipe, place, value):
         ("/section/rides_at", [1, "x"], "/section/rides_at/1", "no variable"),
         ("/path", 5, "/path", ""),
         ("/section/plane", "axial", None, ""),
+        ("/fit", [3, 4], "/fit", "[3, 4] is not an object with keys"),
+        ("/wires", "none", "/wires", "\"none\" is not a list"),
+        ("/spring", {"kind": "compression", "peened": "so"}, "/spring/peened", "neither true nor false"),
+        ("/spring", {"kind": "compression", "points": [40]}, "/spring/points/0", "40 is not an object"),
     ],
 )
 def test_faults_are_told_by_place_reason_and_remedy(spring, place, value, at, says):

@@ -139,6 +139,12 @@ def _quoted(value: Any) -> str:
     return f"“{text[:_MOST_QUOTED]}…”" if len(text) > _MOST_QUOTED else f"“{text}”"
 
 
+def _told(value: Any) -> str:
+    """A value as it was written."""
+    text = json.dumps(value, ensure_ascii=False)
+    return f"{text[:_MOST_QUOTED]}…" if len(text) > _MOST_QUOTED else text
+
+
 def _too_deep(parts: Sequence[str | int]) -> Problem:
     return Problem(pointer(parts), f"this is nested more than {MOST_NESTED} deep", "nest less")
 
@@ -212,8 +218,16 @@ def _problem(
             typed = json_at(data, parts)
             if typed in (None, ""):
                 return Problem(place, "it is empty", "type a number or a formula")
-            told = json.dumps(typed, ensure_ascii=False)[:_MOST_QUOTED]
-            return Problem(place, f"{told} is not a number or a formula", "type one")
+            return Problem(place, f"{_told(typed)} is not a number or a formula", "type one")
+        case "model_type" | "model_attributes_type" | "dict_type":
+            told = _told(json_at(data, parts))
+            return Problem(place, f"{told} is not an object with keys", "write {…} with its keys and values")
+        case "tuple_type" | "list_type":
+            return Problem(place, f"{_told(json_at(data, parts))} is not a list", "write its entries in […]")
+        case "bool_type" | "bool_parsing":
+            return Problem(place, f"{_told(json_at(data, parts))} is neither true nor false", "write one")
+        case "int_type" | "int_parsing" | "int_from_float":
+            return Problem(place, f"{_told(json_at(data, parts))} is not a whole number", "write one")
         case "string_too_long":
             return Problem(place, "the text is too long", f"use {context['max_length']} characters at most")
         case "too_long":

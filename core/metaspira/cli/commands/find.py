@@ -14,9 +14,21 @@ from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import problems_of, read_json_file
 from metaspira.studies.find_spring import Answer, Found, Wish, find_springs
 
+_EXAMPLE = json.dumps(
+    {
+        "kind": "compression",
+        "loads": [{"length": 40, "force": 250}, {"length": 31, "force": 600}],
+        "bore": 36,
+        "rod": 20,
+        "cycles": 1e7,
+        "peened": True,
+    }
+)
+
 
 def add_to(parser: argparse.ArgumentParser) -> None:
     """Add its arguments."""
+    parser.epilog = f"for example: {_EXAMPLE}"
     parser.add_argument("file", type=FilePath, help="what the spring has to do, JSON")
     parser.add_argument(
         "--stock", type=FilePath, help="wire in stock, CSV: a diameter a line, in the file's unit"
