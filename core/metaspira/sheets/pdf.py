@@ -8,6 +8,7 @@ from reportlab.lib.colors import HexColor
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
+from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from metaspira.drawings.archival import archival
@@ -24,10 +25,11 @@ _BOLD = ParagraphStyle("bold", parent=_BODY, fontName=BOLD)
 _NOTE = ParagraphStyle("note", parent=_BODY, textColor=_PENCIL, fontSize=6.8)
 _FACE = ("FONTNAME", (0, 0), (-1, -1), REGULAR)
 _COLUMNS = (56 * mm, 52 * mm, 74 * mm)
+_MARGIN, _PADDING = 14 * mm, 6
 
 
 def pdf_of(sheet: Sheet) -> bytes:
-    """The whole document."""
+    """The whole document, its footer at the foot of every page."""
     typefaces()
     story: list[Flowable] = [
         _words(sheet.title, _TITLE),
@@ -51,10 +53,16 @@ def pdf_of(sheet: Sheet) -> bytes:
             ]
         )
         story.append(Table(rows, colWidths=_COLUMNS, style=style, hAlign="LEFT"))
-    story += [Spacer(1, 4 * mm), _words(sheet.footer, _NOTE)]
+    footer = _words(sheet.footer, _NOTE)
+
+    def foot(canvas: Canvas, document: SimpleDocTemplate) -> None:
+        _, high = footer.wrap(document.width - 2 * _PADDING, document.bottomMargin)
+        footer.drawOn(canvas, document.leftMargin + _PADDING, (document.bottomMargin - high) / 2)
+
     out = io.BytesIO()
-    margins = {f"{side}Margin": 14 * mm for side in ("left", "right", "top", "bottom")}
-    SimpleDocTemplate(out, pagesize=A4, title=sheet.title, invariant=True, **margins).build(story)
+    margins = {f"{side}Margin": _MARGIN for side in ("left", "right", "top", "bottom")}
+    document = SimpleDocTemplate(out, pagesize=A4, title=sheet.title, invariant=True, **margins)
+    document.build(story, onFirstPage=foot, onLaterPages=foot)
     return archival(out.getvalue(), sheet.title)
 
 
