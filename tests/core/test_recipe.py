@@ -53,7 +53,7 @@ def changed(recipe, place, value):
         ("/path", 5, "/path", ""),
         ("/section/plane", "axial", None, ""),
         ("/fit", [3, 4], "/fit", "[3, 4] is not an object with keys"),
-        ("/wires", "none", "/wires", "\"none\" is not a list"),
+        ("/wires", "none", "/wires", '"none" is not a list'),
         ("/spring", {"kind": "compression", "peened": "so"}, "/spring/peened", "neither true nor false"),
         ("/spring", {"kind": "compression", "points": [40]}, "/spring/points/0", "40 is not an object"),
     ],
