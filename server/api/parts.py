@@ -144,7 +144,8 @@ def body(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -
 @router.post("/traced", response={200: Traced, 422: Problems}, auth=MEMBER)
 def traced(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -> Traced:
     """The recipe of a scanned body in an STL, OBJ, PLY, GLB, 3MF or STEP file, or of the points in an XYZ,
-    CSV or PLY file: a coil of round wire, or a thread. `unit` is that of a file which does not say its own."""
+    CSV or PLY file: a coil of round wire, or a thread. `unit` is that of a file which does not say its
+    own."""
     name = PurePath(file.name or "body")
     return traced_in_child(file.read(MOST_BODY + 1), name.suffix, unit or None, name.stem)
 

@@ -569,7 +569,8 @@ export interface paths {
         /**
          * Traced
          * @description The recipe of a scanned body in an STL, OBJ, PLY, GLB, 3MF or STEP file, or of the points in an XYZ,
-         *     CSV or PLY file: a coil of round wire, or a thread. `unit` is that of a file which does not say its own.
+         *     CSV or PLY file: a coil of round wire, or a thread. `unit` is that of a file which does not say its
+         *     own.
          */
         post: operations["api_parts_traced"];
         delete?: never;
