@@ -49,7 +49,7 @@ def expected(page: Page) -> None:
     for name in ("volume", "mass"):
         page.get_by_role("combobox", name="Expect a value of").click()
         page.get_by_role("option", name=name, exact=True).click()
-    page.get_by_role("textbox", name="Expected mass").fill("21.07")
+    page.get_by_role("textbox", name="Expected mass").fill("36.9")
     page.get_by_role("button", name="Take material brass").first.wait_for()
 
 
@@ -102,7 +102,7 @@ BENCHES = {
     "survey": View("Shutter return spring", stage=surveyed),
     "winding": View("Damper spring, closed and ground", stage=wound),
     "run-through": View("Shutter return spring", stage=ran),
-    "weigh": View("Shutter return spring", "weigh", 480, expected),
+    "weigh": View("Hinge damper, measured", "weigh", 480, expected),
     "changes": View("Shutter return spring", "path", 0, changed),
     "thread-bench": View("Lens clamp bolt, M10 and its nut", "joint", 0, press("Section plane")),
 }

@@ -14,6 +14,7 @@ from metaspira.problems import RecipeError
 from metaspira.sheets import sheet_of
 from metaspira.springs.scatter import ENOUGH, MADE, SEED, scatter_of
 from metaspira.springs.tolerance import tolerances_of
+from metaspira.views.springs import spring_view
 
 G = 81500.0
 NOMINAL = {"wire": 3.0, "diameter": 25.0, "turns": 8.0, "free_length": 52.0, "modulus": 100.0}
@@ -173,15 +174,23 @@ def test_wide_tolerances_stay_finite(made):
     assert found.within < 0.9
 
 
+def of_wire(path, asked):
+    """A part of 2 mm wire, D 20, with its legs."""
+    return part_of(
+        {
+            "format": "metaspira/1",
+            "path": {"kind": "coil", "diameter": 20, **path},
+            "section": {"kind": "round", "diameter": 2},
+            "spring": asked,
+        }
+    )
+
+
 def pulled(made=None):
     hooks = {end: [{"kind": "hook", "bend_radius": 4}] for end in ("start", "end")}
-    drawn = recipe(made)
-    drawn["path"] = {"kind": "coil", "diameter": 20, "turns": 12, "pitch": 2.01, "legs": hooks}
-    drawn["section"]["diameter"] = 2
-    drawn["ends"] = {}
     points = [{"force": 40}, {"force": 70}]
-    drawn["spring"] = {"kind": "extension", "initial_tension": 12, "points": points, "made": made}
-    return part_of(drawn)
+    asked = {"kind": "extension", "initial_tension": 12, "points": points, "made": made}
+    return of_wire({"turns": 12, "pitch": 2.01, "legs": hooks}, asked)
 
 
 def pulling(made=None):
@@ -190,13 +199,8 @@ def pulling(made=None):
 
 def wound(made=None):
     legs = {end: [{"kind": "straight", "length": 25}] for end in ("start", "end")}
-    drawn = recipe(made)
-    drawn["path"] = {"kind": "coil", "diameter": 20, "turns": 6.25, "pitch": 2.05, "legs": legs}
-    drawn["section"]["diameter"] = 2
-    drawn["ends"] = {}
-    points = [{"angle": 60}, {"torque": 900}]
-    drawn["spring"] = {"kind": "torsion", "points": points, "made": made}
-    return part_of(drawn)
+    asked = {"kind": "torsion", "points": [{"angle": 60}, {"torque": 900}], "made": made}
+    return of_wire({"turns": 6.25, "pitch": 2.05, "legs": legs}, asked)
 
 
 def turning(made=None):
@@ -264,3 +268,14 @@ def test_the_sheet_tells_what_the_maker_of_a_spring_that_pulls_or_turns_keeps():
         for made in ({"wire": 0.02}, None):
             titles = [section.title for section in sheet_of(make(made)).sections]
             assert any("made at random" in title for title in titles) == (made is not None)
+
+
+def test_a_tolerance_that_is_too_wide_stands_in_the_way_of_nothing_but_what_is_made():
+    part = part_of(recipe({"wire": 1.5}))
+    assert spring_view(part)["scatters"] is True
+    assert (
+        spring_view(part_of(recipe(points=[]) | {"section": {"kind": "tube", "diameter": 3, "wall": 1}}))[
+            "scatters"
+        ]
+        is False
+    )

@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
 from metaspira.drawings.seen import FRONT, TOP
-from metaspira.drawings.shape import box_of, reach_of, seen, span
+from metaspira.drawings.shape import box_of, meshes_of, reach_of, seen, span
 from metaspira.drawings.view import Measure, Pointer, Projected, View, upright
 from metaspira.parts import AnyPart
 from metaspira.sweep.mesh import Mesh
@@ -14,19 +12,15 @@ Box = tuple[float, float, float, float]
 
 
 def front_and_top(
-    part: AnyPart,
-    meshes: list[Mesh],
-    turned: bool,
-    tall: float | None = None,
-    beside: Sequence[Measure] = (),
+    part: AnyPart, turned: bool, tall: float | None = None, pitch: float | None = None
 ) -> Projected:
     """Both views; `turned` where it runs around the axis, so that it has diameters; `tall` is its height, mm,
-    where another than its figure is meant; `beside` are more dimensions of the front."""
-    fine = reach_of(part) / 100
+    where another than its figure is meant, and `pitch`, mm, that of its turns, where it is one."""
+    meshes, fine = meshes_of(part), reach_of(part) / 100
     front, top = box_of(meshes, FRONT), box_of(meshes, TOP)
     along = upright(front[1], front[3])
     across = *upright(top[1], top[3]), ((top[0], 0.0), (top[2], 0.0))
-    sizes = (*_sizes(part, meshes, front, turned, tall), *beside)
+    sizes = (*_sizes(part, meshes, front, turned, tall), *_pitch(part, front, pitch))
     return Projected(
         View("Front", front, tuple(seen(meshes, FRONT, fine)), sizes, axes=along if turned else ()),
         View(
@@ -54,6 +48,15 @@ def _sizes(part: AnyPart, meshes: list[Mesh], box: Box, turned: bool, tall: floa
         first, last = span(part, meshes, 0)
         found.append(Measure((first, high), (last, high), "above", part.length_shown(last - first)))
     return found
+
+
+def _pitch(part: AnyPart, box: Box, pitch: float | None) -> list[Measure]:
+    """Between two centres of wire, in the middle."""
+    if pitch is None:
+        return []
+    left, middle = box[0], (box[1] + box[3]) / 2
+    ends = (left, middle - pitch / 2), (left, middle + pitch / 2)
+    return [Measure(*ends, "left", f"p {part.length_shown(pitch)}")]
 
 
 def _deep(part: AnyPart, meshes: list[Mesh], box: Box) -> Measure:

@@ -8,7 +8,8 @@ import re
 import numpy as np
 
 from metaspira.formats.limited import limited
-from metaspira.formats.outside import MOST_BYTES, plain_suffix
+from metaspira.formats.outside import demand_small, plain_suffix
+from metaspira.formats.promised import ply_faces
 from metaspira.numbers.jets import Array
 from metaspira.numbers.measure import length_of_file, unit, unit_names
 from metaspira.problems import Problem, RecipeError
@@ -21,22 +22,19 @@ _MOST, _FEWEST = 1_000_000, 200
 _HEAD = re.compile(r"^[^-+.\d]")
 _UNIT = re.compile(r"\bx[\s\[(]+([A-Za-zµμ]+)", re.IGNORECASE)
 _ROW = re.compile(r"at row (\d+)")
-_FACES = re.compile(rb"element\s+face\s+0*[1-9]")
 
 
 def is_cloud(data: bytes, suffix: str) -> bool:
     """Whether a file holds points alone."""
     suffix = plain_suffix(suffix)
-    head = data[:4096].partition(b"end_header")[0]
-    return suffix in TABLES or (suffix == ".ply" and head.startswith(b"ply") and not _FACES.search(head))
+    return suffix in TABLES or (suffix == ".ply" and ply_faces(data) == 0)
 
 
 def cloud_in(data: bytes, suffix: str, unit_name: str | None) -> Array:
     """The points (n, 3), mm, of such a file: the first three columns of a table, whose first line may name
     them with their unit, such as “x mm,y mm,z mm”. `unit_name` is that of a file which does not say its own.
     Raises RecipeError."""
-    if len(data) > MOST_BYTES:
-        raise RecipeError(Problem("/file", f"the file has more than {MOST_BYTES} bytes", "keep fewer points"))
+    demand_small(data)
     read = _ply if plain_suffix(suffix) == ".ply" else _table
     points, own = limited(_SECONDS, _MEMORY, read, data)
     if len(points) < _FEWEST:
@@ -57,8 +55,7 @@ def cloud_in(data: bytes, suffix: str, unit_name: str | None) -> Array:
 
 def _table(data: bytes) -> tuple[Array, float | None]:
     """Points (n, 3), and millimetres in their unit where the first line tells it."""
-    text = data.decode("utf-8-sig", errors="strict")
-    lines = text.lstrip().splitlines()
+    lines = data.decode("utf-8-sig").splitlines()
     lines = [line for line in lines if line.strip() and not line.lstrip().startswith("#")]
     own, first = None, 0
     if lines and _HEAD.match(lines[0].lstrip()):

@@ -30,7 +30,7 @@ from metaspira.formats.drawing import (
     unreadable_svg,
 )
 from metaspira.formats.limited import limited
-from metaspira.formats.outside import curves_in, plain_suffix
+from metaspira.formats.outside import curves_in, demand_small, plain_suffix
 from metaspira.numbers.jets import Array
 from metaspira.numbers.measure import length_of_file, unit
 from metaspira.numbers.splines import spline_through
@@ -66,8 +66,7 @@ def read_path(data: bytes, suffix: str, unit_name: str | None) -> ReadPath:
         raise RecipeError(
             Problem("/file", f"“{suffix}” is no path that is read here", f"give one of {', '.join(CURVES)}")
         )
-    if len(data) > MOST_BYTES:
-        raise RecipeError(Problem("/file", f"the file has more than {MOST_BYTES} bytes", "make it smaller"))
+    demand_small(data, MOST_BYTES)
     found: ReadPath = (
         _read(data, suffix, unit_name)
         if suffix == ".step"

@@ -27,6 +27,12 @@ _METRE = 1000.0
 _CLOSE = 1e-5
 
 
+def demand_small(data: bytes, most: int = MOST_BYTES) -> None:
+    """Raises RecipeError where a file has more bytes than are read."""
+    if len(data) > most:
+        raise RecipeError(Problem("/file", f"the file has more than {most} bytes", "make it smaller"))
+
+
 def plain_suffix(suffix: str) -> str:
     """A file's suffix in small letters, the one in use of those that mean the same."""
     return {".stp": ".step"}.get(suffix.lower(), suffix.lower())
@@ -72,8 +78,7 @@ def curves_in(data: bytes) -> list[Array]:
 
 
 def _asked(what: str, data: bytes, suffix: str) -> Any:
-    if len(data) > MOST_BYTES:
-        raise RecipeError(Problem("/file", f"the file has more than {MOST_BYTES} bytes", "make it smaller"))
+    demand_small(data)
     return limited(_SECONDS, _MEMORY, _read, what, data, suffix)
 
 

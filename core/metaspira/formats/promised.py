@@ -102,12 +102,20 @@ def _obj(data: bytes) -> int:
     return data.count(b"\nf ") + data.startswith(b"f ")
 
 
-def _ply(data: bytes) -> int:
+def ply_faces(data: bytes) -> int | None:
+    """How many faces a PLY file says that it has; None of what is no such file."""
     head = data[:4096]
     if not head.startswith(b"ply"):
-        raise ValueError("the file is no PLY")
+        return None
     told = re.search(rb"element\s+face\s+(\d{1,12})", head)
     return int(told[1]) if told else 0
+
+
+def _ply(data: bytes) -> int:
+    count = ply_faces(data)
+    if count is None:
+        raise ValueError("the file is no PLY")
+    return count
 
 
 def _threemf(data: bytes) -> int:

@@ -33,7 +33,6 @@ from metaspira.springs.turns import Turns, demand_coil, turns_of
 from metaspira.springs.wire import SpringWire
 from metaspira.sweep.sweep import Sweep
 
-_EVEN = 1e-3
 _PLACES, _TURNED = 9, 0.01
 _FLAT = 1e-9
 
@@ -140,7 +139,7 @@ def _coil_ends(recipe: Recipe, turns: Turns) -> tuple[CoilEnd, CoilEnd] | None:
     """The ends of a cylinder of even pitch; None of another shape."""
     counts = recipe.path.closed_counts
     even = any(counts) or turns.pitch.constant is not None
-    if not even or float(np.ptp(turns.radii)) > _EVEN * float(turns.radii.max()):
+    if not even or not turns.cylindrical:
         return None
     first, last = (
         CoilEnd(count, end is not None and end.kind == "ground")

@@ -135,13 +135,15 @@ def problems_of(
 
 
 def _quoted(value: Any) -> str:
-    text = str(value)
-    return f"“{text[:_MOST_QUOTED]}…”" if len(text) > _MOST_QUOTED else f"“{text}”"
+    return f"“{_cut(str(value))}”"
 
 
 def _told(value: Any) -> str:
     """A value as it was written."""
-    text = json.dumps(value, ensure_ascii=False)
+    return _cut(json.dumps(value, ensure_ascii=False))
+
+
+def _cut(text: str) -> str:
     return f"{text[:_MOST_QUOTED]}…" if len(text) > _MOST_QUOTED else text
 
 

@@ -32,7 +32,6 @@ from metaspira.springs.working import WorkedPoint, WoundSpring
 
 Pair = list[float]
 
-_EVEN = 1e-3
 _LEFT = 0.01
 _TURNS, _MODULUS, _DIAMETER, _FREE, _INITIAL = 0.1, 1.5, 1.0, 2.0, 15.0
 _ANGLES = ((3.0, 8.0), (10.0, 10.0), (20.0, 15.0), (math.inf, 20.0))
@@ -45,8 +44,7 @@ S = TypeVar("S", Compression, Extension, Torsion)
 
 @dataclass(frozen=True)
 class Input:
-    """What a maker keeps: its value and ± in `unit`, and where that is from; it may be off by less than
-    `most`."""
+    """What a maker keeps: its value and ± in `unit`, and where that is from."""
 
     key: str
     title: str
@@ -54,7 +52,6 @@ class Input:
     value: float
     either: float
     source: str
-    most: float
 
 
 @dataclass(frozen=True)
@@ -63,10 +60,10 @@ class Output:
     `at_unit` says; and its limits (least, most), where it has any."""
 
     title: str
+    at: float | None
+    at_unit: str
     unit: str
-    at: float | None = None
-    at_unit: str = ""
-    limits: Pair | None = None
+    limits: Pair | None
 
 
 class MadeOf(ABC, Generic[S]):
@@ -81,19 +78,10 @@ class MadeOf(ABC, Generic[S]):
         self.own: Made = spring.asked.made or Made()
         self.d, self.mean = spring.diameter, 2 * float(spring.turns.radii.mean())
         self.total = spring.turns.turns
+        self._problems: list[Problem] = []
         self.inputs = self._inputs()
-        problems = [
-            Problem(
-                f"/spring/made/{one.key}",
-                f"± {one.either:.4g} {one.unit}".rstrip()
-                + f" is half of the {2 * one.most:.4g} that it is of, or more",
-                "give a smaller one",
-            )
-            for one in self.inputs
-            if one.source == _TYPED and one.either >= one.most
-        ]
-        if problems:
-            raise RecipeError(problems)
+        if self._problems:
+            raise RecipeError(self._problems)
 
     @property
     def known(self) -> bool:
@@ -124,7 +112,7 @@ class MadeOf(ABC, Generic[S]):
                 "wire", "Wire diameter", "mm", self.d, wire.tolerance(self.d), wire.standard or _TYPED
             ),
             self._kept("diameter", "Mean diameter", "mm", mean, *of_diameter),
-            self._kept("turns", "Turns in all", "", self.total, _TURNS, PRACTICE, self.coiled / 2),
+            self._kept("turns", "Turns in all", "", self.total, _TURNS, PRACTICE, self.coiled),
             *self._more(),
             self._kept("modulus", self.modulus, "%", 100.0, _MODULUS, PRACTICE),
         )
@@ -141,11 +129,17 @@ class MadeOf(ABC, Generic[S]):
         value: float,
         usual: float,
         source: str,
-        most: float | None = None,
+        whole: float | None = None,
     ) -> Input:
-        typed = self._typed(key)
-        either, source = (usual, source) if typed is None else (typed, _TYPED)
-        return Input(key, title, unit, value, either, source, value / 2 if most is None else most)
+        """An input; a typed ± is to be less than half of the `whole`, its value where none is given."""
+        typed, whole = self._typed(key), value if whole is None else whole
+        if typed is None:
+            return Input(key, title, unit, value, usual, source)
+        if typed >= whole / 2:
+            either = f"± {typed:.4g} {unit}".rstrip()
+            reason = f"{either} is half of the {whole:.4g} that it is of, or more"
+            self._problems.append(Problem(f"/spring/made/{key}", reason, "give a smaller one"))
+        return Input(key, title, unit, value, typed, _TYPED)
 
     def _typed(self, key: str) -> float | None:
         """A ± that the recipe tells, in the unit of its input."""
@@ -157,11 +151,11 @@ class MadeOf(ABC, Generic[S]):
         place, effort = self.spring.units
         points: tuple[WorkedPoint, ...] = self.spring.points
         loads: list[Output] = [
-            Output(self.effort, effort, point.place, place, limits)
+            Output(self.effort, point.place, place, effort, limits)
             for point, limits in zip(points, self.limits, strict=True)
         ]
-        stresses: list[Output] = [Output(self.stress, "MPa", point.place, place) for point in points]
-        return Output("Rate", f"{effort}/{place}"), *self._own_outputs(), *loads, *stresses
+        stresses: list[Output] = [Output(self.stress, point.place, place, "MPa", None) for point in points]
+        return Output("Rate", None, "", f"{effort}/{place}", None), *self._own_outputs(), *loads, *stresses
 
     def _own_outputs(self) -> tuple[Output, ...]:
         return ()
@@ -226,7 +220,7 @@ class _Pushing(MadeOf[Compression]):
         )
 
     def _own_outputs(self) -> tuple[Output, ...]:
-        return (Output("Solid length", "mm"),)
+        return (Output("Solid length", None, "", "mm", None),)
 
     def _figures(self, made: dict[str, Array]) -> list[Array]:
         spring, ends = self.spring, self.spring.ends
@@ -281,13 +275,15 @@ class _Turning(MadeOf[Torsion]):
 
 def made_of(spring: WoundSpring | None) -> MadeOf[Any] | None:
     """The springs that are made of a design; None of what is no cylinder of even pitch of round wire by a
-    standard's sums."""
-    kind = _KINDS.get(type(spring))
-    if kind is None or spring is None or not spring.shape.round:
-        return None
-    radii = spring.turns.radii
-    even = float(np.ptp(radii)) <= _EVEN * float(radii.max())
-    return kind(spring) if even and spring.rules != "as drawn" else None
+    standard's sums. Raises RecipeError as they do."""
+    return _KINDS[type(spring)](spring) if scatters(spring) else None
+
+
+def scatters(spring: WoundSpring | None) -> bool:
+    """Whether tolerances are carried through a spring."""
+    if spring is None or type(spring) not in _KINDS:
+        return False
+    return spring.shape.round and spring.turns.cylindrical and spring.rules != "as drawn"
 
 
 _KINDS: dict[type, Callable[[Any], MadeOf[Any]]] = {

@@ -18,7 +18,7 @@ from numpy.typing import NDArray
 from metaspira.numbers.jets import Array
 from metaspira.numbers.once import cached_property
 from metaspira.problems import Problem, RecipeError
-from metaspira.springs.made import MadeOf, Pair, made_of
+from metaspira.springs.made import Input, MadeOf, Output, Pair, made_of
 from metaspira.springs.working import WoundSpring
 
 MADE, SEED, ENOUGH = 20_000, 13906, 0.997
@@ -28,36 +28,23 @@ _BETWEEN = [0.00135, 0.99865]
 
 
 @dataclass(frozen=True)
-class Kept:
-    """What is kept within a tolerance: its value and ± in `unit`, and where that is from; its share of the
-    scatter of the load that binds; and the ± that would leave 99.7 % of the springs within the limits, all
-    else being as it is, or None where none would."""
+class Kept(Input):
+    """What is kept within a tolerance, and its share of the scatter of the load that binds; and the ± that
+    would leave 99.7 % of the springs within the limits, all else being as it is, or None where none would."""
 
-    key: str
-    title: str
-    unit: str
-    value: float
-    either: float
-    source: str
     cost: float
     needed: float | None
 
 
 @dataclass(frozen=True)
-class Spread:
-    """A figure of the springs that are made, `at` a length or an angle, in `at_unit`, where it is of a
-    working point: as designed; (least, most) in the worst case, by the root of squares, and of 99.73 % of
-    those made at random; its limits, and the share of springs within them."""
+class Spread(Output):
+    """A figure of the springs that are made: as designed; (least, most) in the worst case, by the root of
+    squares, and of 99.73 % of those made at random; and the share of springs within its limits."""
 
-    title: str
-    at: float | None
-    at_unit: str
-    unit: str
     value: float
     worst: Pair
     squares: Pair
     random: Pair
-    limits: Pair | None
     within: float | None
 
 
@@ -108,16 +95,12 @@ class _Run:
         held = dict(zip(self.bound, self.held(every), strict=True))
         spreads = tuple(
             Spread(
-                one.title,
-                one.at,
-                one.at_unit,
-                one.unit,
-                float(value[k]),
-                [float(self.worst[k].min()), float(self.worst[k].max())],
-                [float(value[k] - root[k]), float(value[k] + root[k])],
-                [float(low), float(high)],
-                one.limits,
-                float(held[k].mean()) if k in held else None,
+                **vars(one),
+                value=float(value[k]),
+                worst=[float(self.worst[k].min()), float(self.worst[k].max())],
+                squares=[float(value[k] - root[k]), float(value[k] + root[k])],
+                random=[float(low), float(high)],
+                within=float(held[k].mean()) if k in held else None,
             )
             for k, (one, (low, high)) in enumerate(
                 zip(made.outputs, np.quantile(random, _BETWEEN, axis=1).T, strict=True)
@@ -127,14 +110,9 @@ class _Run:
         cost = self.alone[binds] ** 2 / max(float(root[binds]) ** 2, 1e-300)
         kept = tuple(
             Kept(
-                one.key,
-                one.title,
-                one.unit,
-                one.value,
-                one.either,
-                one.source,
-                float(cost[k]),
-                _times(one.either, self.enough(np.arange(self.count) == k)),
+                **vars(one),
+                cost=float(cost[k]),
+                needed=_times(one.either, self.enough(np.arange(self.count) == k)),
             )
             for k, one in enumerate(made.inputs)
         )

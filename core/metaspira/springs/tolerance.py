@@ -11,13 +11,10 @@ from __future__ import annotations
 from bisect import bisect_left
 from dataclasses import dataclass
 
-import numpy as np
-
 from metaspira.springs.asked import Grade
 from metaspira.springs.compression import Compression
 
 _Q: dict[Grade, float] = {1: 0.63, 2: 1.0, 3: 1.6}
-_EVEN = 1e-3
 _DIAMETERS = (0.63, 1, 1.6, 2.5, 4, 6.3, 10, 16, 25, 31.5, 40, 50, 63, 80, 100, 125, 160, 200)
 _INDICES = (4, 8, 14, 20)
 _OF_DIAMETER: dict[Grade, tuple[tuple[float, float, float], ...]] = {
@@ -101,8 +98,7 @@ class Tolerances:
 def tolerances_of(spring: Compression) -> Tolerances | None:
     """The tolerances of a spring in the grade that is asked for, or None where it is no cylinder of round
     wire, of which alone the standard speaks, or gives way without a force."""
-    radii = spring.turns.radii
-    if not spring.shape.round or float(np.ptp(radii)) > _EVEN * float(radii.max()) or spring.rate <= 0:
+    if not spring.shape.round or not spring.turns.cylindrical or spring.rate <= 0:
         return None
     grade = spring.asked.grade
     d, w, n = spring.diameter, spring.index, spring.active

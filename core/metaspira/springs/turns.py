@@ -23,6 +23,7 @@ from metaspira.springs.shape import WireShape, Wound
 
 _PER_TURN = 72
 _LEAST, _MOST = 200, 40_000
+_EVEN = 1e-3
 _DEAD = 1e-3
 _TURN = 2 * math.pi
 
@@ -58,6 +59,11 @@ class Turns:
     def radii(self) -> Array:
         """mm (n,)"""
         return self.radius.value(self.share)
+
+    @property
+    def cylindrical(self) -> bool:
+        """Whether all turns have one radius, within a thousandth of it."""
+        return float(np.ptp(self.radii)) <= _EVEN * float(self.radii.max())
 
     @cached_property
     def pitches(self) -> Array:

@@ -10,7 +10,7 @@ from metaspira.springs.any_spring import AnySpring
 from metaspira.springs.fatigue import life_of
 from metaspira.springs.figures import spring_figures
 from metaspira.springs.limits import limits_of
-from metaspira.springs.made import made_of
+from metaspira.springs.made import scatters
 from metaspira.springs.measured import measured_of
 from metaspira.springs.standard import RULES
 from metaspira.springs.working import Axial
@@ -31,7 +31,7 @@ def spring_view(part: Part) -> dict[str, Any] | None:
         **_worked(spring),
         **_rules(spring),
         "measured": _measured(spring),
-        "scatters": made_of(spring) is not None,
+        "scatters": scatters(spring),
         "as_drawn": None if spring.drawn is None else _worked(spring.drawn),
         "figures": [vars(figure) for figure in spring_figures(spring)],
         "marks": [vars(mark) for mark in spring.marks],

@@ -1,5 +1,7 @@
 /** Which figures stand beside the part, and in which order: as usual, or as somebody chose. */
 
+import { keep, kept } from "../state/kept";
+
 export interface Choosable {
   name: string;
   /** Whether it stands there where nobody chose. */
@@ -56,17 +58,12 @@ export function moved(choice: FigureChoice, now: Choosable[], name: string, by: 
 
 export function keptChoice(): FigureChoice {
   try {
-    const kept = JSON.parse(localStorage.getItem(KEY) ?? "null") as Partial<FigureChoice> | null;
-    return { ...AS_USUAL, ...kept };
+    return { ...AS_USUAL, ...(JSON.parse(kept(KEY) ?? "null") as Partial<FigureChoice> | null) };
   } catch {
     return AS_USUAL;
   }
 }
 
 export function keepChoice(choice: FigureChoice) {
-  try {
-    localStorage.setItem(KEY, JSON.stringify(choice));
-  } catch {
-    // A browser that keeps nothing shows the usual next time.
-  }
+  keep(KEY, JSON.stringify(choice));
 }

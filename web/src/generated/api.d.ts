@@ -5955,9 +5955,8 @@ export interface components {
         };
         /**
          * Kept
-         * @description What is kept within a tolerance: its value and ± in `unit`, and where that is from; its share of the
-         *     scatter of the load that binds; and the ± that would leave 99.7 % of the springs within the limits, all
-         *     else being as it is, or None where none would.
+         * @description What is kept within a tolerance, and its share of the scatter of the load that binds; and the ± that
+         *     would leave 99.7 % of the springs within the limits, all else being as it is, or None where none would.
          */
         Kept: {
             /** Key */
@@ -5998,9 +5997,8 @@ export interface components {
         };
         /**
          * Spread
-         * @description A figure of the springs that are made, `at` a length or an angle, in `at_unit`, where it is of a
-         *     working point: as designed; (least, most) in the worst case, by the root of squares, and of 99.73 % of
-         *     those made at random; its limits, and the share of springs within them.
+         * @description A figure of the springs that are made: as designed; (least, most) in the worst case, by the root of
+         *     squares, and of 99.73 % of those made at random; and the share of springs within its limits.
          */
         Spread: {
             /** Title */
@@ -6011,6 +6009,8 @@ export interface components {
             at_unit: string;
             /** Unit */
             unit: string;
+            /** Limits */
+            limits: number[] | null;
             /** Value */
             value: number;
             /** Worst */
@@ -6019,8 +6019,6 @@ export interface components {
             squares: number[];
             /** Random */
             random: number[];
-            /** Limits */
-            limits: number[] | null;
             /** Within */
             within: number | null;
         };

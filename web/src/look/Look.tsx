@@ -2,6 +2,7 @@ import CssBaseline from "@mui/material/CssBaseline";
 import { createTheme, ThemeProvider } from "@mui/material/styles";
 import useMediaQuery from "@mui/material/useMediaQuery";
 import { createContext, useContext, useMemo, useState, type ReactNode } from "react";
+import { keep, kept } from "../state/kept";
 import { type Colours, day, lamplight } from "./colours";
 
 interface LookState {
@@ -22,7 +23,7 @@ export function useLook(): LookState {
 /** The theme, its colours, and the switch between day and lamplight (kept in this browser). */
 export function Look({ children }: { children: ReactNode }) {
   const prefersDark = useMediaQuery("(prefers-color-scheme: dark)");
-  const [chosen, setChosen] = useState(() => localStorage.getItem(KEY));
+  const [chosen, setChosen] = useState(() => kept(KEY));
   const dark = chosen === null ? prefersDark : chosen === "lamplight";
   const colours = dark ? lamplight : day;
   const theme = useMemo(() => themeOf(colours, dark), [colours, dark]);
@@ -32,7 +33,7 @@ export function Look({ children }: { children: ReactNode }) {
       dark,
       toggle: () => {
         const next = dark ? "day" : "lamplight";
-        localStorage.setItem(KEY, next);
+        keep(KEY, next);
         setChosen(next);
       },
     }),

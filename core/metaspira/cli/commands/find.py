@@ -14,15 +14,9 @@ from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import problems_of, read_json_file
 from metaspira.studies.find_spring import Answer, Found, Wish, find_springs
 
-_EXAMPLE = json.dumps(
-    {
-        "kind": "compression",
-        "loads": [{"length": 40, "force": 250}, {"length": 31, "force": 600}],
-        "bore": 36,
-        "rod": 20,
-        "cycles": 1e7,
-        "peened": True,
-    }
+_EXAMPLE = (
+    '{"kind": "compression", "loads": [{"length": 40, "force": 250}, {"length": 31, "force": 600}], '
+    '"bore": 36, "rod": 20, "cycles": 1e7, "peened": true}'
 )
 
 

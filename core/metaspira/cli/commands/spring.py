@@ -32,7 +32,7 @@ from metaspira.springs.asked import AxialSpring
 from metaspira.springs.compared import compared
 from metaspira.springs.compression import Compression
 from metaspira.springs.extension import Extension
-from metaspira.springs.made import made_of
+from metaspira.springs.made import scatters
 from metaspira.springs.scatter import scatter_of
 from metaspira.springs.torsion import Torsion
 from metaspira.views.springs import spring_view
@@ -82,7 +82,7 @@ def _told(file: FilePath, output: FilePath | None, readings: list[list[float]] |
         beams = None if part.spring is None else compared(part.spring)
         told["beams"] = None if beams is None else vars(beams)
         told["exact"] = _exact(part)
-        told["scatter"] = asdict(scatter_of(part.spring)) if made_of(part.spring) else None
+        told["scatter"] = asdict(scatter_of(part.spring)) if scatters(part.spring) else None
         shown = _shown(told, part.typed.unit)
         return {"verdict": verdict, **told, "shown": shown, "checks": [check.as_dict() for check in checks]}
 

@@ -4,13 +4,11 @@ list of the wires where there are several."""
 from __future__ import annotations
 
 from metaspira.drawings import told
-from metaspira.drawings.outside import Box, front_and_top
+from metaspira.drawings.outside import front_and_top
 from metaspira.drawings.plan import Plan
 from metaspira.drawings.section import sections_of
-from metaspira.drawings.seen import FRONT
-from metaspira.drawings.shape import box_of, meshes_of, reach_of
+from metaspira.drawings.shape import reach_of
 from metaspira.drawings.tables import Notes, Table
-from metaspira.drawings.view import Measure
 from metaspira.parts import Part
 
 _MOST_ROWS = 40
@@ -18,22 +16,18 @@ _MOST_ROWS = 40
 
 def plan_of(part: Part) -> Plan:
     """The plan of any part of wire."""
-    meshes, path = meshes_of(part), part.recipe.path
+    path = part.recipe.path
     turned = part.path.coil is not None and getattr(path, "base", None) is None
-    views = front_and_top(part, meshes, turned, path.length_typed, _pitch(part, box_of(meshes, FRONT)))
+    views = front_and_top(part, turned, path.length_typed, _pitch(part))
     notes = [*told.wound(part), *_strands(part), *told.legs(part), *told.notes_of(part)]
     tables = (_wires(part),) if len(part.bodies) > 1 else ()
     return Plan((views, *sections_of(part)), (Notes(tuple(notes)), *tables), 2 * reach_of(part))
 
 
-def _pitch(part: Part, box: Box) -> list[Measure]:
-    """Beside what is seen from the front, between two centres of wire, where it is even."""
-    coil, (left, low, _, high) = part.path.coil, box
-    if coil is None or not part.path.even or coil.turns < 1 or coil.pitch <= 0:
-        return []
-    middle = (low + high) / 2
-    ends = (left, middle - coil.pitch / 2), (left, middle + coil.pitch / 2)
-    return [Measure(*ends, "left", f"p {part.length_shown(coil.pitch)}")]
+def _pitch(part: Part) -> float | None:
+    """Of its turns, where it is even, mm."""
+    coil = part.path.coil
+    return coil.pitch if coil and part.path.even and coil.turns >= 1 and coil.pitch > 0 else None
 
 
 def _strands(part: Part) -> list[str]:

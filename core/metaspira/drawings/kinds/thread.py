@@ -12,7 +12,6 @@ from metaspira.drawings import told
 from metaspira.drawings.marks import Arc, Circle, Hatch, Line, Mark, Point
 from metaspira.drawings.outside import front_and_top
 from metaspira.drawings.plan import Plan
-from metaspira.drawings.shape import meshes_of
 from metaspira.drawings.tables import Notes, Table
 from metaspira.drawings.view import Measure, Pointer, Projected, View, cross, upright
 from metaspira.parts import ThreadedPart
@@ -33,7 +32,7 @@ def plan_of(part: ThreadedPart) -> Plan:
             f"Thread {part.thread.designation}, {part.side}, pitch {part.length_shown(part.thread.pitch)}"
         )
         notes = Notes((thread, *told.notes_of(part)))
-        return Plan((front_and_top(part, meshes_of(part), turned=True),), (notes,), part.reach / 3)
+        return Plan((front_and_top(part, turned=True),), (notes,), part.reach / 3)
     host, mate = part.recipe.host, part.recipe.mate
     rod = part.side == "external"
     views = [_rod(part, part.body, (host.plain, host.bored), "") if rod else _bore(part, part.body, host, "")]

@@ -34,8 +34,19 @@ def mm(value: float) -> str:
     return f"{value:.5g} mm"
 
 
-def dimensions(part: Part, spring: AnySpring, lengths: tuple[Row, ...] = (), grown: str = "") -> Section:
-    """Its sizes, with its `lengths`; `grown` says how wide it gets."""
+def made(
+    part: Part,
+    spring: AnySpring,
+    lengths: tuple[Row, ...] = (),
+    grown: str = "",
+    held: tuple[Row, ...] = (),
+) -> tuple[Section, ...]:
+    """What it is made as: its sizes with its `lengths`, `grown` saying how wide it gets; its wire; and its
+    ends, and how they are `held`."""
+    return _dimensions(part, spring, lengths, grown), _wire(part, spring), _ends(part, held)
+
+
+def _dimensions(part: Part, spring: AnySpring, lengths: tuple[Row, ...], grown: str) -> Section:
     shape = spring.shape
     least, most = (2 * radius for radius in spring.turns.radius.extremes())
     mean = sorted({round(diameter, 3) for diameter in (least, most)})
@@ -65,14 +76,13 @@ def _fit(part: Part) -> str:
     return f"{bore}, {rod}"
 
 
-def wire(part: Part, spring: AnySpring, modulus: Row) -> Section:
-    """Its wire; `modulus` is that which it works by."""
+def _wire(part: Part, spring: AnySpring) -> Section:
     return Section(
         "Wire",
         (
             Row("Wire", spring.wire.name, spring.wire.title),
             Row("Least tensile strength", f"{spring.strength:.4g} MPa", _strength_source(spring)),
-            modulus,
+            Row(*_modulus(spring), f"at {spring.asked.temperature:g} °C"),
             Row("Developed length", mm(part.sweep.wire_length)),
             Row(
                 "Mass",
@@ -89,23 +99,18 @@ def _strength_source(spring: AnySpring) -> str:
     return spring.wire.source + warm
 
 
-def shear(spring: AnySpring) -> Row:
-    return Row("Shear modulus", f"{spring.shear_modulus:.5g} MPa", f"at {spring.asked.temperature:g} °C")
+def _modulus(spring: AnySpring) -> tuple[str, str]:
+    """That which it works by."""
+    if spring.asked.bends:
+        return "Elastic modulus", f"{spring.elastic_modulus:.6g} MPa"
+    return "Shear modulus", f"{spring.shear_modulus:.5g} MPa"
 
 
-def bending(spring: AnySpring) -> Row:
-    return Row("Elastic modulus", f"{spring.elastic_modulus:.6g} MPa", f"at {spring.asked.temperature:g} °C")
-
-
-def ends(part: Part, held: tuple[Row, ...] = ()) -> Section:
-    """Its ends and legs, and how they are `held`."""
+def _ends(part: Part, held: tuple[Row, ...]) -> Section:
     recipe = part.recipe
     first, last = recipe.path.closed_counts
     rows = []
-    for name, end, count in (
-        ("Start", recipe.ends.start, first),
-        ("End", recipe.ends.end, last),
-    ):
+    for name, end, count in (("Start", recipe.ends.start, first), ("End", recipe.ends.end, last)):
         shape = _END_WORDS.get(end.kind, end.kind) if end else "cut"
         wound = f"closed, {count:g} {'turn' if count == 1 else 'turns'}" if count else "open"
         rows.append(Row(name, f"{wound}, {shape}"))
@@ -145,8 +150,8 @@ def relaxed(spring: AnySpring) -> tuple[Row, ...]:
 
 def scatter(spring: AnySpring) -> tuple[Section, ...]:
     """What its tolerances come to, where they are carried through, and its maker or a standard tells some."""
-    made = made_of(spring)
-    if made is None or not made.known:
+    carried = made_of(spring)
+    if carried is None or not carried.known:
         return ()
     found = scatter_of(spring)
     kept = [

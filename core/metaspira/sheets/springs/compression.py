@@ -8,21 +8,13 @@ from metaspira.drawings.told import is_ground
 from metaspira.numbers.shown import number_shown
 from metaspira.parts import Part
 from metaspira.sheets.sheet import Row, Section
-from metaspira.sheets.springs.common import (
-    SpringSheet,
-    dimensions,
-    ends,
-    exact,
-    mm,
-    relaxed,
-    scatter,
-    shear,
-    wire,
-)
+from metaspira.sheets.springs.common import SpringSheet, exact, made, mm, relaxed, scatter
 from metaspira.springs.compression import Compression, Pushing
 from metaspira.springs.fatigue import life_of
 from metaspira.springs.nested import Nested
 from metaspira.springs.tolerance import tolerances_of
+
+_STANDARDS = "EN 13906-1 and EN 15800"
 
 
 def alone(part: Part, spring: Compression) -> SpringSheet:
@@ -38,9 +30,6 @@ def nested(part: Part, spring: Nested) -> SpringSheet:
     return SpringSheet(title, _STANDARDS, sections, _finish(spring))
 
 
-_STANDARDS = "EN 13906-1 and EN 15800"
-
-
 def _finish(spring: Pushing) -> str:
     return "shot-peened" if spring.asked.peened else "none asked for"
 
@@ -52,9 +41,7 @@ def _pushing(part: Part, spring: Compression) -> tuple[Section, ...]:
         Row("Length at block, Lc", mm(spring.solid_length)),
     )
     return (
-        dimensions(part, spring, lengths, grown),
-        wire(part, spring, shear(spring)),
-        ends(part),
+        *made(part, spring, lengths, grown),
         _loads(part, spring),
         _tolerances(part, spring),
         _limits(spring),

@@ -4,30 +4,13 @@ from __future__ import annotations
 
 from metaspira.parts import Part
 from metaspira.sheets.sheet import Row, Section
-from metaspira.sheets.springs.common import (
-    SpringSheet,
-    dimensions,
-    ends,
-    exact,
-    mm,
-    relaxed,
-    scatter,
-    shear,
-    wire,
-)
+from metaspira.sheets.springs.common import SpringSheet, exact, made, mm, relaxed, scatter
 from metaspira.springs.extension import Extension
 
 
 def pulling(part: Part, spring: Extension) -> SpringSheet:
     lengths = (Row("Free length, L0", mm(spring.free_length), "inside its hooks"),)
-    sections = (
-        dimensions(part, spring, lengths),
-        wire(part, spring, shear(spring)),
-        ends(part),
-        _pulls(spring),
-        _body_limits(spring),
-        *scatter(spring),
-    )
+    sections = (*made(part, spring, lengths), _pulls(spring), _body_limits(spring), *scatter(spring))
     hooks = "hooks after Shigley" if spring.shape.round else "wire and hooks by exact elasticity"
     return SpringSheet("Extension spring, data sheet", f"EN 13906-2, {hooks}", sections)
 

@@ -4,17 +4,7 @@ from __future__ import annotations
 
 from metaspira.parts import Part
 from metaspira.sheets.sheet import Row, Section
-from metaspira.sheets.springs.common import (
-    SpringSheet,
-    bending,
-    dimensions,
-    ends,
-    exact,
-    mm,
-    relaxed,
-    scatter,
-    wire,
-)
+from metaspira.sheets.springs.common import SpringSheet, exact, made, mm, relaxed, scatter
 from metaspira.springs.spiral import Spiral
 from metaspira.springs.torsion import Torsion
 from metaspira.springs.turning import Turned, Turning
@@ -24,8 +14,7 @@ def torsion(part: Part, spring: Torsion) -> SpringSheet:
     """Of wound wire."""
     rows = [_load(point, f"; inside {mm(spring.inside_diameter(point.angle))}") for point in spring.points]
     loads = Section("Loads and rate", (*rows, _rate(spring), *exact(spring), _most(spring), *relaxed(spring)))
-    made = (dimensions(part, spring), wire(part, spring, bending(spring)), ends(part))
-    sections = (*made, loads, *scatter(spring))
+    sections = (*made(part, spring), loads, *scatter(spring))
     return SpringSheet("Torsion spring, data sheet", "EN 13906-3", sections)
 
 
@@ -35,7 +24,7 @@ def spiral(part: Part, spring: Spiral) -> SpringSheet:
     rows = [_load(point) for point in spring.points]
     loads = Section("Loads and rate", (*rows, _rate(spring), _most(spring), solid, *relaxed(spring)))
     held = (Row("Outer end", spring.asked.outer),)
-    sections = (dimensions(part, spring), wire(part, spring, bending(spring)), ends(part, held), loads)
+    sections = (*made(part, spring, held=held), loads)
     return SpringSheet("Spiral spring, data sheet", "Wahl and EN 13906-3", sections)
 
 

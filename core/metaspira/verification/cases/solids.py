@@ -60,10 +60,7 @@ def rows() -> Iterator[Row]:
 def _off_profile(part: AnyPart) -> float:
     """How far a solid is off the axial profiles of its members at the most, mm, where lines square to the
     axis in one plane through it, which is no seam of its faces, go through it."""
-    with tempfile.TemporaryDirectory() as folder:
-        file = Path(folder) / "part.step"
-        outputs()["step"].save(part, file)
-        shape = _read(file)
+    shape = _saved(part)
     through = IntCurvesFace_ShapeIntersector()
     through.Load(shape, 1e-7)
     bodies = [body for body in bodies_of(part) if isinstance(body, ThreadBody)]
@@ -96,18 +93,14 @@ def _profiles(body: ThreadBody) -> Iterator[Array]:
             yield np.column_stack([base + np.minimum(np.maximum(level, low), high), z])
     for loop in body.loops:
         if isinstance(loop, Wall):
-            yield np.array(
-                [[loop.radius, z] for z in (surface.legs[0].heights[0], surface.legs[-1].heights[1])]
-            )
+            ends = surface.legs[0].heights[0], surface.legs[-1].heights[1]
+            yield np.array([[loop.radius, z] for z in ends])
 
 
 def _starts() -> Iterator[Row]:
     for key in _KEYS:
         part = part_of(starting_point(key).recipe)
-        with tempfile.TemporaryDirectory() as folder:
-            file = Path(folder) / "part.step"
-            outputs()["step"].save(part, file)
-            shape = _read(file)
+        shape = _saved(part)
         case = f"starting point “{key}” as .step"
         valid = float(BRepCheck_Analyzer(shape).IsValid())
         yield Row(
@@ -124,9 +117,13 @@ def _starts() -> Iterator[Row]:
         )
 
 
-def _read(file: Path) -> TopoDS_Shape:
+def _saved(part: AnyPart) -> TopoDS_Shape:
+    """A part as the kernel reads it from its STEP file."""
     reader = STEPControl_Reader()
-    reader.ReadFile(str(file))
+    with tempfile.TemporaryDirectory() as folder:
+        file = Path(folder) / "part.step"
+        outputs()["step"].save(part, file)
+        reader.ReadFile(str(file))
     reader.TransferRoots()
     return reader.OneShape()
 

@@ -34,7 +34,6 @@ export function Lane(props: {
   const low = Math.min(...known, lane.name === "Gap" ? 0 : Infinity);
   const high = Math.max(...known, lane.name === "Gap" ? 0 : -Infinity);
   const flat = high - low < 1e-9 * Math.max(Math.abs(high), 1);
-  const even = Math.max(...known) - Math.min(...known) < 1e-9 * Math.max(Math.abs(high), 1);
   const at = (value: number) =>
     flat ? y + height / 2 : y + height - 3 - ((value - low) / (high - low)) * (height - 6);
   let path = "";
@@ -47,18 +46,14 @@ export function Lane(props: {
     path += `${pen ? "L" : "M"}${x(s[i]!).toFixed(1)} ${at(value).toFixed(1)}`;
     pen = true;
   });
-  const first = known[0];
-  const last = known[known.length - 1];
   const text = (value: number) => {
     const figure = shown(value, lane.unit, unit);
     return `${digitsOf(figure.number)} ${figure.unit}`;
   };
-  const range =
-    first === undefined || last === undefined
-      ? "nothing near"
-      : even
-        ? text(first)
-        : `${text(Math.min(...known)).split(" ")[0]} … ${text(Math.max(...known))}`;
+  const [least, most] = known.length
+    ? [Math.min(...known), Math.max(...known)].map(text)
+    : ["nothing near", "nothing near"];
+  const range = least === most ? least : `${least!.split(" ")[0]} … ${most}`;
   return (
     <g>
       <rect

@@ -26,7 +26,12 @@ const MORE = [
   { name: "Shape", unit: "", key: "shape" },
 ] as const;
 
-const WORDS = { radius: "radius", pitch: "pitch", bend: "bend radius", gap: "gap" };
+const LENGTHS = [
+  ["radius", "radius"],
+  ["pitch", "pitch"],
+  ["bend", "bend radius"],
+  ["gap", "gap"],
+] as const;
 
 /** The wire laid out straight: a lane for each schedule, one for the gap, one for where checks speak. */
 export function WireStrip() {
@@ -199,13 +204,12 @@ function indexAt(report: Report, s: number): number {
 function readout(report: Report, s: number, unit: Parameters<typeof lengthText>[1]): string {
   const { strip } = report;
   const i = indexAt(report, s);
-  const lengths = (["radius", "pitch", "bend", "gap"] as const).map((name) => {
+  const told = [`at ${lengthText(s, unit)}`];
+  for (const [name, word] of LENGTHS) {
     const value = strip[name]?.[i];
-    return value == null ? [] : [`${WORDS[name]} ${lengthText(value, unit)}`];
-  });
-  const changes = [
-    strip.twist.some((value) => value !== 0) ? [`twist ${digits(strip.twist[i]!, 4)}°`] : [],
-    strip.size.some((value) => value !== 1) ? [`size ${digits(strip.size[i]!, 4)} ×`] : [],
-  ];
-  return [`at ${lengthText(s, unit)}`, ...[...lengths, ...changes].flat()].join(", ");
+    if (value != null) told.push(`${word} ${lengthText(value, unit)}`);
+  }
+  if (strip.twist.some((value) => value !== 0)) told.push(`twist ${digits(strip.twist[i]!, 4)}°`);
+  if (strip.size.some((value) => value !== 1)) told.push(`size ${digits(strip.size[i]!, 4)} ×`);
+  return told.join(", ");
 }

@@ -1,3 +1,5 @@
+import { keep, kept } from "../../state/kept";
+
 const KEY = "metaspira-lane-height";
 
 /** The least height of a lane, as it is at first, and the most. */
@@ -11,17 +13,9 @@ export function bounded(height: number): number {
 
 /** The height of a lane that this browser keeps, or the usual one. */
 export function keptLaneHeight(): number {
-  try {
-    return bounded(Number(localStorage.getItem(KEY) ?? LANE));
-  } catch {
-    return LANE;
-  }
+  return bounded(Number(kept(KEY) ?? LANE));
 }
 
 export function keepLaneHeight(height: number) {
-  try {
-    localStorage.setItem(KEY, String(height));
-  } catch {
-    // A browser that keeps nothing shows the usual next time.
-  }
+  keep(KEY, String(height));
 }
