@@ -30,28 +30,73 @@ def turns_or_pitch(turns: Any, pitch: Any, unit: str) -> str:
     return f"{said(turns)} turns" if turns is not None else f"pitch {said(pitch, unit)}"
 
 
-class SpanByShare(Kind):
+class SpanBase(Kind):
+    """What all ways to name a part of the path share; `unit` is what its ends count."""
+
+    unit: ClassVar[str]
+
+    def most(self, path: Path, place: str) -> float:
+        """Where the path ends, as this counts. Raises RecipeError below `place`."""
+        raise NotImplementedError
+
+    def at(self, path: Path, value: float) -> float:
+        """The true length, mm, at a value that this counts to."""
+        raise NotImplementedError
+
+
+class SpanByShare(SpanBase):
     """The part of the path that is used, by shares of its true length."""
 
     by: Literal["share"] = "share"
     from_: At = Field(default=0.0, alias="from")
     to: At = 1.0
+    unit: ClassVar[str] = "of the length"
+
+    def most(self, path: Path, place: str) -> float:
+        return 1.0
+
+    def at(self, path: Path, value: float) -> float:
+        return path.length * value
 
 
-class SpanByTurns(Kind):
+class SpanByTurns(SpanBase):
     """The part of the path that is used, by its turns."""
 
     by: Literal["turns"]
     from_: At = Field(default=0.0, alias="from")
     to: At | None = None
+    unit: ClassVar[str] = "turns"
+
+    def most(self, path: Path, place: str) -> float:
+        if path.turns is None or not isinstance(path, CurvePath):
+            raise RecipeError(
+                Problem(
+                    f"{place}/by",
+                    "this path has no turns",
+                    "use “share” or “length”",
+                    Fix(f"{place}/by", "share"),
+                )
+            )
+        return path.turns
+
+    def at(self, path: Path, value: float) -> float:
+        assert isinstance(path, CurvePath)
+        return path.length_at_turn(value)
 
 
-class SpanByLength(Kind):
+class SpanByLength(SpanBase):
     """The part of the path that is used, by its true length."""
 
     by: Literal["length"]
     from_: AtLength = Field(default=0.0, alias="from")
     to: AtLength | None = None
+    unit: ClassVar[str] = "mm"
+
+    def most(self, path: Path, place: str) -> float:
+        return path.length
+
+    def at(self, path: Path, value: float) -> float:
+        return value
 
 
 SpanOf = Annotated[SpanByShare | SpanByTurns | SpanByLength, Field(discriminator="by")]
@@ -159,36 +204,18 @@ def turns_of(turns: float | None, pitch: float | None, length: float, place: str
 
 
 def _spanned(path: Path, span: SpanByShare | SpanByTurns | SpanByLength, place: str) -> Path:
-    whole = path.length
-    if isinstance(span, SpanByShare):
-        unit, most, low, high = "of the length", 1.0, span.from_, span.to
-        ends = [whole * low, whole * high]
-    elif isinstance(span, SpanByLength):
-        unit, most, low = "mm", whole, span.from_
-        high = whole if span.to is None else span.to
-        ends = [low, high]
-    else:
-        if path.turns is None or not isinstance(path, CurvePath):
-            raise RecipeError(
-                Problem(
-                    f"{place}/by",
-                    "this path has no turns",
-                    "use “share” or “length”",
-                    Fix(f"{place}/by", "share"),
-                )
-            )
-        unit, most, low = "turns", path.turns, span.from_
-        high = path.turns if span.to is None else span.to
-        ends = [path.length_at_turn(min(v, path.turns)) for v in (low, high)]
+    most = span.most(path, place)
+    high = most if span.to is None else span.to
     if high > most * (1 + 1e-12):
         raise RecipeError(
             Problem(
                 f"{place}/to",
-                f"the span ends at {high:.6g}, and the path has {most:.6g} {unit}",
+                f"the span ends at {high:.6g}, and the path has {most:.6g} {span.unit}",
                 "leave “to” out for the whole of it",
                 Fix(f"{place}/to", most) if span.by == "share" else None,
             )
         )
+    ends = span.at(path, min(span.from_, most)), span.at(path, min(high, most))
     if ends[1] - ends[0] < 1e-6:
         raise RecipeError(
             Problem(
@@ -198,6 +225,6 @@ def _spanned(path: Path, span: SpanByShare | SpanByTurns | SpanByLength, place: 
                 Fix(f"{place}/from", 0),
             )
         )
-    if ends == [0.0, whole]:
+    if ends == (0.0, path.length):
         return path
-    return SpanOfPath(path, ends[0], min(ends[1], whole))
+    return SpanOfPath(path, *ends)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated, ClassVar, Literal
 
 import numpy as np
@@ -18,6 +18,16 @@ from metaspira.paths.transport import square_to
 from metaspira.problems import Problem, RecipeError
 
 _SIDES = {"outward": 0.0, "up": 90.0, "inward": 180.0, "down": 270.0}
+
+
+@dataclass(frozen=True, eq=False)
+class Heading:
+    """Where a leg goes on: its point, its tangent, and the directions outward and up there, (3,) each."""
+
+    point: Array
+    tangent: Array
+    out: Array
+    up: Array
 
 
 class LegBase(Kind):
@@ -55,6 +65,11 @@ class StraightLeg(LegBase, title="straight"):
     def steps(self, path: Path, at_end: bool, place: str) -> tuple[StraightLeg | ArcLeg, ...]:
         return (self,)
 
+    def laid(self, here: Heading, backward: bool) -> tuple[Path, Heading]:
+        """Its piece of path from a heading, run `backward` or not, and the heading behind it."""
+        ray = RayCurve(here.point, here.tangent, self.length, backward)
+        return CurvePath(ray, even=True), replace(here, point=here.point + self.length * here.tangent)
+
 
 class ArcLeg(LegBase, title="arc"):
     """A bend of `radius` through `angle`, towards `side`: a word, or an angle from outward to up."""
@@ -76,6 +91,19 @@ class ArcLeg(LegBase, title="arc"):
 
     def steps(self, path: Path, at_end: bool, place: str) -> tuple[StraightLeg | ArcLeg, ...]:
         return (self,)
+
+    def laid(self, here: Heading, backward: bool) -> tuple[Path, Heading]:
+        """As of a straight leg."""
+        angle = math.radians(_SIDES[self.side]) if isinstance(self.side, str) else self.side
+        side = math.cos(angle) * here.out + math.sin(angle) * here.up
+        cos, sin = math.cos(self.angle), math.sin(self.angle)
+
+        def turned(axis: Array) -> Array:
+            return axis + (axis @ side) * ((cos - 1) * side - sin * here.tangent)
+
+        point = here.point + self.radius * (sin * here.tangent + (1 - cos) * side)
+        behind = Heading(point, cos * here.tangent + sin * side, turned(here.out), turned(here.up))
+        return CurvePath(ArcCurve(here.point, here.tangent, side, self.radius, self.angle, backward)), behind
 
     @property
     def bend_radii(self) -> tuple[float, ...]:
@@ -209,23 +237,10 @@ def leg_paths(path: Path, form: Path, legs: tuple[Leg, ...], at_end: bool, place
     up = np.cross(tangent, out)
     if up[2] < 0:
         up = -up
+    here = Heading(point, tangent, out, up)
     pieces: list[Path] = []
     for index, leg in enumerate(legs):
         for step in leg.steps(form, at_end, f"{place}/{index}"):
-            if isinstance(step, StraightLeg):
-                pieces.append(CurvePath(RayCurve(point, tangent, step.length, not at_end), even=True))
-                point = point + step.length * tangent
-                continue
-            angle = math.radians(_SIDES[step.side]) if isinstance(step.side, str) else step.side
-            side = math.cos(angle) * out + math.sin(angle) * up
-            arc = ArcCurve(point, tangent, side, step.radius, step.angle, not at_end)
-            pieces.append(CurvePath(arc))
-            cos, sin = math.cos(step.angle), math.sin(step.angle)
-            point = point + step.radius * (sin * tangent + (1 - cos) * side)
-            turned = []
-            for axis in (out, up):
-                lean = axis @ side
-                turned.append(axis + lean * ((cos - 1) * side - sin * tangent))
-            tangent = cos * tangent + sin * side
-            out, up = turned
+            piece, here = step.laid(here, not at_end)
+            pieces.append(piece)
     return pieces

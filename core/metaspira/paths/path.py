@@ -9,7 +9,7 @@ import math
 from abc import ABC, abstractmethod
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
-from typing import Generic, Protocol, TypeVar
+from typing import TYPE_CHECKING, Generic, Protocol, TypeVar
 
 import numpy as np
 
@@ -19,6 +19,9 @@ from metaspira.numbers.once import cached_property
 from metaspira.numbers.quadrature import RunningIntegral
 from metaspira.numbers.vectors import dots
 from metaspira.problems import Problem, RecipeError
+
+if TYPE_CHECKING:
+    from metaspira.paths.turned import TurnedSurface
 
 T = TypeVar("T")
 
@@ -78,7 +81,8 @@ class Path(ABC):
 
     `coil` is set where the path runs around the z axis; `turns` is how often it runs around its axis, or
     None; `closed` where it ends as it starts; `even` where it turns by the same for each mm; `touching` are
-    the spans that are meant to touch what is beside them (closed end turns).
+    the spans that are meant to touch what is beside them (closed end turns); `seat` is the turned body that
+    it lies on, or None.
     """
 
     coil: CoilFacts | None = None
@@ -86,6 +90,7 @@ class Path(ABC):
     closed: bool = False
     even: bool = False
     touching: tuple[Span, ...] = ()
+    seat: TurnedSurface | None = None
 
     @property
     @abstractmethod
@@ -310,6 +315,7 @@ class JoinedPath(Path):
         ends = np.cumsum([piece.length for piece in self.pieces])
         object.__setattr__(self, "starts", np.concatenate([[0.0], ends]))
         object.__setattr__(self, "coil", self.pieces[self.main].coil)
+        object.__setattr__(self, "seat", self.pieces[self.main].seat)
         shift = self.starts[self.main]
         spans = tuple((a + shift, b + shift) for a, b in self.pieces[self.main].touching)
         object.__setattr__(self, "touching", spans)
@@ -378,6 +384,7 @@ class SpanOfPath(Path):
             facts = CoilFacts(facts.hand, turns, rise / turns, rise, float(radii[0]), float(radii[1]))
         object.__setattr__(self, "coil", facts)
         object.__setattr__(self, "even", self.whole.even)
+        object.__setattr__(self, "seat", self.whole.seat)
         spans = ((max(a, self.low), min(b, self.high)) for a, b in self.whole.touching)
         object.__setattr__(self, "touching", tuple((a - self.low, b - self.low) for a, b in spans if b > a))
 

@@ -71,9 +71,9 @@ class WrapCurve:
 
 @dataclass(frozen=True, eq=False)
 class WrapPath(CurvePath):
-    """A wrap by its own true length; `body` is the surface that it lies on."""
+    """A wrap by its own true length; `seat` is the surface that it lies on."""
 
-    body: TurnedSurface | None = None
+    seat: TurnedSurface | None = None
 
     def turned(self, s: Array) -> Array:
         curve = self.curve
@@ -153,7 +153,7 @@ class Wrap(PathBase, title="wrap on a turned body"):
         )
         rise = float(height[-1] - height[0])
         facts = CoilFacts(hand, turns, rise / turns, rise, float(radius[0]), float(radius[-1]))
-        return WrapPath(curve, facts, turns if self.along == "profile" else None, body=body)
+        return WrapPath(curve, facts, turns if self.along == "profile" else None, seat=body)
 
     def _demand_room(self, bare: Path, offset: float, place: str) -> None:
         s = bare.stations_by_turning(96, 257)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 
-from metaspira.sections.blend import SectionAlong, blended
+from metaspira.sections.blend import SectionAlong
 from metaspira.sections.kinds import SectionKind
 from metaspira.sections.kinds.round import Round
 from metaspira.sections.kinds.several import Blend
@@ -14,17 +14,7 @@ from metaspira.sections.outline import Outline
 @lru_cache(maxsize=64)
 def section_along(section: SectionKind, place: str) -> SectionAlong:
     """The section along the wire that a resolved section describes. Raises RecipeError below `place`."""
-    if not isinstance(section, Blend):
-        return SectionAlong((section.outline(place),))
-    here = [f"{place}/sections/{i}/section" for i in range(len(section.sections))]
-    outlines = [one.section.outline(at) for one, at in zip(section.sections, here, strict=True)]
-    return blended(
-        outlines,
-        [one.at for one in section.sections],
-        [one.turn for one in section.sections],
-        section.ease,
-        place,
-    )
+    return section.along(place)
 
 
 __all__ = ["Blend", "Outline", "Round", "SectionAlong", "SectionKind", "section_along"]

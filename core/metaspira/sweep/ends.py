@@ -24,38 +24,68 @@ from metaspira.problems import Fix, Problem, RecipeError
 _CLAMP = 1e-7
 
 
-class FlatEnd(Kind, title="flat, across the wire"):
+class WireEnd(Kind):
+    """What all ends of a wire share."""
+
+    kind: Literal["flat", "open", "dome", "point", "ground"]
+
+    def shape(self, reach: float, place: str) -> EndShape:
+        """Its shape on a wire whose section reaches `reach` mm from the path. Raises RecipeError below
+        `place`."""
+        return EndShape(self.kind)
+
+
+class FlatEnd(WireEnd, title="flat, across the wire"):
     """Cut flat in the plane of the section."""
 
     kind: Literal["flat"] = "flat"
 
 
-class OpenEnd(Kind, title="open"):
+class OpenEnd(WireEnd, title="open"):
     """No face at the end: the surface stays open, and the part is a skin."""
 
     kind: Literal["open"] = "open"
 
 
-class DomeEnd(Kind, title="a dome"):
+class DomeEnd(WireEnd, title="a dome"):
     """Rounded; the radius is that of a full dome where it is left out."""
 
     kind: Literal["dome"] = "dome"
     radius: Length | None = Field(default=None, title="Radius, or full")
 
+    def shape(self, reach: float, place: str) -> EndShape:
+        radius = reach if self.radius is None else self.radius
+        if radius > reach * (1 + 1e-9):
+            raise RecipeError(
+                Problem(
+                    f"{place}/radius",
+                    f"a dome of {radius:.6g} mm is larger than the section, which reaches {reach:.6g} mm",
+                    "leave the radius out for the full dome",
+                    Fix(f"{place}/radius", f"{reach:.9g} mm"),
+                )
+            )
+        return EndShape("dome", radius, min(1.0, radius / reach))
 
-class PointEnd(Kind, title="a point"):
+
+class PointEnd(WireEnd, title="a point"):
     """Pointed over a length."""
 
     kind: Literal["point"] = "point"
     length: Annotated[Length, Usual(1)] = Field(title="Over")
 
+    def shape(self, reach: float, place: str) -> EndShape:
+        return EndShape("point", self.length, 1.0)
 
-class GroundEnd(Kind, title="ground, square to the axis"):
+
+class GroundEnd(WireEnd, title="ground, square to the axis"):
     """Ground square to the axis: the wire ends at a plane across the z axis, `depth` into the wire from
     its outermost place (half the wire where it is left out)."""
 
     kind: Literal["ground"] = "ground"
     depth: Length | None = Field(default=None, title="Grind depth, or half")
+
+    def shape(self, reach: float, place: str) -> EndShape:
+        return EndShape("ground", depth=self.depth or 0.0)
 
 
 EndKind = Annotated[FlatEnd | GroundEnd | DomeEnd | PointEnd | OpenEnd, Field(discriminator="kind")]
@@ -109,24 +139,7 @@ def end_shapes(
             raise RecipeError(
                 Problem(here, "a closed path has no ends", "leave this out", Fix(f"{here}/kind", "flat"))
             )
-        if isinstance(end, DomeEnd):
-            radius = reach if end.radius is None else end.radius
-            if radius > reach * (1 + 1e-9):
-                raise RecipeError(
-                    Problem(
-                        f"{here}/radius",
-                        f"a dome of {radius:.6g} mm is larger than the section, which reaches {reach:.6g} mm",
-                        "leave the radius out for the full dome",
-                        Fix(f"{here}/radius", f"{reach:.9g} mm"),
-                    )
-                )
-            shapes.append(EndShape("dome", radius, min(1.0, radius / reach)))
-        elif isinstance(end, PointEnd):
-            shapes.append(EndShape("point", end.length, 1.0))
-        elif isinstance(end, GroundEnd):
-            shapes.append(EndShape("ground", depth=end.depth or 0.0))
-        else:
-            shapes.append(EndShape(end.kind))
+        shapes.append(end.shape(reach, here))
     used = shapes[0].length + shapes[1].length
     if used >= length:
         raise RecipeError(

@@ -29,7 +29,6 @@ from metaspira.paths.base import NO_REACH
 from metaspira.paths.path import Stations
 from metaspira.paths.transport import Transport, square_to
 from metaspira.paths.turned import TurnedBody, TurnedSurface
-from metaspira.paths.wrap import WrapPath
 from metaspira.problems import Fix, Problem, RecipeError
 from metaspira.sweep.frames import Frames, perpendicular
 
@@ -75,6 +74,18 @@ class StanceBase(Kind):
         RecipeError."""
         raise NotImplementedError
 
+    def stand_through_axis(self, path: Path, outer: float) -> Stand:
+        """The same for a section that is given in the plane through the axis."""
+        raise RecipeError(
+            Problem(
+                "/section/plane",
+                "the plane through the axis goes along only with a coil without legs in the outward stance, "
+                "or with the stance “plumb”",
+                "use “across”",
+                Fix("/section/plane", "across"),
+            )
+        )
+
 
 class Steady(StanceBase, title="as little roll as possible"):
     """Rolls as little as possible; on a closed path it closes. The usual one on a path that runs around no
@@ -110,6 +121,19 @@ class Outward(StanceBase, title="faces away from the axis"):
             return found
 
         return _with_legs(path, lambda piece: _facing(piece, away))
+
+    def stand_through_axis(self, path: Path, outer: float) -> Stand:
+        if path.coil is None or path.without_legs is not path:
+            return super().stand_through_axis(path, outer)
+
+        def frames(s: Array) -> Frames:
+            stations = path.at(s)
+            away = path.away(stations)
+            assert away is not None
+            second, still = np.broadcast_to(_AXIS, away[0].shape), np.zeros_like(away[0])
+            return Frames(stations.position, away[0], second, stations.tangent, away[1], still)
+
+        return Stand(frames, lambda s: _level(path, s))
 
 
 class Upright(StanceBase, title="its up leans as little as it can"):
@@ -153,6 +177,9 @@ class Plumb(StanceBase, title="its plane always holds the axis direction"):
             return Frames(st.position, first, second, st.tangent, d_first, np.zeros_like(first))
 
         return Stand(frames, lambda s: _level(path, s))
+
+    def stand_through_axis(self, path: Path, outer: float) -> Stand:
+        return self.stand(path, outer)
 
 
 class Fixed(StanceBase, title="never turns"):
@@ -245,13 +272,7 @@ class Seated(StanceBase, title="square to a turned body"):
         return {"kind": "seated", "body": {"diameter": three_digits(size / 2)}}
 
     def stand(self, path: Path, outer: float) -> Stand:
-        surface: TurnedSurface | None = None
-        if self.body is not None:
-            surface = self.body.surface("/stance/body")
-        else:
-            main = path.without_legs
-            main = getattr(main, "whole", main)
-            surface = main.body if isinstance(main, WrapPath) else None
+        surface = path.seat if self.body is None else self.body.surface("/stance/body")
         if surface is None:
             raise RecipeError(
                 Problem(
@@ -261,10 +282,8 @@ class Seated(StanceBase, title="square to a turned body"):
                     Fix("/stance/kind", "outward"),
                 )
             )
-        seat = surface
-        return _with_legs(
-            path, lambda piece: _facing(piece, lambda st: seat.normals(st.position, st.tangent))
-        )
+        normals = surface.normals
+        return _with_legs(path, lambda piece: _facing(piece, lambda st: normals(st.position, st.tangent)))
 
 
 StanceKind = Annotated[
@@ -280,27 +299,7 @@ def usual_stance(path: PathKind) -> Outward | Steady:
 def stand_of(path: Path, stance: StanceKind, plane: Literal["across", "axial"], outer: float) -> Stand:
     """The stance on a path; `outer` is how far the section reaches along its first axis, mm. A section
     given through the axis stands in the plane that contains it. Raises RecipeError."""
-    if plane == "across" or isinstance(stance, Plumb):
-        return stance.stand(path, outer)
-    if path.coil is None or not isinstance(stance, Outward) or isinstance(path, JoinedPath):
-        raise RecipeError(
-            Problem(
-                "/section/plane",
-                "the plane through the axis goes along only with a coil without legs in the outward stance, "
-                "or with the stance “plumb”",
-                "use “across”",
-                Fix("/section/plane", "across"),
-            )
-        )
-
-    def frames(s: Array) -> Frames:
-        stations = path.at(s)
-        away = path.away(stations)
-        assert away is not None
-        second = np.broadcast_to(_AXIS, away[0].shape)
-        return Frames(stations.position, away[0], second, stations.tangent, away[1], np.zeros_like(away[0]))
-
-    return Stand(frames, lambda s: _level(path, s))
+    return stance.stand(path, outer) if plane == "across" else stance.stand_through_axis(path, outer)
 
 
 def _side(path: Path) -> float:

@@ -24,6 +24,10 @@ class EndBase(Kind):
         """What it is with its sizes, lengths (mm) as they are told."""
         return self.kind
 
+    def undercut(self, profile: Profile, side: Side) -> tuple[float, float] | None:
+        """How deep below the crest and how wide its undercut is, mm, where it has one."""
+        return None
+
 
 class PlainEnd(EndBase, title="cut square"):
     """The thread is cut square where it ends."""
@@ -69,6 +73,10 @@ class UndercutEnd(EndBase, title="an undercut"):
     def bottom(self, profile: Profile, side: Side) -> float:
         """The radius of its bottom, mm."""
         return usual_bottom(profile, side) if self.diameter is None else self.diameter / 2
+
+    def undercut(self, profile: Profile, side: Side) -> tuple[float, float] | None:
+        bottom = self.bottom(profile, side)
+        return (profile.outer - bottom if side == "external" else bottom - profile.inner), self.width
 
 
 class BluntEnd(EndBase, title="blunt, a full form at once"):

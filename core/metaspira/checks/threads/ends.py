@@ -8,7 +8,6 @@ from metaspira.checks.check import Check, Verdict, Window
 from metaspira.checks.question import Question, of_thread
 from metaspira.parts.threaded import ThreadedPart
 from metaspira.paths.path import Span
-from metaspira.threads.ends import UndercutEnd
 
 _SHORT = 1.25
 _DEEP = 0.5
@@ -61,17 +60,12 @@ def check_run_out(part: ThreadedPart, window: Window) -> Check:
 def check_undercut(part: ThreadedPart, window: Window) -> Check:
     """An undercut's depth below the crest against its width: deeper than half of it, a tool is too slender
     (common practice, no source)."""
-    worst: tuple[float, float, float] | None = None
-    profile = part.profile
-    for end in (part.recipe.thread.start, part.recipe.thread.end):
-        if isinstance(end, UndercutEnd):
-            bottom = end.bottom(profile, part.side)
-            depth = profile.outer - bottom if part.side == "external" else bottom - profile.inner
-            if worst is None or depth / end.width > worst[0]:
-                worst = (depth / end.width, depth, end.width)
-    if worst is None:
+    ends = (part.recipe.thread.start, part.recipe.thread.end)
+    undercuts = [found for end in ends if end and (found := end.undercut(part.profile, part.side))]
+    if not undercuts:
         return Check("undercut", "Undercut", "clear", None, _DEEP, "", "There is no undercut", math.inf)
-    ratio, depth, width = worst
+    depth, width = max(undercuts, key=lambda found: found[0] / found[1])
+    ratio = depth / width
     verdict: Verdict = "clear" if ratio <= _DEEP else "watch"
     why = f"The undercut is {depth:.4g} mm deep and {width:.4g} mm wide"
     return Check("undercut", "Undercut", verdict, ratio, _DEEP, "", why, _DEEP - ratio)

@@ -11,6 +11,7 @@ from shapely import Polygon as Area
 from metaspira.numbers.fields import Offset
 from metaspira.numbers.kind import Kind, Words, counted
 from metaspira.problems import Fix, Problem, RecipeError
+from metaspira.sections.blend import SectionAlong
 from metaspira.sections.outline import Edge, Outline
 
 if TYPE_CHECKING:
@@ -94,6 +95,10 @@ class SectionBase(Shape):
             return shape.moved(-bare.box[1], 0.0)
         u, v = self.rides_at
         return shape.moved(-u, -v)
+
+    def along(self, place: str) -> SectionAlong:
+        """The section along the wire: the same all the way."""
+        return SectionAlong((self.outline(place),))
 
 
 def _pierced(shape: Outline, holes: list[Outline], place: str) -> Outline:

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from metaspira.numbers.fields import Angle, Share
 from metaspira.numbers.kind import Kind
+from metaspira.sections.blend import SectionAlong, blended
 from metaspira.sections.kinds.base import SectionBase
 from metaspira.sections.kinds.polygon import Polygon
 from metaspira.sections.kinds.round import Round
@@ -43,3 +44,10 @@ class Blend(SectionBase, title="several that blend"):
 
     def shape(self, place: str) -> Outline:
         return self.sections[0].section.outline(f"{place}/sections/0/section")
+
+    def along(self, place: str) -> SectionAlong:
+        outlines = [
+            one.section.outline(f"{place}/sections/{i}/section") for i, one in enumerate(self.sections)
+        ]
+        places, turns = [one.at for one in self.sections], [one.turn for one in self.sections]
+        return blended(outlines, places, turns, self.ease, place)
