@@ -22,7 +22,9 @@ _PLATE, _EMBEDDED, _RELIEF = 3.0, 0.4, 0.6
 _STROKE, _LEAST_DIGIT, _MOST_DIGIT = 0.18, 2.5, 8.0
 _STUD, _NUT = 7, 5
 """Pitches that a stud and a nut are long, at the least."""
-_FLATS, _CHORD, _MERGED = 1.6, 0.02, 0.004
+_FLATS = 1.6
+_COARSE, _MERGED = 2.0, 0.2
+"""The chord error as a share of the usual one; how far triangles may be merged, as a share of that."""
 _SEGMENTS = {
     "0": "abcdef",
     "1": "bc",
@@ -53,6 +55,7 @@ def ladder_of(part: ThreadedPart) -> list[Rung]:
     asked = part.recipe.ladder or Ladder()
     allowances = asked.allowances(part.thread.pitch)
     pairs = [_pair(part, allowance) for allowance in allowances]
+    chord = _COARSE * part.usual_chord_error
     stud, nut = pairs[0].bodies
     wide = max(2 * nut.outer_radius, 2 * stud.outer_radius) + 3
     digit = min(max(0.3 * stud.outer_radius, _LEAST_DIGIT), _MOST_DIGIT)
@@ -62,21 +65,21 @@ def ladder_of(part: ThreadedPart) -> list[Rung]:
     for k, pair in enumerate(pairs):
         middle = wide * (k + 0.5)
         text = f"{100 * allowances[k]:.4g}"
-        own = _solid(pair.bodies[0].mesh(_CHORD))
+        own = _solid(pair.bodies[0].mesh(chord), chord)
         plate += own.translate((middle, deep - stud.outer_radius - 2, _PLATE - _EMBEDDED))
         plate += _written(text, digit).translate((middle, 2.0, _PLATE - _EMBEDDED))
-        nuts.append((f"nut {text}", _marked(pair, text).translate((middle, -wide / 2, 0.0))))
+        nuts.append((f"nut {text}", _marked(pair, chord, text).translate((middle, -wide / 2, 0.0))))
     grown = 1 / (1 - np.array([asked.shrinks_x, asked.shrinks_y, asked.shrinks_z]) / 100)
     rungs = [("plate of studs", plate), *nuts]
-    return [Rung(name, _mesh(solid.simplify(_MERGED).scale(grown.tolist()))) for name, solid in rungs]
+    return [Rung(name, _mesh(solid.scale(grown.tolist()))) for name, solid in rungs]
 
 
 def _pair(part: ThreadedPart, allowance: float) -> ThreadedPart:
     """A stud and a nut of a thread, opened by an allowance, mm."""
     thread, typed = part.thread, part.typed
     diameter = 2 * part.profile.outer
-    stud = max(_STUD * thread.pitch, 2 * thread.lead, 0.8 * diameter)
-    nut = max(_NUT * thread.pitch, 1.5 * thread.lead, 0.5 * diameter)
+    stud = max(_STUD * thread.pitch, 2 * thread.lead)
+    nut = max(_NUT * thread.pitch, 1.5 * thread.lead)
     data: dict[str, Any] = typed.model_dump(mode="json", by_alias=True, exclude_none=True)
     kept = {key: value for key, value in data["thread"].items() if key not in _PLACED}
     recipe: dict[str, Any] = {
@@ -95,11 +98,11 @@ def _pair(part: ThreadedPart, allowance: float) -> ThreadedPart:
 _PLACED = ("at", "length", "start", "end", "allowance", "side")
 
 
-def _marked(pair: ThreadedPart, text: str) -> manifold3d.Manifold:
+def _marked(pair: ThreadedPart, chord: float, text: str) -> manifold3d.Manifold:
     """The nut with its allowance on a flat that looks along −y."""
     nut = pair.bodies[1]
-    mesh = nut.mesh(_CHORD)
-    solid = _solid(mesh)
+    mesh = nut.mesh(chord)
+    solid = _solid(mesh, chord)
     corners = mesh.vertices[mesh.faces]
     normal = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
     reach = np.hypot(corners[..., 0], corners[..., 1]).min(axis=1)
@@ -143,10 +146,9 @@ def _box(corner: tuple[float, float, float], size: tuple[float, float, float]) -
     return manifold3d.Manifold.cube(size).translate(corner)
 
 
-def _solid(mesh: Mesh) -> manifold3d.Manifold:
-    return manifold3d.Manifold(
-        manifold3d.Mesh(mesh.vertices.astype(np.float32), mesh.faces.astype(np.uint32))
-    )
+def _solid(mesh: Mesh, chord: float) -> manifold3d.Manifold:
+    given = manifold3d.Mesh(mesh.vertices.astype(np.float32), mesh.faces.astype(np.uint32))
+    return manifold3d.Manifold(given).simplify(_MERGED * chord)
 
 
 def _mesh(solid: manifold3d.Manifold) -> Mesh:
