@@ -7,7 +7,7 @@ import pytest
 from metaspira.cli import main
 from metaspira.problems import RecipeError
 from metaspira.threads.gauges import limit_gauges
-from metaspira.threads.gauging import best_wire, over_wires
+from metaspira.threads.gauging import best_wire, over_wires, tooth_depth
 from metaspira.threads.judging import judged, pitch_diameter, wire_range
 from metaspira.threads.lookup import all_rows, measured, read_thread
 
@@ -68,6 +68,33 @@ def test_a_measured_thread_is_judged():
     assert narrow.value - 8.9 == pytest.approx(0.073e-3 * 1.5 * 15 * (3 + 2))
     nut = {row.key: row for row in judged(read_thread("M10-6H"), "internal", 8.5, 9.1, 0.01)}
     assert nut["crest"].within and nut["functional"].value < 9.1
+
+
+@pytest.mark.parametrize(
+    ("designation", "external", "internal"),
+    [
+        ("M10", 0.920, 0.812),  # DIN 13-1: h3 = 0.61343 P, H1 = 0.54127 P
+        ("Tr20x4", 2.25, 2.25),  # DIN 103-1: h3 = H4 = 0.5 P + ac
+        ("Tr40x7", 4.0, 4.0),
+        ("S40x7", 6.0745, 5.25),  # DIN 513-1: h3 = 0.86777 P, H1 = 0.75 P
+        ("Rd40x1/6", 2.117, 2.117),  # DIN 405-1: h3 = H4 = 0.5 P
+        ("G 1/2", 1.162, 1.162),  # ISO 228-1
+    ],
+)
+def test_the_depth_of_a_tooth_is_the_printed_one(designation, external, internal):
+    thread = read_thread(designation)
+    assert tooth_depth(thread, "external").basic == pytest.approx(external, abs=6e-4)
+    assert tooth_depth(thread, "internal").basic == pytest.approx(internal, abs=6e-4)
+
+
+def test_a_measured_depth_is_held_between_what_the_diameters_leave():
+    thread = read_thread("M10-6g")
+    shallow, deep, right = (judged(thread, "external", depth=size)[0] for size in (0.75, 1.05, 0.9))
+    assert shallow.least == pytest.approx(0.5 * (9.732 - 8.128), abs=1e-3) and not shallow.within
+    assert deep.most == pytest.approx(0.5 * (9.968 - 7.938), abs=1e-3) and not deep.within
+    assert right.within
+    nut = judged(read_thread("M10-6H"), "internal", depth=0.6)[0]
+    assert nut.most is None and nut.least == pytest.approx(0.5 * (10.0 - 8.676)) and not nut.within
 
 
 def test_the_command_judges_and_ends_with_one_where_it_is_beyond(capsys):

@@ -11,7 +11,7 @@ from metaspira.numbers.figure import Figure, Told
 from metaspira.numbers.shown import unit_shown
 from metaspira.threads.drills import DRILLS, RULE, drills_within, tapping_drill
 from metaspira.threads.gauges import limit_gauges
-from metaspira.threads.thread import Side, Thread
+from metaspira.threads.thread import Side, Size, Thread
 
 
 def stress_area(thread: Thread) -> float:
@@ -60,6 +60,17 @@ def engagement(thread: Thread) -> tuple[float, float | None]:
     """Height, mm, in which the flanks meet: basic, and least within the limits."""
     major, minor = thread.external.major.min, thread.internal.minor.max
     return thread.depth, None if major is None or minor is None else 0.5 * (major - minor)
+
+
+def tooth_depth(thread: Thread, side: Side) -> Size:
+    """From crest to root of a member, mm, with the limits that its diameters leave: h₃ of an external thread,
+    H₄ of an internal one."""
+    member = thread.member(side)
+    major, minor = member.major, member.minor
+    basic = major.basic - member.root if side == "external" else member.root - minor.basic
+    most = None if major.max is None or minor.min is None else 0.5 * (major.max - minor.min)
+    least = None if major.min is None or minor.max is None else 0.5 * (major.min - minor.max)
+    return Size(0.5 * basic, most, least)
 
 
 def plating(thread: Thread) -> float | None:
@@ -168,6 +179,10 @@ FIGURES: tuple[Figure[Thread], ...] = (
     Figure("stress_area", "Stress area", "A_s", "mm²", stress_area, _by_family("π/4 (D − 0.9743 P)²", _AREA, _AREA), "basic sizes", _by_family("ASME B1.1", "ISO 898-1", "as ISO 898-1; common practice")),
     Figure("engagement", "Height of engagement", "H₁", "mm", lambda t: engagement(t)[0], "(d − D₁) / 2", "basic sizes", "basic sizes"),
     Figure("least_engagement", "Height of engagement, least", "", "mm", lambda t: engagement(t)[1], "(d min − D₁ max) / 2", "limits", "limits"),
+    Figure("tooth_depth", "Tooth depth, external", "h₃", "mm", lambda t: tooth_depth(t, "external").basic, "(d − d₃) / 2", "basic sizes", "DIN 13-1, DIN 103-1; from memory"),
+    Figure("tooth_depth_max", "Tooth depth, external, most", "", "mm", lambda t: tooth_depth(t, "external").max, "(d max − d₃ min) / 2", "limits", "limits"),
+    Figure("tooth_depth_min", "Tooth depth, external, least", "", "mm", lambda t: tooth_depth(t, "external").min, "(d min − d₃ max) / 2", "limits", "limits"),
+    Figure("tooth_depth_internal", "Tooth depth, internal", "H₄", "mm", lambda t: tooth_depth(t, "internal").basic, "(D₄ − D₁) / 2", "basic sizes", "basic sizes"),
     Figure("drill", "Hole to drill", "", "mm", lambda t: tapping_drill(t).diameter, _drill_rule, "basic sizes, limits", DRILLS),
     Figure("drill_share", "Thread height left by that hole", "", "%", _drill_share, "(d − hole) / (d − D₁)", "hole, basic sizes", "basic sizes"),
     Figure("best_wire", "Best wire for measuring", "W", "mm", best_wire, "P / (2 cos α)", "pitch, flanks", "touches at the pitch line"),

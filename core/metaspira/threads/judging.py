@@ -20,7 +20,7 @@ from pydantic import Field
 
 from metaspira.numbers.kind import Kind
 from metaspira.problems import Problem, RecipeError
-from metaspira.threads.gauging import lead_correction, over_wires
+from metaspira.threads.gauging import lead_correction, over_wires, tooth_depth
 from metaspira.threads.thread import Side, Size, Thread
 
 _Size = Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)]
@@ -29,10 +29,11 @@ _Error = Annotated[float, Field(ge=-100, le=100, allow_inf_nan=False)]
 
 class Readings(Kind):
     """What was measured of a made thread, mm: the crest (major diameter, of a nut the minor diameter), the
-    pitch diameter or the size `over` three wires of a diameter, the error of the pitch over the engagement;
-    and those of both half angles, degrees."""
+    depth from crest to root, the pitch diameter or the size `over` three wires of a diameter, the error of
+    the pitch over the engagement; and those of both half angles, degrees."""
 
     crest: _Size | None = None
+    depth: _Size | None = None
     pitch_diameter: _Size | None = None
     wire: _Size | None = None
     over: _Size | None = None
@@ -42,7 +43,7 @@ class Readings(Kind):
 
 @dataclass(frozen=True)
 class Judged:
-    """A diameter as measured, its limits, mm, and whether it is within them; `off` is how far beyond."""
+    """A size as measured, its limits, mm, and whether it is within them; `off` is how far beyond."""
 
     key: str
     title: str
@@ -76,7 +77,9 @@ def judgement(thread: Thread, side: Side, readings: Readings) -> Judgement:
     sizes = thread.external.pitch
     over = {} if wire is None else {"basic": sizes.basic, "max": sizes.max, "min": sizes.min}
     return Judgement(
-        judged(thread, side, readings.crest, pitch, readings.pitch_error, readings.flank_errors),
+        judged(
+            thread, side, readings.crest, pitch, readings.pitch_error, readings.flank_errors, readings.depth
+        ),
         {
             name: over_wires(thread, value, demand_wire(thread, wire or 0.0))
             for name, value in over.items()
@@ -132,14 +135,17 @@ def judged(
     pitch: float | None = None,
     pitch_error: float = 0.0,
     flank_errors: Sequence[float] = (),
+    depth: float | None = None,
 ) -> list[Judged]:
     """What was measured, mm, against its limits: the crest (major diameter of an external, minor diameter of
-    an internal thread) and the pitch diameter, and with it the functional one; `pitch_error` over the
-    engagement, mm, and errors of both half angles, degrees, with their signs."""
+    an internal thread), the `depth` from crest to root, and the pitch diameter, with it the functional one;
+    `pitch_error` over the engagement, mm, and errors of both half angles, degrees, with their signs."""
     member, found = thread.member(side), []
     name = "major" if side == "external" else "minor"
     if crest is not None:
         found.append(_held("crest", f"{name.capitalize()} diameter", crest, getattr(member, name)))
+    if depth is not None:
+        found.append(_held("depth", "Tooth depth", depth, tooth_depth(thread, side)))
     if pitch is not None:
         found.append(_held("pitch", "Pitch diameter", pitch, member.pitch))
         feels = pitch + (1 if side == "external" else -1) * _felt(thread, side, pitch_error, flank_errors)

@@ -6209,7 +6209,7 @@ export interface components {
         };
         /**
          * Judged
-         * @description A diameter as measured, its limits, mm, and whether it is within them; `off` is how far beyond.
+         * @description A size as measured, its limits, mm, and whether it is within them; `off` is how far beyond.
          */
         Judged: {
             /** Key */
@@ -6256,12 +6256,14 @@ export interface components {
         /**
          * Readings
          * @description What was measured of a made thread, mm: the crest (major diameter, of a nut the minor diameter), the
-         *     pitch diameter or the size `over` three wires of a diameter, the error of the pitch over the engagement;
-         *     and those of both half angles, degrees.
+         *     depth from crest to root, the pitch diameter or the size `over` three wires of a diameter, the error of
+         *     the pitch over the engagement; and those of both half angles, degrees.
          */
         Readings: {
             /** Crest */
             crest?: number | null;
+            /** Depth */
+            depth?: number | null;
             /** Pitch diameter */
             pitch_diameter?: number | null;
             /** Wire */

@@ -24,6 +24,7 @@ def add_to(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--crest", type=finite, metavar="MM", help="measured major diameter, of a nut minor diameter"
     )
+    parser.add_argument("--depth", type=finite, metavar="MM", help="measured from crest to root")
     parser.add_argument(
         "--pitch-error", type=finite, metavar="MM", default=0.0, help="of the pitch, over the engagement"
     )
@@ -48,7 +49,7 @@ def run(options: argparse.Namespace) -> int:
 
 def _judged(thread: Thread, options: argparse.Namespace) -> dict[str, Any]:
     """What was measured of a thread against its limits, and its sizes over the wires at hand, mm."""
-    given = {name: getattr(options, name) for name in ("wire", "over", "pitch_diameter", "crest")}
+    given = {name: getattr(options, name) for name in ("wire", "over", "pitch_diameter", "crest", "depth")}
     if all(value is None for value in given.values()):
         return {}
     from pydantic import ValidationError

@@ -7,8 +7,9 @@ from collections.abc import Iterator
 
 from metaspira.threads.drills import tapping_drill
 from metaspira.threads.gauges import limit_gauges
-from metaspira.threads.gauging import best_wire, over_wires, plating, stress_area
+from metaspira.threads.gauging import best_wire, over_wires, plating, stress_area, tooth_depth
 from metaspira.threads.lookup import read_thread
+from metaspira.threads.thread import Side
 from metaspira.verification.row import Row, near, printed
 
 _GAUGES = (
@@ -18,6 +19,13 @@ _GAUGES = (
     ("M10-6g", "Not-go ring", "8.8620", "8.8440"),
     ("M6-6H", "Go plug", "5.3675", "5.3565"),
     ("M6-6H", "Not-go plug", "5.5110", "5.5000"),
+)
+_DEPTHS: tuple[tuple[str, Side, str, str], ...] = (
+    ("M10", "external", "0.920", "DIN 13-1, h3"),
+    ("M10", "internal", "0.812", "DIN 13-1, H1"),
+    ("Tr20x4", "external", "2.25", "DIN 103-1, h3"),
+    ("Tr40x7", "internal", "4.00", "DIN 103-1, H4"),
+    ("G 1/2", "external", "1.162", "ISO 228-1, h"),
 )
 _AREAS = {"M6": "20.1", "M8": "36.6", "M10": "58.0", "M12": "84.3", "M16": "157", "M20": "245"}
 _DRILLS = {
@@ -48,6 +56,10 @@ def rows() -> Iterator[Row]:
     pipe = {gauge.key: gauge.value / 25.4 for gauge in read_thread("1/2-14 NPT").gauges}
     for key, words, text in _NPT:
         yield printed((key,), f"1/2-14 NPT, {words}", text, pipe[key], "in", "ASME B1.20.1, table 2")
+    for name, side, text, source in _DEPTHS:
+        key = "tooth_depth" if side == "external" else "tooth_depth_internal"
+        depth = tooth_depth(read_thread(name), side).basic
+        yield printed((key,), f"{name}, tooth depth, {side}", text, depth, "mm", source)
     inch = read_thread("1/4-20 UNC")
     wire, plated = best_wire(inch), plating(read_thread("M10"))
     assert wire is not None and plated is not None

@@ -69,6 +69,9 @@ export function JudgedPanel({ standard, side: built }: { standard: Standard; sid
           )}
           <Stack direction="row" spacing={1}>
             {field("crest", side === "external" ? "Major diameter" : "Minor diameter")}
+            {field("depth", "Tooth depth")}
+          </Stack>
+          <Stack direction="row" spacing={1}>
             {field("pitch_diameter", "Pitch diameter")}
           </Stack>
           {side === "external" && (

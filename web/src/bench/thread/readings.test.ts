@@ -4,8 +4,11 @@ import { readingsOf } from "./readings";
 
 describe("readings of a made thread", () => {
   it("are in mm, with a decimal comma or a point", () => {
-    expect(readingsOf({ crest: "9,95", over: " 10.2 ", wire: "0.866" }, MM.mm)).toEqual({
+    expect(
+      readingsOf({ crest: "9,95", depth: "0,9", over: " 10.2 ", wire: "0.866" }, MM.mm),
+    ).toEqual({
       crest: 9.95,
+      depth: 0.9,
       over: 10.2,
       wire: 0.866,
     });

@@ -4,6 +4,7 @@ import type { Schemas } from "../../api/client";
 export type Typed = Partial<
   Record<
     | "crest"
+    | "depth"
     | "pitch_diameter"
     | "over"
     | "wire"
@@ -21,12 +22,12 @@ const number = (text: string | undefined) => {
 
 /** The readings that were typed, in mm; what is no number is not given. */
 export function readingsOf(typed: Typed, mm: number): Schemas["Readings"] {
-  const lengths = (["crest", "pitch_diameter", "over", "wire", "pitch_error"] as const).flatMap(
-    (key) => {
-      const value = number(typed[key]);
-      return value === undefined ? [] : [[key, value * mm] as const];
-    },
-  );
+  const lengths = (
+    ["crest", "depth", "pitch_diameter", "over", "wire", "pitch_error"] as const
+  ).flatMap((key) => {
+    const value = number(typed[key]);
+    return value === undefined ? [] : [[key, value * mm] as const];
+  });
   const flanks = [number(typed.leading_error) ?? 0, number(typed.trailing_error) ?? 0];
   return {
     ...Object.fromEntries(lengths),
