@@ -82,8 +82,9 @@ def drills_within(thread: Thread) -> list[Drill]:
 def tapping_drill(thread: Thread) -> Drill:
     """The usual one (common practice, no source): nearest to d − P of metric threads, to three quarters of
     the sharp height of unified ones, both within the limits of the internal minor diameter; of other
-    threads with such limits the thickest within them; of the rest the nearest to the minor diameter. Where
-    none is made within the limits, their middle; of two as near the even tenth, as tables have it."""
+    threads with such limits the thickest within them; of the rest the thinnest that leaves the minor diameter
+    free, and of tapered ones the nearest to it. Where none is made within the limits, their middle; of two as
+    near the even tenth, as tables have it."""
     minor, fits = thread.internal.minor, drills_within(thread)
     major = thread.external.major.basic
     limited = minor.min is not None and minor.max is not None
@@ -91,10 +92,13 @@ def tapping_drill(thread: Thread) -> Drill:
         wanted = major - thread.pitch
     elif thread.family in ("unified", "unified-j"):
         wanted = major - _OF_SHARP * 1.5 * math.sqrt(3) / 2 * thread.pitch
-    elif limited and thread.taper == 0 and thread.family != "pipe-taper":
+    elif thread.taper or thread.family == "pipe-taper":
+        wanted = minor.basic
+    elif limited:
         wanted = minor.at("max")
     else:
         wanted = minor.basic
+        fits = [drill for drill in drills_of(thread) if drill.diameter >= wanted - 1e-9]
     if limited and not fits:
         middle = round(minor.at("middle"), 3)
         return Drill(f"{middle:g} mm", middle)
