@@ -12,7 +12,7 @@ from metaspira.problems import Cancelled
 from metaspira.recipe.reading import read_recipe
 from metaspira.springs.exact import exact_of
 from metaspira.studies.inputs import inputs_of
-from metaspira.studies.survey import Over, Survey, survey
+from metaspira.studies.survey import Over, Survey, csv_of, survey
 
 
 def test_each_point_is_the_part_that_one_would_type(spring):
@@ -120,3 +120,15 @@ def test_the_exact_elasticity_of_each_point_is_among_the_figures(tmp_path, capsy
         main(["survey", str(recipe), "--over", "/path/diameter=20:22:2", "--exact"])
     assert ended.value.code == 2
     assert "exact elasticity is here for single springs" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize("unit", ["mm", "in"])
+def test_a_variable_counts_in_what_it_stands_for(spring, unit):
+    spring["unit"] = unit
+    spring["variables"] |= {"turns": 6, "both": 7}
+    spring["path"] |= {"turns": "turns", "start_angle": "both", "pitch": "both"}
+    inputs = inputs_of(part_of(spring))
+    assert inputs["/variables/wire"].unit == unit
+    assert inputs["/variables/turns"].unit == inputs["/variables/both"].unit == ""
+    found = survey(read_recipe(spring), [Over(input="/variables/wire", low=1, high=2, count=2)])
+    assert next(csv.reader(csv_of(found).splitlines()))[0] == f"variable wire {unit}"

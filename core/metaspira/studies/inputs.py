@@ -33,7 +33,7 @@ def inputs_of(part: AnyPart) -> dict[str, Input]:
     """Every number field and variable of a part, by its JSON pointer, in the order of the recipe."""
     unit = part.typed.unit
     found = {
-        place: Input(place, f"variable {name}", "", float(typed), False)
+        place: Input(place, f"variable {name}", _unit_of(name, part.typed), float(typed), False)
         for name, typed in part.typed.variables.items()
         for place in [pointer(["variables", name])]
         if isinstance(typed, int | float)
@@ -48,6 +48,16 @@ def inputs_of(part: AnyPart) -> dict[str, Input]:
             quantity.kind == "count",
         )
     return found
+
+
+def _unit_of(name: str, recipe: Recipe | ThreadRecipe) -> str:
+    """What a variable counts in, where every field that it stands alone in counts in the same."""
+    units = {
+        unit_words(quantity, recipe.unit).strip()
+        for _, quantity, typed in number_fields(recipe)
+        if isinstance(typed, str) and typed.strip() == name
+    }
+    return units.pop() if len(units) == 1 else ""
 
 
 def input_at(part: AnyPart, place: str, where: str) -> Input:
