@@ -66,8 +66,11 @@ def _table(model: str, field: str) -> str:
 
 def _files() -> str:
     """What a part can become: a row each."""
-    rows = [f"| `{one.key}` | {one.what} | {one.title} | `{one.media}` |" for one in outputs().values()]
-    return "\n".join(["| ends in | is | as | type |", "| --- | --- | --- | --- |", *rows, ""])
+    rows = [
+        f"| `{one.key}` | {one.what} | {one.title} | {one.use} | `{one.media}` |"
+        for one in outputs().values()
+    ]
+    return "\n".join(["| ends in | is | as | for | type |", "| --- | --- | --- | --- | --- |", *rows, ""])
 
 
 def _asked(told: str) -> str:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from typing import Any
+from typing import IO, Any
 
 from builds.models import Build
 from django.core.exceptions import ObjectDoesNotExist
@@ -11,6 +11,7 @@ from django.http import FileResponse, HttpRequest
 from jobs.models import Job, find_job
 from jobs.services import as_it_is
 from jobs.services import cancel as cancel_job
+from metaspira.outputs.files.hand_over import Contents, contents_of
 from ninja import Body, Router, Status
 from people.access import asker
 from people.models import Role
@@ -65,13 +66,26 @@ def cancel(request: HttpRequest, job_id: uuid.UUID) -> dict[str, Any]:
     return shown(cancel_job(find_job(job_id)))
 
 
+@router.get("/{uuid:job_id}/contents", response={200: Contents, 404: Problems}, auth=OfJob())
+def contents(request: HttpRequest, job_id: uuid.UUID) -> Contents:
+    """What the archive of a finished build holds: each file with its unit, its hash and what was measured."""
+    job = as_it_is(find_job(job_id))
+    if not isinstance(job, Build):
+        raise ObjectDoesNotExist
+    with _opened(job, ".zip") as archive:
+        return contents_of(archive)
+
+
 @router.get("/{uuid:job_id}/files/{str:suffix}", response={404: Problems}, auth=OfJob(recorded=True))
 def file(request: HttpRequest, job_id: uuid.UUID, suffix: str) -> FileResponse:
     """A file of a finished job, as a download: `suffix` is one of a build's formats, csv of a survey, and of
     a run the animation (glb), the pictures (zip) or the video (webp)."""
     job = as_it_is(find_job(job_id))
+    return FileResponse(_opened(job, f".{suffix}"), as_attachment=True, filename=f"{job.title}.{suffix}")
+
+
+def _opened(job: Job, suffix: str) -> IO[bytes]:
     try:
-        stream = job.open_file(f".{suffix}")
+        return job.open_file(suffix)
     except KeyError:
         raise ObjectDoesNotExist from None
-    return FileResponse(stream, as_attachment=True, filename=f"{job.title}.{suffix}")

@@ -65,6 +65,7 @@ class OutputOut(Schema):
     key: str
     what: str
     title: str
+    use: str
     suffix: str
     built: bool
     misfit: Problem | None

@@ -4,11 +4,13 @@ it is."""
 import hashlib
 import json
 import zipfile
+from dataclasses import asdict
 from pathlib import Path
 
 import pytest
 from metaspira.cli import main
 from metaspira.outputs import by_suffix, listing, output_for, outputs
+from metaspira.outputs.files.hand_over import contents_of
 from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 
@@ -99,5 +101,7 @@ def test_all_of_a_part_goes_into_one_archive(recipe, tmp_path):
     keys = {key for key in outputs() if any(name.endswith(f".{key}") for name in held)}
     assert keys | {one["key"] for one in manifest["left_out"]} | {"zip"} == set(outputs())
     assert all(one["why"] for one in manifest["left_out"])
+    with file.open("rb") as stream:
+        assert asdict(contents_of(stream)) == {key: manifest[key] for key in ("files", "left_out")}
     step = next(entry for name, entry in held.items() if name.endswith(".step") and "ap214" not in name)
     assert step["proof"]["relative_error"] < 1e-5

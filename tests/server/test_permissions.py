@@ -1,7 +1,9 @@
 """Who may call what: every route of the API's description, by everybody there is."""
 
 import http.client
+import io
 import json
+import zipfile
 
 import pytest
 from api import api
@@ -43,6 +45,7 @@ _IN_PERSON = (401, 200, 200, 200, 200, 403, 403)
 _MINE = (401, 404, 404, 404, 200, 200, 200)
 _MINE_CHANGED = (401, 404, 404, 404, 200, 403, 200)
 _FORM = (401, 403, 403, 403, 200, 403, 200)
+_NOWHERE = (401, 404, 404, 404, 404, 404, 404)
 _TOKEN = (401, 404, 404, 404, 200, 403, 403)
 DESIGN = "/api/designs/{design_id}"
 TABLE = {
@@ -102,6 +105,7 @@ JOB = "/api/jobs/{job_id}"
 OF_JOBS = {
     f"GET {JOB}": {"build": _READS, "run": _MINE, "survey": _MINE},
     f"POST {JOB}/cancel": {"build": _EDITS, "run": _MINE_CHANGED, "survey": _MINE_CHANGED},
+    f"GET {JOB}/contents": {"build": _READS, "run": _NOWHERE, "survey": _NOWHERE},
     f"GET {JOB}/files/{{suffix}}": {"build": _READS, "run": _MINE, "survey": _MINE},
 }
 ROWS = [
@@ -129,7 +133,11 @@ def things(people, spring):
         role = {"reader": Role.READ, "editor": Role.EDIT, "owner": Role.OWN}[name]
         Share.objects.create(design_id=revision.design_id, person=people[name], role=role)
     stored = kept().save("made/part", ContentFile(b"solid"))
-    files = {"files": {".step": stored}, "sizes": {".step": 5}, "proofs": {}}
+    archive = io.BytesIO()
+    with zipfile.ZipFile(archive, "w") as opened:
+        opened.writestr("manifest.json", '{"files": [], "left_out": []}')
+    everything = kept().save("made/all", ContentFile(archive.getvalue()))
+    files = {"files": {".step": stored, ".zip": everything}, "sizes": {".step": 5}, "proofs": {}}
     build = Build.objects.create(revision=revision, state="done", result=files)
     run = RunThrough.objects.create(
         recipe=spring,

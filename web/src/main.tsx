@@ -30,6 +30,7 @@ const SurveyPage = later(
   <Opening />,
 );
 const RunPage = later(() => import("./run/RunPage").then((m) => m.RunPage), <Opening />);
+const HandOverPage = later(() => import("./handover/HandOverPage").then((m) => m.HandOverPage));
 const WorkshopPage = later(
   () => import("./workshop/WorkshopPage").then((m) => m.WorkshopPage),
   <Opening />,
@@ -56,6 +57,7 @@ createRoot(document.getElementById("root")!).render(
               <Route path="/designs/:id/survey" element={<SurveyPage />} />
               <Route path="/designs/:id/run" element={<RunPage />} />
               <Route path="/designs/:id/winding" element={<WorkshopPage />} />
+              <Route path="/designs/:id/hand-over" element={<HandOverPage />} />
               <Route path="/threads" element={<Finder />} />
               <Route path="/springs" element={<SpringFinder />} />
               <Route path="*" element={<Shelf />} />

@@ -83,7 +83,7 @@ def listing(part: AnyPart) -> list[dict[str, Any]]:
     """What is offered of each output, in order, with the reason where the part cannot become one."""
     return [
         {
-            **{name: getattr(output, name) for name in ("key", "what", "title", "suffix", "built")},
+            **{name: getattr(output, name) for name in ("key", "what", "title", "use", "suffix", "built")},
             "misfit": output.misfit(part),
         }
         for output in outputs().values()

@@ -37,12 +37,13 @@ def written_by(module: str) -> Callable[[AnyPart, FilePath, float, Progress], Pr
 
 @dataclass(frozen=True)
 class Output(ABC):
-    """`key` is how a file's name ends, such as “path.csv”; outputs with the same `what` stand together.
-    `misfit` says why a part cannot become one."""
+    """`key` is how a file's name ends, such as “path.csv”; outputs with the same `what` stand together; `use`
+    says what one is for. `misfit` says why a part cannot become one."""
 
     key: str
     what: str
     title: str
+    use: str
     media: str
     misfit: Callable[[AnyPart], Problem | None]
     built: ClassVar[bool]
@@ -124,11 +125,12 @@ def made_in(
     formats: Mapping[str, str],
     key: str,
     what: str,
+    use: str,
     misfit: Callable[[AnyPart], Problem | None],
     make: Callable[[AnyPart, str], tuple[bytes, dict[str, Any]]],
 ) -> tuple[Made, ...]:
     """The same thing in several `formats`, media types by suffix without its dot, which `make` is given."""
     return tuple(
-        Made(f"{key}.{suffix}", what, suffix.upper(), media, misfit, _in(make, suffix))
+        Made(f"{key}.{suffix}", what, suffix.upper(), use, media, misfit, _in(make, suffix))
         for suffix, media in formats.items()
     )

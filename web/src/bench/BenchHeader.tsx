@@ -31,6 +31,7 @@ const PAGES = [
   { title: "Survey", page: "survey", threads: true },
   { title: "Run-through", page: "run", threads: false },
   { title: "Winding", page: "winding", threads: false },
+  { title: "Hand over", page: "hand-over", threads: true },
 ] as const;
 
 /** The name, how it is saved, the way to the studies of it, and what was done. */

@@ -22,7 +22,8 @@ interface Props {
   design: Design;
   title: string;
   left: ReactNode;
-  right: ReactNode;
+  /** None where the middle takes its room. */
+  right?: ReactNode;
   rightWidth?: number;
   children: ReactNode;
 }
@@ -36,7 +37,7 @@ export function BesideBench({ design, title, left, right, rightWidth = 330, chil
       sx={{
         height: "100dvh",
         display: "grid",
-        gridTemplateColumns: `352px minmax(0, 1fr) ${rightWidth}px`,
+        gridTemplateColumns: `352px minmax(0, 1fr) ${right ? `${rightWidth}px` : ""}`,
         gridTemplateRows: "46px minmax(0, 1fr)",
       }}
     >
@@ -55,9 +56,14 @@ export function BesideBench({ design, title, left, right, rightWidth = 330, chil
         {left}
       </Stack>
       {children}
-      <Stack spacing={2} sx={{ p: 1.5, overflowY: "auto", borderLeft: 1, borderColor: "divider" }}>
-        {right}
-      </Stack>
+      {right && (
+        <Stack
+          spacing={2}
+          sx={{ p: 1.5, overflowY: "auto", borderLeft: 1, borderColor: "divider" }}
+        >
+          {right}
+        </Stack>
+      )}
     </Box>
   );
 }

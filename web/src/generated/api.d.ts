@@ -1365,6 +1365,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/contents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Contents
+         * @description What the archive of a finished build holds: each file with its unit, its hash and what was measured.
+         */
+        get: operations["api_jobs_contents"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/files/{suffix}": {
         parameters: {
             query?: never;
@@ -4910,6 +4930,8 @@ export interface components {
             what: string;
             /** Title */
             title: string;
+            /** Use */
+            use: string;
             /** Suffix */
             suffix: string;
             /** Built */
@@ -6758,6 +6780,49 @@ export interface components {
              * @default false
              */
             exact?: boolean;
+        };
+        /**
+         * Contents
+         * @description What an archive holds, and what not.
+         */
+        Contents: {
+            /** Files */
+            files: components["schemas"]["Entry"][];
+            /** Left Out */
+            left_out: components["schemas"]["LeftOut"][];
+        };
+        /**
+         * Entry
+         * @description A file of the archive: the output that it is, what lengths in it count, and what was measured on it as
+         *     read back.
+         */
+        Entry: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** What */
+            what: string;
+            /** Unit */
+            unit: string;
+            /** Bytes */
+            bytes: number;
+            /** Sha256 */
+            sha256: string;
+            /** Proof */
+            proof: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * LeftOut
+         * @description An output that the part cannot become, and why.
+         */
+        LeftOut: {
+            /** Key */
+            key: string;
+            /** Why */
+            why: string;
         };
     };
     responses: never;
@@ -9204,6 +9269,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BuildOut"] | components["schemas"]["SurveyOut"] | components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_jobs_contents: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Contents"];
                 };
             };
             /** @description Not Found */

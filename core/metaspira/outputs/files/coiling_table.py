@@ -17,4 +17,6 @@ def _make(part: AnyPart) -> tuple[bytes, dict[str, Any]]:
     return csv_of(part, table).encode(), {"rows": len(table.rows)}
 
 
-OUTPUTS = (Made("coiling.csv", "Coiling table", "CSV", "text/csv", misfit, _make),)
+_USE = "setting a coiling machine: feed, diameter and pitch along the wire"
+
+OUTPUTS = (Made("coiling.csv", "Coiling table", "CSV", _USE, "text/csv", misfit, _make),)

@@ -18,4 +18,6 @@ def _make(part: AnyPart, suffix: str) -> tuple[bytes, dict[str, Any]]:
     return SHEETS[f".{suffix}"](sheet_of(part)), {}
 
 
-OUTPUTS = made_in(_FORMATS, "sheet", "Data sheet", any_part, _make)
+_USE = "whoever buys and inspects it: figures, limits, loads, sources"
+
+OUTPUTS = made_in(_FORMATS, "sheet", "Data sheet", _USE, any_part, _make)

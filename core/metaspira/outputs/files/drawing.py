@@ -20,4 +20,6 @@ def _make(part: AnyPart, suffix: str) -> tuple[bytes, dict[str, Any]]:
     return DRAWINGS[f".{suffix}"](drawn), size
 
 
-OUTPUTS = made_in(_FORMATS, "drawing", "Drawing", any_part, _make)
+_USE = "whoever makes it: views, dimensions, limits, title block"
+
+OUTPUTS = made_in(_FORMATS, "drawing", "Drawing", _USE, any_part, _make)

@@ -51,4 +51,6 @@ def _make(part: AnyPart, suffix: str) -> tuple[bytes, dict[str, Any]]:
     return data, proof
 
 
-OUTPUTS = made_in(_FORMATS, "ladder", "Fit ladder", _misfit, _make)
+_USE = "printing first: finds the allowance that fits"
+
+OUTPUTS = made_in(_FORMATS, "ladder", "Fit ladder", _USE, _misfit, _make)

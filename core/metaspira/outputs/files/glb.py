@@ -6,6 +6,10 @@ from metaspira.outputs.output import Built, any_part, written_by
 
 LISTED = 12
 
+_USE = "showing it, in a browser or a rendering"
+
 OUTPUTS = (
-    Built("glb", "Solid", "GLB, mesh", "model/gltf-binary", any_part, written_by("metaspira.formats.glb")),
+    Built(
+        "glb", "Solid", "GLB, mesh", _USE, "model/gltf-binary", any_part, written_by("metaspira.formats.glb")
+    ),
 )

@@ -7,9 +7,10 @@ import hashlib
 import json
 import re
 import zipfile
+from dataclasses import asdict, dataclass
 from pathlib import Path as FilePath
 from tempfile import TemporaryDirectory
-from typing import Any
+from typing import IO, Any
 
 from metaspira.outputs.output import Built, any_part
 from metaspira.parts import AnyPart
@@ -19,7 +20,39 @@ from metaspira.solids.proof import Proof
 
 LISTED = 17
 
+_MANIFEST = "manifest.json"
+
 _UNITS = {".glb": "m"}
+
+
+@dataclass(frozen=True)
+class Entry:
+    """A file of the archive: the output that it is, what lengths in it count, and what was measured on it as
+    read back."""
+
+    key: str
+    name: str
+    what: str
+    unit: str
+    bytes: int
+    sha256: str
+    proof: dict[str, Any]
+
+
+@dataclass(frozen=True)
+class LeftOut:
+    """An output that the part cannot become, and why."""
+
+    key: str
+    why: str
+
+
+@dataclass(frozen=True)
+class Contents:
+    """What an archive holds, and what not."""
+
+    files: list[Entry]
+    left_out: list[LeftOut]
 
 
 def _write(part: AnyPart, file: FilePath, chord_error: float, progress: Progress) -> Proof:
@@ -28,15 +61,15 @@ def _write(part: AnyPart, file: FilePath, chord_error: float, progress: Progress
 
     identity, name = identity_of(part), _name(part)
     offered = [one for one in outputs().values() if one.key != "zip"]
-    files: list[dict[str, Any]] = []
-    left_out: list[dict[str, str]] = []
+    held: list[Entry] = []
+    left_out: list[LeftOut] = []
     proofs: dict[str, Proof] = {}
     with TemporaryDirectory(prefix="metaspira-") as scratch:
         folder = FilePath(scratch)
         recipe = folder / f"{name}.spira.json"
         told = part.typed.model_dump(mode="json", by_alias=True, exclude_none=True)
         recipe.write_text(json.dumps(told, ensure_ascii=False, indent=1), encoding="utf-8")
-        files.append(_entry(recipe, "Recipe", part.typed.unit, {}))
+        held.append(_entry(recipe, "spira.json", "Recipe", part.typed.unit, {}))
         for index, output in enumerate(offered):
             progress(index / len(offered), output.key)
             made = folder / f"{name}.{output.key}"
@@ -48,38 +81,36 @@ def _write(part: AnyPart, file: FilePath, chord_error: float, progress: Progress
                 else:
                     proof = output.save(part, made)
             except RecipeError as error:
-                left_out.append({"key": output.key, "why": error.problems[0].reason})
+                left_out.append(LeftOut(output.key, error.problems[0].reason))
                 continue
             unit = _UNITS.get(output.suffix, "mm")
-            files.append(_entry(made, f"{output.what}, {output.title}", unit, proof))
+            held.append(_entry(made, output.key, f"{output.what}, {output.title}", unit, proof))
         manifest = {
             "design": identity.title,
             **identity.block.model_dump(),
             "made_by": SYSTEM,
             "time": identity.stamp,
-            "files": files,
-            "left_out": left_out,
+            **asdict(Contents(held, left_out)),
         }
         text = json.dumps(manifest, ensure_ascii=False, indent=1)
         with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as archive:
-            held = [(entry["name"], (folder / entry["name"]).read_bytes()) for entry in files]
-            for title, data in [("manifest.json", text.encode()), *held]:
+            data_of = [(entry.name, (folder / entry.name).read_bytes()) for entry in held]
+            for title, data in [(_MANIFEST, text.encode()), *data_of]:
                 when = max(identity.time.timetuple()[:6], (1980, 1, 1, 0, 0, 0))
                 archive.writestr(zipfile.ZipInfo(title, when), data, zipfile.ZIP_DEFLATED)
     return proofs["step"]
 
 
-def _entry(file: FilePath, what: str, unit: str, proof: dict[str, Any]) -> dict[str, Any]:
+def contents_of(archive: IO[bytes]) -> Contents:
+    """What an archive that was written here holds, by its manifest."""
+    with zipfile.ZipFile(archive) as opened:
+        told = json.loads(opened.read(_MANIFEST))
+    return Contents([Entry(**one) for one in told["files"]], [LeftOut(**one) for one in told["left_out"]])
+
+
+def _entry(file: FilePath, key: str, what: str, unit: str, proof: dict[str, Any]) -> Entry:
     data = file.read_bytes()
-    digest = hashlib.sha256(data).hexdigest()
-    return {
-        "name": file.name,
-        "what": what,
-        "unit": unit,
-        "bytes": len(data),
-        "sha256": digest,
-        "proof": proof,
-    }
+    return Entry(key, file.name, what, unit, len(data), hashlib.sha256(data).hexdigest(), proof)
 
 
 def _name(part: AnyPart) -> str:
@@ -91,4 +122,6 @@ def _silent(share: float, step: str) -> None:
     """Progress of one file of many, which is told as a whole."""
 
 
-OUTPUTS = (Built("zip", "Solid", "Everything, one archive", "application/zip", any_part, _write),)
+_USE = "handing over: all that fits, with a manifest"
+
+OUTPUTS = (Built("zip", "Solid", "Everything, one archive", _USE, "application/zip", any_part, _write),)

@@ -36,4 +36,6 @@ def _export(meshes: list[NamedMesh], file: FilePath, identity: Identity) -> None
             before += len(named.mesh.vertices)
 
 
-OUTPUTS = (Built("obj", "Solid", "OBJ, mesh", "model/obj", any_part, _write),)
+_USE = "modelling and rendering: a mesh by named groups"
+
+OUTPUTS = (Built("obj", "Solid", "OBJ, mesh", _USE, "model/obj", any_part, _write),)

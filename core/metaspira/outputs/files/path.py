@@ -22,4 +22,6 @@ def _make(part: AnyPart, suffix: str) -> tuple[bytes, dict[str, Any]]:
 
 _MISFIT = wound_only("a thread has no path to write", "write its solid")
 
-OUTPUTS = made_in(_FORMATS, "path", "Path of the wire", _MISFIT, _make)
+_USE = "bending machines, robots and sweeps elsewhere: the centre line"
+
+OUTPUTS = made_in(_FORMATS, "path", "Path of the wire", _USE, _MISFIT, _make)

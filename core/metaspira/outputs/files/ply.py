@@ -7,4 +7,6 @@ from metaspira.outputs.output import Built, any_part, written_by
 LISTED = 15
 
 _WRITE = written_by("metaspira.formats.meshes")
-OUTPUTS = (Built("ply", "Solid", "PLY, mesh", "application/octet-stream", any_part, _WRITE),)
+_USE = "inspection and scan software: a mesh"
+
+OUTPUTS = (Built("ply", "Solid", "PLY, mesh", _USE, "application/octet-stream", any_part, _WRITE),)

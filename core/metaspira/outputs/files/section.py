@@ -22,4 +22,6 @@ def _make(part: AnyPart, suffix: str) -> tuple[bytes, dict[str, Any]]:
 
 _MISFIT = wound_only("a thread has no section across a wire", "write its solid")
 
-OUTPUTS = made_in(_FORMATS, "section", "Section", _MISFIT, _make)
+_USE = "dies, rolls and drawings elsewhere: the outline in place and size"
+
+OUTPUTS = made_in(_FORMATS, "section", "Section", _USE, _MISFIT, _make)

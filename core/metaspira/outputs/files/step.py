@@ -18,7 +18,18 @@ def _in_214(part: AnyPart, file: FilePath, chord_error: float, progress: Progres
     return write(part, file, chord_error, progress, "AP214IS")
 
 
+_USE = "CAD and machining: exact surfaces, named parts, properties (AP242)"
+_OLDER = "CAD that does not read AP242 yet"
+
 OUTPUTS = (
-    Built("step", "Solid", "STEP, exact solid", "model/step", any_part, written_by("metaspira.solids.step")),
-    Built("ap214.step", "Solid", "AP214, STEP exact solid", "model/step", any_part, _in_214),
+    Built(
+        "step",
+        "Solid",
+        "STEP, exact solid",
+        _USE,
+        "model/step",
+        any_part,
+        written_by("metaspira.solids.step"),
+    ),
+    Built("ap214.step", "Solid", "STEP AP214, exact solid", _OLDER, "model/step", any_part, _in_214),
 )

@@ -7,4 +7,6 @@ from metaspira.outputs.output import Built, any_part, written_by
 LISTED = 11
 
 _WRITE = written_by("metaspira.formats.meshes")
-OUTPUTS = (Built("stl", "Solid", "STL, mesh", "model/stl", any_part, _WRITE),)
+_USE = "printers and machines that take nothing else: triangles in mm"
+
+OUTPUTS = (Built("stl", "Solid", "STL, mesh", _USE, "model/stl", any_part, _WRITE),)
