@@ -5,7 +5,6 @@
 
 import shutil
 import sys
-import tempfile
 from collections.abc import Callable
 from pathlib import Path
 from typing import NamedTuple
@@ -16,7 +15,7 @@ sys.path.insert(0, str(HERE.parents[1]))
 from playwright.sync_api import Page, sync_playwright  # noqa: E402
 
 from tests.browser.conftest import QUIET  # noqa: E402
-from tests.browser.test_bench import built_step, open_step  # noqa: E402
+from tests.browser.test_bench import open_step  # noqa: E402
 
 ADDRESS = "http://127.0.0.1:8000"
 DRAWN = "[...document.images].every(i => i.getBoundingClientRect().top > innerHeight || i.naturalWidth > 0)"
@@ -40,9 +39,10 @@ def press(name: str) -> Callable[[Page], None]:
     return lambda page: page.get_by_role("button", name=name, exact=True).click()
 
 
-def built(page: Page) -> None:
-    with tempfile.NamedTemporaryFile(suffix=".step") as file:
-        built_step(page, file.name)
+def handed_over(page: Page) -> None:
+    page.get_by_role("button", name="Hand over").click()
+    page.get_by_role("button", name="Make the archive", exact=True).click()
+    page.locator("code").first.wait_for(timeout=90_000)
 
 
 def expected(page: Page) -> None:
@@ -96,7 +96,7 @@ BENCHES = {
     "bench-stop": View("Hoist buffer, flat wire", "checks"),
     "along-points": View("Fog horn, star tube that blends", "along"),
     "wires-rope": View("Boat hoist, rope of seven", "wires"),
-    "solid": View("Damper spring, closed and ground", "solid", 900, built),
+    "hand-over": View("Damper spring, closed and ground", stage=handed_over),
     "spring-load": View("Hinge damper, measured", "load", 420, slid),
     "spring-spiral": View("Clockwork drive spiral", "load", 330, slid),
     "survey": View("Shutter return spring", stage=surveyed),
