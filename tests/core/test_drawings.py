@@ -297,3 +297,52 @@ def test_a_taper_thread_is_drawn_tapered_and_a_bore_has_its_plug():
         "mate": {"length": 12},
     }
     assert {"Front of the mate", "Section", "M10-6g", "M10-6H", "8", "12"} <= figures_said(plugged)
+
+
+@pytest.mark.parametrize(
+    ("host", "side", "wanted"),
+    [
+        ({"kind": "rod", "length": 36, "diameter": 12}, "6g", {"36", "20", "⌀12", "M10-6g"}),
+        (
+            {"kind": "bore", "length": 36, "outside": 22, "diameter": 8.5},
+            "6H",
+            {"36", "20", "⌀8.5", "M10-6H"},
+        ),
+    ],
+    ids=["rod", "bore"],
+)
+def test_a_thread_that_ends_has_its_depth_the_hole_and_what_it_ends_in(host, side, wanted):
+    part = part_of(
+        {
+            "format": "metaspira/1",
+            "thread": {
+                "designation": f"M10-{side}",
+                "length": 20,
+                "start": {"kind": "chamfer", "angle": 30},
+                "end": {"kind": "undercut", "width": 4},
+            },
+            "host": host,
+        }
+    )
+    words = said(drawing_of(part))
+    assert wanted <= words
+    bottom = 2 * part.recipe.thread.end.bottom(part.profile, part.side)
+    assert {"chamfer at 30° to the axis", f"undercut 4 wide, ⌀{bottom:.5g}"} <= words
+
+
+def test_a_root_ends_where_the_full_thread_of_a_bore_does():
+    part = part_of(
+        {
+            "format": "metaspira/1",
+            "thread": {"designation": "M10-6H", "length": 12},
+            "host": {"kind": "bore", "length": 20, "outside": 22, "diameter": 8.5},
+        }
+    )
+    drawing = drawing_of(part)
+    scale = next(one.factor for one in marks(drawing, Dimension) if one.words == "20")
+    roots = [
+        scale * abs(one.points[1][1] - one.points[0][1])
+        for one in marks(drawing, Line)
+        if one.thin and not one.dashed and one.points[0][0] == one.points[1][0]
+    ]
+    assert any(root == pytest.approx(part.full[1] - part.full[0]) for root in roots)

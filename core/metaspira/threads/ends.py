@@ -24,6 +24,10 @@ class EndBase(Kind):
         """What it is with its sizes, lengths (mm) as they are told."""
         return self.kind
 
+    def noted(self, length: Callable[[float], str], profile: Profile, side: Side) -> str:
+        """The same on a thread, where a drawing points at it."""
+        return self.sizes(length)
+
     def undercut(self, profile: Profile, side: Side) -> tuple[float, float] | None:
         """How deep below the crest and how wide its undercut is, mm, where it has one."""
         return None
@@ -73,6 +77,9 @@ class UndercutEnd(EndBase, title="an undercut"):
     def bottom(self, profile: Profile, side: Side) -> float:
         """The radius of its bottom, mm."""
         return usual_bottom(profile, side) if self.diameter is None else self.diameter / 2
+
+    def noted(self, length: Callable[[float], str], profile: Profile, side: Side) -> str:
+        return f"undercut {length(self.width)} wide, ⌀{length(2 * self.bottom(profile, side))}"
 
     def undercut(self, profile: Profile, side: Side) -> tuple[float, float] | None:
         bottom = self.bottom(profile, side)

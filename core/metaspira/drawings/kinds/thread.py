@@ -4,6 +4,7 @@ seen along the axis as three quarters of a circle; a bore in section, hatched up
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 import numpy as np
 from shapely import LineString
@@ -88,13 +89,9 @@ def _rod(
     marks += [Line(((-r, z), (r, z))) for r, z in crest[1:-1] if not start <= z <= end]
     first = crest[1][0]
     measures = [
-        Measure((wide, low), (wide, high), "right", part.length_shown(high - low), 1),
+        *_lengths(part, -wide, low, high, of),
         Measure((-first, low), (first, low), "below", _designation(part, "external")),
     ]
-    asked = part.recipe.thread
-    if not of and asked.length is not None and asked.length < high - low - _APART:
-        ends = (wide, low + asked.at), (wide, low + asked.at + asked.length)
-        measures.append(Measure(*ends, "right", part.length_shown(asked.length)))
     shank, hole = plain
     if shank is not None and abs(shank / 2 - first) > _APART:
         measures.append(
@@ -108,7 +105,9 @@ def _rod(
         holes = (Pointer((hole / 2, 0.0), f"⌀{part.length_shown(hole)}"),)
     box, round_ = (-wide, low, wide, high), (-wide, -wide, wide, wide)
     return Projected(
-        View(f"Front{of}", box, tuple(marks), tuple(measures), axes=upright(low, high)),
+        View(
+            f"Front{of}", box, tuple(marks), tuple(measures), _ends(part, crest, of), axes=upright(low, high)
+        ),
         View(f"Along the axis{of}", round_, tuple(along), (), holes, axes=cross(wide)),
     )
 
@@ -119,7 +118,8 @@ def _bore(part: ThreadedPart, body: ThreadBody, host: Host | Mate, of: str) -> P
     outside = getattr(host, "outside", None)
     crest = _crest(body, False)
     low, high = crest[0][1], crest[-1][1]
-    roots = [(_root(body, False, z), z) for z in (low, high)]
+    start, end = (low, high) if of else part.full
+    roots = [(_root(body, False, z), z) for z in (start, end)]
     major = roots[0][0]
     outer = body.outer_radius
     wall = (flats or outside or 2 * outer) / 2
@@ -129,10 +129,17 @@ def _bore(part: ThreadedPart, body: ThreadBody, host: Host | Mate, of: str) -> P
         marks += [Line((*ring, ring[0])), Hatch((tuple(ring),))]
         marks.append(Line(tuple((side * r, z) for r, z in roots), thin=True))
     marks += [Line(((-r, z), (r, z))) for r, z in (crest[0], crest[-1])]
+    marks += [Line(((-r, z), (r, z))) for r, z in roots if low + _APART < z < high - _APART]
+    from_below = not of and high - end > start - low
+    thread = (-major, low if from_below else high), (major, low if from_below else high)
     measures = [
-        Measure((wall, low), (wall, high), "right", part.length_shown(high - low)),
-        Measure((-roots[1][0], high), (roots[1][0], high), "above", _designation(part, "internal")),
+        *_lengths(part, -wall, low, high, of),
+        Measure(*thread, "below" if from_below else "above", _designation(part, "internal")),
     ]
+    if (high - end if from_below else start - low) > _APART:
+        radius, at = crest[-1 if from_below else 0]
+        words = f"⌀{part.length_shown(2 * radius)}"
+        measures.append(Measure((-radius, at), (radius, at), "above" if from_below else "below", words))
     box, round_ = (-wall, low, wall, high), (-outer, -outer, outer, outer)
     hole = min(r for r, _ in crest)
     along: list[Mark] = [Circle((0.0, 0.0), hole), Arc((0.0, 0.0), major, *_QUARTER, thin=True)]
@@ -149,9 +156,40 @@ def _bore(part: ThreadedPart, body: ThreadBody, host: Host | Mate, of: str) -> P
         along.append(Circle((0.0, 0.0), wall))
         across = (Measure((-wall, 0.0), (wall, 0.0), "above", f"⌀{part.length_shown(2 * wall)}"),)
     return Projected(
-        View(f"Section{of}", box, tuple(marks), tuple(measures), axes=upright(low, high)),
+        View(
+            f"Section{of}",
+            box,
+            tuple(marks),
+            tuple(measures),
+            _ends(part, crest, of),
+            axes=upright(low, high),
+        ),
         View(f"Along the axis{of}", round_, tuple(along), across, axes=cross(outer)),
     )
+
+
+def _lengths(part: ThreadedPart, side: float, low: float, high: float, of: str) -> list[Measure]:
+    """How long a member is, and its thread where that is shorter."""
+    found = [Measure((side, low), (side, high), "left", part.length_shown(high - low), 1)]
+    asked = part.recipe.thread
+    if not of and asked.length is not None and asked.length < high - low - _APART:
+        ends = (side, low + asked.at), (side, low + asked.at + asked.length)
+        return [Measure(*ends, "left", part.length_shown(asked.length)), *found]
+    return [replace(found[0], row=0)]
+
+
+def _ends(part: ThreadedPart, crest: list[Point], of: str) -> tuple[Pointer, ...]:
+    """How the part's thread starts and ends, pointed at; of its mate nothing is asked."""
+    asked = part.recipe.thread
+    long = part.recipe.host.height - asked.at if asked.length is None else asked.length
+    low, high = crest[0][1] + asked.at, crest[0][1] + asked.at + long
+    full = part.full
+    found = []
+    for end, z, above in ((asked.start, (low + full[0]) / 2, False), (asked.end, (high + full[1]) / 2, True)):
+        if end is not None and not of:
+            radius = float(np.interp(z, [z for _, z in crest], [r for r, _ in crest]))
+            found.append(Pointer((radius, z), end.noted(part.length_shown, part.profile, part.side), above))
+    return tuple(found)
 
 
 def _designation(part: ThreadedPart, side: Side) -> str:
@@ -180,14 +218,11 @@ def _profile(part: ThreadedPart) -> View:
 
 
 def _said(part: ThreadedPart) -> list[str]:
-    thread, asked = part.thread, part.recipe.thread
+    thread = part.thread
     hand = "" if thread.hand == "right" else ", left hand"
     starts = "" if thread.starts == 1 else f", {thread.starts} starts, lead {part.length_shown(thread.lead)}"
-    lines = [f"Thread {thread.designation}, {part.side}{hand}{starts}"]
-    for words, end in (("Start", asked.start), ("End", asked.end)):
-        if end is not None:
-            lines.append(f"{words}: {end.sizes(part.length_shown)}")
-    return [*lines, "Sizes: " + "; ".join(" ".join(source) for source in thread.sources)]
+    told = f"Thread {thread.designation}, {part.side}{hand}{starts}"
+    return [told, "Sizes: " + "; ".join(" ".join(source) for source in thread.sources)]
 
 
 def _limits(part: ThreadedPart) -> tuple[Table, ...]:
