@@ -11,6 +11,7 @@ from django.contrib.auth import authenticate, login, logout, update_session_auth
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from metaspira.problems import Problem, RecipeError
+from metaspira.recipe.title_block import workshop_block
 from ninja import Field, Router, Status
 from people import access, guesses
 from people.middleware import address_of
@@ -43,6 +44,7 @@ def _session(request: HttpRequest) -> dict[str, Any]:
         "team": settings.TEAM,
         "name": None if person is None else person.get_username(),
         "mark": mark,
+        "workshop": workshop_block(),
     }
 
 

@@ -20,6 +20,7 @@ from metaspira.outputs import built
 from metaspira.parts.weight import Weight
 from metaspira.problems import Problem
 from metaspira.recipe.model import Recipe, ThreadRecipe
+from metaspira.recipe.title_block import TitleBlock
 from metaspira.springs.limits import Limit
 from metaspira.springs.measured import Measured
 from metaspira.springs.standard import Rules
@@ -438,9 +439,12 @@ class SignIn(Schema):
 
 
 class SessionOut(Schema):
+    """`workshop` is what title blocks say where a design says nothing."""
+
     team: bool
     name: str | None
     mark: str
+    workshop: TitleBlock
 
 
 class NewPassword(Schema):

@@ -17,6 +17,9 @@ METASPIRA_MOST_JOBS
 REDIS_URL        moves the tasks to any number of machines, each of which runs `manage.py run_huey`; they
                  share this address and the storage below, and need no database
 METASPIRA_LOGS   json: a line of JSON for each request and each fault, on standard error
+METASPIRA_TITLE_BLOCK
+                 what title blocks say where a design says nothing, as JSON: owner, number, revision, creator,
+                 approver, tolerances, licence
 METASPIRA_STORAGE, METASPIRA_STORAGE_OPTIONS
                  class (dotted) of the Django storage for built files and its options as JSON (default: a
                  folder, METASPIRA_DATA/builds)
@@ -28,6 +31,9 @@ import os
 import secrets
 from pathlib import Path
 from typing import Any
+
+from metaspira.problems import RecipeError
+from metaspira.recipe.title_block import workshop_block
 
 ROOT = Path(__file__).resolve().parents[2]
 DATA = Path(os.environ.get("METASPIRA_DATA", ROOT / "var")).resolve()
@@ -212,3 +218,8 @@ LOGGING = {
     "loggers": {"metaspira_server.requests": {"level": "INFO" if LOGS else "WARNING"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
 }
+
+try:
+    workshop_block()
+except RecipeError as error:
+    raise SystemExit(f"metaspira: {error}") from None

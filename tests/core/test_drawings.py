@@ -346,3 +346,19 @@ def test_a_root_ends_where_the_full_thread_of_a_bore_does():
         if one.thin and not one.dashed and one.points[0][0] == one.points[1][0]
     ]
     assert any(root == pytest.approx(part.full[1] - part.full[0]) for root in roots)
+
+
+def test_what_a_design_leaves_empty_the_workshop_fills_in(spring, monkeypatch, capsys, tmp_path):
+    monkeypatch.setenv("METASPIRA_TITLE_BLOCK", '{"owner": "Lamp Works", "tolerances": "ISO 2768-m"}')
+    assert {"Lamp Works", "ISO 2768-m"} <= figures_said(spring)
+    own = figures_said(spring | {"title_block": {"owner": "Lighthouse Works", "number": "LW-3"}})
+    assert {"Lighthouse Works", "LW-3", "ISO 2768-m"} <= own and "Lamp Works" not in own
+    recipe = tmp_path / "spring.json"
+    recipe.write_text(json.dumps(spring))
+    for bad in ("{", "[]", '{"owner": 3}', '{"maker": "x"}'):
+        monkeypatch.setenv("METASPIRA_TITLE_BLOCK", bad)
+        with pytest.raises(SystemExit) as ended:
+            main(["drawing", str(recipe), "-o", str(tmp_path / "spring.svg")])
+        assert ended.value.code == 2
+        told = capsys.readouterr().err.strip()
+        assert told.startswith("metaspira: METASPIRA_TITLE_BLOCK") and "Input should" not in told

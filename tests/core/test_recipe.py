@@ -1,6 +1,7 @@
 """Recipes: what is refused, where, why and with what remedy."""
 
 import json
+import re
 
 import jsonschema_rs
 import pytest
@@ -10,6 +11,8 @@ from metaspira.recipe.model import Recipe, json_schema
 from metaspira.recipe.reading import read_recipe, read_recipe_text
 from metaspira.recipe.resolving import resolve
 from metaspira.recipe.variables import renamed, uses_of
+
+from tests.demos import demo
 
 
 def refuse(recipe):
@@ -56,6 +59,10 @@ def changed(recipe, place, value):
         ("/wires", "none", "/wires", '"none" is not a list'),
         ("/spring", {"kind": "compression", "peened": "so"}, "/spring/peened", "neither true nor false"),
         ("/spring", {"kind": "compression", "points": [40]}, "/spring/points/0", "40 is not an object"),
+        ("/spring", {"kind": "compression", "wire": 3}, "/spring/wire", "3 is not a text"),
+        ("/title_block", {"owner": 3}, "/title_block/owner", "3 is not a text; put it in quotation marks"),
+        ("/path/pitch", {"formula": 3}, "/path/pitch/formula", "3 is not a text"),
+        ("/path/pitch", [], "/path/pitch", "[] is not a number or a formula"),
     ],
 )
 def test_faults_are_told_by_place_reason_and_remedy(spring, place, value, at, says):
@@ -66,6 +73,40 @@ def test_faults_are_told_by_place_reason_and_remedy(spring, place, value, at, sa
     problem = refuse(recipe)
     assert problem.place == at
     assert says in problem.line()
+
+
+def places_in(value, at=()):
+    entries = (
+        value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ()
+    )
+    for key, inner in entries:
+        yield (*at, key)
+        yield from places_in(inner, (*at, key))
+
+
+WRONG = (None, 3, "x y", [], {}, [1, 2, 3], {"formula": 3}, {"points": [[0, 1]]}, {"kind": "nope"}, [[1]], "")
+INSIDE = re.compile(
+    r"union|constrained|function-|Schedule|tuple\[|Input should|literal\[|float\b|str\b|valid "
+)
+
+
+@pytest.mark.parametrize("number", [1, 15, 19, 21, 31])
+def test_whatever_stands_anywhere_is_told_without_the_inside(number):
+    told = 0
+    for at in places_in(demo(number)):
+        for wrong in WRONG:
+            recipe = demo(number)
+            here = recipe
+            for key in at[:-1]:
+                here = here[key]
+            here[at[-1]] = wrong
+            try:
+                read_recipe(recipe)
+            except RecipeError as refused:
+                told += 1
+                lines = [problem.line() for problem in refused.problems]
+                assert not any(INSIDE.search(line) for line in lines), (at, wrong, lines)
+    assert told > 100
 
 
 @pytest.mark.parametrize(

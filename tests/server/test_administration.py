@@ -115,3 +115,11 @@ def test_logs_are_lines_of_json_on_request(tmp_path):
     assert (answered["method"], answered["path"], answered["status"]) == ("GET", "/api/designs", 200)
     assert answered["milliseconds"] > 0
     assert [line["level"] for line in lines if line["message"] == "failed"] == ["ERROR"]
+
+
+def test_a_workshop_that_cannot_be_read_is_told_when_the_server_starts(tmp_path):
+    wrong = environment(tmp_path, METASPIRA_TITLE_BLOCK='{"maker": "x"}')
+    check = [sys.executable, "server/manage.py", "check"]
+    told = subprocess.run(check, cwd=ROOT, env=wrong, capture_output=True, text=True, check=False)
+    assert told.returncode != 0
+    assert "METASPIRA_TITLE_BLOCK/maker: " in told.stderr and "Traceback" not in told.stderr

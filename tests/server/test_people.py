@@ -220,7 +220,9 @@ def test_the_first_person_owns_what_nobody_owned(monkeypatch, spring):
 
 def test_without_a_team_nobody_signs_in(settings, client, spring):
     settings.TEAM = False
-    assert client.get("/api/session").json() == {"team": False, "name": None, "mark": ""}
+    told = client.get("/api/session").json()
+    assert set(told.pop("workshop").values()) == {""}
+    assert told == {"team": False, "name": None, "mark": ""}
     made = client.post("/api/designs", json.dumps({"recipe": spring}), content_type="application/json")
     assert made.status_code == 201
     assert client.post("/api/tokens", "{}", content_type="application/json").status_code == 422

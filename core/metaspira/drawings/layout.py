@@ -92,7 +92,7 @@ def _packed(
     corners = []
     for block in blocks:
         w, h = block.size(scale)
-        xs = np.arange(_LEFT + _APART / 2, wide - _EDGE - w, _GRID)
+        xs = np.arange(_LEFT + _APART / 2, wide - _EDGE - _APART / 2 - w, _GRID)
         ys = np.arange(tall - _EDGE - _APART / 2 - h, _EDGE, -_GRID)
         if not len(xs) or not len(ys):
             return None

@@ -9,14 +9,14 @@ from time import time
 
 from metaspira import __version__
 from metaspira.parts import AnyPart, bodies_of
-from metaspira.recipe.title_block import TitleBlock
+from metaspira.recipe.title_block import TitleBlock, workshop_block
 
 SYSTEM = f"Metaspira {__version__}"
 
 
 @dataclass(frozen=True)
 class Identity:
-    """`title` is the design's name; `time` is UTC."""
+    """`title` is the design's name; `block` is filled in by the design and the workshop; `time` is UTC."""
 
     title: str
     block: TitleBlock
@@ -34,7 +34,7 @@ class Identity:
 
 def identity_of(part: AnyPart) -> Identity:
     """As of now."""
-    block = part.recipe.title_block or TitleBlock()
+    block = (part.recipe.title_block or TitleBlock()).filled_by(workshop_block())
     return Identity(part.recipe.name, block, datetime.fromtimestamp(issued(), UTC))
 
 

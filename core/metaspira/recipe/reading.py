@@ -18,7 +18,6 @@ MAX_BYTES = 1_000_000
 MOST_NESTED = 60
 _MOST_TOLD = 30
 _MOST_QUOTED = 60
-_TAGS = ("wound", "threaded")
 
 
 def read_recipe(data: Any) -> Recipe | ThreadRecipe:
@@ -122,16 +121,18 @@ def problems_of(
     are. `model` is that of a document that is no recipe."""
     found: dict[str, Problem] = {}
     left = 0
-    for error in errors:
+    placed = [(error, _place(error["loc"], data, error["type"] == "missing")) for error in errors]
+    numbers = {pointer(parts) for error, parts in placed if error["type"] == "float_type"}
+    for error, parts in placed:
+        place = pointer(parts)
         if len(found) >= _MOST_TOLD:
             left += 1
-            continue
-        parts = _place(error["loc"], data)
-        place = pointer(parts)
-        if place not in found:
-            found[place] = _problem(error, parts, data, model)
+        elif place not in found:
+            is_text = error["type"] == "string_type" and place not in numbers
+            found[place] = _not_text(parts, data) if is_text else _problem(error, parts, data, model)
+    told = [one for place, one in found.items() if not any(deep.startswith(f"{place}/") for deep in found)]
     more = Problem("", f"there are {left} more faults", "correct these first")
-    return [*found.values(), more] if left else list(found.values())
+    return [*told, more] if left else told
 
 
 def _quoted(value: Any) -> str:
@@ -155,15 +156,18 @@ def _no_constant(name: str) -> float:
     raise RecipeError(Problem("", f"{name} is not a number that can be used", "type a finite number"))
 
 
-def _place(loc: Sequence[str | int], data: Any) -> list[str | int]:
-    """pydantic's location without the tags of unions that it puts in between."""
+def _place(loc: Sequence[str | int], data: Any, missing: bool) -> list[str | int]:
+    """pydantic's location without the tags of unions that it puts in between: of keys that are not there only
+    one that is `missing` itself is left."""
     parts: list[str | int] = []
     here = data
     entered = True
-    for key in loc:
+    for index, key in enumerate(loc):
         items = dict(enumerate(here)) if isinstance(here, list) else here
         listed = isinstance(here, list) and isinstance(key, str)
-        if not isinstance(items, dict) or listed or (key not in items and key in _TAGS):
+        if not isinstance(items, dict) or listed:
+            continue
+        if key not in items and not (missing and index == len(loc) - 1):
             continue
         if entered and key == items.get("kind"):
             entered = False
@@ -172,6 +176,12 @@ def _place(loc: Sequence[str | int], data: Any) -> list[str | int]:
         entered = True
         parts.append(key)
     return parts
+
+
+def _not_text(parts: list[str | int], data: Any) -> Problem:
+    return Problem(
+        pointer(parts), f"{_told(json_at(data, parts))} is not a text", "put it in quotation marks"
+    )
 
 
 def _problem(

@@ -6,7 +6,12 @@ import { answer, client, setMark, type Session } from "./client";
 import { Opening } from "../look/Opening";
 import { SignIn } from "../people/SignIn";
 
-const SessionContext = createContext<Session>({ team: false, name: null, mark: "" });
+const SessionContext = createContext<Session>({
+  team: false,
+  name: null,
+  mark: "",
+  workshop: {},
+});
 
 export const useSession = () => useContext(SessionContext);
 

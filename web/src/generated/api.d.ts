@@ -1686,7 +1686,10 @@ export interface components {
             /** Status */
             status: number;
         };
-        /** SessionOut */
+        /**
+         * SessionOut
+         * @description `workshop` is what title blocks say where a design says nothing.
+         */
         SessionOut: {
             /** Team */
             team: boolean;
@@ -1694,6 +1697,50 @@ export interface components {
             name: string | null;
             /** Mark */
             mark: string;
+            workshop: components["schemas"]["TitleBlock"];
+        };
+        /**
+         * TitleBlock
+         * @description Data fields of title blocks and document headers (ISO 7200): the legal `owner`, identification
+         *     `number`, `revision`, who made and who approved it, and the general `tolerances` of what bears none of
+         *     its own; and the `licence` of the files.
+         */
+        TitleBlock: {
+            /**
+             * Owner
+             * @default
+             */
+            owner?: string;
+            /**
+             * Number
+             * @default
+             */
+            number?: string;
+            /**
+             * Revision
+             * @default
+             */
+            revision?: string;
+            /**
+             * Made by
+             * @default
+             */
+            creator?: string;
+            /**
+             * Approved by
+             * @default
+             */
+            approver?: string;
+            /**
+             * General tolerances
+             * @default
+             */
+            tolerances?: string;
+            /**
+             * Licence
+             * @default
+             */
+            licence?: string;
         };
         /** SignIn */
         SignIn: {
@@ -4261,49 +4308,6 @@ export interface components {
              * @enum {string}
              */
             as?: "body" | "ridge" | "groove";
-        };
-        /**
-         * TitleBlock
-         * @description Data fields of title blocks and document headers (ISO 7200): the legal `owner`, identification
-         *     `number`, `revision`, who made and who approved it, and the general `tolerances` of what bears none of
-         *     its own; and the `licence` of the files.
-         */
-        TitleBlock: {
-            /**
-             * Owner
-             * @default
-             */
-            owner?: string;
-            /**
-             * Number
-             * @default
-             */
-            number?: string;
-            /**
-             * Revision
-             * @default
-             */
-            revision?: string;
-            /**
-             * Made by
-             * @default
-             */
-            creator?: string;
-            /**
-             * Approved by
-             * @default
-             */
-            approver?: string;
-            /**
-             * General tolerances
-             * @default
-             */
-            tolerances?: string;
-            /**
-             * Licence
-             * @default
-             */
-            licence?: string;
         };
         /**
          * torsion

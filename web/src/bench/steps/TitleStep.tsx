@@ -1,6 +1,7 @@
 import Stack from "@mui/material/Stack";
 import TextField from "@mui/material/TextField";
 import type { AnyRecipe } from "../../api/client";
+import { useSession } from "../../api/session";
 import { fieldOf } from "../../schema/schema";
 import { useRecipe } from "../../state/bench";
 import { useBench } from "../PartContext";
@@ -18,6 +19,7 @@ const ROWS: readonly (keyof Block)[][] = [
 /** What drawings, sheets and files say of the part beside its name. */
 export function TitleStep() {
   const { recipe } = useBench();
+  const { workshop } = useSession();
   const set = useRecipe((state) => state.set);
   const block: Block = recipe.title_block ?? {};
   const change = (key: keyof Block, words: string) => {
@@ -38,7 +40,11 @@ export function TitleStep() {
                 fullWidth
                 value={block[key] ?? ""}
                 onChange={(event) => change(key, event.target.value)}
-                slotProps={{ htmlInput: { maxLength: field.maxLength } }}
+                placeholder={workshop[key]}
+                slotProps={{
+                  htmlInput: { maxLength: field.maxLength },
+                  inputLabel: workshop[key] ? { shrink: true } : {},
+                }}
               />
             );
           })}
