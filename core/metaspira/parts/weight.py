@@ -14,7 +14,7 @@ from metaspira.parts import AnyBody, AnyPart, Body, bodies_of
 from metaspira.sweep.inertia import NOTHING, Moments, ground_area, mesh_moments, moments_of
 
 _FINE = 5e-3
-_NOTHING = 1e-12
+_NOTHING = 1e-9
 
 
 @dataclass(frozen=True)
