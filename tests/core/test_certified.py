@@ -13,12 +13,15 @@ from metaspira.gaps.bends import least_stretch, stretch_at, tightest_bend
 from metaspira.gaps.extents import extents
 from metaspira.gaps.measure import Shape, gap_between
 from metaspira.gaps.separation import separation
+from metaspira.outputs.building import build_files
 from metaspira.parts import part_of
 from metaspira.problems import parts_of
 from metaspira.references.placed import PlacedBody
 from metaspira.sweep.mesh import fineness_for, tessellate
 from random_bodies import MARGIN, case
 from scipy.optimize import nnls
+
+from tests.demos import demo
 
 DEMO = Path(__file__).resolve().parents[2] / "demo"
 SEEDS = 560
@@ -487,3 +490,13 @@ def _verdict_with(recipe, check_id, place, value):
 
 def test_margin_of_the_meshes_is_below_what_is_tried():
     assert pytest.approx(0.03) == MARGIN
+
+
+@pytest.mark.parametrize("number", [17, 18, 21])
+def test_a_mesh_that_can_be_no_coarser_is_measured_alike_however_coarse_it_may_be(number, tmp_path):
+    part = part_of(demo(number))
+    proofs = [build_files(part, [tmp_path / f"{error}.stl"], error)[".stl"] for error in (100.0, 300.0)]
+    assert proofs[0]["volume"] == pytest.approx(proofs[1]["volume"], rel=1e-9), "the coarsest there is"
+    off = [max(one["shape_off_mesh"], one["mesh_off_shape"]) for one in proofs]
+    assert off[1] == pytest.approx(off[0], rel=0.2)
+    assert off[0] > 0.01 * part.reach

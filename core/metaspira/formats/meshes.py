@@ -23,7 +23,7 @@ from metaspira.solids.proof import Proof, ProofError
 from metaspira.sweep.mesh import Mesh, as_one
 
 _STL_HEADER = 80
-_FINER, _PLACES, _MOST_MEASURED = 4, 2000, 600_000
+_FINER, _MORE, _PLACES, _MOST_MEASURED = 4, 3, 2000, 600_000
 _SMALLER = (1.0, 0.6, 0.35)
 _SINGLE = 4 * float(np.finfo(np.float32).eps)
 _PLY_COMMENT = re.compile(rb"comment [^\n]*")
@@ -145,9 +145,12 @@ def measure_mesh(mesh: trimesh.Trimesh, part: AnyPart, chord_error: float) -> Pr
 
 def _deviation(mesh: trimesh.Trimesh, part: AnyPart, chord_error: float) -> tuple[float, float] | None:
     """The greatest distance, mm, of places on the shape from the mesh and of places on the mesh from the
-    shape, which a mesh four times as fine stands for; None where that one would be too large to hold."""
-    fine = chord_error / _FINER
-    if sum(body.vertex_count(fine) for body in bodies_of(part)) > _MOST_MEASURED:
+    shape, which a mesh four times as fine stands for; None where that one would be too large to hold. Where
+    meshes can be no coarser, four times as fine is three times the vertices at the least."""
+    fine, count = chord_error / _FINER, _count(part, chord_error)
+    while _count(part, fine) < _MORE * count and _count(part, fine / 2) <= _MOST_MEASURED:
+        fine /= 2
+    if _count(part, fine) > _MOST_MEASURED:
         return None
     shape = _fine(part, fine)
     off = [
@@ -155,6 +158,11 @@ def _deviation(mesh: trimesh.Trimesh, part: AnyPart, chord_error: float) -> tupl
         for one, other in ((_Indexed(mesh.vertices, mesh.faces, process=False), shape), (shape, mesh))
     ]
     return off[0], off[1]
+
+
+def _count(part: AnyPart, chord_error: float) -> int:
+    """About how many vertices a mesh has."""
+    return sum(body.vertex_count(chord_error) for body in bodies_of(part))
 
 
 class _Indexed(trimesh.Trimesh):  # type: ignore[misc]
