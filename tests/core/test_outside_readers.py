@@ -29,6 +29,8 @@ NEVER = ("zip", "ladder")
 """An archive of the others; and what a test of its own looks at."""
 LONG_PATHS = ("11-", "13-")
 """Designs of metres of winding, whose paths take their time; those of the others are read."""
+OLDER = ("1-", "21-")
+"""Designs of which the STEP of the older protocol is read as well."""
 
 
 def run(*words):
@@ -133,7 +135,10 @@ def test_every_kind_of_file_has_a_reader():
 def test_others_read_what_is_written(file, tmp_path):
     part = part_of(json.loads(file.read_text()))
     wanted = [one for one in outputs().values() if not one.key.startswith(NEVER) and one.misfit(part) is None]
-    built = [tmp_path / f"part.{one.key}" for one in wanted if one.built]
+    older = file.name.startswith(OLDER)
+    built = [
+        tmp_path / f"part.{one.key}" for one in wanted if one.built and (older or "ap214" not in one.key)
+    ]
     build_files(part, built, COARSE * part.usual_chord_error)
     for one in wanted:
         made = tmp_path / f"part.{one.key}"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import lru_cache
 from typing import Any
 
 from metaspira.drawings.kinds import compression, extension, spiral, swept, thread, torsion
@@ -25,8 +26,9 @@ _SPRINGS: dict[type[AnySpring], Callable[[Any, Any], Plan]] = {
 _PARTS: dict[type[AnyPart], Callable[[Any], Plan]] = {Part: swept.plan_of, ThreadedPart: thread.plan_of}
 
 
+@lru_cache(maxsize=1)
 def plan_of(part: AnyPart) -> Plan:
-    """What the drawing of a part shows."""
+    """What the drawing of a part shows; the same one for all formats that are made of a part together."""
     if part.spring is None:
         return _PARTS[type(part)](part)
     return _SPRINGS[type(part.spring)](part, part.spring)
