@@ -49,6 +49,16 @@ def test_every_file_of_a_part_is_made_and_another_is_told_why_not(key, tmp_path)
     assert not (tmp_path / "none").exists()
 
 
+def test_an_archive_of_an_earlier_version_is_read(tmp_path):
+    entry = {"name": "a.step", "what": "Solid", "unit": "mm", "bytes": 3, "sha256": "ab", "proof": {}}
+    file = tmp_path / "old.zip"
+    with zipfile.ZipFile(file, "w") as archive:
+        archive.writestr("manifest.json", json.dumps({"design": "a", "files": [entry], "left_out": []}))
+    with file.open("rb") as stream:
+        (told,) = contents_of(stream).files
+    assert (told.key, told.name, told.bytes) == ("", "a.step", 3)
+
+
 def test_a_name_tells_what_the_file_is():
     for key in outputs():
         assert output_for(f"valve.v2.{key}").key == key

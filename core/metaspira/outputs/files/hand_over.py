@@ -102,10 +102,11 @@ def _write(part: AnyPart, file: FilePath, chord_error: float, progress: Progress
 
 
 def contents_of(archive: IO[bytes]) -> Contents:
-    """What an archive that was written here holds, by its manifest."""
+    """What an archive that was written here holds, by its manifest; those of earlier versions name no keys."""
     with zipfile.ZipFile(archive) as opened:
         told = json.loads(opened.read(_MANIFEST))
-    return Contents([Entry(**one) for one in told["files"]], [LeftOut(**one) for one in told["left_out"]])
+    files = [Entry(**({"key": ""} | one)) for one in told["files"]]
+    return Contents(files, [LeftOut(**one) for one in told["left_out"]])
 
 
 def _entry(file: FilePath, key: str, what: str, unit: str, proof: dict[str, Any]) -> Entry:
