@@ -102,7 +102,8 @@ def _write(part: AnyPart, file: FilePath, chord_error: float, progress: Progress
 
 
 def contents_of(archive: IO[bytes]) -> Contents:
-    """What an archive that was written here holds, by its manifest; those of earlier versions name no keys."""
+    """What an archive that was written here holds, by its manifest; those of earlier versions name no
+    keys."""
     with zipfile.ZipFile(archive) as opened:
         told = json.loads(opened.read(_MANIFEST))
     files = [Entry(**({"key": ""} | one)) for one in told["files"]]
