@@ -69,3 +69,9 @@ def nearest(word: str, known: Iterable[str]) -> str | None:
     cost grows with its square."""
     found = difflib.get_close_matches(word[:_COMPARED].lower(), list(known), n=1, cutoff=0.5)
     return found[0] if found else None
+
+
+def suggested(word: str, known: Iterable[str], otherwise: str) -> str:
+    """The remedy for a word that is not known: the one most like it, or else something else."""
+    near = nearest(word, known)
+    return f"did you mean “{near}”" if near else otherwise

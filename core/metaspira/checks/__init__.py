@@ -32,7 +32,7 @@ from metaspira.numbers.figure import Figure, Figures, Why, values_of, whys_of
 from metaspira.numbers.shown import sentence_shown
 from metaspira.parts import AnyPart, Part
 from metaspira.parts.threaded import ThreadedPart
-from metaspira.problems import RecipeError, nearest
+from metaspira.problems import RecipeError, suggested
 
 
 @cache
@@ -70,7 +70,8 @@ class Report:
         """The check of an id. Raises KeyError, which names the nearest."""
         found = {check.id: check for check in self.checks}
         if check_id not in found:
-            raise KeyError(f"no check “{check_id}” of this part; did you mean “{nearest(check_id, found)}”?")
+            remedy = suggested(check_id, found, f"they are {', '.join(found)}")
+            raise KeyError(f"no check “{check_id}” of this part; {remedy}")
         return found[check_id]
 
     @property

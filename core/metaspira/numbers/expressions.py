@@ -28,7 +28,7 @@ from metaspira.numbers.measure import (
     unit,
     unit_names,
 )
-from metaspira.problems import nearest
+from metaspira.problems import nearest, suggested
 
 MAX_CHARACTERS = 200
 
@@ -156,11 +156,8 @@ def _name(node: ast.Name, names: Mapping[str, Measure]) -> Measure:
         return unit(unit_names()[int(node.id[6:])])
     if node.id in names:
         return names[node.id]
-    hint = nearest(node.id, names)
-    raise ExpressionError(
-        f"there is no variable “{node.id}”",
-        f"did you mean “{hint}”" if hint else f"add “{node.id}” to the variables",
-    )
+    remedy = suggested(node.id, names, f"add “{node.id}” to the variables")
+    raise ExpressionError(f"there is no variable “{node.id}”", remedy)
 
 
 class _Arithmetic:

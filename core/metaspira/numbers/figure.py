@@ -9,7 +9,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from typing import Any, Generic, Literal, TypeVar
 
-from metaspira.problems import nearest
+from metaspira.problems import suggested
 
 S = TypeVar("S")
 Said = str | Callable[[Any], str]
@@ -77,7 +77,8 @@ class Figures(dict[str, float | None]):
     def __getattr__(self, name: str) -> float | None:
         if name in self:
             return self[name]
-        raise AttributeError(f"no figure “{name}”; did you mean “{nearest(name, self)}”?")
+        remedy = suggested(name, self, f"they are {', '.join(self)}")
+        raise AttributeError(f"no figure “{name}”; {remedy}")
 
 
 def values_of(figures: Iterable[Figure[S]], subject: S) -> Figures:

@@ -9,7 +9,7 @@ from typing import Any, get_args
 
 from metaspira.numbers.kind import Kind
 from metaspira.numbers.measure import unit as unit_of
-from metaspira.problems import Problem, RecipeError, nearest
+from metaspira.problems import Problem, RecipeError, suggested
 from metaspira.recipe.model import FORMAT, Recipe, ThreadRecipe
 from metaspira.threads.thread import Side, Thread
 
@@ -38,14 +38,8 @@ def usual(name: str, size: float) -> dict[str, Any]:
     """A usual instance of a kind, about `size` across, as a recipe types it in its own unit. Raises
     RecipeError."""
     if name not in kinds():
-        hint = nearest(name, kinds())
-        raise RecipeError(
-            Problem(
-                "/name",
-                f"there is no kind “{name}”",
-                f"did you mean “{hint}”" if hint else "see the schema",
-            )
-        )
+        remedy = suggested(name, kinds(), "see the schema")
+        raise RecipeError(Problem("/name", f"there is no kind “{name}”", remedy))
     if not (math.isfinite(size) and 1e-6 <= size <= 1e6):
         raise RecipeError(Problem("/size", f"a size of {size:g} is out of range", "use 0.000001 to 1000000"))
     return kinds()[name].usual(size)

@@ -10,7 +10,7 @@ from typing import Any, get_args
 
 from pydantic import BaseModel, ValidationError
 
-from metaspira.problems import Fix, Problem, RecipeError, nearest, pointer
+from metaspira.problems import Fix, Problem, RecipeError, nearest, pointer, suggested
 from metaspira.recipe.fields import json_at
 from metaspira.recipe.model import FORMAT, Recipe, ThreadRecipe
 
@@ -198,12 +198,8 @@ def _problem(
         case "extra_forbidden":
             root = model or (ThreadRecipe if "thread" in data else Recipe)
             known = _known_keys(parts[:-1], data, root)
-            hint = nearest(str(parts[-1]), known)
-            return Problem(
-                place,
-                f"{_quoted(parts[-1])} is not a key here",
-                f"did you mean “{hint}”" if hint else f"the keys are {', '.join(known)}",
-            )
+            remedy = suggested(str(parts[-1]), known, f"the keys are {', '.join(known)}")
+            return Problem(place, f"{_quoted(parts[-1])} is not a key here", remedy)
         case "missing":
             return Problem(place, f"“{parts[-1]}” is missing", "add it")
         case "union_tag_invalid":

@@ -9,7 +9,7 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
-from metaspira.problems import Problem, RecipeError, nearest
+from metaspira.problems import Problem, RecipeError, suggested
 
 _DATA = Path(__file__).parent / "data"
 
@@ -37,13 +37,7 @@ def starting_point(key: str) -> StartingPoint:
     """The one of this key. Raises RecipeError."""
     found = starting_points().get(key)
     if found is None:
-        hint = nearest(key, starting_points())
-        known = ", ".join(starting_points())
-        raise RecipeError(
-            Problem(
-                "",
-                f"“{key}” is no starting point",
-                f"did you mean “{hint}”" if hint else f"choose one of {known}",
-            )
-        )
+        known = starting_points()
+        remedy = suggested(key, known, f"choose one of {', '.join(known)}")
+        raise RecipeError(Problem("", f"“{key}” is no starting point", remedy))
     return found

@@ -8,7 +8,7 @@ import sys
 
 from rich.console import Console
 
-from metaspira.problems import Problem, RecipeError, nearest
+from metaspira.problems import Problem, RecipeError, suggested
 from metaspira.verification import STANDINGS, Row, families, rows_of
 
 
@@ -24,8 +24,7 @@ def run(options: argparse.Namespace) -> int:
     known = families()
     for name in options.family:
         if name not in known:
-            hint = nearest(name, known)
-            remedy = f"did you mean “{hint}”" if hint else f"name some of {', '.join(known)}"
+            remedy = suggested(name, known, f"name some of {', '.join(known)}")
             raise RecipeError(Problem("", f"“{name}” is no family of cases", remedy))
     console = Console(highlight=False, soft_wrap=True)
     found: dict[str, list[Row]] = {}
