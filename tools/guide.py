@@ -22,8 +22,14 @@ def pages() -> dict[str, str]:
     for walk in walks:
         says = [step["say"] for step in walk["steps"] if "say" in step]
         lines = "".join(f"{k}. {say}\n" for k, say in enumerate(says, 1))
-        made[f"{walk['key']}.md"] = f"# {walk['title']}\n\n{walk['about']}\n\n{lines}"
+        about = f"{walk['about']} {_actions(walk)} presses and fields."
+        made[f"{walk['key']}.md"] = f"# {walk['title']}\n\n{about}\n\n{lines}"
     return made
+
+
+def _actions(walk: dict[str, Any]) -> int:
+    """How many presses and typings it takes: all that is no look at what is shown."""
+    return sum(not step.keys() & {"see", "figure", "verdict"} for step in walk["steps"])
 
 
 def main() -> int:
