@@ -6,6 +6,7 @@ import { VerdictMark, type VerdictWord } from "../look/Verdict";
 import { Chart } from "../plot/Chart";
 import { useScales, type Bands } from "../plot/scales";
 import type { ChartProps } from "./Curve";
+import { levelsOf } from "./contours";
 import { inUnit, pointAt, titled } from "./found";
 import { FilledPlace } from "./FilledPlace";
 import { pointButton } from "./pointButton";
@@ -38,6 +39,7 @@ export function VerdictMap(props: ChartProps) {
           ]}
         >
           <Cells {...props} values={values} />
+          <Contours {...props} values={values} />
         </Chart>
       </FilledPlace>
     </>
@@ -75,6 +77,56 @@ function Ramp({ values, unit }: { values: (number | null)[]; unit: string }) {
         {digits(Math.max(...known), 4)} {unit}; outlined: watch or stop
       </Typography>
     </Stack>
+  );
+}
+
+/** Lines along which the figure stays the same, each with its value. */
+function Contours({ found, values }: ChartProps & { values: (number | null)[] }) {
+  const { colours } = useLook();
+  const { x, y } = useScales<Bands>();
+  const [up, along] = found.steps as [number[], number[]];
+  const levels = levelsOf(values, along.length, up.length);
+  const middle = (scale: Bands, steps: number[], place: number) => {
+    const first = scale(steps[0]!) + scale.bandwidth() / 2;
+    return first + place * (scale(steps[1]!) - scale(steps[0]!));
+  };
+  const at = ([i, j]: [number, number]) =>
+    [middle(x, along, i), middle(y, up, j)].map((c) => c.toFixed(1)).join(" ");
+  return (
+    <g aria-hidden="true" pointerEvents="none" fill="none" stroke={colours.ink} strokeWidth={1.2}>
+      {levels.map(({ value, runs }) => (
+        <g key={value}>
+          {runs.map((run, k) => (
+            <path key={k} d={`M${run.map(at).join("L")}`} strokeOpacity={0.7} />
+          ))}
+          <Label text={digits(value, 4)} at={at(longest(runs))} />
+        </g>
+      ))}
+    </g>
+  );
+}
+
+/** The middle of the longest run. */
+function longest(runs: [number, number][][]): [number, number] {
+  const run = runs.reduce((a, b) => (b.length > a.length ? b : a));
+  return run[Math.floor(run.length / 2)]!;
+}
+
+function Label({ text, at }: { text: string; at: string }) {
+  const { colours } = useLook();
+  return (
+    <text
+      transform={`translate(${at})`}
+      textAnchor="middle"
+      dy={3}
+      fontSize={10}
+      fill={colours.ink}
+      stroke={colours.paper}
+      strokeWidth={3}
+      paintOrder="stroke"
+    >
+      {text}
+    </text>
   );
 }
 
