@@ -72,9 +72,9 @@ def test_wrong_names_are_told_with_the_nearest():
         _ = report["self-contakt"]
     with pytest.raises(AttributeError, match="did you mean “wire_length”"):
         _ = report.figures.wire_lenght
-    with pytest.raises(KeyError, match="they are .*self-contact"):
+    with pytest.raises(KeyError, match=r"they are .*self-contact"):
         _ = report["zzzzzz"]
-    with pytest.raises(AttributeError, match="they are .*wire_length"):
+    with pytest.raises(AttributeError, match=r"they are .*wire_length"):
         _ = report.figures.zzzzzz
 
 
