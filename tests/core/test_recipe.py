@@ -90,6 +90,14 @@ INSIDE = re.compile(
 )
 
 
+def test_of_tens_of_thousands_of_faults_the_first_are_told_and_the_rest_counted(spring):
+    spring["path"] = {"kind": "points", "points": [["a", [], {}]] * 60_000}
+    with pytest.raises(RecipeError) as refused:
+        read_recipe(spring)
+    *told, last = refused.value.problems
+    assert 0 < len(told) <= 30 and "more faults" in last.reason
+
+
 @pytest.mark.parametrize("number", [1, 15, 19, 21, 31])
 def test_whatever_stands_anywhere_is_told_without_the_inside(number):
     told = 0

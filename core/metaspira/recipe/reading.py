@@ -121,15 +121,14 @@ def problems_of(
     are. `model` is that of a document that is no recipe."""
     found: dict[str, Problem] = {}
     left = 0
-    placed = [(error, _place(error["loc"], data, error["type"] == "missing")) for error in errors]
-    numbers = {pointer(parts) for error, parts in placed if error["type"] == "float_type"}
-    for error, parts in placed:
-        place = pointer(parts)
+    for error in errors:
         if len(found) >= _MOST_TOLD:
             left += 1
-        elif place not in found:
-            is_text = error["type"] == "string_type" and place not in numbers
-            found[place] = _not_text(parts, data) if is_text else _problem(error, parts, data, model)
+            continue
+        parts = _place(error["loc"], data, error["type"] == "missing")
+        place = pointer(parts)
+        if place not in found:
+            found[place] = _problem(error, parts, data, model)
     told = [one for place, one in found.items() if not any(deep.startswith(f"{place}/") for deep in found)]
     more = Problem("", f"there are {left} more faults", "correct these first")
     return [*told, more] if left else told
@@ -178,12 +177,6 @@ def _place(loc: Sequence[str | int], data: Any, missing: bool) -> list[str | int
     return parts
 
 
-def _not_text(parts: list[str | int], data: Any) -> Problem:
-    return Problem(
-        pointer(parts), f"{_told(json_at(data, parts))} is not a text", "put it in quotation marks"
-    )
-
-
 def _problem(
     error: Mapping[str, Any], parts: list[str | int], data: Any, model: type[BaseModel] | None
 ) -> Problem:
@@ -222,7 +215,9 @@ def _problem(
                 f"use {' or '.join(f'“{word}”' for word in known)}",
                 Fix(place, hint) if hint else None,
             )
-        case "float_type" | "string_type" | "finite_number" | "float_parsing":
+        case "string_type":
+            return Problem(place, f"{_told(json_at(data, parts))} is not a text", "put it in quotation marks")
+        case "float_type" | "finite_number" | "float_parsing":
             typed = json_at(data, parts)
             if typed in (None, ""):
                 return Problem(place, "it is empty", "type a number or a formula")
