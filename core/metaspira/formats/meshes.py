@@ -147,11 +147,11 @@ def _deviation(mesh: trimesh.Trimesh, part: AnyPart, chord_error: float) -> tupl
     """The greatest distance, mm, of places on the shape from the mesh and of places on the mesh from the
     shape, which a mesh four times as fine stands for; None where that one would be too large to hold. Where
     meshes can be no coarser, four times as fine is three times the vertices at the least."""
-    fine, count = chord_error / _FINER, _count(part, chord_error)
-    while _count(part, fine) < _MORE * count and _count(part, fine / 2) <= _MOST_MEASURED:
-        fine /= 2
+    fine, enough = chord_error / _FINER, _MORE * _count(part, chord_error)
     if _count(part, fine) > _MOST_MEASURED:
         return None
+    while _count(part, fine) < enough and _count(part, fine / 2) <= _MOST_MEASURED:
+        fine /= 2
     shape = _fine(part, fine)
     off = [
         float(closest_point(one, other.triangles[_spread(len(other.faces))].mean(axis=1))[1].max())

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from metaspira.numbers.shown import quantity_shown
 from metaspira.parts import AnyPart
+from metaspira.parts.identity import identity_of
 from metaspira.parts.threaded import ThreadedPart
 from metaspira.parts.wound import Part
 
@@ -12,10 +13,10 @@ def properties_of(part: AnyPart) -> list[tuple[str, str]]:
     """Titles and values, in the recipe's units."""
     own = _thread(part) if isinstance(part, ThreadedPart) else _wire(part)
     mass = part.quick_figures["mass"]
-    block = part.recipe.title_block
-    named = [] if block is None else [("Number", block.number), ("Revision", block.revision)]
+    block = identity_of(part).block
     told = [
-        *named,
+        ("Number", block.number),
+        ("Revision", block.revision),
         *own,
         ("Mass", "" if mass is None else _said(part, mass, "g")),
         ("Note", part.recipe.note),

@@ -48,6 +48,31 @@ export function useLongWork<K extends AnyJob["kind"]>(
   };
 }
 
+/** The builds of a design that is on the shelf, the newest first. */
+export function useBuilds(designId: string | null) {
+  return useQuery({
+    queryKey: ["builds", designId],
+    enabled: designId !== null,
+    queryFn: () =>
+      answer(
+        client.GET("/api/designs/{design_id}/builds", {
+          params: { path: { design_id: designId! } },
+        }),
+      ),
+    refetchOnWindowFocus: false,
+  }).data;
+}
+
+/** Starts a build of a design in some formats, by their suffixes; no chord error is the usual one. */
+export function startBuild(designId: string, formats: string[], chordError: number | null = null) {
+  return answer(
+    client.POST("/api/designs/{design_id}/builds", {
+      params: { path: { design_id: designId } },
+      body: { formats, chord_error: chordError },
+    }),
+  );
+}
+
 /** The address of a file of a job that is done. */
 export function fileOf(job: AnyJob, suffix: string): string {
   return `/api/jobs/${job.id}/files/${suffix.replace(/^\./, "")}`;

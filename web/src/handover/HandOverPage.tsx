@@ -3,7 +3,7 @@ import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { answer, check, client, keepFile, type AnyRecipe, type Design } from "../api/client";
-import { fileOf, useLongWork } from "../api/jobs";
+import { fileOf, startBuild, useBuilds, useLongWork } from "../api/jobs";
 import { BesideBench, DesignPage } from "../beside/BesideBench";
 import { JobStatus } from "../beside/JobStatus";
 import { DataTable } from "../look/DataTable";
@@ -19,32 +19,16 @@ export function HandOverPage() {
 
 function HandOver({ design }: { design: Design }) {
   const recipe = design.recipe as unknown as AnyRecipe;
-  const path = { design_id: design.id };
   const { data: report, error } = useQuery({
     queryKey: ["handed-over", design.id, design.revision],
     queryFn: ({ signal }) => check(recipe, false, signal),
     refetchOnWindowFocus: false,
     retry: false,
   });
-  const { data: builds } = useQuery({
-    queryKey: ["builds", design.id],
-    queryFn: () => answer(client.GET("/api/designs/{design_id}/builds", { params: { path } })),
-    refetchOnWindowFocus: false,
-  });
-  const earlier = builds?.find(
+  const earlier = useBuilds(design.id)?.find(
     (one) => one.revision === design.revision && one.files.some(({ suffix }) => suffix === ARCHIVE),
   );
-  const work = useLongWork(
-    "build",
-    () =>
-      answer(
-        client.POST("/api/designs/{design_id}/builds", {
-          params: { path },
-          body: { formats: [ARCHIVE], chord_error: null },
-        }),
-      ),
-    earlier?.id ?? null,
-  );
+  const work = useLongWork("build", () => startBuild(design.id, [ARCHIVE]), earlier?.id ?? null);
   const done = work.job?.state === "done" ? work.job : null;
   const { data: contents } = useQuery({
     queryKey: ["contents", done?.id],

@@ -106,10 +106,12 @@ function Contours({ found, values }: ChartProps & { values: (number | null)[] })
   );
 }
 
-/** The middle of the longest run. */
+/** The middle of the longest run, halfway between two rows or columns, where no verdict is marked. */
 function longest(runs: [number, number][][]): [number, number] {
   const run = runs.reduce((a, b) => (b.length > a.length ? b : a));
-  return run[Math.floor(run.length / 2)]!;
+  const middle = Math.floor(run.length / 2);
+  const [[x0, y0], [x1, y1]] = [run[middle - 1]!, run[middle]!];
+  return [(x0 + x1) / 2, (y0 + y1) / 2];
 }
 
 function Label({ text, at }: { text: string; at: string }) {

@@ -4,7 +4,7 @@ seen along the axis as three quarters of a circle; a bore in section, hatched up
 from __future__ import annotations
 
 import math
-from dataclasses import replace
+from typing import Literal
 
 import numpy as np
 from shapely import LineString
@@ -90,19 +90,17 @@ def _rod(
     first = crest[1][0]
     measures = [
         *_lengths(part, -wide, low, high, of),
-        Measure((-first, low), (first, low), "below", _designation(part, "external")),
+        _across((first, low), "below", _designation(part, "external")),
     ]
     shank, hole = plain
     if shank is not None and abs(shank / 2 - first) > _APART:
-        measures.append(
-            Measure((-shank / 2, high), (shank / 2, high), "above", f"⌀{part.length_shown(shank)}")
-        )
+        measures.append(_across((shank / 2, high), "above", _round(part, shank / 2)))
     root = Arc((0.0, 0.0), _root(body, True, low), *_QUARTER, thin=True)
     along: list[Mark] = [Circle((0.0, 0.0), first), root]
     holes: tuple[Pointer, ...] = ()
     if hole is not None:
         along.append(Circle((0.0, 0.0), hole / 2))
-        holes = (Pointer((hole / 2, 0.0), f"⌀{part.length_shown(hole)}"),)
+        holes = (Pointer((hole / 2, 0.0), _round(part, hole / 2)),)
     box, round_ = (-wide, low, wide, high), (-wide, -wide, wide, wide)
     return Projected(
         View(
@@ -130,19 +128,19 @@ def _bore(part: ThreadedPart, body: ThreadBody, host: Host | Mate, of: str) -> P
         marks.append(Line(tuple((side * r, z) for r, z in roots), thin=True))
     marks += [Line(((-r, z), (r, z))) for r, z in (crest[0], crest[-1])]
     marks += [Line(((-r, z), (r, z))) for r, z in roots if low + _APART < z < high - _APART]
-    from_below = not of and high - end > start - low
-    thread = (-major, low if from_below else high), (major, low if from_below else high)
-    measures = [
-        *_lengths(part, -wall, low, high, of),
-        Measure(*thread, "below" if from_below else "above", _designation(part, "internal")),
-    ]
-    if (high - end if from_below else start - low) > _APART:
-        radius, at = crest[-1 if from_below else 0]
-        words = f"⌀{part.length_shown(2 * radius)}"
-        measures.append(Measure((-radius, at), (radius, at), "above" if from_below else "below", words))
+    named = _designation(part, "internal")
+    measures = _lengths(part, -wall, low, high, of)
+    if high - end > start - low:
+        measures.append(_across((major, low), "below", named))
+        hole, beyond = _across(crest[-1], "above", _round(part, crest[-1][0])), high - end
+    else:
+        measures.append(_across((major, high), "above", named))
+        hole, beyond = _across(crest[0], "below", _round(part, crest[0][0])), start - low
+    if beyond > _APART:
+        measures.append(hole)
     box, round_ = (-wall, low, wall, high), (-outer, -outer, outer, outer)
-    hole = min(r for r, _ in crest)
-    along: list[Mark] = [Circle((0.0, 0.0), hole), Arc((0.0, 0.0), major, *_QUARTER, thin=True)]
+    inner = min(r for r, _ in crest)
+    along: list[Mark] = [Circle((0.0, 0.0), inner), Arc((0.0, 0.0), major, *_QUARTER, thin=True)]
     across: tuple[Measure, ...]
     if flats is not None:
         far = wall / math.cos(math.pi / 6)
@@ -154,7 +152,7 @@ def _bore(part: ThreadedPart, body: ThreadBody, host: Host | Mate, of: str) -> P
         across = (Measure((left, -wall), (left, wall), "left", f"AF {part.length_shown(flats)}"),)
     else:
         along.append(Circle((0.0, 0.0), wall))
-        across = (Measure((-wall, 0.0), (wall, 0.0), "above", f"⌀{part.length_shown(2 * wall)}"),)
+        across = (_across((wall, 0.0), "above", _round(part, wall)),)
     return Projected(
         View(
             f"Section{of}",
@@ -170,12 +168,21 @@ def _bore(part: ThreadedPart, body: ThreadBody, host: Host | Mate, of: str) -> P
 
 def _lengths(part: ThreadedPart, side: float, low: float, high: float, of: str) -> list[Measure]:
     """How long a member is, and its thread where that is shorter."""
-    found = [Measure((side, low), (side, high), "left", part.length_shown(high - low), 1)]
-    asked = part.recipe.thread
+    asked, found = part.recipe.thread, []
     if not of and asked.length is not None and asked.length < high - low - _APART:
         ends = (side, low + asked.at), (side, low + asked.at + asked.length)
-        return [Measure(*ends, "left", part.length_shown(asked.length)), *found]
-    return [replace(found[0], row=0)]
+        found.append(Measure(*ends, "left", part.length_shown(asked.length)))
+    return [*found, Measure((side, low), (side, high), "left", part.length_shown(high - low), len(found))]
+
+
+def _across(place: Point, side: Literal["above", "below"], words: str) -> Measure:
+    """A diameter, by a place on it."""
+    radius, z = place
+    return Measure((-radius, z), (radius, z), side, words)
+
+
+def _round(part: ThreadedPart, radius: float) -> str:
+    return f"⌀{part.length_shown(2 * radius)}"
 
 
 def _ends(part: ThreadedPart, crest: list[Point], of: str) -> tuple[Pointer, ...]:

@@ -7,10 +7,9 @@ import InputAdornment from "@mui/material/InputAdornment";
 import TextField from "@mui/material/TextField";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
-import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { answer, client, isThreaded, type Build } from "../../api/client";
-import { fileOf, useLongWork } from "../../api/jobs";
+import { isThreaded, type Build } from "../../api/client";
+import { fileOf, startBuild, useBuilds, useLongWork } from "../../api/jobs";
 import { JobStatus } from "../../beside/JobStatus";
 import { VerdictLabel } from "../../look/Verdict";
 import { useDesk, useRecipe } from "../../state/bench";
@@ -30,28 +29,13 @@ export function SolidStep() {
   const showError = useDesk((state) => state.showChordError);
   const typed = Number(chord) * MM[unit];
   const chordError = chord.trim() !== "" && typed > 0 ? typed : null;
-  const { data: builds } = useQuery({
-    queryKey: ["builds", saving.id],
-    enabled: saving.id !== null,
-    queryFn: () =>
-      answer(
-        client.GET("/api/designs/{design_id}/builds", {
-          params: { path: { design_id: saving.id! } },
-        }),
-      ),
-    refetchOnWindowFocus: false,
-  });
+  const builds = useBuilds(saving.id);
   const work = useLongWork(
     "build",
     async () => {
       const kept = await saving.flush();
       if (kept === null) throw new Error("the design could not be saved, so it was not built");
-      return answer(
-        client.POST("/api/designs/{design_id}/builds", {
-          params: { path: { design_id: kept.id } },
-          body: { formats, chord_error: chordError },
-        }),
-      );
+      return startBuild(kept.id, formats, chordError);
     },
     builds?.[0]?.id ?? null,
   );
