@@ -99,7 +99,7 @@ def test_a_design_is_the_same_as_its_own_files_and_says_within_what(spring, tmp_
         build_files(part, [file])
         held = held_against(part, bodies_in(file.read_bytes(), suffix, "mm", "own"))
         assert held.same, suffix
-        assert 0 < held.within < 0.5
+        assert 0 < held.within < 0.2
         if suffix == ".step":
             volume = next(row for row in held.figures if row.name == "volume")
             assert volume.before == pytest.approx(volume.after, rel=2e-5)
@@ -108,3 +108,18 @@ def test_a_design_is_the_same_as_its_own_files_and_says_within_what(spring, tmp_
     assert "They are the same, within " in capsys.readouterr().out
     spring["path"]["pitch"] = 6.4
     assert not held_against(part_of(spring), bodies_in(file.read_bytes(), ".stl", "mm", "own")).same
+
+
+def test_a_thread_is_the_same_as_its_own_step_and_not_as_a_longer_one(tmp_path):
+    recipe = {
+        "format": "metaspira/1",
+        "thread": {"designation": "M10", "length": 5},
+        "host": {"kind": "rod", "length": 8, "diameter": 10},
+    }
+    part, file = part_of(recipe), tmp_path / "own.step"
+    build_files(part, [file])
+    read = bodies_in(file.read_bytes(), ".step", "mm", "own")
+    held = held_against(part, read)
+    assert held.same and 0 < held.within < 0.1
+    recipe["host"]["length"] = 8.2
+    assert not held_against(part_of(recipe), read).same

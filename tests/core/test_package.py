@@ -30,13 +30,13 @@ def declared(requirements):
 
 
 def test_what_the_core_imports_is_declared_and_nothing_else():
-    """pydantic_core comes with pydantic; rtree is what trimesh measures distances with."""
+    """pydantic_core comes with pydantic."""
     where = packages_distributions()
     needed = {
         where.get(name, [name])[0].lower().replace("_", "-")
         for name in imported(CORE) - {"pydantic_core", KERNEL}
     }
-    assert needed | {"rtree"} == declared(PROJECT["dependencies"])
+    assert needed == declared(PROJECT["dependencies"])
     assert where[KERNEL][0] in declared(PROJECT["optional-dependencies"]["solid"])
 
 

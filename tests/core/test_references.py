@@ -12,7 +12,7 @@ from metaspira.formats.bodies import bodies_in, read_body
 from metaspira.outputs.building import build_files
 from metaspira.parts import part_of
 from metaspira.problems import RecipeError
-from metaspira.references.placed import placed
+from metaspira.references.placed import PlacedBody, placed
 from metaspira.studies.body import held_against
 from metaspira.studies.fit_around import fitted
 
@@ -116,6 +116,23 @@ def test_every_format_is_read_in_its_unit_and_as_it_stands(tmp_path, spring):
         assert mesh.bounds[:, 2] == pytest.approx([box.low, box.high], abs=0.05)
         assert np.hypot(*mesh.vertices[:, :2].T).max() == pytest.approx(box.outside_radius, abs=0.05)
         assert len(light.mesh["faces"]) <= 8000 and light.error < 0.3
+
+
+def test_the_nearest_is_found_where_many_small_triangles_lie_beside_a_few_large_ones():
+    """Held against every triangle, one by one."""
+    plate, ball = trimesh.creation.box((100, 100, 2)), trimesh.creation.icosphere(4, radius=1.0)
+    ball.apply_translation((13.3, 7.1, 4.5))
+    both = trimesh.util.concatenate([plate, ball])
+    body = PlacedBody("both", 0.0, np.array(both.vertices), np.array(both.faces, np.int32), True)
+    around = np.random.default_rng(3).uniform(-1, 1, (400, 3)) * [3, 3, 1] + [13.3, 7.1, 2]
+    triangles = both.triangles
+    least = [
+        np.linalg.norm(
+            trimesh.triangles.closest_point(triangles, np.tile(point, (len(triangles), 1))) - point, axis=1
+        ).min()
+        for point in around
+    ]
+    assert np.abs(body.distance(around)) == pytest.approx(least, abs=1e-9)
 
 
 def read_mesh(*given):

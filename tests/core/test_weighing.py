@@ -12,6 +12,10 @@ from metaspira.coiling.table import coiling_table
 from metaspira.parts import bodies_of, part_of
 from metaspira.parts.weight import weigh
 from metaspira.problems import RecipeError
+from metaspira.solids.brep import build_shape
+from metaspira.solids.threading import thread_nets
+from OCP.BRepGProp import BRepGProp
+from OCP.GProp import GProp_GProps
 
 DEMO = Path(__file__).resolve().parents[2] / "demo"
 
@@ -126,3 +130,28 @@ def test_the_box_is_as_high_as_the_part_is_said_to_be():
     for name in ("1-shutter-return-spring", "9-damper-spring-closed-ground", "4-gallery-baluster"):
         part = part_of(json.loads((DEMO / f"{name}.spira.json").read_text()))
         assert weigh(part).size[2] == part.quick_figures["overall_height"]
+
+
+@pytest.mark.parametrize(
+    ("thread", "host"),
+    [
+        ({"designation": "M10", "length": 6}, {"kind": "rod", "length": 9, "diameter": 10}),
+        ({"designation": "Tr20x4"}, {"kind": "bore", "length": 10, "outside": 30}),
+        ({"designation": "1/2-14 NPT"}, {"kind": "rod", "length": 15, "hole": 10}),
+    ],
+)
+def test_a_thread_weighs_what_the_kernel_integrates_over_its_solid(thread, host):
+    part = part_of({"format": "metaspira/1", "thread": thread, "host": host, "material": "brass"})
+    found, density = weigh(part), part.material.density
+    shape = build_shape(thread_nets(part.body)).shape
+    inside, skin = GProp_GProps(), GProp_GProps()
+    BRepGProp.VolumeProperties_s(shape, inside, 1e-6, False, False)
+    BRepGProp.SurfaceProperties_s(shape, skin, 1e-6)
+    centre, matrix = inside.CentreOfMass(), inside.MatrixOfInertia()
+    size = max(found.size)
+    assert found.surface == pytest.approx(skin.Mass(), rel=2e-6)
+    assert found.centre == pytest.approx((centre.X(), centre.Y(), centre.Z()), abs=2e-6 * size)
+    for i in range(3):
+        for j in range(3):
+            kernel = density * matrix.Value(i + 1, j + 1)
+            assert found.inertia[i][j] == pytest.approx(kernel, abs=1e-5 * found.principal[2]), (i, j)

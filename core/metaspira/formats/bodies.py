@@ -24,16 +24,21 @@ def read_body(data: bytes, suffix: str, unit_name: str | None, name: str = "body
     """The body in a file's bytes, light enough for a recipe. `unit_name` is the unit of a file that does
     not say its own.
     Raises RecipeError."""
-    return bodies_in(data, suffix, unit_name, name).light
+    light = bodies_in(data, suffix, unit_name, name).light
+    if light is None:
+        raise RecipeError(
+            Problem("/file", "the body cannot be made light enough for a recipe", "give one with fewer faces")
+        )
+    return light
 
 
 @dataclass(frozen=True, eq=False)
 class ReadBody:
     """The mesh in a file, mm and z up, off its surfaces by `deflection` mm at the most; the light body made
-    of it; and what its surfaces enclose, where it has them."""
+    of it, None where its pieces are too many; and what its surfaces enclose, where it has them."""
 
     mesh: trimesh.Trimesh
-    light: ReferenceBody
+    light: ReferenceBody | None
     exact: Enclosed | None
     deflection: float
 
@@ -42,17 +47,20 @@ def bodies_in(data: bytes, suffix: str, unit_name: str | None, name: str) -> Rea
     """The body in a file's bytes. Raises RecipeError."""
     found, size = _found(data, suffix, unit_name)
     whole = _whole(found, size)
+    return ReadBody(whole, _light(whole, found, size, name), found.exact, found.deflection * size)
+
+
+def _light(whole: trimesh.Trimesh, found: FileMesh, size: float, name: str) -> ReferenceBody | None:
     light = trimesh.Trimesh(found.light_vertices * size, found.light_faces, process=False)
     if not 0 < len(light.faces) <= MOST_FACES or len(light.vertices) > MOST_VERTICES:
-        raise RecipeError(Problem("/file", "the body has too many separate pieces", "give a simpler one"))
+        return None
     lighter = len(light.faces) < len(whole.faces)
     error = max(_apart(whole, light), _apart(light, whole)) if lighter else 0.0
     triangles: Triangles = {
         "vertices": [(float(x), float(y), float(z)) for x, y, z in np.round(light.vertices, 4)],
         "faces": [(int(a), int(b), int(c)) for a, b, c in light.faces],
     }
-    body = ReferenceBody(name=name[:120] or "body", mesh=triangles, error=float(f"{error:.3g}"))
-    return ReadBody(whole, body, found.exact, found.deflection * size)
+    return ReferenceBody(name=name[:120] or "body", mesh=triangles, error=float(f"{error:.3g}"))
 
 
 def scanned_in(data: bytes, suffix: str, unit_name: str | None) -> trimesh.Trimesh:

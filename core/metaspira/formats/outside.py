@@ -21,8 +21,9 @@ if TYPE_CHECKING:
 MOST_BYTES = 50_000_000
 LIGHT = 7800
 _MEMORY = 500 * 2**20
-_SECONDS = 20
-_DEFLECTION = 2e-4
+_SECONDS = 30
+_COARSEST, _DEFLECTION, _PLENTY = 6.4e-3, 2e-4, 50_000
+_ANGLE = 0.6
 _METRE = 1000.0
 _CLOSE = 1e-5
 
@@ -123,9 +124,9 @@ def _lightened(vertices: Array, faces: Indices) -> tuple[Array, Indices]:
 
     size = float(np.abs(vertices).max())
     unit_places = (vertices / size).astype(np.float32)
-    for haste in (2, 3, 4, 7):
+    for haste in (4, 7):
         places, kept = fast_simplification.simplify(unit_places, faces, target_count=LIGHT, agg=haste)
-        if len(kept) <= LIGHT:
+        if not LIGHT < len(kept) < 2 * LIGHT:
             break
     return _tidied(places * size, kept)
 
@@ -166,6 +167,17 @@ def _shape(file: FilePath) -> Any:
 
 
 def _step_mesh(file: FilePath) -> tuple[Array, Indices, Enclosed | None, float]:
+    shape = _shape(file)
+    share = _COARSEST
+    vertices, faces = _drawn(shape, share)
+    if len(faces) < _PLENTY:
+        share = max(_DEFLECTION, share * len(faces) / _PLENTY)
+        vertices, faces = _drawn(shape, share)
+    return vertices, faces, _enclosed(shape), share * _size(shape)
+
+
+def _drawn(shape: Any, share: float) -> tuple[Array, Indices]:
+    """The triangles that the kernel lays over a shape, off it by a share of its size at the most."""
     from OCP.BRep import BRep_Tool
     from OCP.BRepMesh import BRepMesh_IncrementalMesh
     from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
@@ -174,9 +186,7 @@ def _step_mesh(file: FilePath) -> tuple[Array, Indices, Enclosed | None, float]:
 
     from metaspira.solids.volume import each
 
-    shape = _shape(file)
-    deflection = _DEFLECTION * _size(shape)
-    BRepMesh_IncrementalMesh(shape, deflection, False, 0.3, False)
+    BRepMesh_IncrementalMesh(shape, share * _size(shape), False, _ANGLE, False)
     vertices: list[list[float]] = []
     faces: list[list[int]] = []
     for found in each(shape, TopAbs_ShapeEnum.TopAbs_FACE):
@@ -195,7 +205,7 @@ def _step_mesh(file: FilePath) -> tuple[Array, Indices, Enclosed | None, float]:
             faces.append([start + a, start + (c if turned else b), start + (b if turned else c)])
     if not faces:
         raise ValueError("the STEP file holds no faces")
-    return np.array(vertices), np.array(faces), _enclosed(shape), deflection
+    return np.array(vertices), np.array(faces)
 
 
 def _enclosed(shape: Any) -> Enclosed | None:

@@ -18,10 +18,10 @@ from typing import Any, TypeAlias, cast
 import numpy as np
 
 MODULES = (
-    "drawings.seen", "formats.raster", "gaps.bends", "gaps.hulls", "gaps.inside", "gaps.nodes", "gaps.reach",
-    "gaps.screws", "gaps.search", "gaps.separation", "numbers.quadrature", "numbers.taylor",
-    "numbers.vectors", "paths.helix", "paths.path", "paths.transport", "sweep.frames", "sweep.ground",
-    "threads.air",
+    "drawings.seen", "formats.raster", "gaps.bends", "gaps.hulls", "gaps.inside", "gaps.nodes",
+    "gaps.reach", "gaps.screws", "gaps.search", "gaps.separation", "numbers.nearest",
+    "numbers.quadrature", "numbers.taylor", "numbers.vectors", "paths.helix", "paths.path",
+    "paths.transport", "sweep.frames", "sweep.ground", "threads.air",
 )  # fmt: skip
 """Where there are such functions, or constants that they hold."""
 

@@ -11,7 +11,8 @@ import trimesh
 from metaspira.materials import FINISHES
 from metaspira.numbers.figure import Figure, Told
 from metaspira.parts import AnyBody, AnyPart, Body, bodies_of
-from metaspira.sweep.inertia import NOTHING, Moments, ground_area, mesh_moments, moments_of
+from metaspira.sweep.inertia import NOTHING, Moments, ground_area, moments_of
+from metaspira.threads.moments import moments_of_body, surface_of_body
 
 _FINE = 5e-3
 _NOTHING = 1e-9
@@ -43,7 +44,7 @@ def weigh(part: AnyPart) -> Weight:
     """A part of one material. A skin that encloses nothing has a surface and no mass."""
     bodies = bodies_of(part)
     meshes = [_mesh(body) for body in bodies]
-    surface = sum(_surface(body, mesh) for body, mesh in zip(bodies, meshes, strict=True))
+    surface = sum(map(_surface, bodies))
     low = np.min([mesh.bounds[0] for mesh in meshes], axis=0)
     high = np.max([mesh.bounds[1] for mesh in meshes], axis=0)
     if part.heights is not None:
@@ -83,17 +84,12 @@ def _chord(body: AnyBody) -> float:
 
 
 def _moments(body: AnyBody) -> Moments:
-    """Exact of a swept body; of a threaded one those of a fine mesh, brought to its exact volume."""
-    if isinstance(body, Body):
-        return moments_of(body.sweep)
-    rough = mesh_moments(body.mesh(_chord(body)))
-    return rough.times(body.volume / rough.volume)
+    return moments_of(body.sweep) if isinstance(body, Body) else moments_of_body(body)
 
 
-def _surface(body: AnyBody, mesh: trimesh.Trimesh) -> float:
-    """The predicted area of a swept body; of a threaded one that of a fine mesh."""
+def _surface(body: AnyBody) -> float:
     if not isinstance(body, Body):
-        return float(mesh.area)
+        return surface_of_body(body)
     sweep = body.sweep
     ends = np.array([0.0, sweep.length])
     area, _, _ = sweep.section.moments(sweep.changes.shape.value(ends / sweep.length))

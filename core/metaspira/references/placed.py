@@ -1,7 +1,6 @@
 """How far places are from a reference body: positive outside, negative inside.
 
-The nearest point is exact on the triangles; they are cut small first, so that it lies on one whose centre is
-among the nearest few. A body that is not closed has no inside.
+The nearest point is exact on the triangles. A body that is not closed has no inside.
 """
 
 from __future__ import annotations
@@ -10,15 +9,14 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
-import scipy
 
 from metaspira.gaps.hulls import Hulls, hulls_of_triangles
 from metaspira.numbers.jets import Array
+from metaspira.numbers.nearest import Triangles, triangles_of
 from metaspira.numbers.once import cached_property
 from metaspira.references.asked import ReferenceBody
 from metaspira.sweep.mesh import Indices
 
-_NEAREST = 16
 _SHARE = 24
 _MOST = 60_000
 
@@ -38,7 +36,7 @@ class PlacedBody:
         import trimesh
 
         edge = float(np.ptp(self.vertices, axis=0).max()) / _SHARE
-        most = max(_MOST, len(self.faces))
+        most = _MOST + len(self.faces)
         while True:
             places, faces = trimesh.remesh.subdivide_to_size(self.vertices, self.faces, edge, max_iter=20)
             if len(faces) <= most:
@@ -61,34 +59,13 @@ class PlacedBody:
         return hulls_of_triangles(self.vertices[self.faces], self.error)
 
     @cached_property
-    def _centres(self) -> scipy.spatial.cKDTree:
-        return scipy.spatial.cKDTree(self.triangles.mean(axis=1))
-
-    @cached_property
-    def _normals(self) -> Array:
-        a, b, c = np.moveaxis(self.triangles, 1, 0)
-        normal = np.cross(b - a, c - a)
-        return normal / np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-300)
+    def _own(self) -> Triangles:
+        return triangles_of(self.vertices, self.faces)
 
     def distance(self, points: Array) -> Array:
         """Signed distance (n,), mm, of points (n, 3)."""
-        import trimesh
-
-        count = min(_NEAREST, len(self.triangles))
-        _, near = self._centres.query(points, k=count)
-        near = near.reshape(len(points), count)
-        spread = np.repeat(points, count, axis=0)
-        closest = trimesh.triangles.closest_point(self.triangles[near.ravel()], spread)
-        away = (spread - closest).reshape(len(points), count, 3)
-        length = np.linalg.norm(away, axis=2)
-        least = length.min(axis=1)
-        if not self.closed:
-            return least
-        facing = np.einsum("nki,nki->nk", away, self._normals[near])
-        tied = length <= least[:, None] * (1 + 1e-6) + 1e-9
-        surest = np.argmax(np.where(tied, np.abs(facing), -1.0), axis=1)
-        inside = facing[np.arange(len(points)), surest] < 0
-        return np.where(inside, -least, least)
+        away, along = self._own.nearest(points)
+        return np.where(along < 0, -away, away) if self.closed else away
 
 
 def placed(body: ReferenceBody) -> PlacedBody:

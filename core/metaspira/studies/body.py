@@ -6,6 +6,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+import trimesh
 
 from metaspira.formats.bodies import ReadBody
 from metaspira.formats.outside import Enclosed
@@ -13,12 +14,13 @@ from metaspira.numbers.jets import Array
 from metaspira.parts import AnyPart, bodies_of
 from metaspira.parts.weight import Weight, weigh
 from metaspira.references.asked import ReferenceBody
-from metaspira.references.placed import PlacedBody, placed
+from metaspira.references.placed import PlacedBody
 from metaspira.studies.compare import FigureChange
 from metaspira.sweep.mesh import as_one
 
 _PROBES = 12_000
 _FINE, _MOST_VERTICES, _CLOSE = 2e-4, 300_000, 3e-5
+_SHARP = 0.5
 
 
 @dataclass(frozen=True)
@@ -32,8 +34,8 @@ class Apart:
 @dataclass(frozen=True)
 class HeldAgainst:
     """The figures of the body (before) and of the part (after); how far the part reaches beyond the body, and
-    the body beyond the part, all known to `within` mm: by the triangles that stand for the surfaces of both,
-    and the `error` of the light `body`, which stands in for the file's. A body that is not `closed` has no
+    the body beyond the part, all known to `within` mm: by the triangles that stand for both surfaces.
+    `body` is the file's made light, to be seen, where that can be done. A body that is not `closed` has no
     volume. They are the `same` where neither reaches further beyond the other than that, and their volumes
     differ by no more than such a skin holds."""
 
@@ -41,28 +43,52 @@ class HeldAgainst:
     part_beyond: Apart
     body_beyond: Apart
     closed: bool
-    body: ReferenceBody
+    body: ReferenceBody | None
     within: float
     same: bool
 
 
 def held_against(part: AnyPart, read: ReadBody) -> HeldAgainst:
     """Hold a part against the body of a file, both where they stand."""
-    light = read.light
-    body = placed(light)
-    chord_error = _FINE * max(float(np.ptp(read.mesh.bounds, axis=0).max()), 1e-3)
+    body = _whole(read)
+    deflection = read.deflection or _faceting(read.mesh)
+    chord_error = max(_FINE * max(float(np.ptp(read.mesh.bounds, axis=0).max()), 1e-3), deflection / 8)
     while sum(one.vertex_count(chord_error) for one in bodies_of(part)) > _MOST_VERTICES:
         chord_error *= 2
     vertices, faces = as_one([one.mesh(chord_error) for one in bodies_of(part)])
     own = PlacedBody("part", 0.0, vertices, faces, True)
-    closed = bool(read.mesh.is_watertight) or read.exact is not None
+    closed = body.closed or read.exact is not None
     ours, theirs = weigh(part), _weight_of(read, part.material.density if closed else None)
     part_beyond, body_beyond = _furthest(body, vertices), _furthest(own, body.places)
-    within = float(f"{light.error + read.deflection + chord_error:.2g}")
+    within = float(f"{deflection + chord_error:.2g}")
     skin = within * max(ours.surface, theirs.surface) + _CLOSE * ours.volume
     same = max(part_beyond.distance, body_beyond.distance) <= within
     same = same and (not closed or abs(theirs.volume - ours.volume) <= skin)
-    return HeldAgainst(_figures(theirs, ours), part_beyond, body_beyond, closed, light, within, same)
+    return HeldAgainst(_figures(theirs, ours), part_beyond, body_beyond, closed, read.light, within, same)
+
+
+def _whole(read: ReadBody) -> PlacedBody:
+    mesh = read.mesh
+    closed = bool(mesh.is_watertight)
+    if closed and mesh.volume < 0:
+        mesh = mesh.copy()
+        mesh.invert()
+    return PlacedBody(
+        "body", read.deflection, np.array(mesh.vertices), np.array(mesh.faces, np.int32), closed
+    )
+
+
+def _faceting(mesh: trimesh.Trimesh) -> float:
+    """How far flat triangles are off the smooth surface that they stand for, mm: twice the sagitta of the
+    arcs across their edges; an edge that bends by more than `_SHARP` is taken for one of the body."""
+    angle = mesh.face_adjacency_angles
+    smooth = angle < _SHARP
+    if not smooth.any():
+        return 0.0
+    faces, edges = mesh.face_adjacency[smooth], mesh.face_adjacency_edges[smooth]
+    edge = np.linalg.norm(np.diff(mesh.vertices[edges], axis=1)[:, 0], axis=1)
+    across = 2 * mesh.area_faces[faces].mean(axis=1) / np.maximum(edge, 1e-300)
+    return float((across * angle[smooth]).max()) / 4
 
 
 def _weight_of(read: ReadBody, density: float | None) -> Weight:

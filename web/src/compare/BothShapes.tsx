@@ -11,7 +11,8 @@ import { AFTER, BEFORE, usePieces, type Shown, type Source } from "./sources";
 const Overlay3D = later(() => import("./Overlay3D").then((m) => m.Overlay3D));
 
 interface Props {
-  before: Source;
+  /** Null where one side has nothing to be drawn. */
+  before: Source | null;
   after: Source;
   /** What each side is called. */
   names: [string, string];

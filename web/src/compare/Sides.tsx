@@ -60,6 +60,7 @@ export function Sides({ design, other, before, after, choose, given, onGiven }: 
   });
   const unit = (now?.recipe.unit as LengthUnit) ?? "mm";
   const trouble = given ? unheld : error;
+  const bodyName = given?.file.name.replace(/\.\w+$/, "") ?? "body";
   const alone = other.id === design.id && before === after;
   return (
     <BesideBench
@@ -97,7 +98,7 @@ export function Sides({ design, other, before, after, choose, given, onGiven }: 
             />
           )}
           {held && (
-            <HeldWords held={held} unit={unit} onLeave={() => onGiven(null)}>
+            <HeldWords held={held} name={bodyName} unit={unit} onLeave={() => onGiven(null)}>
               {held.closed && (
                 <Save
                   design={design}
@@ -141,9 +142,9 @@ export function Sides({ design, other, before, after, choose, given, onGiven }: 
     >
       {old && now && (!given || held) ? (
         <BothShapes
-          before={held?.body ?? (old.recipe as unknown as AnyRecipe)}
+          before={held ? held.body : (old.recipe as unknown as AnyRecipe)}
           after={now.recipe as unknown as AnyRecipe}
-          names={held ? [held.body.name ?? "body", "this design"] : ["before", "after"]}
+          names={held ? [bodyName, "this design"] : ["before", "after"]}
         />
       ) : (
         <Box />

@@ -14,15 +14,11 @@ export type Shown = "both" | "before" | "after";
 export type Source = AnyRecipe | ReferenceBody;
 
 /** The pieces to show of a source; none where it cannot be used. */
-export function usePieces(source: Source): Piece[] {
+export function usePieces(source: Source | null): Piece[] {
   const [pieces, setPieces] = useState<Piece[]>([]);
   useEffect(() => {
     const abort = new AbortController();
-    const found =
-      "mesh" in source
-        ? Promise.resolve([pieceOf(source)])
-        : preview(source, abort.signal, null, null).then(piecesOf);
-    found
+    piecesIn(source, abort.signal)
       .then((next) => {
         next.forEach((piece) => piece.geometry.computeBoundingSphere());
         if (!abort.signal.aborted) setPieces(next);
@@ -32,6 +28,12 @@ export function usePieces(source: Source): Piece[] {
   }, [source]);
   useEffect(() => () => pieces.forEach((piece) => piece.geometry.dispose()), [pieces]);
   return pieces;
+}
+
+async function piecesIn(source: Source | null, signal: AbortSignal): Promise<Piece[]> {
+  if (!source) return [];
+  if ("mesh" in source) return [pieceOf(source)];
+  return piecesOf(await preview(source, signal, null, null));
 }
 
 function pieceOf(body: ReferenceBody): Piece {

@@ -5562,8 +5562,8 @@ export interface components {
         /**
          * HeldAgainst
          * @description The figures of the body (before) and of the part (after); how far the part reaches beyond the body, and
-         *     the body beyond the part, all known to `within` mm: by the triangles that stand for the surfaces of both,
-         *     and the `error` of the light `body`, which stands in for the file's. A body that is not `closed` has no
+         *     the body beyond the part, all known to `within` mm: by the triangles that stand for both surfaces.
+         *     `body` is the file's made light, to be seen, where that can be done. A body that is not `closed` has no
          *     volume. They are the `same` where neither reaches further beyond the other than that, and their volumes
          *     differ by no more than such a skin holds.
          */
@@ -5574,7 +5574,7 @@ export interface components {
             body_beyond: components["schemas"]["Apart"];
             /** Closed */
             closed: boolean;
-            body: components["schemas"]["ReferenceBody"];
+            body: components["schemas"]["ReferenceBody"] | null;
             /** Within */
             within: number;
             /** Same */

@@ -7,8 +7,9 @@ import { fileOf, startBuild, useBuilds, useLongWork } from "../api/jobs";
 import { BesideBench, DesignPage } from "../beside/BesideBench";
 import { JobStatus } from "../beside/JobStatus";
 import { DataTable } from "../look/DataTable";
+import { sizeText } from "../look/numbers";
 import { VerdictLabel } from "../look/Verdict";
-import { outcomes, sizeText } from "./outcomes";
+import { outcomes } from "./outcomes";
 
 const ARCHIVE = ".zip";
 
@@ -76,7 +77,7 @@ function HandOver({ design }: { design: Design }) {
       <Stack component="section" aria-label="Files" sx={{ p: 2, overflowY: "auto" }} spacing={2}>
         <DataTable
           label="Files of this part"
-          heads={["File", "For", "Size", "Off by", "SHA-256", "At once"]}
+          heads={["File", "For", "Size", "Off by, of the whole", "SHA-256", "At once"]}
           words={[0, 1, 4]}
           rows={outcomes(offered, contents ?? null).map((one) => ({
             key: one.key,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { outcomes, sizeText, type Offered } from "./outcomes";
+import { outcomes, type Offered } from "./outcomes";
 
 const STEP: Offered = {
   key: "step",
@@ -43,9 +43,5 @@ describe("what is handed over", () => {
       why: "a thread has no path",
       atOnce: false,
     });
-  });
-
-  it("has sizes in kB and MB", () => {
-    expect([sizeText(900), sizeText(2_340_000)]).toEqual(["0.9 kB", "2.3 MB"]);
   });
 });

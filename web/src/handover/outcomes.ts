@@ -1,4 +1,5 @@
 import type { Schemas } from "../api/client";
+import { sizeText } from "../look/numbers";
 
 export type Offered = Schemas["OutputOut"];
 
@@ -13,13 +14,6 @@ export interface Outcome {
   size: string;
   off: string;
   sha256: string;
-}
-
-/** Bytes, in units of their size. */
-export function sizeText(bytes: number): string {
-  const unit = bytes < 1e6 ? ([1e3, "kB"] as const) : ([1e6, "MB"] as const);
-  const value = bytes / unit[0];
-  return `${value < 10 ? value.toFixed(1) : Math.round(value)} ${unit[1]}`;
 }
 
 /** A row for each file that is offered, with what is known of it once an archive holds it. */

@@ -1,5 +1,14 @@
 import { describe, expect, it } from "vitest";
-import { digits, lengthText, shown, shownAlike, typedLength, typedValue, told } from "./numbers";
+import {
+  digits,
+  lengthText,
+  shown,
+  shownAlike,
+  typedLength,
+  typedValue,
+  told,
+  sizeText,
+} from "./numbers";
 
 describe("digits", () => {
   it("shows sensible digits and no trailing zeros", () => {
@@ -78,5 +87,11 @@ describe("units beside inches", () => {
     expect(told(12.5, "N", "mm")).toBe("12.5 N");
     expect(told(12.5, "Hz", "in")).toBe("12.5 Hz");
     expect(told(12.5, "", "in")).toBe("12.5");
+  });
+});
+
+describe("bytes", () => {
+  it("are in kB and MB", () => {
+    expect([sizeText(900), sizeText(2_340_000)]).toEqual(["0.9 kB", "2.3 MB"]);
   });
 });

@@ -95,3 +95,10 @@ export function typedValue(text: string): number | string {
 
 /** A value as somebody would type it. */
 export const threeDigits = (value: number) => Number(value.toPrecision(3));
+
+/** Bytes, in units of their size. */
+export function sizeText(bytes: number): string {
+  const unit = bytes < 1e6 ? ([1e3, "kB"] as const) : ([1e6, "MB"] as const);
+  const value = bytes / unit[0];
+  return `${value < 10 ? value.toFixed(1) : Math.round(value)} ${unit[1]}`;
+}

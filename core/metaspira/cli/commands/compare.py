@@ -61,7 +61,7 @@ def _hold(options: argparse.Namespace) -> int:
     data = read_file(file, "", "name a file that is there")
     found = held_against(part, bodies_in(data, file.suffix, options.unit, file.stem))
     if options.json:
-        print(json.dumps(asdict(found) | {"body": found.body.name}, ensure_ascii=False, indent=1))
+        print(json.dumps(asdict(found) | {"body": file.stem}, ensure_ascii=False, indent=1))
         return 0
     console = Console()
     console.print(_table(found.figures))

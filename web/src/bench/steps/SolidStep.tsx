@@ -1,4 +1,3 @@
-import { MM } from "../../look/numbers";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
@@ -18,6 +17,7 @@ import { useBench } from "../PartContext";
 import { ValueField } from "../ValueField";
 import { MadeFiles } from "./MadeFiles";
 import { DataTable } from "../../look/DataTable";
+import { MM, sizeText } from "../../look/numbers";
 
 /** Checks, builds and proves the solid, and offers its files. */
 export function SolidStep() {
@@ -162,7 +162,7 @@ function ProofTable({ build, current }: { build: Build; current: number }) {
       />
       <DataTable
         label="Files"
-        heads={["File", "Off by", "Size"]}
+        heads={["File", "Off by, of the whole", "Size"]}
         rows={build.files.map((file) => ({
           key: file.suffix,
           cells: [
@@ -170,7 +170,7 @@ function ProofTable({ build, current }: { build: Build; current: number }) {
               {file.title}
             </a>,
             build.proofs[file.suffix]?.relative_error.toExponential(0),
-            `${(file.bytes / 1024).toFixed(0)} KiB`,
+            sizeText(file.bytes),
           ],
         }))}
       />
