@@ -13,6 +13,7 @@ import pytest
 import trimesh
 from metaspira.cli import main
 from metaspira.drawings import DRAWINGS, drawing_of
+from metaspira.drawings.kinds import plan_of
 from metaspira.drawings.letters import width
 from metaspira.drawings.marks import Dimension, Drawing, Hatch, Line, Text
 from metaspira.drawings.seen import FRONT, TOP, seen_edges
@@ -362,3 +363,65 @@ def test_what_a_design_leaves_empty_the_workshop_fills_in(spring, monkeypatch, c
         assert ended.value.code == 2
         told = capsys.readouterr().err.strip()
         assert told.startswith("metaspira: METASPIRA_TITLE_BLOCK") and "Input should" not in told
+
+
+KEPT = {"wire": 0.03, "diameter": 0.15, "free_length": 0.4, "load": 5}
+
+
+@pytest.mark.parametrize(
+    ("kind", "path", "sizes"),
+    [
+        (
+            "compression",
+            {"pitch": 4.6},
+            {"De 22.5 ± 0.15", "d ⌀2.5 ± 0.03", "12.53 N ± 0.6265 N"},
+        ),
+        ("extension", {"pitch": 2.5}, {"De 22.5 ± 0.15", "d ⌀2.5 ± 0.03"}),
+        ("torsion", {"pitch": 2.6}, {"De 22.5 ± 0.15", "d ⌀2.5 ± 0.03"}),
+    ],
+)
+def test_what_its_maker_is_to_keep_stands_behind_each_size(kind, path, sizes):
+    made = {key: either for key, either in KEPT.items() if kind != "torsion" or key != "free_length"}
+    recipe = {
+        "format": "metaspira/1",
+        "path": {"kind": "coil", "diameter": 20, "turns": 8, **path},
+        "section": {"kind": "round", "diameter": 2.5},
+        "spring": {"kind": kind, "wire": "EN 10270-1 SH", "made": made},
+    }
+    if kind == "compression":
+        recipe["spring"]["points"] = [{"length": 30}]
+    told = " | ".join(figures_said(recipe))
+    for size in sizes - {"12.53 N ± 0.6265 N"}:
+        assert size in told
+    assert ("L0" in told) == (kind != "torsion")
+    if kind == "compression":
+        (load,) = (words for words in figures_said(recipe) if " at 30 mm" in words)
+        force, either = (float(words) for words in re.findall(r"([\d.]+) N", load))
+        assert either == pytest.approx(force * 5 / 100, rel=1e-3)
+        assert "EN 15800" not in told
+
+
+@pytest.mark.parametrize(
+    ("designation", "host"),
+    [
+        ("M10", {"kind": "rod", "length": 20, "diameter": 10}),
+        ("G 1/2", {"kind": "bore", "length": 20, "outside": 30}),
+    ],
+)
+def test_a_thread_is_drawn_with_its_helix_where_that_is_asked_for(designation, host):
+    """The sizes stay; the crests' lines climb by half a lead from side to side."""
+    thread = {"designation": designation, "length": 12}
+    plans = [
+        plan_of(part_of({"format": "metaspira/1", "thread": {**thread, **drawn}, "host": host}))
+        for drawn in ({}, {"drawn": "helix"})
+    ]
+    by_convention, helix = (plan.views[0].front for plan in plans)
+    assert helix.measures == by_convention.measures
+    assert helix.box == by_convention.box
+    lead = part_of({"format": "metaspira/1", "thread": thread, "host": host}).thread.lead
+    climbs = [
+        abs(float(line.points[-1][1]) - float(line.points[0][1]))
+        for line in helix.marks
+        if isinstance(line, Line) and abs(line.points[-1][0] - line.points[0][0]) > 8
+    ]
+    assert sum(abs(climb - lead / 2) < 0.1 * lead for climb in climbs) >= 4

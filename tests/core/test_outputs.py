@@ -24,8 +24,8 @@ SPRING = {
 }
 BOLT = {
     "format": "metaspira/1",
-    "thread": {"designation": "M10", "length": 8},
-    "host": {"kind": "rod", "length": 12},
+    "thread": {"designation": "M10", "length": 4},
+    "host": {"kind": "rod", "length": 7},
 }
 NEVER_OF_A_THREAD = {"Path of the wire", "Section", "Coiling table"}
 NEVER_OF_A_SPRING = {"Fit ladder"}

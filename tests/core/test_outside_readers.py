@@ -23,7 +23,7 @@ from PIL import Image
 from tests.demos import DEMOS
 
 ROOT = Path(__file__).resolve().parents[2]
-COARSE = 4
+COARSE = 10
 """How many times the usual chord error the meshes here are within."""
 NEVER = ("zip", "ladder")
 """An archive of the others; and what a test of its own looks at."""

@@ -95,11 +95,12 @@ def test_the_arbor_turns_by_the_angle_and_the_strip_keeps_its_length(hand, inwar
 
 
 def test_what_a_spiral_cannot_do_is_told_with_a_remedy():
-    def checks(**asked):
-        return {check.id: check for check in report_on(part_of(spiral(**asked))).checks}
+    def checks(with_remedies=False, **asked):
+        report = report_on(part_of(spiral(**asked)), with_remedies=with_remedies)
+        return {check.id: check for check in report.checks}
 
     assert {check.verdict for check in checks(points=[{"angle": 200}]).values()} == {"clear"}
-    solid = checks(points=[{"angle": 1900}])["spring-travel"]
+    solid = checks(with_remedies=True, points=[{"angle": 1900}])["spring-travel"]
     assert solid.verdict == "stop" and "solid" in solid.why and solid.remedies
     touching = checks(turns=6, end_diameter=42, points=[{"angle": 300}])["spring-shape"]
     assert touching.verdict == "stop" and "deep in itself" in touching.why

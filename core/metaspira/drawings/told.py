@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
 import numpy as np
 
 from metaspira.numbers.shown import number_shown, quantity_shown
 from metaspira.parts import AnyPart, Part
 from metaspira.springs.any_spring import AnySpring
+from metaspira.springs.made import TYPED, made_of
 from metaspira.springs.shape import WireShape
 from metaspira.springs.turns import Turns
+from metaspira.springs.working import WorkedPoint
 
 _STEPS = 4001
 
@@ -20,10 +23,10 @@ def quantity(part: AnyPart, value: float, base: str) -> str:
     return quantity_shown(value, base, part.typed.unit, 4)
 
 
-def wire(part: AnyPart, shape: WireShape) -> str:
-    """The size of the wire."""
+def wire(part: AnyPart, shape: WireShape, either: str = "") -> str:
+    """The size of the wire, with what it may be off."""
     if shape.round:
-        return f"d ⌀{part.length_shown(shape.width)}"
+        return f"d ⌀{part.length_shown(shape.width)}{either}"
     return f"{part.length_shown(shape.width)} × {part.length_shown(shape.height)}"
 
 
@@ -66,6 +69,14 @@ def legs(part: Part) -> list[str]:
     ]
 
 
+def kept(part: Part, spring: AnySpring, key: str) -> str:
+    """The ± that its maker is asked to keep of an input, as it stands behind the size; nothing where the
+    recipe asks for none."""
+    made = made_of(spring)
+    asked = (one for one in made.inputs if one.key == key and one.source == TYPED) if made else ()
+    return "".join(f" ± {part.length_shown(one.either)}" for one in asked)
+
+
 def height_of(turns: Turns, share: float) -> float:
     """Where the centre of the wire stands after a share of the turns, mm."""
     return float(turns.heights(np.linspace(0.0, share, _STEPS))[-1])
@@ -82,13 +93,17 @@ def loads(part: Part, spring: AnySpring) -> list[str]:
     """The spring's wire, rate and working points."""
     place, effort = spring.units
     stress = "τk" if effort == "N" else "σq"
+    points: Sequence[WorkedPoint] = spring.points
+    made = made_of(spring)
+    limits = made.limits if made and made.known else [None] * len(points)
+    either = ["" if one is None else f" ± {quantity(part, (one[1] - one[0]) / 2, effort)}" for one in limits]
     return [
         f"Wire: {spring.wire.title}",
         f"Active turns {number_shown(spring.active, 4)}",
         f"Rate R = {quantity(part, spring.rate, f'{effort}/{place}')}",
         *(
-            f"{quantity(part, point.effort, effort)} at {quantity(part, point.place, place)}: "
+            f"{quantity(part, point.effort, effort)}{allowed} at {quantity(part, point.place, place)}: "
             f"{stress} = {quantity(part, point.corrected, 'MPa')}"
-            for point in spring.points
+            for point, allowed in zip(points, either, strict=True)
         ),
     ]

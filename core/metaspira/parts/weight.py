@@ -107,7 +107,7 @@ def _axis(values: Callable[[Weight], Sequence[float] | None], k: int) -> Callabl
     return value
 
 
-_INTEGRAL = "integrals over the sweep, or over a fine mesh where it is ground"
+_INTEGRAL = "integrals over the shape; what is ground away, over a fine mesh"
 _EIGEN = "eigenvalues of ∫ (r² E − r rᵀ) dm about the centre of mass"
 _THIN = "thin beside the wire; densities not checked against a printed table"
 _AXES = tuple(enumerate("xyz"))

@@ -37,7 +37,7 @@ _TURNS, _MODULUS, _DIAMETER, _FREE, _INITIAL = 0.1, 1.5, 1.0, 2.0, 15.0
 _ANGLES = ((3.0, 8.0), (10.0, 10.0), (20.0, 15.0), (math.inf, 20.0))
 """± of the angle between the legs of a spring that turns, degrees, up to so many turns."""
 
-PRACTICE, _TYPED = "common practice, no source", "as typed"
+PRACTICE, TYPED = "common practice, no source", "as typed"
 
 S = TypeVar("S", Compression, Extension, Torsion)
 
@@ -108,9 +108,7 @@ class MadeOf(ABC, Generic[S]):
         graded = self.graded.diameter if self.graded else None
         of_diameter = (mean * _DIAMETER / 100, PRACTICE) if graded is None else (graded, self.by_grade)
         return (
-            self._kept(
-                "wire", "Wire diameter", "mm", self.d, wire.tolerance(self.d), wire.standard or _TYPED
-            ),
+            self._kept("wire", "Wire diameter", "mm", self.d, wire.tolerance(self.d), wire.standard or TYPED),
             self._kept("diameter", "Mean diameter", "mm", mean, *of_diameter),
             self._kept("turns", "Turns in all", "", self.total, _TURNS, PRACTICE, self.coiled),
             *self._more(),
@@ -139,7 +137,7 @@ class MadeOf(ABC, Generic[S]):
             either = f"± {typed:.4g} {unit}".rstrip()
             reason = f"{either} is half of the {whole:.4g} that it is of, or more"
             self._problems.append(Problem(f"/spring/made/{key}", reason, "give a smaller one"))
-        return Input(key, title, unit, value, typed, _TYPED)
+        return Input(key, title, unit, value, typed, TYPED)
 
     def _typed(self, key: str) -> float | None:
         """A ± that the recipe tells, in the unit of its input."""
@@ -164,7 +162,7 @@ class MadeOf(ABC, Generic[S]):
     def limits_by(self) -> str:
         """By what the loads have limits; nothing where they have none."""
         if self.own.load is not None:
-            return _TYPED
+            return TYPED
         return self.by_grade if self.graded else ""
 
     @cached_property

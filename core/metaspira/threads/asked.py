@@ -106,7 +106,8 @@ class Limits(Kind):
 class AskedThread(Kind):
     """`designation`, or `form`, `diameter` (major) and `pitch` of one's own; `starts` and `hand` change
     either. `limits` are one's own; `size` is which of them is built, `allowance` opens it square to its
-    surface. It runs from `at` over `length`, or to the host's end."""
+    surface. It runs from `at` over `length`, or to the host's end. `drawn` is how drawings show it: by the
+    convention of ISO 6410-1, or with its helix, which that standard calls a detailed representation."""
 
     designation: str | None = Field(default=None, min_length=1, max_length=MOST_CHARACTERS)
     form: Form | None = None
@@ -122,6 +123,7 @@ class AskedThread(Kind):
     length: Length | None = None
     start: ThreadEnd | None = None
     end: ThreadEnd | None = None
+    drawn: Literal["by convention", "helix"] = "by convention"
 
     def words(self, unit: str) -> str:
         if self.designation:

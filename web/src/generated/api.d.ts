@@ -2019,7 +2019,8 @@ export interface components {
          * AskedThread
          * @description `designation`, or `form`, `diameter` (major) and `pitch` of one's own; `starts` and `hand` change
          *     either. `limits` are one's own; `size` is which of them is built, `allowance` opens it square to its
-         *     surface. It runs from `at` over `length`, or to the host's end.
+         *     surface. It runs from `at` over `length`, or to the host's end. `drawn` is how drawings show it: by the
+         *     convention of ISO 6410-1, or with its helix, which that standard calls a detailed representation.
          */
         AskedThread: {
             /** Designation */
@@ -2060,6 +2061,12 @@ export interface components {
             start?: (components["schemas"]["ChamferEnd"] | components["schemas"]["FadeEnd"] | components["schemas"]["UndercutEnd"] | components["schemas"]["BluntEnd"] | components["schemas"]["PlainEnd"]) | null;
             /** End */
             end?: (components["schemas"]["ChamferEnd"] | components["schemas"]["FadeEnd"] | components["schemas"]["UndercutEnd"] | components["schemas"]["BluntEnd"] | components["schemas"]["PlainEnd"]) | null;
+            /**
+             * Drawn
+             * @default by convention
+             * @enum {string}
+             */
+            drawn?: "by convention" | "helix";
         };
         /**
          * several that blend

@@ -48,9 +48,10 @@ def _cut(part: Part, members: tuple[Compression, ...]) -> View:
     low, high = part.extents.low, part.extents.high
     marks = cut(meshes, reach_of(part) / 100)
     outer = members[0]
+    free = told.kept(part, outer, "free_length")
     measures = [
-        Measure((right, low), (right, high), "right", f"L0 {part.length_shown(part.extents.height)}"),
-        *_diameters(part, outer.turns, low, high),
+        Measure((right, low), (right, high), "right", f"L0 {part.length_shown(part.extents.height)}{free}"),
+        *_diameters(part, outer, low, high),
         *_pitch(part, outer.turns, left),
     ]
     box = left, low, right, high
@@ -58,8 +59,9 @@ def _cut(part: Part, members: tuple[Compression, ...]) -> View:
     return View("Cut through the axis", box, tuple(marks), tuple(measures), wires, axes=upright(low, high))
 
 
-def _diameters(part: Part, turns: Turns, low: float, high: float) -> list[Measure]:
+def _diameters(part: Part, spring: Compression, low: float, high: float) -> list[Measure]:
     """Outside diameter; of each end where they differ."""
+    turns, either = spring.turns, told.kept(part, spring, "diameter")
     half = turns.shape.width / 2
     first, last = turns.radius.ends
     least, most = turns.radius.extremes()
@@ -77,7 +79,7 @@ def _diameters(part: Part, turns: Turns, low: float, high: float) -> list[Measur
     for side, radius, word in found:
         reach = radius + half
         foot = high if side == "above" else low
-        words = f"{word}{part.length_shown(2 * reach)}"
+        words = f"{word}{part.length_shown(2 * reach)}{either}"
         measures.append(Measure((-reach, foot), (reach, foot), side, words, rows[side]))
         rows[side] += 1
     return measures
@@ -109,7 +111,7 @@ def _wires(part: Part, members: tuple[Compression, ...]) -> tuple[Pointer, ...]:
         share = np.array([min(count / turns.turns, 1.0)])
         reach = float(turns.radius.value(share)[0]) + 0.35 * turns.shape.width
         tip = reach, told.height_of(turns, float(share[0]))
-        found.append(Pointer(tip, told.wire(part, member.shape), k > 0))
+        found.append(Pointer(tip, told.wire(part, member.shape, told.kept(part, member, "wire")), k > 0))
     return tuple(found)
 
 
@@ -122,14 +124,20 @@ def _solid(part: Part, spring: Compression | Nested) -> list[str]:
 
 
 def _tolerated(part: Part, spring: Compression) -> list[str]:
-    """What the standard tolerates, and its finish."""
+    """What the standard tolerates of what bears no tolerance of its own, and its finish."""
     lines = []
     allowed = tolerances_of(spring)
     if allowed is not None:
-        lines.append(
-            f"EN 15800 grade {spring.asked.grade}: L0 ± {part.length_shown(allowed.free_length)}"
-            + ("" if allowed.diameter is None else f", coil ⌀ ± {part.length_shown(allowed.diameter)}")
-        )
+        by_grade = [
+            f"{words} ± {part.length_shown(either)}"
+            for key, words, either in (
+                ("free_length", "L0", allowed.free_length),
+                ("diameter", "coil ⌀", allowed.diameter),
+            )
+            if either is not None and not told.kept(part, spring, key)
+        ]
+        if by_grade:
+            lines.append(f"EN 15800 grade {spring.asked.grade}: {', '.join(by_grade)}")
         if told.is_ground(part):
             lines.append(
                 f"Ground ends: squareness e1 {part.length_shown(allowed.square)}, "

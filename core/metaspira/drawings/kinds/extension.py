@@ -23,17 +23,29 @@ def plan_of(part: Part, spring: Extension) -> Plan:
     body = told.body_of(spring.turns)
     outside = 2 * spring.turns.radius.extremes()[1] + wire
     inside = _inside(part, wire)
+    free, either = (told.kept(part, spring, key) for key in ("free_length", "diameter"))
     measures = (
-        Measure((0.0, inside[0]), (0.0, inside[1]), "right", f"L0 {part.length_shown(spring.free_length)}"),
+        Measure(
+            (0.0, inside[0]), (0.0, inside[1]), "right", f"L0 {part.length_shown(spring.free_length)}{free}"
+        ),
         Measure(
             (-outside / 2, body[0]),
             (-outside / 2, body[1]),
             "left",
             f"LK {part.length_shown(body[1] - body[0])}",
         ),
-        Measure((-outside / 2, body[1]), (outside / 2, body[1]), "above", f"De {part.length_shown(outside)}"),
+        Measure(
+            (-outside / 2, body[1]),
+            (outside / 2, body[1]),
+            "above",
+            f"De {part.length_shown(outside)}{either}",
+        ),
     )
-    pointer = Pointer((outside / 2, body[0] + wire / 2), told.wire(part, spring.shape), False)
+    pointer = Pointer(
+        (outside / 2, body[0] + wire / 2),
+        told.wire(part, spring.shape, told.kept(part, spring, "wire")),
+        False,
+    )
     views = Projected(
         View("Front", front, tuple(seen(meshes, FRONT, fine)), measures, (pointer,), axes=upright(low, high)),
         View("Top", top, tuple(seen(meshes, TOP, fine))),

@@ -1,5 +1,6 @@
 """Threads on rods and in bores, by the conventions of ISO 6410-1: the crest a wide line, the root a thin one,
-seen along the axis as three quarters of a circle; a bore in section, hatched up to its crest."""
+seen along the axis as three quarters of a circle; a bore in section, hatched up to its crest. Where that is
+asked for, the front shows the helix as one sees it."""
 
 from __future__ import annotations
 
@@ -13,9 +14,12 @@ from metaspira.drawings import told
 from metaspira.drawings.marks import Arc, Circle, Hatch, Line, Mark, Point
 from metaspira.drawings.outside import front_and_top
 from metaspira.drawings.plan import Plan
+from metaspira.drawings.seen import FRONT
+from metaspira.drawings.shape import cut, seen
 from metaspira.drawings.tables import Notes, Table
 from metaspira.drawings.view import Measure, Pointer, Projected, View, cross, upright
 from metaspira.parts import ThreadedPart
+from metaspira.sweep.mesh import Mesh
 from metaspira.threads.asked import Mate
 from metaspira.threads.body import ThreadBody
 from metaspira.threads.hosts import Host
@@ -24,6 +28,7 @@ from metaspira.threads.thread import Side
 _QUARTER = (-10.0, 260.0)
 _APART, _SAMPLES = 1e-6, 257
 _ROOM = (60.0, 34.0)
+_FINE, _ROUNDED = 60, 1e-3
 
 
 def plan_of(part: ThreadedPart) -> Plan:
@@ -102,6 +107,8 @@ def _rod(
         along.append(Circle((0.0, 0.0), hole / 2))
         holes = (Pointer((hole / 2, 0.0), _round(part, hole / 2)),)
     box, round_ = (-wide, low, wide, high), (-wide, -wide, wide, wide)
+    if part.recipe.thread.drawn == "helix":
+        marks = seen([_mesh(part, body)], FRONT, part.profile.outer / 100)
     return Projected(
         View(
             f"Front{of}", box, tuple(marks), tuple(measures), _ends(part, crest, of), axes=upright(low, high)
@@ -138,6 +145,8 @@ def _bore(part: ThreadedPart, body: ThreadBody, host: Host | Mate, of: str) -> P
         hole, beyond = _across(crest[0], "below", _round(part, crest[0][0])), start - low
     if beyond > _APART:
         measures.append(hole)
+    if part.recipe.thread.drawn == "helix":
+        marks = [*cut([_mesh(part, body)], part.profile.outer / 100), *_rounded(part, body)]
     box, round_ = (-wall, low, wall, high), (-outer, -outer, outer, outer)
     inner = min(r for r, _ in crest)
     along: list[Mark] = [Circle((0.0, 0.0), inner), Arc((0.0, 0.0), major, *_QUARTER, thin=True)]
@@ -164,6 +173,31 @@ def _bore(part: ThreadedPart, body: ThreadBody, host: Host | Mate, of: str) -> P
         ),
         View(f"Along the axis{of}", round_, tuple(along), across, axes=cross(outer)),
     )
+
+
+def _mesh(part: ThreadedPart, body: ThreadBody) -> Mesh:
+    return body.mesh((part.profile.outer - part.profile.inner) / _FINE)
+
+
+def _rounded(part: ThreadedPart, body: ThreadBody) -> list[Mark]:
+    """Thin lines along the crests of a bore behind its section, where these are rounded and have no edges."""
+    surface, (start, end) = body.thread, part.full
+    pitch, line = surface.profile.pitch, surface.profile.line()
+    crest = float(line[line[:, 1].argmin(), 0])
+    on_crest = line[:, 1] < surface.profile.inner + _ROUNDED * pitch
+    if np.ptp((line[on_crest, 0] - crest + pitch / 2) % pitch) > pitch / 16:
+        return []
+    turn = np.linspace(0.0, math.pi, 65)
+    across = surface.inner_radius * np.cos(turn)
+    climb = crest + surface.sign * surface.lead * turn / (2 * math.pi)
+    found: list[Mark] = []
+    for k in range(math.floor((start - climb.max()) / pitch), math.ceil((end - climb.min()) / pitch) + 1):
+        z = climb + k * pitch
+        seen_there = (z > start) & (z < end)
+        if seen_there.sum() > 1:
+            places = zip(across[seen_there].tolist(), z[seen_there].tolist(), strict=True)
+            found.append(Line(tuple(places), thin=True))
+    return found
 
 
 def _lengths(part: ThreadedPart, side: float, low: float, high: float, of: str) -> list[Measure]:

@@ -25,9 +25,10 @@ def plan_of(part: Part, spring: Torsion) -> Plan:
     outer, inner = (2 * radius for radius in reversed(spring.turns.radius.extremes()))
     reach = (outer + wire) / 2
     long = part.length_shown(body[1] - body[0])
+    either, of_wire = (told.kept(part, spring, key) for key in ("diameter", "wire"))
     measures = (
         Measure((reach, body[0]), (reach, body[1]), "right", f"LK {long}"),
-        Measure((-reach, body[0]), (reach, body[0]), "below", f"De {part.length_shown(2 * reach)}"),
+        Measure((-reach, body[0]), (reach, body[0]), "below", f"De {part.length_shown(2 * reach)}{either}"),
     )
     inside = Pointer((inner / 2 - wire / 2, 0.0), f"Di ⌀{part.length_shown(inner - wire)}", False)
     views = Projected(
@@ -36,7 +37,7 @@ def plan_of(part: Part, spring: Torsion) -> Plan:
             front,
             tuple(seen(meshes, FRONT, fine)),
             measures,
-            (Pointer((reach, body[0] + wire / 2), told.wire(part, spring.shape), False),),
+            (Pointer((reach, body[0] + wire / 2), told.wire(part, spring.shape, of_wire), False),),
             axes=upright(front[1], front[3]),
         ),
         View("Top", top, tuple(seen(meshes, TOP, fine)), (), (inside, *_legs(part)), axes=cross(reach)),

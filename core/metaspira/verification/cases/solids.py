@@ -21,25 +21,27 @@ from OCP.TopoDS import TopoDS_Shape
 from metaspira.numbers.jets import Array
 from metaspira.outputs import outputs
 from metaspira.parts import AnyPart, bodies_of, part_of
+from metaspira.parts.weight import weigh
 from metaspira.starting import starting_point
 from metaspira.threads.body import ThreadBody, Wall
 from metaspira.verification.row import Row, near
 
 _THREADS: dict[str, dict[str, Any]] = {
-    "a rod": {"host": {"kind": "rod", "length": 15}},
-    "a bore": {"host": {"kind": "bore", "length": 12, "outside": 17}},
+    "a rod": {"host": {"kind": "rod", "length": 6}},
+    "a bore": {"host": {"kind": "bore", "length": 6, "outside": 17}},
     "a rod with its nut": {
-        "host": {"kind": "rod", "length": 20},
-        "mate": {"at": 8, "length": 8, "outside": 17},
+        "host": {"kind": "rod", "length": 10},
+        "mate": {"at": 3, "length": 5, "outside": 17},
     },
-    "a rod with a run-out": {"thread": {"length": 12}, "host": {"kind": "rod", "length": 22, "diameter": 10}},
+    "a rod with a run-out": {"thread": {"length": 5}, "host": {"kind": "rod", "length": 12, "diameter": 10}},
     "a rod with blunt ends": {
         "thread": {"start": {"kind": "blunt"}, "end": {"kind": "blunt"}},
-        "host": {"kind": "rod", "length": 15},
+        "host": {"kind": "rod", "length": 8},
     },
 }
 """M10, made in several ways."""
 
+_CLOSE = 1e-6
 _LINES, _FINE, _REACH = 160, 30_001, 60.0
 _WITHIN = 0.002
 _PLANE = 1.0
@@ -52,15 +54,32 @@ def rows() -> Iterator[Row]:
     for name, made in _THREADS.items():
         thread = {"designation": "M10", **made.get("thread", {})}
         part = part_of({"format": "metaspira/1", **made, "thread": thread})
-        off = _off_profile(part)
+        shape = _saved(part)
+        off = _off_profile(part, shape)
         source = "its axial profile along the screw, at lines through the kernel’s solid"
         yield Row((), f"M10, {name}: surface off its profile", 0.0, off, _WITHIN, "mm", source, "computed")
+        yield from _weights(f"M10, {name}", part, shape)
 
 
-def _off_profile(part: AnyPart) -> float:
+def _weights(case: str, part: AnyPart, shape: TopoDS_Shape) -> Iterator[Row]:
+    found = weigh(part)
+    assert found.centre is not None and found.principal is not None
+    inside, skin = GProp_GProps(), GProp_GProps()
+    BRepGProp.VolumeProperties_s(shape, inside, _CLOSE, False, False)
+    BRepGProp.SurfaceProperties_s(shape, skin, _CLOSE)
+    matrix = inside.MatrixOfInertia()
+    principal = np.linalg.eigvalsh([[matrix.Value(i, j) for j in (1, 2, 3)] for i in (1, 2, 3)])
+    source = "the kernel, by GProp"
+    yield near(("surface",), f"{case}: surface", skin.Mass(), found.surface, 1e-5, "mm²", source)
+    height = inside.CentreOfMass().Z()
+    yield near(("centre_z",), f"{case}: centre of mass", height, found.centre[2], 1e-5, "mm", source)
+    theirs, ours = part.material.density * principal[0], found.principal[0]
+    yield near(("inertia_1",), f"{case}: least inertia", theirs, ours, 1e-5, "g mm²", source)
+
+
+def _off_profile(part: AnyPart, shape: TopoDS_Shape) -> float:
     """How far a solid is off the axial profiles of its members at the most, mm, where lines square to the
     axis in one plane through it, which is no seam of its faces, go through it."""
-    shape = _saved(part)
     through = IntCurvesFace_ShapeIntersector()
     through.Load(shape, 1e-7)
     bodies = [body for body in bodies_of(part) if isinstance(body, ThreadBody)]

@@ -1,9 +1,10 @@
 import Stack from "@mui/material/Stack";
 import TextField from "@mui/material/TextField";
-import type { AnyRecipe } from "../../api/client";
+import { isThreaded, type AnyRecipe } from "../../api/client";
 import { useSession } from "../../api/session";
 import { fieldOf } from "../../schema/schema";
 import { useRecipe } from "../../state/bench";
+import { Choice } from "../Choice";
 import { useBench } from "../PartContext";
 
 type Block = NonNullable<AnyRecipe["title_block"]>;
@@ -50,6 +51,17 @@ export function TitleStep() {
           })}
         </Stack>
       ))}
+      {isThreaded(recipe) && (
+        <Choice
+          label="Drawings show the thread"
+          value={recipe.thread.drawn ?? "by convention"}
+          options={[
+            ["by convention", "by convention (ISO 6410-1)"],
+            ["helix", "with its helix"],
+          ]}
+          onChange={(drawn) => set("/thread/drawn", drawn === "helix" ? drawn : undefined)}
+        />
+      )}
     </Stack>
   );
 }

@@ -83,7 +83,7 @@ export function ThreadSteps() {
       title: THREAD_STEPS.title,
       sentence: titleSentence(recipe),
       body: <TitleStep />,
-      places: ["/title_block"],
+      places: ["/title_block", "/thread/drawn"],
     },
     {
       id: "solid",
