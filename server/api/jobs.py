@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from pathlib import PurePath
 from typing import IO, Any
 
 from builds.models import Build
@@ -11,13 +12,17 @@ from django.http import FileResponse, HttpRequest
 from jobs.models import Job, find_job
 from jobs.services import as_it_is
 from jobs.services import cancel as cancel_job
+from metaspira.formats.outside import MOST_BYTES
 from metaspira.outputs.files.hand_over import Contents, contents_of
-from ninja import Body, Router, Status
+from ninja import Body, File, Form, Router, Status
+from ninja.files import UploadedFile
 from people.access import asker
 from people.models import Role
 from people.permissions import MAKER, OfJob
 from surveys.models import RunThrough, Survey
 from surveys.services import request_run, request_survey
+from traces.models import Trace
+from traces.services import request_trace
 
 from api.schemas import (
     AnyJobOut,
@@ -27,12 +32,18 @@ from api.schemas import (
     Problems,
     RunOut,
     SurveyOut,
+    TraceOut,
     WantedSurvey,
 )
 
 router = Router()
 
-_SHOWN: dict[type[Job], type[JobOut]] = {Build: BuildOut, Survey: SurveyOut, RunThrough: RunOut}
+_SHOWN: dict[type[Job], type[JobOut]] = {
+    Build: BuildOut,
+    Survey: SurveyOut,
+    RunThrough: RunOut,
+    Trace: TraceOut,
+}
 
 
 def shown(job: Job) -> dict[str, Any]:
@@ -48,6 +59,15 @@ def start(request: HttpRequest, body: Body[AnyWanted]) -> Status[dict[str, Any]]
         return Status(202, shown(request_survey(body.recipe, body.over, asker(request), body.exact)))
     run = request_run(body.recipe, body.tracks, body.frames, body.seconds, asker(request))
     return Status(202, shown(run))
+
+
+@router.post("/traces", response={202: TraceOut, 422: Problems}, auth=MAKER)
+def trace(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -> Status[dict[str, Any]]:
+    """Start tracing a scanned body in an STL, OBJ, PLY, GLB, 3MF or STEP file, or the points in an XYZ, CSV
+    or PLY file, back to its recipe: a coil of round wire, or a thread. `unit` is that of a file which does
+    not say its own."""
+    name, data = PurePath(file.name or "body"), file.read(MOST_BYTES + 1)
+    return Status(202, shown(request_trace(data, name.suffix, unit or None, name.stem, asker(request))))
 
 
 @router.get("/{uuid:job_id}", response={200: AnyJobOut, 404: Problems}, auth=OfJob())

@@ -26,7 +26,6 @@ from metaspira.recipe.variables import renamed
 from metaspira.references.asked import ReferenceBody
 from metaspira.studies.fit_around import fitted
 from metaspira.studies.inputs import Input, inputs_of
-from metaspira.studies.trace import Traced, traced_in_child
 from metaspira.views.springs import spring_view
 from metaspira.views.wound import (
     guides,
@@ -139,15 +138,6 @@ def body(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -
     `fit.bodies`. `unit` is that of a file which does not say its own."""
     name = PurePath(file.name or "body")
     return read_body(file.read(MOST_BODY + 1), name.suffix, unit or None, name.stem)
-
-
-@router.post("/traced", response={200: Traced, 422: Problems}, auth=MEMBER)
-def traced(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -> Traced:
-    """The recipe of a scanned body in an STL, OBJ, PLY, GLB, 3MF or STEP file, or of the points in an XYZ,
-    CSV or PLY file: a coil of round wire, or a thread. `unit` is that of a file which does not say its
-    own."""
-    name = PurePath(file.name or "body")
-    return traced_in_child(file.read(MOST_BODY + 1), name.suffix, unit or None, name.stem)
 
 
 @router.post("/curve", response={200: CurveOut, 422: Problems}, auth=MEMBER)

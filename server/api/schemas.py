@@ -31,6 +31,7 @@ from metaspira.studies.inputs import Input
 from metaspira.studies.run import Track
 from metaspira.studies.survey import Over
 from metaspira.studies.survey import Survey as FoundSurvey
+from metaspira.studies.trace import Traced
 from metaspira.threads.gauges import LimitGauge
 from metaspira.threads.joint.metals import Metal
 from metaspira.threads.judging import Readings
@@ -742,6 +743,15 @@ class RunOut(JobOut):
         return {**JobOut.followed(job), "run": job.result.get("run")}
 
 
+class TraceOut(JobOut):
+    kind: Literal["trace"]
+    found: Traced | None
+
+    @staticmethod
+    def of(job: Job) -> dict[str, Any]:
+        return {**JobOut.followed(job), "found": job.result or None}
+
+
 AnyWanted = Annotated[WantedSurvey | WantedRun, Field(discriminator="kind")]
 
 
@@ -813,4 +823,4 @@ class BuildOut(JobOut):
         }
 
 
-AnyJobOut = Annotated[BuildOut | SurveyOut | RunOut, Field(discriminator="kind")]
+AnyJobOut = Annotated[BuildOut | SurveyOut | RunOut | TraceOut, Field(discriminator="kind")]

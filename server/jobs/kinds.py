@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import asdict
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
@@ -17,9 +18,11 @@ from metaspira.studies.film import glb_of, pictures_of, video_of, zip_of
 from metaspira.studies.run import Track, run_through
 from metaspira.studies.survey import Over
 from metaspira.studies.survey import survey as survey_of
+from metaspira.studies.trace import traced_in_child
+from metaspira.studies.trace.packing import unpacked
 
 from jobs.board import Desk
-from jobs.files import keep
+from jobs.files import keep, kept
 
 
 def build(asked: dict[str, Any], desk: Desk) -> dict[str, Any]:
@@ -69,6 +72,13 @@ def run(asked: dict[str, Any], desk: Desk) -> dict[str, Any]:
     return {"run": film.run.as_dict(), "files": files}
 
 
+def trace(asked: dict[str, Any], desk: Desk) -> dict[str, Any]:
+    """Trace the kept `surface` of a body that is called `name`."""
+    with kept().open(asked["surface"]) as stream:
+        surface = unpacked(stream.read())
+    return asdict(traced_in_child(surface, asked["name"], desk.progress, desk.cancelled))
+
+
 def _kept(desk: Desk, draft: Path) -> str:
     with draft.open("rb") as stream:
         return keep(desk.key, desk.attempt, draft.name, stream)
@@ -78,4 +88,5 @@ KINDS: dict[str, Callable[[dict[str, Any], Desk], dict[str, Any]]] = {
     "build": build,
     "survey": survey,
     "run": run,
+    "trace": trace,
 }

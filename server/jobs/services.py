@@ -122,7 +122,7 @@ def shown_of(job: Job) -> dict[str, Any] | None:
 
 def forget(job: Job) -> None:
     """Take out a job that has ended, with its files."""
-    for attempt in range(1, job.attempt + 1):
+    for attempt in range(job.attempt + 1):
         drop(str(job.pk), attempt)
     with contextlib.suppress(*UNREACHABLE):
         board.clear(str(job.pk))
@@ -192,7 +192,7 @@ def _close(job: _J, end: board.Ended) -> _J:
         **({"progress": 1.0} if end.state == "done" else {}),
     )
     if closed:
-        for attempt in range(1, job.attempt + 1):
+        for attempt in range(job.attempt + 1):
             if attempt != end.attempt or end.state != "done":
                 drop(str(job.pk), attempt)
         board.file_away(str(job.pk), end)

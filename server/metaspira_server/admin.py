@@ -24,6 +24,7 @@ from jobs.services import cancel, forget
 from people.models import Deed, Share, Token
 from people.permissions import Rule
 from surveys.models import RunThrough, Survey
+from traces.models import Trace
 
 from metaspira_server.health import disk_use
 
@@ -140,5 +141,5 @@ administration.register(Deed, Deeds)
 administration.register(Token, Tokens)
 administration.register(Design, Designs)
 administration.register(Share, Shares)
-for _kind in (Build, Survey, RunThrough):
+for _kind in (Build, Survey, RunThrough, Trace):
     administration.register(_kind, Jobs)

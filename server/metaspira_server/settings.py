@@ -88,6 +88,7 @@ INSTALLED_APPS = [
     "jobs",
     "builds",
     "surveys",
+    "traces",
     "people",
 ]
 MIDDLEWARE = [

@@ -11,7 +11,8 @@ from metaspira.formats.clouds import cloud_in, is_cloud
 from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 from metaspira.sheets import sheet_of
-from metaspira.studies.trace import trace, trace_surface, traced_in_child
+from metaspira.studies.trace import surface_in, trace, trace_surface, traced_in_child
+from metaspira.studies.trace.packing import packed, unpacked
 from metaspira.studies.trace.rounding import rounded
 from scans import scan
 
@@ -205,7 +206,8 @@ def test_every_format_of_a_mesh_is_traced_in_a_child(suffix):
     data = data.encode() if isinstance(data, str) else data
     unit = None if suffix == ".glb" else "mm"
     scale = 1000 if suffix == ".glb" else 1
-    found = traced_in_child(data, suffix, unit, "spring")
+    surface = unpacked(packed(surface_in(data, suffix, unit)))
+    found = traced_in_child(surface, "spring")
     assert found.rounded["path"]["turns"] == 2.5
     assert found.rounded["path"]["diameter"] == pytest.approx(24 * scale, rel=1e-3)
     if unit:

@@ -7,7 +7,6 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-import trimesh
 from api import api
 from designs import verdicts
 from designs.models import Revision
@@ -15,7 +14,6 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from metaspira.checks import report_on
 from metaspira.parts import part_of
 from pygltflib import GLTF2
-from scans import scan
 
 ROOT = Path(__file__).resolve().parents[2]
 pytestmark = pytest.mark.django_db
@@ -218,27 +216,3 @@ def test_drawings_are_read_and_refused(client):
     assert upload("plate.svg", drawn.replace(b'width="20mm"', b""), unit="in").status_code == 200
     assert problems(upload("plate.doc", b"x"), 422)[0]["place"] == "/file"
     assert problems(client.post("/api/parts/drawing", {"unit": "mm"}), 422)
-
-
-def test_a_scanned_body_becomes_a_recipe_or_is_refused(client):
-    path = {"kind": "coil", "diameter": 24, "turns": 2.5, "pitch": 9}
-    mesh = scan({"path": path, "section": {"kind": "round", "diameter": 4}}, 0.01)
-
-    def traced(name, data, **fields):
-        return client.post("/api/parts/traced", {"file": SimpleUploadedFile(name, data), **fields})
-
-    found = traced("drawer.stl", mesh.export(file_type="stl"), unit="mm").json()
-    assert found["kind"] == "coil" and found["rounded"]["name"] == "drawer"
-    assert found["rounded"]["path"]["turns"] == 2.5
-    assert client.post("/api/parts/check", found["rounded"], content_type="application/json").json()[
-        "verdict"
-    ] == ("clear")
-    box = trimesh.creation.box((9, 8, 7)).export(file_type="stl")
-    rows, _ = trimesh.sample.sample_surface(mesh, 12_000, seed=1)
-    cloud = "\n".join(f"{x:.4f} {y:.4f} {z:.4f}" for x, y, z in rows).encode()
-    assert traced("drawer.xyz", cloud, unit="mm").json()["kind"] == "coil"
-    assert problems(traced("drawer.xyz", cloud), 422)[0]["place"] == "/unit"
-    assert problems(traced("notes.csv", b"a,b\n1,2\n", unit="mm"), 422)[0]["place"] == "/file"
-    assert problems(traced("box.stl", box, unit="mm"), 422)[0]["place"] == "/file"
-    assert problems(traced("box.stl", box), 422)[0]["place"] == "/unit"
-    assert problems(traced("box.stl", b"solid nothing"), 422)[0]["place"] == "/file"

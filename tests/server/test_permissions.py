@@ -20,6 +20,7 @@ from metaspira.studies.survey import Over, survey
 from people import access
 from people.models import Role, Share
 from surveys.models import RunThrough, Survey
+from traces.models import Trace
 
 from tests.running import end, environment, free_port, manage, wait_for, web
 
@@ -87,10 +88,11 @@ TABLE = {
     "POST /api/library/fits": _MAKES,
     "DELETE /api/library/fits/{fit_id}": _FORM,
     "POST /api/jobs": _MAKES,
+    "POST /api/jobs/traces": _MAKES,
     **dict.fromkeys(
         (
             "POST /api/parts/preview", "POST /api/parts/check", "POST /api/parts/slice", "POST /api/parts/drawing",
-            "POST /api/parts/body", "POST /api/parts/traced", "POST /api/parts/curve", "POST /api/parts/fit-around", "POST /api/parts/weigh",
+            "POST /api/parts/body", "POST /api/parts/curve", "POST /api/parts/fit-around", "POST /api/parts/weigh",
             "POST /api/parts/files/{key}", "POST /api/parts/inputs",
             "POST /api/parts/rename", "GET /api/parts/schema", "GET /api/parts/usual", "POST /api/parts/words", "POST /api/parts/converted", "GET /api/starts", "GET /api/verification", "GET /api/starts/{name}", "GET /api/starts/{name}/picture", "POST /api/compare", "POST /api/compare/body",
             "GET /api/springs/wires", "POST /api/springs/find", "POST /api/springs/beams", "POST /api/springs/exact", "POST /api/springs/scatter", "POST /api/springs/readings", "POST /api/workshop/readings",
@@ -103,10 +105,15 @@ TABLE = {
 }  # fmt: skip
 JOB = "/api/jobs/{job_id}"
 OF_JOBS = {
-    f"GET {JOB}": {"build": _READS, "run": _MINE, "survey": _MINE},
-    f"POST {JOB}/cancel": {"build": _EDITS, "run": _MINE_CHANGED, "survey": _MINE_CHANGED},
-    f"GET {JOB}/contents": {"build": _READS, "run": _NOWHERE, "survey": _NOWHERE},
-    f"GET {JOB}/files/{{suffix}}": {"build": _READS, "run": _MINE, "survey": _MINE},
+    f"GET {JOB}": {"build": _READS, "run": _MINE, "survey": _MINE, "trace": _MINE},
+    f"POST {JOB}/cancel": {
+        "build": _EDITS,
+        "run": _MINE_CHANGED,
+        "survey": _MINE_CHANGED,
+        "trace": _MINE_CHANGED,
+    },
+    f"GET {JOB}/contents": {"build": _READS, "run": _NOWHERE, "survey": _NOWHERE, "trace": _NOWHERE},
+    f"GET {JOB}/files/{{suffix}}": {"build": _READS, "run": _MINE, "survey": _MINE, "trace": _NOWHERE},
 }
 ROWS = [
     *((route, "build", row) for route, row in TABLE.items()),
@@ -152,12 +159,13 @@ def things(people, spring):
     asked = Survey.objects.create(
         recipe=spring, over=[], asked_by=str(owner.pk), state="done", result=found.as_dict()
     )
+    trace = Trace.objects.create(name="drawer", surface="", asked_by=str(owner.pk), state="done")
     flanks = {"kind": "flanks", "leading": 20, "trailing": 20, "height": 1.2, "crest": 1.6}
     form = keep_form("Cord", "mm", {"form": flanks, "diameter": 40, "pitch": 4}, str(owner.pk))
     token, _ = access.new_token(owner, "spare", False, 1)
     return {
         "design_id": revision.design_id, "number": 1, "form_id": form.pk, "fit_id": keep_fit("P1", "brass", 0.1, str(owner.pk)).pk, "token_id": token.pk, "key": "path.csv", "name": "push",
-        "jobs": {"build": (build.pk, "step"), "run": (run.pk, "step"), "survey": (asked.pk, "csv")},
+        "jobs": {"build": (build.pk, "step"), "run": (run.pk, "step"), "survey": (asked.pk, "csv"), "trace": (trace.pk, "json")},
     }  # fmt: skip
 
 

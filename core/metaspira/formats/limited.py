@@ -10,8 +10,8 @@ from collections.abc import Callable
 from multiprocessing.connection import Connection
 from typing import Any
 
-from metaspira.problems import Problem, RecipeError
-from metaspira.processes import children, step_back
+from metaspira.problems import Cancelled, Problem, RecipeError
+from metaspira.processes import Progress, children, step_back
 
 _PATIENCE = 6
 """How many times its seconds of processor time it may take by the clock, beside other work."""
@@ -19,30 +19,48 @@ _PATIENCE = 6
 _LOADED = ("metaspira.formats.outside", "metaspira.formats.curves", "trimesh")
 
 
-def limited(seconds: float, memory: int, work: Callable[..., Any], *given: Any) -> Any:
-    """What `work`, a function of a module, makes of what is given, within seconds and bytes of memory. Raises
-    RecipeError: the work's own, one that tells the text of its ValueError, or that it takes too long or too
-    much."""
+def limited(
+    seconds: float,
+    memory: int,
+    work: Callable[..., Any],
+    *given: Any,
+    progress: Progress | None = None,
+    cancelled: Callable[[], bool] = lambda: False,
+) -> Any:
+    """What `work`, a function of a module, makes of what is given, within seconds and bytes of memory; where
+    `progress` is to be told, the work takes that which it tells last. Raises RecipeError: the work's own, one
+    that tells the text of its ValueError, or that it takes too long or too much; and Cancelled."""
     processes = children(*_LOADED)
     answer, sender = processes.Pipe(duplex=False)
-    process = processes.Process(target=_run, args=(seconds, memory, sender, work, *given), daemon=True)
+    process = processes.Process(
+        target=_run, args=(seconds, memory, sender, progress is not None, work, *given), daemon=True
+    )
     process.start()
     sender.close()
     try:
-        return _heard(answer, seconds)
+        return _heard(answer, seconds, progress, cancelled)
     finally:
         process.kill()
         process.join()
         answer.close()
 
 
-def _heard(answer: Connection, seconds: float) -> Any:
+def _heard(
+    answer: Connection, seconds: float, progress: Progress | None, cancelled: Callable[[], bool]
+) -> Any:
     until = time.monotonic() + _PATIENCE * seconds
-    while not answer.poll(0.05):
-        if time.monotonic() > until:
-            raise _too_long(seconds)
     try:
-        kind, told = answer.recv()
+        while True:
+            while not answer.poll(0.05):
+                if cancelled():
+                    raise Cancelled
+                if time.monotonic() > until:
+                    raise _too_long(seconds)
+            kind, told = answer.recv()
+            if kind != "progress":
+                break
+            if progress is not None:
+                progress(*told)
     except EOFError:
         raise _too_long(seconds) from None
     if kind == "result":
@@ -59,13 +77,16 @@ def _too_long(seconds: float) -> RecipeError:
     )
 
 
-def _run(seconds: float, memory: int, answer: Connection, work: Callable[..., Any], *given: Any) -> None:
+def _run(
+    seconds: float, memory: int, answer: Connection, tells: bool, work: Callable[..., Any], *given: Any
+) -> None:
     step_back()
     own = resource.getpagesize() * int(_statm()[5])
     resource.setrlimit(resource.RLIMIT_DATA, (own + memory, own + memory))
     resource.setrlimit(resource.RLIMIT_CPU, (int(seconds) + 1, int(seconds) + 2))
+    told = [lambda share, step: answer.send(("progress", (share, step)))] if tells else []
     try:
-        answer.send(("result", work(*given)))
+        answer.send(("result", work(*given, *told)))
     except RecipeError as error:
         answer.send(("problems", error.problems))
     except ValueError as error:

@@ -219,9 +219,9 @@ export async function keepReadings(trial: Schemas["Trial"]): Promise<void> {
   keepBlob(await response.blob(), "readings.csv");
 }
 
-/** A scanned body as a recipe. */
-export const readTraced = (file: File, unit: string) =>
-  sendFile<Traced>("/api/parts/traced", file, unit);
+/** Starts tracing a scanned body. */
+export const startTrace = (file: File, unit: string) =>
+  sendFile<Schemas["TraceOut"]>("/api/jobs/traces", file, unit);
 
 /** A path through points from a file. */
 export const readCurve = (file: File, unit: string) =>

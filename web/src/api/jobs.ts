@@ -1,33 +1,33 @@
-/** Long work that the server does behind: a build, a survey, a run-through. */
+/** Long work that the server does behind: a build, a survey, a run-through, a trace. */
 
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "./client";
 
-type AnyJob = Schemas["BuildOut"] | Schemas["SurveyOut"] | Schemas["RunOut"];
+type AnyJob = Schemas["BuildOut"] | Schemas["SurveyOut"] | Schemas["RunOut"] | Schemas["TraceOut"];
 type JobOf<K extends AnyJob["kind"]> = Extract<AnyJob, { kind: K }>;
 
-export interface LongWork<J extends AnyJob = AnyJob> {
-  /** What was asked for last, as it is now. */
+/** Long work that was asked for. */
+export interface Followed<J extends AnyJob = AnyJob> {
+  /** It as it is now. */
   job: J | undefined;
   /** Whether it is being asked for, waits or runs. */
   running: boolean;
   /** Why it could not be asked for, or done. */
   trouble: string | undefined;
-  start: () => void;
   /** Stops it, as soon as it is known to the server. */
   stop: (() => void) | undefined;
 }
 
-/** Work of a kind, started by `ask`, and followed until it ends; until then, what was done `earlier`. */
-export function useLongWork<K extends AnyJob["kind"]>(
+export interface LongWork<J extends AnyJob = AnyJob> extends Followed<J> {
+  start: () => void;
+}
+
+/** Work of a kind and an id, followed until it ends. */
+export function useFollowed<K extends AnyJob["kind"]>(
   kind: K,
-  ask: () => Promise<AnyJob>,
-  earlier: string | null = null,
-): LongWork<JobOf<K>> {
-  const [asked, setId] = useState<string | null>(null);
-  const id = asked ?? earlier;
-  const start = useMutation({ mutationFn: ask, onSuccess: (job) => setId(job.id) });
+  id: string | null,
+): Followed<JobOf<K>> {
   const path = { job_id: id ?? "" };
   const { data } = useQuery({
     queryKey: [kind, id],
@@ -41,10 +41,27 @@ export function useLongWork<K extends AnyJob["kind"]>(
   const job = data as JobOf<K> | undefined;
   return {
     job,
-    running: start.isPending || (id !== null && isRunning(job)),
-    trouble: start.error?.message ?? (job?.error || undefined),
+    running: id !== null && isRunning(job),
+    trouble: job?.error || undefined,
+    stop: job ? () => stop.mutate() : undefined,
+  };
+}
+
+/** Work of a kind, started by `ask`, and followed until it ends; until then, what was done `earlier`. */
+export function useLongWork<K extends AnyJob["kind"]>(
+  kind: K,
+  ask: () => Promise<AnyJob>,
+  earlier: string | null = null,
+): LongWork<JobOf<K>> {
+  const [asked, setId] = useState<string | null>(null);
+  const start = useMutation({ mutationFn: ask, onSuccess: (job) => setId(job.id) });
+  const followed = useFollowed(kind, asked ?? earlier);
+  return {
+    ...followed,
+    running: start.isPending || followed.running,
+    trouble: start.error?.message ?? followed.trouble,
     start: () => start.mutate(),
-    stop: job && !start.isPending ? () => stop.mutate() : undefined,
+    stop: start.isPending ? undefined : followed.stop,
   };
 }
 

@@ -3,11 +3,11 @@ import Button from "@mui/material/Button";
 import LinearProgress from "@mui/material/LinearProgress";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
-import type { LongWork } from "../api/jobs";
+import type { Followed } from "../api/jobs";
 
 interface Props {
   what: string;
-  work: LongWork;
+  work: Followed;
   /** What else is wrong. */
   trouble?: string | undefined;
 }

@@ -557,28 +557,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/parts/traced": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Traced
-         * @description The recipe of a scanned body in an STL, OBJ, PLY, GLB, 3MF or STEP file, or of the points in an XYZ,
-         *     CSV or PLY file: a coil of round wire, or a thread. `unit` is that of a file which does not say its
-         *     own.
-         */
-        post: operations["api_parts_traced"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/parts/curve": {
         parameters: {
             query?: never;
@@ -1319,6 +1297,28 @@ export interface paths {
          *     point. (A build is started at its design.)
          */
         post: operations["api_jobs_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/traces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trace
+         * @description Start tracing a scanned body in an STL, OBJ, PLY, GLB, 3MF or STEP file, or the points in an XYZ, CSV
+         *     or PLY file, back to its recipe: a coil of round wire, or a thread. `unit` is that of a file which does
+         *     not say its own.
+         */
+        post: operations["api_jobs_trace"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5267,76 +5267,6 @@ export interface components {
             ][];
         };
         /**
-         * Designation
-         * @description A standard thread that it may be: how probable, and how far its pitch and its crest are off, mm.
-         */
-        Designation: {
-            /** Name */
-            name: string;
-            /** Probable */
-            probable: number;
-            /** Pitch Off */
-            pitch_off: number;
-            /** Diameter Off */
-            diameter_off: number;
-        };
-        /**
-         * Deviation
-         * @description How far the body's surface is from the recipe's, mm: on average, at 95 of 100 places, at the most.
-         */
-        Deviation: {
-            /** Mean */
-            mean: number;
-            /** Most Of It */
-            most_of_it: number;
-            /** Largest */
-            largest: number;
-        };
-        /**
-         * Traced
-         * @description A body as a recipe, and `rounded` to a designer's numbers; how far its surface is off each of them, mm,
-         *     None of a thread. `told` says in words what could not be told, or was left out.
-         */
-        Traced: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "coil" | "thread";
-            /** Recipe */
-            recipe: {
-                [key: string]: unknown;
-            };
-            /** Rounded */
-            rounded: {
-                [key: string]: unknown;
-            };
-            /** Figures */
-            figures: components["schemas"]["TracedNumber"][];
-            deviation: components["schemas"]["Deviation"] | null;
-            rounded_deviation: components["schemas"]["Deviation"] | null;
-            /** Designations */
-            designations: components["schemas"]["Designation"][];
-            /** Told */
-            told: string[];
-        };
-        /**
-         * TracedNumber
-         * @description A number that was measured, with the half width `sure` of the interval that holds it 19 times of 20.
-         */
-        TracedNumber: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Value */
-            value: number;
-            /** Sure */
-            sure: number;
-            /** Unit */
-            unit: string;
-        };
-        /**
          * CurveOut
          * @description Points in mm; how far the path through them runs from the file's curve at the most, mm; how many curves
          *     it holds.
@@ -6609,6 +6539,32 @@ export interface components {
             /** Values */
             values: (number | null)[];
         };
+        /**
+         * Designation
+         * @description A standard thread that it may be: how probable, and how far its pitch and its crest are off, mm.
+         */
+        Designation: {
+            /** Name */
+            name: string;
+            /** Probable */
+            probable: number;
+            /** Pitch Off */
+            pitch_off: number;
+            /** Diameter Off */
+            diameter_off: number;
+        };
+        /**
+         * Deviation
+         * @description How far the body's surface is from the recipe's, mm: on average, at 95 of 100 places, at the most.
+         */
+        Deviation: {
+            /** Mean */
+            mean: number;
+            /** Most Of It */
+            most_of_it: number;
+            /** Largest */
+            largest: number;
+        };
         /** FrameOut */
         FrameOut: {
             /** Values */
@@ -6717,6 +6673,77 @@ export interface components {
              */
             kind: "survey";
             found: components["schemas"]["Survey"] | null;
+        };
+        /** TraceOut */
+        TraceOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "queued" | "running" | "done" | "failed" | "cancelled";
+            /** Progress */
+            progress: number;
+            /** Step */
+            step: string;
+            /** Error */
+            error: string;
+            /** Place */
+            place: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "trace";
+            found: components["schemas"]["Traced"] | null;
+        };
+        /**
+         * Traced
+         * @description A body as a recipe, and `rounded` to a designer's numbers; how far its surface is off each of them, mm,
+         *     None of a thread. `told` says in words what could not be told, or was left out.
+         */
+        Traced: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "coil" | "thread";
+            /** Recipe */
+            recipe: {
+                [key: string]: unknown;
+            };
+            /** Rounded */
+            rounded: {
+                [key: string]: unknown;
+            };
+            /** Figures */
+            figures: components["schemas"]["TracedNumber"][];
+            deviation: components["schemas"]["Deviation"] | null;
+            rounded_deviation: components["schemas"]["Deviation"] | null;
+            /** Designations */
+            designations: components["schemas"]["Designation"][];
+            /** Told */
+            told: string[];
+        };
+        /**
+         * TracedNumber
+         * @description A number that was measured, with the half width `sure` of the interval that holds it 19 times of 20.
+         */
+        TracedNumber: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Value */
+            value: number;
+            /** Sure */
+            sure: number;
+            /** Unit */
+            unit: string;
         };
         /**
          * Over
@@ -7988,50 +8015,6 @@ export interface operations {
             };
         };
     };
-    api_parts_traced: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": {
-                    /**
-                     * File
-                     * Format: binary
-                     */
-                    file: string;
-                    /**
-                     * Unit
-                     * @default
-                     */
-                    unit?: string;
-                };
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Traced"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
     api_parts_curve: {
         parameters: {
             query?: never;
@@ -9217,7 +9200,51 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BuildOut"] | components["schemas"]["SurveyOut"] | components["schemas"]["RunOut"];
+                    "application/json": components["schemas"]["BuildOut"] | components["schemas"]["SurveyOut"] | components["schemas"]["RunOut"] | components["schemas"]["TraceOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    api_jobs_trace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Unit
+                     * @default
+                     */
+                    unit?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraceOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9248,7 +9275,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BuildOut"] | components["schemas"]["SurveyOut"] | components["schemas"]["RunOut"];
+                    "application/json": components["schemas"]["BuildOut"] | components["schemas"]["SurveyOut"] | components["schemas"]["RunOut"] | components["schemas"]["TraceOut"];
                 };
             };
             /** @description Not Found */
@@ -9279,7 +9306,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BuildOut"] | components["schemas"]["SurveyOut"] | components["schemas"]["RunOut"];
+                    "application/json": components["schemas"]["BuildOut"] | components["schemas"]["SurveyOut"] | components["schemas"]["RunOut"] | components["schemas"]["TraceOut"];
                 };
             };
             /** @description Not Found */

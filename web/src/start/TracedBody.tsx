@@ -3,7 +3,9 @@ import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { SCAN_FILES, newDesign, readTraced, type Traced } from "../api/client";
+import { SCAN_FILES, newDesign, startTrace, type Traced } from "../api/client";
+import { useFollowed } from "../api/jobs";
+import { JobStatus } from "../beside/JobStatus";
 import { FileButton } from "../bench/forms/FileButton";
 import { digits } from "../look/numbers";
 import { capital } from "../look/words";
@@ -15,7 +17,9 @@ interface Props {
 
 /** A design out of a scanned body: what was measured on it, how sure that is, and two ways to take it. */
 export function TracedBody({ onOpen }: Props) {
-  const [found, setFound] = useState<Traced | null>(null);
+  const [id, setId] = useState<string | null>(null);
+  const work = useFollowed("trace", id);
+  const found = work.job?.found ?? null;
   const [trouble, setTrouble] = useState("");
   const take = async (recipe: Traced["recipe"]) => {
     try {
@@ -25,18 +29,19 @@ export function TracedBody({ onOpen }: Props) {
     }
   };
   return (
-    <Stack spacing={1} sx={{ flexBasis: found ? "100%" : "auto" }}>
+    <Stack spacing={1} sx={{ flexBasis: id ? "100%" : "auto" }}>
       <Box sx={{ alignSelf: "flex-start" }}>
         <FileButton
           label="Trace a scanned coil or thread"
           accept={SCAN_FILES}
           read={(file, unit) => {
-            setFound(null);
-            return readTraced(file, unit);
+            setId(null);
+            return startTrace(file, unit);
           }}
-          onRead={setFound}
+          onRead={(job) => setId(job.id)}
         />
       </Box>
+      <JobStatus what="trace" work={work} />
       {found && (
         <Box
           component="section"

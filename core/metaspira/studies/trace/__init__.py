@@ -17,6 +17,7 @@ from metaspira.formats.limited import limited
 from metaspira.numbers.jets import Array
 from metaspira.parts import Part, part_of
 from metaspira.problems import Problem, RecipeError
+from metaspira.processes import Progress
 from metaspira.references.placed import PlacedBody
 from metaspira.studies.trace.coil import TracedCoil, coil_of
 from metaspira.studies.trace.rounding import rounded
@@ -33,14 +34,14 @@ __all__ = [
     "SCANS",
     "Designation",
     "Deviation",
+    "Surface",
     "Traced",
     "TracedNumber",
+    "surface_in",
     "trace",
     "trace_surface",
     "traced_in_child",
 ]
-
-Progress = Callable[[float, str], None]
 
 SCANS = (*BODIES, *TABLES)
 """Suffixes of the files that are traced."""
@@ -63,7 +64,7 @@ def trace(
     """The recipe of the body in a file's bytes. `unit` is that of a file which does not say its own. Raises
     RecipeError where it cannot be read, or is no such part."""
     progress(0.0, "reading the file")
-    surface = _surface(data, suffix, unit)
+    surface = surface_in(data, suffix, unit)
     try:
         return trace_surface(surface, name, progress)
     except ValueError:
@@ -72,14 +73,23 @@ def trace(
         ) from None
 
 
-def traced_in_child(data: bytes, suffix: str, unit: str | None, name: str) -> Traced:
-    """The same in a child process, within limits of time and memory."""
-    surface = _surface(data, suffix, unit)
-    found: Traced = limited(SECONDS, MEMORY, trace_surface, surface, name)
+def traced_in_child(
+    surface: Surface,
+    name: str,
+    progress: Progress = lambda share, words: None,
+    cancelled: Callable[[], bool] = lambda: False,
+) -> Traced:
+    """The recipe of a body by its triangles or points, mm, in a child process, within limits of time and
+    memory. Raises RecipeError, and Cancelled."""
+    found: Traced = limited(
+        SECONDS, MEMORY, trace_surface, surface, name, progress=progress, cancelled=cancelled
+    )
     return found
 
 
-def _surface(data: bytes, suffix: str, unit: str | None) -> Surface:
+def surface_in(data: bytes, suffix: str, unit: str | None) -> Surface:
+    """The triangles or the points in a file's bytes, mm. `unit` is that of a file which does not say its own.
+    Raises RecipeError."""
     return cloud_in(data, suffix, unit) if is_cloud(data, suffix) else scanned_in(data, suffix, unit)
 
 
