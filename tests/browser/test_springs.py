@@ -2,6 +2,7 @@
 
 import re
 
+import pytest
 from metaspira.solids.step import measure
 from playwright.sync_api import expect
 from pypdf import PdfReader
@@ -137,6 +138,27 @@ def test_a_spring_that_pulls_is_found_chosen_in_the_plot_and_put_on_the_bench(sh
     page.get_by_role("button", name="Put it on the bench").click()
     figure(page, "volume").wait_for()
     expect(verdict(page)).not_to_have_text("stop")
+
+
+def test_three_found_springs_stand_side_by_side_and_one_is_taken(shelf):
+    page = shelf
+    page.get_by_role("link", name="Find a spring").click()
+    boxes = page.get_by_role("table", name="Springs", exact=True).get_by_role("checkbox")
+    for k in (0, 1, 3, 2):
+        boxes.nth(k).check()
+    table = page.get_by_role("table", name="Springs side by side")
+    expect(table.get_by_role("button")).to_have_count(3)
+    expect(boxes.nth(0)).not_to_be_checked()
+    mass = table.get_by_role("row", name=re.compile("^Mass")).get_by_role("cell")
+    first, second, off = (mass.nth(k).inner_text() for k in (1, 2, 3))
+    told = 100 * (float(second.split()[0]) / float(first.split()[0]) - 1)
+    assert float(off.split()[0].replace("−", "-") if off else 0) == pytest.approx(told, abs=0.1)
+    page.get_by_role("button", name="Back to the plot").click()
+    expect(page.get_by_role("group", name="Springs found, mass over use")).to_be_visible()
+    boxes.nth(1).check()
+    boxes.nth(2).check()
+    table.get_by_role("button").last.click()
+    figure(page, "volume").wait_for()
 
 
 def test_a_pair_of_springs_is_found_and_put_on_the_bench(shelf):

@@ -5,6 +5,7 @@ import type { FoundSpring } from "../api/client";
 import { DataTable } from "../look/DataTable";
 import { useLook } from "../look/Look";
 import { digits, told, type LengthUnit } from "../look/numbers";
+import { keyOf } from "./beside";
 import type { Kind } from "./duty";
 
 const RULES: Record<Kind, string> = {
@@ -32,10 +33,14 @@ interface Props {
   springs: FoundSpring[];
   chosen: FoundSpring | undefined;
   onChoose: (index: number) => void;
+  /** The keys of those that stand side by side. */
+  beside: string[];
+  onBeside: (key: string) => void;
 }
 
 /** The springs that do it, the best first. */
-export function FoundTable({ kind, unit, springs, chosen, onChoose }: Props) {
+export function FoundTable(props: Props) {
+  const { kind, unit, springs, chosen, onChoose, beside, onBeside } = props;
   const { colours } = useLook();
   const priced = springs.some(({ price }) => price !== null);
   const names = ["⌀ wire", "⌀ mean", "Turns", "Mass", ...(priced ? ["Price"] : []), "Stress"];
@@ -48,7 +53,7 @@ export function FoundTable({ kind, unit, springs, chosen, onChoose }: Props) {
     >
       <DataTable
         label="Springs"
-        heads={["Wire", ...names, "Most used limit"]}
+        heads={["Wire", ...names, "Most used limit", "Beside"]}
         rows={springs.map((spring, index) => ({
           key: String(index),
           chosen: spring === chosen,
@@ -70,6 +75,14 @@ export function FoundTable({ kind, unit, springs, chosen, onChoose }: Props) {
             ...(priced ? [spring.price === null ? "–" : digits(spring.price, 3)] : []),
             told(spring.stress, "MPa", unit, 4),
             `${spring.limit}, ${digits(100 * spring.use, 3)} %`,
+            <input
+              type="checkbox"
+              style={{ margin: 0, width: 18, height: 18 }}
+              checked={beside.includes(keyOf(spring))}
+              onClick={(event) => event.stopPropagation()}
+              onChange={() => onBeside(keyOf(spring))}
+              aria-label={`Compare ${spring.wire} ⌀ ${told(spring.wire_diameter, "mm", unit)}, number ${index + 1}`}
+            />,
           ],
         }))}
       />

@@ -15,12 +15,14 @@ import { answer, client, newDesign, Refusal, type FoundSpring, type Wish } from 
 import { Choice } from "../bench/Choice";
 import { choicesOf, fieldOf } from "../schema/schema";
 import { lengthText, told, type LengthUnit } from "../look/numbers";
+import { keyOf, toggled } from "./beside";
 import { FIRST, LOADS, wishOf, type Chosen, type Kind, type Typed } from "./duty";
 import { Bounds } from "./Bounds";
 import { FinderPage } from "./FinderPage";
 import { FoundPlot } from "./FoundPlot";
 import { FoundTable } from "./FoundTable";
 import { InTheWay } from "./InTheWay";
+import { SideBySide } from "./SideBySide";
 
 const UNITS = choicesOf(fieldOf("Recipe", "unit"));
 const SEATS = choicesOf(fieldOf("CompressionSpring", "seat"));
@@ -58,6 +60,7 @@ export function SpringFinder() {
     turns: "any",
   });
   const [picked, setPicked] = useState(0);
+  const [beside, setBeside] = useState<string[]>([]);
   const navigate = useNavigate();
   const { data: wires = [] } = useQuery({
     queryKey: ["wires"],
@@ -74,6 +77,7 @@ export function SpringFinder() {
   });
   const problems = found.error instanceof Refusal ? found.error.problems : [];
   const springs = found.error ? [] : (found.data?.springs ?? []);
+  const compared = springs.filter((one) => beside.includes(keyOf(one)));
   const spring = springs[Math.min(picked, springs.length - 1)];
   const take = useMutation({
     mutationFn: (one: FoundSpring) => newDesign(one.recipe),
@@ -283,13 +287,24 @@ export function SpringFinder() {
         )}
         {springs.length > 0 && (
           <>
-            <FoundPlot unit={unit} springs={springs} chosen={spring} onChoose={setPicked} />
+            {compared.length > 1 ? (
+              <SideBySide
+                unit={unit}
+                springs={compared}
+                onLeave={() => setBeside([])}
+                onTake={(one) => take.mutate(one)}
+              />
+            ) : (
+              <FoundPlot unit={unit} springs={springs} chosen={spring} onChoose={setPicked} />
+            )}
             <FoundTable
               unit={unit}
               kind={kind}
               springs={springs}
               chosen={spring}
               onChoose={setPicked}
+              beside={beside}
+              onBeside={(key) => setBeside(toggled(beside, key))}
             />
           </>
         )}
