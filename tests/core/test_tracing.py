@@ -15,6 +15,7 @@ from metaspira.studies.trace import surface_in, trace, trace_surface, traced_in_
 from metaspira.studies.trace.packing import packed, unpacked
 from metaspira.studies.trace.rounding import rounded
 from scans import scan
+from scipy.spatial import cKDTree
 
 ROUND = {"kind": "round", "diameter": 2.5}
 GROUND = {"start": {"kind": "ground"}, "end": {"kind": "ground"}}
@@ -70,6 +71,20 @@ def test_a_coil_of_round_wire_is_traced(name, noise, missing):
     even = found.rounded["path"]
     assert (even["turns"], found.rounded["section"]["diameter"]) == (turns, recipe["section"]["diameter"])
     assert even["diameter"] == pytest.approx(diameter)
+    lies_where_the_part_is(found)
+
+
+def lies_where_the_part_is(found):
+    """The ghost's places, off the traced part's centre line by the wire's radius and what is told."""
+    part = part_of(found.recipe)
+    along, _, _ = part.path.derivatives(np.linspace(0, part.path.length, 4001), 2)
+    places, off = np.array(found.ghost.places), np.array(found.ghost.off)
+    to_line = cKDTree(along).query(places)[0]
+    radius = found.recipe["section"]["diameter"] / 2
+    beside = np.abs(off) < radius / 2
+    assert beside.mean() > 0.8
+    assert np.median(np.abs(to_line - radius - off)[beside]) < 0.01
+    assert np.abs(off[beside]).mean() == pytest.approx(found.deviation.mean, abs=0.05)
 
 
 def test_closed_and_ground_ends_are_seen_and_a_data_sheet_follows():

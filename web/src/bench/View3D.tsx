@@ -14,6 +14,8 @@ import { useBench } from "./PartContext";
 import { type Settings, useStressShade, usePieces, PartPiece } from "./PartPiece";
 import { AboutTheWire } from "./AboutTheWire";
 import { MeasuredLine, MeasuredWords } from "./Measure";
+import { ScanPlaces, ScanWords } from "./ScanGhost";
+import { useScan } from "./scan";
 import { Space } from "./Space";
 import { TakePicture } from "./TakePicture";
 
@@ -41,6 +43,7 @@ export function View3D() {
   const look = (view: View) => setWanted((old) => ({ view, count: old.count + 1 }));
   const change = (some: Partial<Settings>) => setSettings((old) => ({ ...old, ...some }));
   const sphere = useMemo(() => around(pieces), [pieces]);
+  const { scan, leave } = useScan();
   return (
     <Box
       sx={{ position: "absolute", inset: 0 }}
@@ -77,6 +80,7 @@ export function View3D() {
             />
           ))}
           {!isThreaded(recipe) && <AboutTheWire sphere={sphere} />}
+          {scan && <ScanPlaces scan={scan} />}
           <MeasuredLine ends={ends} radius={sphere?.radius ?? 1} />
           <TakePicture asked={pictures} name={recipe.name ?? "part"} />
         </Space>
@@ -122,6 +126,7 @@ export function View3D() {
           onChange={(on) => change({ cut: on ? 0 : null })}
         />
       </Stack>
+      {scan && <ScanWords scan={scan} unit={unit} onLeave={leave} />}
       {measuring && <MeasuredWords ends={ends} unit={unit} onAgain={() => setEnds([])} />}
       {settings.cut !== null && sphere && (
         <Stack

@@ -6583,6 +6583,19 @@ export interface components {
             /** Where */
             where: number[][];
         };
+        /**
+         * Ghost
+         * @description Places (n, 3), mm, all over the body, where the recipe's part stands; and how far each is out of the
+         *     part's surface, mm, of the recipe as it was measured, and `rounded`.
+         */
+        Ghost: {
+            /** Places */
+            places: number[][];
+            /** Off */
+            off: number[];
+            /** Rounded */
+            rounded: number[];
+        };
         /** RanOut */
         RanOut: {
             /** Inputs */
@@ -6704,7 +6717,8 @@ export interface components {
         /**
          * Traced
          * @description A body as a recipe, and `rounded` to a designer's numbers; how far its surface is off each of them, mm,
-         *     None of a thread. `told` says in words what could not be told, or was left out.
+         *     None of a thread. `told` says in words what could not be told, or was left out; the `ghost` is the body,
+         *     None of a thread.
          */
         Traced: {
             /**
@@ -6728,6 +6742,7 @@ export interface components {
             designations: components["schemas"]["Designation"][];
             /** Told */
             told: string[];
+            ghost?: components["schemas"]["Ghost"] | null;
         };
         /**
          * TracedNumber

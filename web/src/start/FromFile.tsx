@@ -32,7 +32,7 @@ export function FromFile() {
           }}
           onRead={open}
         />
-        <TracedBody onOpen={open} />
+        <TracedBody />
       </Stack>
     </Box>
   );

@@ -3,27 +3,27 @@ import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
+import { useNavigate } from "react-router";
 import { SCAN_FILES, newDesign, startTrace, type Traced } from "../api/client";
 import { useFollowed } from "../api/jobs";
 import { JobStatus } from "../beside/JobStatus";
 import { FileButton } from "../bench/forms/FileButton";
+import { withScan } from "../bench/scan";
 import { digits } from "../look/numbers";
 import { capital } from "../look/words";
 import { DataTable } from "../look/DataTable";
 
-interface Props {
-  onOpen: (design: { id: string }) => void;
-}
-
 /** A design out of a scanned body: what was measured on it, how sure that is, and two ways to take it. */
-export function TracedBody({ onOpen }: Props) {
+export function TracedBody() {
+  const navigate = useNavigate();
   const [id, setId] = useState<string | null>(null);
   const work = useFollowed("trace", id);
   const found = work.job?.found ?? null;
   const [trouble, setTrouble] = useState("");
   const take = async (recipe: Traced["recipe"]) => {
     try {
-      onOpen(await newDesign(recipe));
+      const design = await newDesign(recipe);
+      await navigate(withScan(design.id, id!, recipe === found?.rounded));
     } catch (error) {
       setTrouble(error instanceof Error ? error.message : String(error));
     }

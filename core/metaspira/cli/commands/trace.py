@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import argparse
 import json
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from pathlib import Path as FilePath
 
 from rich.console import Console
@@ -42,7 +42,7 @@ def run(options: argparse.Namespace) -> int:
     if options.output:
         write_recipe(recipe, options.output)
     if options.json:
-        print(json.dumps(asdict(found), ensure_ascii=False, indent=1))
+        print(json.dumps(asdict(replace(found, ghost=None)), ensure_ascii=False, indent=1))
     else:
         _show(found)
     return 0

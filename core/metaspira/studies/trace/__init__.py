@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Callable
-from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -24,7 +23,7 @@ from metaspira.studies.trace.rounding import rounded
 from metaspira.studies.trace.scan import Scan, Surface, scan_of
 from metaspira.studies.trace.screw import screw_of
 from metaspira.studies.trace.thread import TracedThread, thread_of
-from metaspira.studies.trace.traced import Designation, Deviation, Traced, TracedNumber
+from metaspira.studies.trace.traced import Designation, Deviation, Ghost, Traced, TracedNumber
 from metaspira.studies.trace.wire import WoundWire, wound_wire
 from metaspira.sweep.mesh import as_one
 from metaspira.threads.lookup import measured, read_thread
@@ -34,6 +33,7 @@ __all__ = [
     "SCANS",
     "Designation",
     "Deviation",
+    "Ghost",
     "Surface",
     "Traced",
     "TracedNumber",
@@ -143,9 +143,12 @@ def _nothing(wire: WoundWire | None, thread: TracedThread | None) -> Problem:
 
 
 def _coil(name: str, scan: Scan, wire: WoundWire, coil: TracedCoil) -> Traced:
-    off = _deviation(scan, wire, coil)
-    if off is None or off.mean > _TRUSTED * 2 * wire.radius + 2 * wire.noise:
-        far = "far" if off is None else f"{off.mean:.2g} mm"
+    places = _in_its_place(wire.axis.upright(scan.points), wire, coil)
+    places = places[:: max(1, len(places) // _PROBES)]
+    off = _off(places, coil.recipe, wire.radius)
+    found = _deviation(off, wire.radius)
+    if found is None or found.mean > _TRUSTED * 2 * wire.radius + 2 * wire.noise:
+        far = "far" if found is None else f"{found.mean:.2g} mm"
         reason = f"the coil that fits best is {far} off the surface; its turns could not be told apart"
         raise RecipeError(
             Problem("/file", reason, "give a finer scan, with less noise and more of the wire seen")
@@ -160,18 +163,24 @@ def _coil(name: str, scan: Scan, wire: WoundWire, coil: TracedCoil) -> Traced:
         told.append(f"{100 * (1 - wire.seen):.0f} % of the wire was not seen; the coil is led on through it")
     recipe = {**coil.recipe, "name": name}
     even = rounded(recipe)
-    even_off = _deviation(scan, wire, replace(coil, recipe=even))
-    return Traced("coil", recipe, even, coil.figures, off, even_off, [], told)
+    even_off = _off(places, even, wire.radius)
+    ghost = Ghost(*(np.round(one, 4).tolist() for one in (places, off, even_off)))
+    even_found = _deviation(even_off, wire.radius)
+    return Traced("coil", recipe, even, coil.figures, found, even_found, [], told, ghost)
 
 
-def _deviation(scan: Scan, wire: WoundWire, coil: TracedCoil) -> Deviation | None:
-    """By places of the scan beside the recipe's own surface, the start of both at one angle and height."""
-    part = part_of(coil.recipe)
+def _off(places: Array, recipe: dict[str, Any], radius: float) -> Array:
+    """How far (n,) places (n, 3) of the scan are out of the surface of the recipe's part, mm."""
+    part = part_of(recipe)
     assert isinstance(part, Part)
-    own = PlacedBody("part", 0.0, *as_one([body.mesh(wire.radius / 100) for body in part.bodies]), True)
-    points = _in_its_place(wire.axis.upright(scan.points), wire, coil)
-    far = np.abs(own.distance(points[:: max(1, len(points) // _PROBES)]))
-    near = far[far < 3 * wire.radius]
+    own = PlacedBody("part", 0.0, *as_one([body.mesh(radius / 100) for body in part.bodies]), True)
+    return own.distance(places)
+
+
+def _deviation(off: Array, radius: float) -> Deviation | None:
+    """What is said of places that are so far off; None where all are far."""
+    far = np.abs(off)
+    near = far[far < 3 * radius]
     if not len(near):
         return None
     return Deviation(float(near.mean()), float(np.percentile(near, 95)), float(near.max()))

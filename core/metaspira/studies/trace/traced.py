@@ -37,9 +37,20 @@ class Designation:
 
 
 @dataclass(frozen=True)
+class Ghost:
+    """Places (n, 3), mm, all over the body, where the recipe's part stands; and how far each is out of the
+    part's surface, mm, of the recipe as it was measured, and `rounded`."""
+
+    places: list[list[float]]
+    off: list[float]
+    rounded: list[float]
+
+
+@dataclass(frozen=True)
 class Traced:
     """A body as a recipe, and `rounded` to a designer's numbers; how far its surface is off each of them, mm,
-    None of a thread. `told` says in words what could not be told, or was left out."""
+    None of a thread. `told` says in words what could not be told, or was left out; the `ghost` is the body,
+    None of a thread."""
 
     kind: Literal["coil", "thread"]
     recipe: dict[str, Any]
@@ -49,3 +60,4 @@ class Traced:
     rounded_deviation: Deviation | None
     designations: list[Designation]
     told: list[str]
+    ghost: Ghost | None = None

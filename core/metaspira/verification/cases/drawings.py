@@ -38,7 +38,8 @@ def dimensions(part: AnyPart, drawing: Drawing) -> Iterator[tuple[str, float, fl
     for one in drawing.parts:
         if not isinstance(one, Dimension):
             continue
-        number = re.search(r"(?<![\w./])\d+(?:\.\d+)?$", one.words.replace("⌀", " "))
+        size = one.words.partition(" ± ")[0].replace("⌀", " ")
+        number = re.search(r"(?<![\w./])\d+(?:\.\d+)?$", size)
         if number is not None:
             axis = 1 if one.upright else 0
             between = abs(one.end[axis] - one.start[axis]) * one.factor / part.length_unit
