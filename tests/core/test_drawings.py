@@ -66,18 +66,13 @@ def said(drawing):
 
 
 @pytest.mark.parametrize("file", DEMOS, ids=lambda file: file.name.split(".")[0])
-def test_what_a_dimension_says_is_what_lies_between_its_ends(file):
+def test_what_a_dimension_says_lies_between_its_ends_and_all_of_it_within_the_border(file):
     part = part_of(json.loads(file.read_text()))
     drawing = drawing_of(part)
     assert marks(drawing, Dimension)
     for words, said, between in dimensions(part, drawing):
         # the mesh that is drawn is within 1/250 of the wire's reach of the shape
         assert said == pytest.approx(between, rel=4e-3, abs=4e-3), words
-
-
-@pytest.mark.parametrize("file", DEMOS, ids=lambda file: file.name.split(".")[0])
-def test_all_of_it_stands_within_the_border_and_clear_of_the_title_block(file):
-    drawing = drawing_of(part_of(json.loads(file.read_text())))
     lines = [line for line in strokes(drawing.parts) if isinstance(line, Line)]
     points = np.concatenate([line.points for line in lines])
     assert points.min(axis=0) == pytest.approx([20, 10])
