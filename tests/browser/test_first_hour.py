@@ -312,7 +312,7 @@ def test_a_scanned_spring_becomes_a_design_without_a_number_typed(shelf, server,
     expect(traced).to_contain_text("mm off on average")
     traced.get_by_role("button", name="Take the rounded numbers").click()
     ghost = page.get_by_role("region", name="The scan that it was traced from")
-    expect(ghost).to_contain_text("mm on average")
+    expect(ghost).to_contain_text("mm off on average")
     expect(page).to_have_url(re.compile(r"\?scan=[0-9a-f-]{36}&rounded=1$"))
     expect(page.get_by_label("Diameter", exact=True)).to_have_value("20")
     expect(page.get_by_label("Turns, held")).to_have_value("6")

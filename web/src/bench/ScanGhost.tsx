@@ -1,11 +1,15 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useThree } from "@react-three/fiber";
 import { useEffect } from "react";
 import { useLook } from "../look/Look";
 import { lengthText, type LengthUnit } from "../look/numbers";
-import { colourAt, type Scan } from "./scan";
+import { shownAt, type Scan } from "./scan";
+
+/** Brings places a little nearer, so that those just beneath the surface are seen as well. */
+const NEARER = "#include <project_vertex>\n\tgl_Position.z -= 0.002 * gl_Position.w;";
 
 /** The scan's places in space, painted by how far they are off. */
 export function ScanPlaces({ scan }: { scan: Scan }) {
@@ -17,7 +21,14 @@ export function ScanPlaces({ scan }: { scan: Scan }) {
         <bufferAttribute attach="attributes-position" args={[scan.places, 3]} />
         <bufferAttribute attach="attributes-color" args={[scan.colours, 3]} />
       </bufferGeometry>
-      <pointsMaterial vertexColors size={3.5} sizeAttenuation={false} />
+      <pointsMaterial
+        vertexColors
+        size={3.5}
+        sizeAttenuation={false}
+        onBeforeCompile={(shader) => {
+          shader.vertexShader = shader.vertexShader.replace("#include <project_vertex>", NEARER);
+        }}
+      />
     </points>
   );
 }
@@ -27,40 +38,41 @@ export function ScanWords(props: { scan: Scan; unit: LengthUnit; onLeave: () => 
   const { scan, unit, onLeave } = props;
   const { colours } = useLook();
   const { mean, most_of_it, largest } = scan.deviation;
-  const stops = [-1, 0, 1].map((share) => {
-    const [r, g, b] = colourAt(share).map((part) => Math.round(255 * part));
-    return `rgb(${r} ${g} ${b})`;
-  });
+  const most = lengthText(scan.most, unit);
+  const stops = [-1, 0, 1].map((share) => `rgb(${shownAt(share).join(" ")})`);
   return (
-    <Box
+    <Stack
       component="section"
       aria-label="The scan that it was traced from"
+      direction="row"
+      useFlexGap
       sx={{
         position: "absolute",
-        bottom: 10,
+        top: 42,
         left: 10,
-        width: 270,
-        p: 1,
+        right: 10,
+        px: 1,
+        gap: 1,
+        alignItems: "center",
         bgcolor: colours.sheet,
-        border: 1,
-        borderColor: "divider",
       }}
     >
-      <Box sx={{ height: 8, background: `linear-gradient(to right, ${stops.join(", ")})` }} />
-      <Typography
-        variant="caption"
-        sx={{ display: "flex", justifyContent: "space-between", whiteSpace: "nowrap" }}
-      >
-        <span>−{lengthText(scan.most, unit)}, inside</span>
-        <span>+{lengthText(scan.most, unit)}, outside</span>
+      <Typography variant="caption" sx={{ whiteSpace: "nowrap" }}>
+        inside −{most}
       </Typography>
-      <Typography variant="body2" sx={{ mt: 0.5 }}>
-        The scan, off the part as it was traced by {lengthText(mean, unit)} on average,{" "}
-        {lengthText(most_of_it, unit)} at 95 % of it, {lengthText(largest, unit)} at the most.
+      <Box
+        sx={{ width: 64, height: 8, background: `linear-gradient(to right, ${stops.join(", ")})` }}
+      />
+      <Typography variant="caption" sx={{ whiteSpace: "nowrap" }}>
+        +{most} outside
       </Typography>
-      <Button variant="text" onClick={onLeave} sx={{ p: 0, minHeight: 0, mt: 0.5 }}>
+      <Typography variant="caption" sx={{ flex: 1, lineHeight: 1.2 }}>
+        as traced {lengthText(mean, unit)} off on average, {lengthText(most_of_it, unit)} at 95 %,{" "}
+        {lengthText(largest, unit)} at the most
+      </Typography>
+      <Button variant="text" onClick={onLeave} sx={{ flex: "none" }}>
         Leave the scan
       </Button>
-    </Box>
+    </Stack>
   );
 }

@@ -50,12 +50,20 @@ export function scanOf(ghost: Ghost, rounded: boolean, deviation: Schemas["Devia
   };
 }
 
-const INSIDE = [0, 0.45, 0.7];
-const ON = [0.62, 0.6, 0.56];
-const OUTSIDE = [0.84, 0.37, 0];
+const INSIDE = [0, 114, 178];
+const ON = [158, 153, 143];
+const OUTSIDE = [213, 94, 0];
 
-/** Red, green and blue at a share, −1 to 1, of the strongest. */
-export function colourAt(share: number): number[] {
+/** Red, green and blue, 0 to 255, at a share, −1 to 1, of the strongest. */
+export function shownAt(share: number): number[] {
   const to = share < 0 ? INSIDE : OUTSIDE;
-  return ON.map((from, k) => from + (to[k]! - from) * Math.abs(share));
+  return ON.map((from, k) => Math.round(from + (to[k]! - from) * Math.abs(share)));
+}
+
+/** The same as a shader takes it: linear, 0 to 1 (IEC 61966-2-1). */
+export function colourAt(share: number): number[] {
+  return shownAt(share).map((part) => {
+    const value = part / 255;
+    return value <= 0.04045 ? value / 12.92 : ((value + 0.055) / 1.055) ** 2.4;
+  });
 }

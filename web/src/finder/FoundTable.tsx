@@ -77,7 +77,7 @@ export function FoundTable(props: Props) {
             `${spring.limit}, ${digits(100 * spring.use, 3)} %`,
             <input
               type="checkbox"
-              style={{ margin: 0, width: 18, height: 18 }}
+              style={{ margin: 0, width: 18, height: 18, accentColor: colours.copper }}
               checked={beside.includes(keyOf(spring))}
               onClick={(event) => event.stopPropagation()}
               onChange={() => onBeside(keyOf(spring))}

@@ -49,6 +49,7 @@ export function DataTable({ label, heads, rows, words = [0], strong, quiet = [] 
         fontSize: "0.82rem",
         fontVariantNumeric: "tabular-nums",
         "& td": { borderBottom: 1, borderColor: "divider", py: 0.5, verticalAlign: "top" },
+        "& thead td": { borderBottom: 0 },
         "& thead th": {
           py: 0.5,
           ...(rows.some(({ onChoose }) => onChoose) && {
