@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import asdict, replace
-from pathlib import PurePath
 from typing import Any
 
 from django.http import HttpRequest
@@ -20,6 +19,7 @@ from ninja.files import UploadedFile
 from people.permissions import MEMBER
 
 from api.schemas import ComparisonOut, Pair, Problems
+from api.uploads import sent
 
 router = Router()
 
@@ -52,8 +52,8 @@ def compare_body(
     except RecipeError as error:
         raise RecipeError(replace(problem, place="/recipe") for problem in error.problems) from None
     part = part_of(typed)
-    name = PurePath(file.name or "body")
-    found = bodies_in(file.read(MOST_BYTES + 1), name.suffix, unit or None, name.stem)
+    data, suffix, name = sent(file, MOST_BYTES)
+    found = bodies_in(data, suffix, unit or None, name)
     return asdict(held_against(part, found))
 
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import uuid
-from pathlib import PurePath
 from typing import IO, Any
 
 from builds.models import Build
@@ -35,6 +34,7 @@ from api.schemas import (
     TraceOut,
     WantedSurvey,
 )
+from api.uploads import sent
 
 router = Router()
 
@@ -66,8 +66,8 @@ def trace(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") 
     """Start tracing a scanned body in an STL, OBJ, PLY, GLB, 3MF or STEP file, or the points in an XYZ, CSV
     or PLY file, back to its recipe: a coil of round wire, or a thread. `unit` is that of a file which does
     not say its own."""
-    name, data = PurePath(file.name or "body"), file.read(MOST_BYTES + 1)
-    return Status(202, shown(request_trace(data, name.suffix, unit or None, name.stem, asker(request))))
+    data, suffix, name = sent(file, MOST_BYTES)
+    return Status(202, shown(request_trace(data, suffix, unit or None, name, asker(request))))
 
 
 @router.get("/{uuid:job_id}", response={200: AnyJobOut, 404: Problems}, auth=OfJob())

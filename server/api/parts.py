@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from pathlib import PurePath
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
@@ -51,6 +50,7 @@ from api.schemas import (
     SliceOut,
     Weighed,
 )
+from api.uploads import sent
 
 router = Router()
 
@@ -115,7 +115,7 @@ def slice_(request: HttpRequest, recipe: Body[Recipe], at: float) -> dict[str, A
 def drawing(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -> dict[str, Any]:
     """The loops of a DXF or SVG drawing, in mm, as a section takes them, and the outline of the body that
     the largest makes when it is turned. `unit` is that of a drawing which does not say its own."""
-    found = read_drawing(file.read(MAX_BYTES + 1), PurePath(file.name or "").suffix, unit or None)
+    found = read_drawing(*sent(file, MAX_BYTES)[:2], unit or None)
     loops = [loop.model_dump(mode="json") for loop in found.loops]
     return {
         "loops": loops,
@@ -136,15 +136,15 @@ def _turned(found: Drawing) -> dict[str, Any]:
 def body(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -> ReferenceBody:
     """A reference body from an STL, GLB, 3MF or STEP file, made light enough to stand in a recipe's
     `fit.bodies`. `unit` is that of a file which does not say its own."""
-    name = PurePath(file.name or "body")
-    return read_body(file.read(MOST_BODY + 1), name.suffix, unit or None, name.stem)
+    data, suffix, name = sent(file, MOST_BODY)
+    return read_body(data, suffix, unit or None, name)
 
 
 @router.post("/curve", response={200: CurveOut, 422: Problems}, auth=MEMBER)
 def curve(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -> dict[str, Any]:
     """A path through points, in mm, from a CSV table, a DXF or SVG drawing, or the edges of a STEP file.
     `unit` is that of a file which does not say its own."""
-    found = read_path(file.read(MOST_CURVE + 1), PurePath(file.name or "").suffix, unit or None)
+    found = read_path(*sent(file, MOST_CURVE)[:2], unit or None)
     return vars(found)
 
 

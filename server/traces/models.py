@@ -11,7 +11,9 @@ class Trace(Job):
 
     kind = "trace"
 
-    name = models.CharField(max_length=120)
+    LONGEST_NAME = 120
+
+    name = models.CharField(max_length=LONGEST_NAME)
     surface = models.CharField(max_length=200)
 
     @property

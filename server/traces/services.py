@@ -17,7 +17,7 @@ _ASKED = 0
 def request_trace(data: bytes, suffix: str, unit: str | None, name: str, asked_by: str = "") -> Trace:
     """A trace of the body in a file's bytes, queued. Raises RecipeError where it cannot be read."""
     surface = surface_in(data, suffix, unit)
-    trace = Trace(name=name[:120], asked_by=asked_by)
+    trace = Trace(name=name[: Trace.LONGEST_NAME], asked_by=asked_by)
     trace.surface = keep(str(trace.pk), _ASKED, "surface.npz", packed(surface))
     try:
         return start(trace)

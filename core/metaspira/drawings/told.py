@@ -13,7 +13,7 @@ from metaspira.springs.any_spring import AnySpring
 from metaspira.springs.made import TYPED, made_of
 from metaspira.springs.shape import WireShape
 from metaspira.springs.turns import Turns
-from metaspira.springs.working import WorkedPoint
+from metaspira.springs.working import WorkedPoint, WoundSpring
 
 _STEPS = 4001
 
@@ -23,10 +23,10 @@ def quantity(part: AnyPart, value: float, base: str) -> str:
     return quantity_shown(value, base, part.typed.unit, 4)
 
 
-def wire(part: AnyPart, shape: WireShape, either: str = "") -> str:
-    """The size of the wire, with what it may be off."""
+def wire(part: AnyPart, shape: WireShape) -> str:
+    """The size of the wire."""
     if shape.round:
-        return f"d ⌀{part.length_shown(shape.width)}{either}"
+        return f"d ⌀{part.length_shown(shape.width)}"
     return f"{part.length_shown(shape.width)} × {part.length_shown(shape.height)}"
 
 
@@ -69,12 +69,17 @@ def legs(part: Part) -> list[str]:
     ]
 
 
-def kept(part: Part, spring: AnySpring, key: str) -> str:
+def kept(part: Part, spring: WoundSpring, key: str) -> str:
     """The ± that its maker is asked to keep of an input, as it stands behind the size; nothing where the
     recipe asks for none."""
     made = made_of(spring)
     asked = (one for one in made.inputs if one.key == key and one.source == TYPED) if made else ()
     return "".join(f" ± {part.length_shown(one.either)}" for one in asked)
+
+
+def kept_wire(part: Part, spring: WoundSpring) -> str:
+    """The size of a spring's wire, with what its maker is asked to keep of it."""
+    return wire(part, spring.shape) + kept(part, spring, "wire")
 
 
 def height_of(turns: Turns, share: float) -> float:

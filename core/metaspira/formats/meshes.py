@@ -151,12 +151,10 @@ def _deviation(mesh: trimesh.Trimesh, part: AnyPart, chord_error: float) -> tupl
         return None
     while _count(part, fine) < enough and _count(part, fine / 2) <= _MOST_MEASURED:
         fine /= 2
-    shape = _fine(part, fine)
-    there, back = (
-        Triangles(one.triangles).nearest(other.triangles[_spread(len(other.faces))].mean(axis=1))[0].max()
-        for one, other in ((mesh, shape), (shape, mesh))
-    )
-    return float(there), float(back)
+    shape, places = _fine(part, fine)
+    from_mesh, _ = Triangles(mesh.triangles).nearest(places)
+    from_shape, _ = shape.nearest(_spread(mesh.triangles))
+    return float(from_mesh.max()), float(from_shape.max())
 
 
 def _count(part: AnyPart, chord_error: float) -> int:
@@ -165,14 +163,19 @@ def _count(part: AnyPart, chord_error: float) -> int:
 
 
 @lru_cache(maxsize=1)
-def _fine(part: AnyPart, chord_error: float) -> trimesh.Trimesh:
-    """The mesh that stands for the shape; the same one for all formats that are made of a part together."""
-    return trimesh.Trimesh(*as_one([body.mesh(chord_error) for body in bodies_of(part)]), process=False)
+def _fine(part: AnyPart, chord_error: float) -> tuple[Triangles, Array]:
+    """The triangles that stand for the shape, and places on them; the same for all formats that are made of a
+    part together."""
+    vertices, faces = as_one([body.mesh(chord_error) for body in bodies_of(part)])
+    corners = vertices[faces]
+    return Triangles(corners), _spread(corners)
 
 
-def _spread(count: int) -> Array:
-    """As many of `count` as are measured, from the first to the last."""
-    return np.unique(np.linspace(0, count - 1, min(count, _PLACES)).astype(int))
+def _spread(corners: Array) -> Array:
+    """The middles of as many triangles as are measured, from the first to the last."""
+    count = len(corners)
+    which = np.unique(np.linspace(0, count - 1, min(count, _PLACES)).astype(int))
+    return np.asarray(corners[which].mean(axis=1))
 
 
 def rgb(colour: str) -> tuple[int, int, int]:

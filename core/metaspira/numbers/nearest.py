@@ -11,7 +11,6 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numpy.typing import NDArray
 
 from metaspira.numbers.compiled import compiled
 from metaspira.numbers.jets import Array
@@ -40,11 +39,6 @@ class Triangles:
         away, along = np.empty(len(points)), np.empty(len(points))
         _nearest(self._corners, self._boxes, self._parts, points, away, along)
         return away, along
-
-
-def triangles_of(vertices: Array, faces: NDArray[np.integer]) -> Triangles:
-    """The triangles of a mesh."""
-    return Triangles(np.asarray(vertices, dtype=float)[faces])
 
 
 @compiled("f8[:, ::1]", "f8[:, ::1]", "i8[::1]", "f8[:, ::1]", "i8[:, ::1]")

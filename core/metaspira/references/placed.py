@@ -7,15 +7,19 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from metaspira.gaps.hulls import Hulls, hulls_of_triangles
 from metaspira.numbers.jets import Array
-from metaspira.numbers.nearest import Triangles, triangles_of
+from metaspira.numbers.nearest import Triangles
 from metaspira.numbers.once import cached_property
 from metaspira.references.asked import ReferenceBody
 from metaspira.sweep.mesh import Indices
+
+if TYPE_CHECKING:
+    import trimesh
 
 _SHARE = 24
 _MOST = 60_000
@@ -60,7 +64,7 @@ class PlacedBody:
 
     @cached_property
     def _own(self) -> Triangles:
-        return triangles_of(self.vertices, self.faces)
+        return Triangles(self.vertices[self.faces])
 
     def distance(self, points: Array) -> Array:
         """Signed distance (n,), mm, of points (n, 3)."""
@@ -86,7 +90,12 @@ def _placed(
     )
     cos, sin = np.cos(turn), np.sin(turn)
     mesh.vertices = mesh.vertices @ np.array([[cos, sin, 0], [-sin, cos, 0], [0, 0, 1]]) + np.array(at)
+    return placed_mesh(name, error, mesh)
+
+
+def placed_mesh(name: str, error: float, mesh: trimesh.Trimesh) -> PlacedBody:
+    """A mesh where it stands; one that is closed is turned to face outward, in place."""
     closed = bool(mesh.is_watertight)
     if closed and mesh.volume < 0:
         mesh.invert()
-    return PlacedBody(name, error, np.array(mesh.vertices), np.array(mesh.faces), closed)
+    return PlacedBody(name, error, np.array(mesh.vertices), np.array(mesh.faces, np.int32), closed)

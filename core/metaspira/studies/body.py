@@ -14,7 +14,7 @@ from metaspira.numbers.jets import Array
 from metaspira.parts import AnyPart, bodies_of
 from metaspira.parts.weight import Weight, weigh
 from metaspira.references.asked import ReferenceBody
-from metaspira.references.placed import PlacedBody
+from metaspira.references.placed import PlacedBody, placed_mesh
 from metaspira.studies.compare import FigureChange
 from metaspira.sweep.mesh import as_one
 
@@ -50,7 +50,7 @@ class HeldAgainst:
 
 def held_against(part: AnyPart, read: ReadBody) -> HeldAgainst:
     """Hold a part against the body of a file, both where they stand."""
-    body = _whole(read)
+    body = placed_mesh("body", read.deflection, read.mesh)
     deflection = read.deflection or _faceting(read.mesh)
     chord_error = max(_FINE * max(float(np.ptp(read.mesh.bounds, axis=0).max()), 1e-3), deflection / 8)
     while sum(one.vertex_count(chord_error) for one in bodies_of(part)) > _MOST_VERTICES:
@@ -65,17 +65,6 @@ def held_against(part: AnyPart, read: ReadBody) -> HeldAgainst:
     same = max(part_beyond.distance, body_beyond.distance) <= within
     same = same and (not closed or abs(theirs.volume - ours.volume) <= skin)
     return HeldAgainst(_figures(theirs, ours), part_beyond, body_beyond, closed, read.light, within, same)
-
-
-def _whole(read: ReadBody) -> PlacedBody:
-    mesh = read.mesh
-    closed = bool(mesh.is_watertight)
-    if closed and mesh.volume < 0:
-        mesh = mesh.copy()
-        mesh.invert()
-    return PlacedBody(
-        "body", read.deflection, np.array(mesh.vertices), np.array(mesh.faces, np.int32), closed
-    )
 
 
 def _faceting(mesh: trimesh.Trimesh) -> float:
@@ -99,11 +88,9 @@ def _weight_of(read: ReadBody, density: float | None) -> Weight:
     if density is None:
         return Weight(0.0, 0.0, float(mesh.area), low, high, None, None, None)
     if exact is None:
-        found = mesh.copy()
-        if found.volume < 0:
-            found.invert()
-        volume, area = float(found.volume), float(found.area)
-        exact = Enclosed(volume, area, found.center_mass, np.array(found.moment_inertia))
+        exact = Enclosed(
+            float(mesh.volume), float(mesh.area), mesh.center_mass, np.array(mesh.moment_inertia)
+        )
     inertia = density * exact.inertia
     return Weight(
         density * exact.volume,

@@ -12,11 +12,12 @@ import math
 import numpy as np
 
 from metaspira.numbers.jets import Array
+from metaspira.numbers.quadrature import gauss_points
+from metaspira.numbers.vectors import cross
 from metaspira.sweep.inertia import NOTHING, Moments
 from metaspira.threads.body import Lateral, ThreadBody
 
-_NODES, _WEIGHTS = (half / 2 for half in np.polynomial.legendre.leggauss(8))
-_PANELS_A_TURN, _PANELS_ACROSS = 4, 2
+_PANELS_A_TURN, _PANELS_ACROSS = 2, 1
 _STEP = 1e-5
 
 
@@ -56,13 +57,13 @@ def _elements(loop: Lateral) -> list[tuple[Array, Array]]:
     for piece in loop.pieces:
         low, high = piece.leg.heights
         turns = abs(high - low) / loop.lead
-        q, along = _spread(max(1, math.ceil(_PANELS_A_TURN * turns)))
+        q, along = gauss_points(0.0, 1.0, max(1, math.ceil(_PANELS_A_TURN * turns)))
         step = _STEP / max(1.0, turns)
-        w, across = _spread(_PANELS_ACROSS)
+        w, across = gauss_points(0.0, 1.0, _PANELS_ACROSS)
         for start, slot in loop.around():
             forth, back = (loop.patch(piece, slot, start, q + d, w) for d in (step, -step))
             over, under = (loop.patch(piece, slot, start, q, w + d) for d in (_STEP, -_STEP))
-            normal = np.cross((over - under) / (2 * _STEP), (forth - back) / (2 * step))
+            normal = cross((over - under) / (2 * _STEP), (forth - back) / (2 * step))
             found.append(
                 (loop.patch(piece, slot, start, q, w), normal * along[:, None, None] * across[:, None])
             )
@@ -72,7 +73,7 @@ def _elements(loop: Lateral) -> list[tuple[Array, Array]]:
 def _ends(loop: Lateral) -> float:
     """What a loop encloses in the planes at both ends, mm²."""
     total = 0.0
-    w, across = _spread(_PANELS_ACROSS)
+    w, across = gauss_points(0.0, 1.0, _PANELS_ACROSS)
     for piece, q in ((loop.pieces[0], np.zeros(1)), (loop.pieces[-1], np.ones(1))):
         for start, slot in loop.around():
             over, under = (loop.patch(piece, slot, start, q, w + d)[0] for d in (_STEP, -_STEP))
@@ -80,9 +81,3 @@ def _ends(loop: Lateral) -> float:
             dx, dy, _ = ((over - under) / (2 * _STEP)).T
             total += float(((x * dy - y * dx) / 2) @ across)
     return total
-
-
-def _spread(panels: int) -> tuple[Array, Array]:
-    """Gauss–Legendre points and weights on [0, 1], in so many panels."""
-    middle = (np.arange(panels) + 0.5) / panels
-    return (middle[:, None] + _NODES / panels).ravel(), np.tile(_WEIGHTS / panels, panels)

@@ -4,7 +4,7 @@ import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import type { FoundSpring } from "../api/client";
 import { DataTable } from "../look/DataTable";
-import { digits, told, type LengthUnit } from "../look/numbers";
+import { told, type LengthUnit } from "../look/numbers";
 import { differences, FIGURES } from "./beside";
 
 interface Props {
@@ -45,18 +45,15 @@ export function SideBySide({ unit, springs, onLeave, onTake }: Props) {
           ]),
         ]}
         quiet={springs.slice(1).map((_, k) => 3 + 2 * k)}
-        rows={rows.map(({ title, base, of, most }) => ({
-          key: title,
-          cells: [
-            title,
-            ...springs.flatMap((spring, k) => {
-              const value = of(spring);
-              const own =
-                value === null ? "–" : base ? told(value, base, unit, most) : digits(value, most);
-              return k ? [own, differences(springs.map(of))[k]] : [own];
-            }),
-          ],
-        }))}
+        rows={rows.map(({ title, base, of, most }) => {
+          const values = springs.map(of);
+          const off = differences(values);
+          const cells = values.flatMap((value, k) => {
+            const own = value === null ? "–" : told(value, base, unit, most);
+            return k ? [own, off[k]] : [own];
+          });
+          return { key: title, cells: [title, ...cells] };
+        })}
       />
     </Box>
   );

@@ -111,7 +111,7 @@ def _wires(part: Part, members: tuple[Compression, ...]) -> tuple[Pointer, ...]:
         share = np.array([min(count / turns.turns, 1.0)])
         reach = float(turns.radius.value(share)[0]) + 0.35 * turns.shape.width
         tip = reach, told.height_of(turns, float(share[0]))
-        found.append(Pointer(tip, told.wire(part, member.shape, told.kept(part, member, "wire")), k > 0))
+        found.append(Pointer(tip, told.kept_wire(part, member), k > 0))
     return tuple(found)
 
 

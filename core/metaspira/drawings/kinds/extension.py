@@ -41,11 +41,7 @@ def plan_of(part: Part, spring: Extension) -> Plan:
             f"De {part.length_shown(outside)}{either}",
         ),
     )
-    pointer = Pointer(
-        (outside / 2, body[0] + wire / 2),
-        told.wire(part, spring.shape, told.kept(part, spring, "wire")),
-        False,
-    )
+    pointer = Pointer((outside / 2, body[0] + wire / 2), told.kept_wire(part, spring), False)
     views = Projected(
         View("Front", front, tuple(seen(meshes, FRONT, fine)), measures, (pointer,), axes=upright(low, high)),
         View("Top", top, tuple(seen(meshes, TOP, fine))),

@@ -19,7 +19,6 @@ from metaspira.drawings.shape import cut, seen
 from metaspira.drawings.tables import Notes, Table
 from metaspira.drawings.view import Measure, Pointer, Projected, View, cross, upright
 from metaspira.parts import ThreadedPart
-from metaspira.sweep.mesh import Mesh
 from metaspira.threads.asked import Mate
 from metaspira.threads.body import ThreadBody
 from metaspira.threads.hosts import Host
@@ -28,7 +27,7 @@ from metaspira.threads.thread import Side
 _QUARTER = (-10.0, 260.0)
 _APART, _SAMPLES = 1e-6, 257
 _ROOM = (60.0, 34.0)
-_FINE, _ROUNDED = 60, 1e-3
+_ROUNDED = 1e-3
 
 
 def plan_of(part: ThreadedPart) -> Plan:
@@ -108,7 +107,7 @@ def _rod(
         holes = (Pointer((hole / 2, 0.0), _round(part, hole / 2)),)
     box, round_ = (-wide, low, wide, high), (-wide, -wide, wide, wide)
     if part.recipe.thread.drawn == "helix":
-        marks = seen([_mesh(part, body)], FRONT, part.profile.outer / 100)
+        marks = seen([body.mesh(part.usual_chord_error)], FRONT, part.profile.outer / 100)
     return Projected(
         View(
             f"Front{of}", box, tuple(marks), tuple(measures), _ends(part, crest, of), axes=upright(low, high)
@@ -146,7 +145,7 @@ def _bore(part: ThreadedPart, body: ThreadBody, host: Host | Mate, of: str) -> P
     if beyond > _APART:
         measures.append(hole)
     if part.recipe.thread.drawn == "helix":
-        marks = [*cut([_mesh(part, body)], part.profile.outer / 100), *_rounded(part, body)]
+        marks = [*cut([body.mesh(part.usual_chord_error)], part.profile.outer / 100), *_rounded(part, body)]
     box, round_ = (-wall, low, wall, high), (-outer, -outer, outer, outer)
     inner = min(r for r, _ in crest)
     along: list[Mark] = [Circle((0.0, 0.0), inner), Arc((0.0, 0.0), major, *_QUARTER, thin=True)]
@@ -173,10 +172,6 @@ def _bore(part: ThreadedPart, body: ThreadBody, host: Host | Mate, of: str) -> P
         ),
         View(f"Along the axis{of}", round_, tuple(along), across, axes=cross(outer)),
     )
-
-
-def _mesh(part: ThreadedPart, body: ThreadBody) -> Mesh:
-    return body.mesh((part.profile.outer - part.profile.inner) / _FINE)
 
 
 def _rounded(part: ThreadedPart, body: ThreadBody) -> list[Mark]:

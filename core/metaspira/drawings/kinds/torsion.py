@@ -25,7 +25,7 @@ def plan_of(part: Part, spring: Torsion) -> Plan:
     outer, inner = (2 * radius for radius in reversed(spring.turns.radius.extremes()))
     reach = (outer + wire) / 2
     long = part.length_shown(body[1] - body[0])
-    either, of_wire = (told.kept(part, spring, key) for key in ("diameter", "wire"))
+    either = told.kept(part, spring, "diameter")
     measures = (
         Measure((reach, body[0]), (reach, body[1]), "right", f"LK {long}"),
         Measure((-reach, body[0]), (reach, body[0]), "below", f"De {part.length_shown(2 * reach)}{either}"),
@@ -37,7 +37,7 @@ def plan_of(part: Part, spring: Torsion) -> Plan:
             front,
             tuple(seen(meshes, FRONT, fine)),
             measures,
-            (Pointer((reach, body[0] + wire / 2), told.wire(part, spring.shape, of_wire), False),),
+            (Pointer((reach, body[0] + wire / 2), told.kept_wire(part, spring), False),),
             axes=upright(front[1], front[3]),
         ),
         View("Top", top, tuple(seen(meshes, TOP, fine)), (), (inside, *_legs(part)), axes=cross(reach)),
