@@ -48,7 +48,7 @@ export function ScanWords(props: { scan: Scan; unit: LengthUnit; onLeave: () => 
       useFlexGap
       sx={{
         position: "absolute",
-        top: 42,
+        bottom: 6,
         left: 10,
         right: 10,
         px: 1,

@@ -65,9 +65,15 @@ export function FiguresTable(props: {
   );
 }
 
+/** A difference of less than this share of what it is of is rounding. */
+const ROUNDING = 1e-7;
+
+/** By how much a figure differs, with its sign. */
 export function change(row: Comparison["figures"][number], unit: LengthUnit): string {
   if (row.before === null || row.after === null) return "";
-  const off = shownAlike([row.after - row.before, row.after, row.before], row.unit, unit)
-    .numbers[0]!;
-  return row.after > row.before ? `+${off}` : off;
+  const difference = row.after - row.before;
+  const most = Math.max(Math.abs(row.before), Math.abs(row.after));
+  if (Math.abs(difference) < ROUNDING * most) return "0";
+  const off = shownAlike([difference, row.after, row.before], row.unit, unit).numbers[0]!;
+  return difference > 0 && off !== "0" ? `+${off}` : off;
 }

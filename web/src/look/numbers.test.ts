@@ -19,6 +19,7 @@ describe("digits", () => {
     expect(digits(1200)).toBe("1200");
     expect(digits(0)).toBe("0");
     expect(digits(4.19e-13)).toBe("0");
+    expect(digits(-8.32e-8)).toBe("−8.32e−8");
   });
 });
 

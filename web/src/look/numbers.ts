@@ -27,7 +27,7 @@ export function digits(value: number, most = 5): string {
   if (!Number.isFinite(value)) return "–";
   const size = Math.abs(value);
   if (size < 1e-9) return "0";
-  if (size >= 1e9 || size < 1e-6) return value.toExponential(2).replace("-", MINUS);
+  if (size >= 1e9 || size < 1e-6) return value.toExponential(2).replaceAll("-", MINUS);
   const whole = size < 1 ? 1 : Math.floor(Math.log10(size)) + 1;
   const decimals = Math.max(0, Math.min(4, most - whole));
   const text = value
