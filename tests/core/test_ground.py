@@ -3,6 +3,7 @@
 import pytest
 from metaspira.checks import run_checks
 from metaspira.checks.gaps import part_gaps
+from metaspira.gaps.extents import extents, heights
 from metaspira.parts import part_of
 from metaspira.problems import RecipeError
 from metaspira.sweep.ground import ground_planes, mesh_of
@@ -116,3 +117,11 @@ def test_a_wire_keeps_its_own_gaps_when_its_ends_are_ground():
     ground = part_gaps(part_of({**SPRING, "section": round_(2.5)})).within.gap
     assert ground.value == pytest.approx(plain.value, abs=1e-9)
     assert len(ground_planes(part_of({**SPRING, "section": round_(2.5)}).sweep)) == 2
+
+
+@pytest.mark.parametrize("ends", ["both", "one"])
+def test_heights_without_the_hulls_are_those_with_them(ends):
+    kept = {"start": {"kind": "ground"}} if ends == "one" else SPRING["ends"]
+    sweep = part_of({**SPRING, "ends": kept}).sweep
+    box = extents(sweep)
+    assert heights(sweep) == pytest.approx((box.low, box.high), abs=box.error + 1e-12)

@@ -58,3 +58,15 @@ def extents(sweep: Sweep, solid: bool = True, width: float = _WIDTH) -> Extents:
     low, high, outside, inside = (float(v) for v in value)
     seen = np.isfinite(value)
     return Extents(outside, -inside, -low, high, float(np.max(bound[seen] - value[seen], initial=0.0)))
+
+
+def heights(sweep: Sweep) -> tuple[float, float]:
+    """Least and most z of the solid, mm, as certain as its extents; where both ends are ground, the planes
+    they are ground to."""
+    planes = ground_planes(sweep)
+    above = [plane.height for plane in planes if plane.above]
+    below = [plane.height for plane in planes if not plane.above]
+    if above and below:
+        return below[0], above[0]
+    box = extents(sweep, True)
+    return box.low, box.high

@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from metaspira.gaps.extents import extents
+from metaspira.gaps.extents import extents, heights
 from metaspira.numbers.jets import Array
 from metaspira.paths.legs import Leg
 from metaspira.problems import Fix, Problem, RecipeError
@@ -123,8 +123,8 @@ def _compression(asked: CompressionSpring, of: _Wound) -> Compression:
         )
 
     def reach() -> tuple[float, float]:
-        box, foot = extents(sweep, True), float(sweep.path.at(np.zeros(1)).position[0, 2])
-        return box.low - foot, box.high - foot
+        (low, high), foot = heights(sweep), float(sweep.path.at(np.zeros(1)).position[0, 2])
+        return low - foot, high - foot
 
     return Compression(asked, of.wire, turns, reach, mass, ends)
 

@@ -91,7 +91,10 @@ export function usePart(
           if (signal.aborted || !isLatest()) return;
           check(wanted, true, signal).then(
             (full) => !signal.aborted && isLatest() && update({ report: full }),
-            () => undefined,
+            () =>
+              !signal.aborted &&
+              isLatest() &&
+              update({ report: { ...report, searched: false } }),
           );
         }, REMEDY_DELAY_MS);
       } catch (error) {

@@ -23,8 +23,8 @@ export function ChecksStep() {
       ))}
       {!part.report.searched && (
         <Typography component="li" variant="body2" color="text.secondary">
-          The search for remedies ran out of its time. There may be more: change a number, and it is
-          checked at once.
+          The search for remedies did not come to its end. There may be more: change a number, and
+          it is checked at once.
         </Typography>
       )}
       {!isThreaded(recipe) && (
