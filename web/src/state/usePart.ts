@@ -92,9 +92,7 @@ export function usePart(
           check(wanted, true, signal).then(
             (full) => !signal.aborted && isLatest() && update({ report: full }),
             () =>
-              !signal.aborted &&
-              isLatest() &&
-              update({ report: { ...report, searched: false } }),
+              !signal.aborted && isLatest() && update({ report: { ...report, searched: false } }),
           );
         }, REMEDY_DELAY_MS);
       } catch (error) {
