@@ -15,7 +15,7 @@ from metaspira.numbers.kind import kinds_of, tag_of, title_of
 from metaspira.paths import PathBase
 from metaspira.problems import RecipeError
 from ninja import Field, Router, Status
-from people.access import asker, own, visible
+from people.access import asker, own, owners, visible
 from people.permissions import EDITOR, MAKER, MEMBER, OWNER, READER, InDesign
 
 from api.downloads import download, gives, small_picture
@@ -31,6 +31,7 @@ from api.schemas import (
     RevisionOut,
     Save,
     ShelfItem,
+    Tagging,
     Wanted,
 )
 
@@ -41,11 +42,18 @@ _PATHS = {tag_of(kind): title_of(kind) for kind in kinds_of(PathBase)}
 
 @router.get("", response=list[OnShelf], auth=MEMBER)
 def shelf(request: HttpRequest, search: str = "") -> list[dict[str, Any]]:
-    """The designs that hold every word of `search` in name, note, designation, wire or number; the latest
-    first."""
+    """The designs that hold every word of `search` in name, tags, note, designation, wire or number; the
+    latest first."""
+    known = visible(request)
+    whose = owners(known)
     return [
-        ShelfItem.of(revision) | {"kind": kind_of(revision)}
-        for revision in services.shelf(search, visible(request))
+        ShelfItem.of(revision)
+        | {
+            "kind": kind_of(revision),
+            "tags": [tag.name for tag in revision.design.tags.all()],
+            "owners": whose.get(revision.design_id, []),
+        }
+        for revision in services.shelf(search, known)
     ]
 
 
@@ -93,6 +101,13 @@ def save(request: HttpRequest, design_id: uuid.UUID, body: Save) -> dict[str, An
 def rename(request: HttpRequest, design_id: uuid.UUID, body: Rename) -> dict[str, Any]:
     """Give a design another name."""
     return ShelfItem.of(services.rename(design_id, body.name))
+
+
+@router.put("/{uuid:design_id}/tags", response={204: None, 404: Problems}, auth=EDITOR)
+def tag(request: HttpRequest, design_id: uuid.UUID, body: Tagging) -> Status[None]:
+    """Give a design these tags in the place of those that it has."""
+    services.tag(services.living(design_id), body.tags)
+    return Status(204, None)
 
 
 @router.post("/{uuid:design_id}/copy", response={201: DesignOut, 404: Problems}, auth=InDesign(changes=True))

@@ -8,6 +8,7 @@ from datetime import datetime
 from typing import Annotated, Any, Literal
 
 from builds.models import Build, usual_formats
+from designs.archived import Tags
 from designs.models import Revision
 from jobs.models import Job
 from jobs.services import place_of, shown_of
@@ -601,9 +602,12 @@ class ShelfItem(Schema):
 
 
 class OnShelf(ShelfItem):
-    """A design as the shelf lists it; `kind` says what it is in a few words."""
+    """A design as the shelf lists it; `kind` says what it is in a few words, `owners` whose it is in team
+    mode."""
 
     kind: str
+    tags: list[str]
+    owners: list[str]
 
 
 class DesignOut(ShelfItem):
@@ -638,6 +642,10 @@ class Save(Schema):
 
 class Rename(Schema):
     name: str
+
+
+class Tagging(Schema):
+    tags: Tags
 
 
 class Wanted(Schema):

@@ -42,7 +42,7 @@ from designs.archived import (
 from designs.meshes import keep
 from designs.models import Design, Mesh, Revision
 from designs.naming import digests_in, filled
-from designs.services import name_of
+from designs.services import name_of, tag
 from designs.verdicts import UNKNOWN, verdict_on
 
 _AT_ONCE = 50
@@ -207,6 +207,7 @@ def _append(
     Design.objects.filter(pk=design.pk).update(
         head=len(recipes), name=name_of(recipes[-1]), updated=told.updated
     )
+    tag(design, {*told.tags, *(one.name for one in design.tags.all())})
 
 
 def _named_by(designs: QuerySet[Design]) -> set[str]:
@@ -219,6 +220,7 @@ def _written(design: Design, file: zipfile.ZipFile) -> dict[str, Any]:
     return {
         "id": str(design.pk),
         **{name: _iso(getattr(design, name)) for name in ("created", "updated", "deleted")},
+        "tags": [one.name for one in design.tags.all()],
         "revisions": list(_revisions(design, file)),
     }
 

@@ -17,7 +17,7 @@ from metaspira.numbers.shown import LengthUnit
 from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import MAX_BYTES as MOST_RECIPE_BYTES
 from metaspira.recipe.reading import read_json
-from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, ValidationError
+from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, StringConstraints, ValidationError
 
 from designs.naming import digest_of, digests_in, named
 
@@ -27,6 +27,13 @@ MOST_BYTES = 64_000_000
 MOST_UNPACKED = 400_000_000
 _MOST_LIST_BYTES = 8_000_000
 _MOST_MEMBERS = 30_000
+
+
+TagName = Annotated[
+    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=40, pattern=r"^[^,]*$")
+]
+Tags = Annotated[tuple[TagName, ...], Field(max_length=20)]
+"""The words that a design is found by."""
 
 
 class Entry(BaseModel):
@@ -48,6 +55,7 @@ class ListedDesign(Entry):
     created: AwareDatetime
     updated: AwareDatetime
     deleted: AwareDatetime | None
+    tags: Tags = ()
     revisions: Annotated[list[ListedRevision], Field(min_length=1, max_length=100_000)]
 
 

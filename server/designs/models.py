@@ -21,6 +21,17 @@ class Design(models.Model):
         ordering = ("-updated",)
 
 
+class Tag(models.Model):
+    """A word that a design is found by, whoever looks for it."""
+
+    design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="tags")
+    name = models.CharField(max_length=40)
+
+    class Meta:
+        ordering = ("name",)
+        constraints = (models.UniqueConstraint(fields=("design", "name"), name="one_tag_a_name"),)
+
+
 class Mesh(models.Model):
     """The triangles of a reference body, under the SHA-256 of their JSON."""
 

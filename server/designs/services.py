@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import time
 import uuid
 from collections.abc import Iterable
@@ -17,7 +18,7 @@ from jobs.services import forget
 from metaspira.problems import Problem, RecipeError
 
 from designs.meshes import packed
-from designs.models import Design, Revision
+from designs.models import Design, Revision, Tag
 from designs.verdicts import UNKNOWN, verdict_on
 
 _AT_ONCE, _LOOKING_SECONDS = 20, 1.0
@@ -83,10 +84,19 @@ def rename(design_id: uuid.UUID, name: str) -> Revision:
     return save(design_id, {**newest.recipe, "name": name}, newest.number)
 
 
+def tag(design: Design, names: Iterable[str]) -> None:
+    """Give a design these tags in the place of those that it has."""
+    with transaction.atomic():
+        design.tags.all().delete()
+        Tag.objects.bulk_create([Tag(design=design, name=name) for name in sorted(set(names))])
+
+
 def duplicate(design_id: uuid.UUID) -> Revision:
-    """A new design that starts as a copy of another's newest revision."""
-    recipe = head(design_id).recipe
-    return create({**recipe, "name": f"{name_of(recipe)[:110]}, copy"})
+    """A new design that starts as a copy of another's newest revision, with its tags."""
+    original = head(design_id)
+    made = create({**original.recipe, "name": f"{name_of(original.recipe)[:110]}, copy"})
+    tag(made.design, (one.name for one in original.design.tags.all()))
+    return made
 
 
 def delete(design_id: uuid.UUID) -> None:
@@ -169,16 +179,18 @@ _KINDS = {"spring_kind": "spring__kind", "thread_host": "host__kind", "path_kind
 
 def shelf(search: str, known: QuerySet[Design]) -> list[Revision]:
     """The newest revision of each of the `known` designs on the shelf that holds every word of `search` in
-    its name, note, designation, wire or number; the newest first. Each says the kinds that it is of: that of
-    its spring, of its thread's host, of its path; of those that came in with an archive and nobody has looked
-    at yet, some get their verdicts."""
+    its name, tags, note, designation, wire or number; the newest first. Each says the kinds that it is of:
+    that of its spring, of its thread's host, of its path; of those that came in with an archive and nobody
+    has looked at yet, some get their verdicts."""
     heads = Revision.objects.filter(design__in=known.filter(deleted=None), number=F("design__head"))
     for word in search.split():
-        heads = heads.filter(
-            reduce(or_, (Q(**{f"{place}__icontains": word}) for place in ("design__name", *_SEARCHED)))
-        )
+        pattern = re.escape(word)
+        tagged = Tag.objects.filter(name__iregex=pattern)
+        held = (Q(**{f"{place}__iregex": pattern}) for place in ("design__name", *_SEARCHED))
+        heads = heads.filter(reduce(or_, held, Q(design__in=tagged.values("design"))))
     kinds = {name: KT(f"kept__{place}") for name, place in _KINDS.items()}
-    found = list(heads.annotate(**kinds).select_related("design").defer("kept").order_by("-design__updated"))
+    listed = heads.annotate(**kinds).select_related("design").prefetch_related("design__tags")
+    found = list(listed.defer("kept").order_by("-design__updated"))
     _look_at(found)
     return found
 

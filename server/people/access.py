@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import secrets
 import uuid
+from collections import defaultdict
 from datetime import timedelta
 
 from designs.models import Design
@@ -82,6 +83,16 @@ def allowed(person: User, design_id: uuid.UUID, needed: Role) -> bool:
     """Whether a person's role in a design is enough."""
     share = Share.objects.filter(design_id=design_id, person_id=person.pk).first()
     return share is not None and _RANK[Role(share.role)] >= _RANK[needed]
+
+
+def owners(designs: QuerySet[Design]) -> dict[uuid.UUID, list[str]]:
+    """The names of those who own each of the designs, in team mode."""
+    found: dict[uuid.UUID, list[str]] = defaultdict(list)
+    if settings.TEAM:
+        owned = Share.objects.filter(design__in=designs, role=Role.OWN).order_by("person__username")
+        for design_id, name in owned.values_list("design_id", "person__username"):
+            found[design_id].append(name)
+    return found
 
 
 def shares(design_id: uuid.UUID) -> list[Share]:

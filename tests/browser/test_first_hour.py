@@ -202,6 +202,32 @@ def test_the_shelf_finds_words_in_any_order_and_keeps_those_that_are_chosen(shel
     assert {recipe["name"] for recipe in recipes} == {"Hoist buffer, flat wire"}
 
 
+def test_several_designs_are_tagged_and_built_at_once(shelf):
+    page, names = shelf, ("Hatch spring, hexagon wire", "Hoist buffer, flat wire")
+    cards = page.get_by_role("list", name="Designs").get_by_role("listitem")
+    for name in names:
+        page.get_by_label(f"Choose {name}").click()
+    page.get_by_role("button", name="Tag them").click()
+    page.get_by_label("New tag").fill("for the winch")
+    page.get_by_label("New tag").press("Enter")
+    expect(page.get_by_role("dialog").get_by_text("for the winch (2)")).to_be_visible()
+    page.get_by_role("button", name="Close").click()
+    cards.get_by_role("button", name="for the winch").first.click()
+    expect(cards).to_have_count(2)
+    page.get_by_role("button", name="Build them").click()
+    built = page.get_by_role("dialog")
+    hatch = built.get_by_role("listitem").filter(has_text=names[0])
+    with page.expect_download(timeout=90_000) as download:
+        hatch.get_by_role("link", name=re.compile("^STEP")).click(timeout=90_000)
+    assert download.value.suggested_filename.endswith(".step")
+    buffer = built.get_by_role("listitem").filter(has_text=names[1])
+    expect(buffer.get_by_role("alert")).to_contain_text("stop", timeout=90_000)
+    page.get_by_role("button", name="Close").click()
+    page.get_by_role("button", name="Tag them").click()
+    page.get_by_role("dialog").get_by_role("button", name="for the winch (2)").press("Delete")
+    expect(page.get_by_role("dialog")).to_contain_text("No tag yet")
+
+
 def test_the_figures_in_sight_are_chosen_and_kept(shelf):
     page = shelf
     page.get_by_role("link", name="Open Shutter return spring").click()

@@ -99,6 +99,18 @@ def test_rename_duplicate_delete_and_put_back(client, design):
     assert Revision.objects.filter(design=design["id"]).count() == 2
 
 
+def test_a_design_is_found_by_its_tags_and_a_copy_has_them(client, design):
+    path = f"/designs/{design['id']}"
+    assert send(client, "put", f"{path}/tags", {"tags": ["Öl", " hoist ", "hoist"]}).status_code == 204
+    send(client, "post", f"{path}/copy")
+    assert [item["tags"] for item in client.get("/api/designs?search=öl HOI").json()] == [["hoist", "Öl"]] * 2
+    assert send(client, "put", f"{path}/tags", {"tags": ["other"]}).status_code == 204
+    assert [item["id"] for item in client.get("/api/designs?search=other").json()] == [design["id"]]
+    for wrong in ([""], ["a, b"], ["x" * 41], ["x"] * 21, "hoist", None):
+        (problem,) = problems(send(client, "put", f"{path}/tags", {"tags": wrong}), 422)
+        assert problem["place"].startswith("/tags"), problem
+
+
 def test_picture_is_a_png(client, design):
     picture = client.get(f"/api/designs/{design['id']}/revisions/1/picture")
     assert picture.content.startswith(b"\x89PNG")

@@ -22,7 +22,9 @@ pytestmark = pytest.mark.django_db
 @pytest.fixture
 def shelf(spring):
     """Two designs, one with three revisions and an unusable head, one taken off; and a form."""
-    design = services.create(spring).design_id
+    made = services.create(spring)
+    services.tag(made.design, ["für Öl", "brass"])
+    design = made.design_id
     services.save(design, {**spring, "name": "Ünlike 7 × 8"}, 1)
     services.save(design, {**spring, "path": {"kind": "none"}}, 2)
     services.delete(services.create({**spring, "name": "Gone"}).design_id)

@@ -61,6 +61,7 @@ TABLE = {
     f"PUT {DESIGN}": _EDITS,
     f"DELETE {DESIGN}": _OWNS,
     f"PUT {DESIGN}/name": _EDITS,
+    f"PUT {DESIGN}/tags": _EDITS,
     f"POST {DESIGN}/copy": _COPIES,
     f"POST {DESIGN}/restore": _OWNS,
     f"GET {DESIGN}/recipe": _READS,

@@ -13,8 +13,8 @@ export interface paths {
         };
         /**
          * Shelf
-         * @description The designs that hold every word of `search` in name, note, designation, wire or number; the latest
-         *     first.
+         * @description The designs that hold every word of `search` in name, tags, note, designation, wire or number; the
+         *     latest first.
          */
         get: operations["api_designs_shelf"];
         put?: never;
@@ -110,6 +110,26 @@ export interface paths {
          * @description Give a design another name.
          */
         put: operations["api_designs_rename"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Tag
+         * @description Give a design these tags in the place of those that it has.
+         */
+        put: operations["api_designs_tag"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1412,7 +1432,8 @@ export interface components {
     schemas: {
         /**
          * OnShelf
-         * @description A design as the shelf lists it; `kind` says what it is in a few words.
+         * @description A design as the shelf lists it; `kind` says what it is in a few words, `owners` whose it is in team
+         *     mode.
          */
         OnShelf: {
             /**
@@ -1435,6 +1456,10 @@ export interface components {
             updated: string;
             /** Kind */
             kind: string;
+            /** Tags */
+            tags: string[];
+            /** Owners */
+            owners: string[];
         };
         /** DesignOut */
         DesignOut: {
@@ -1560,6 +1585,11 @@ export interface components {
         Rename: {
             /** Name */
             name: string;
+        };
+        /** Tagging */
+        Tagging: {
+            /** Tags */
+            tags: string[];
         };
         /** RevisionOut */
         RevisionOut: {
@@ -7134,6 +7164,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ConflictOut"];
+                };
+            };
+        };
+    };
+    api_designs_tag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Tagging"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };

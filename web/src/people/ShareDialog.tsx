@@ -145,6 +145,7 @@ function inWords({ method, path, status }: Schemas["DeedOut"]): string {
     {
       share: "shared it",
       name: "renamed it",
+      tags: "tagged it",
       copy: "copied it",
       restore: "put it back",
       builds: "asked for a build",

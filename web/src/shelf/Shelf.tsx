@@ -10,11 +10,13 @@ import { Link } from "react-router";
 import { answer, client, type ShelfItem } from "../api/client";
 import { useLook } from "../look/Look";
 import { Account } from "../people/Account";
+import { BuildDialog } from "./BuildDialog";
 import { InAndOut } from "./InAndOut";
 import { ShelfBar } from "./ShelfBar";
 import { ShelfCard } from "./ShelfCard";
 import { ShelfRow } from "./ShelfRow";
 import { seen, WHOLE } from "./sight";
+import { TagDialog } from "./TagDialog";
 
 /** While some designs that came in are still being looked at. */
 const LOOK_AGAIN_MS = 2000;
@@ -63,7 +65,10 @@ export function Shelf() {
   const [most, more] = useMore();
   const choose = (id: string) =>
     setChosen((old) => (old.includes(id) ? old.filter((one) => one !== id) : [...old, id]));
-  const all = (key: "kind" | "verdict") => [...new Set((data ?? []).map((one) => one[key]))].sort();
+  const taken = (data ?? []).filter(({ id }) => chosen.includes(id));
+  const [dialog, setDialog] = useState<"tags" | "builds" | null>(null);
+  const all = (key: "kind" | "verdict" | "tags" | "owners") =>
+    [...new Set((data ?? []).flatMap((one) => one[key]))].sort();
   return (
     <Box component="main" sx={{ maxWidth: 1240, mx: "auto", px: 3, py: 2 }}>
       <Stack direction="row" spacing={2} sx={{ alignItems: "center", mb: 2.5 }}>
@@ -102,14 +107,27 @@ export function Shelf() {
         onSight={(change) => setSight((old) => ({ ...old, ...change }))}
         kinds={all("kind")}
         verdicts={all("verdict")}
+        tags={all("tags")}
+        owners={all("owners")}
         shown={shown.length}
         chosen={chosen}
         onChooseNone={() => setChosen([])}
+        onTag={() => setDialog("tags")}
+        onBuild={() => setDialog("builds")}
         onDelete={() => {
-          remove.mutate((data ?? []).filter((one) => chosen.includes(one.id)));
+          remove.mutate(taken);
           setChosen([]);
         }}
       />
+      {dialog === "tags" && (
+        <TagDialog
+          designs={taken}
+          known={all("tags")}
+          onChanged={refresh}
+          onClose={() => setDialog(null)}
+        />
+      )}
+      {dialog === "builds" && <BuildDialog designs={taken} onClose={() => setDialog(null)} />}
       {data && shown.length === 0 && (
         <Typography sx={{ py: 8, textAlign: "center" }} color="text.secondary">
           {data.length > 0 || wanted
@@ -145,6 +163,7 @@ export function Shelf() {
               {...choice}
               onDelete={() => remove.mutate([item])}
               onChanged={refresh}
+              onTag={(tag) => setSight((old) => ({ ...old, tag }))}
             />
           );
         })}

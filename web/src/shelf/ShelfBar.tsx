@@ -10,19 +10,25 @@ import { ORDERS, type Order, type Sight } from "./sight";
 interface Props {
   sight: Sight;
   onSight: (change: Partial<Sight>) => void;
-  /** The kinds and verdicts that there are. */
+  /** The kinds, verdicts, tags and owners that there are. */
   kinds: string[];
   verdicts: string[];
+  tags: string[];
+  owners: string[];
   /** How many are shown, and how many are chosen. */
   shown: number;
   chosen: string[];
+  onBuild: () => void;
+  onTag: () => void;
   onDelete: () => void;
   onChooseNone: () => void;
 }
 
+const has = (words: string[]) => words.length > 0;
+
 /** What is shown of the shelf, in which order; and what can be done with all that is chosen. */
 export function ShelfBar(props: Props) {
-  const { sight, onSight, kinds, verdicts, shown, chosen } = props;
+  const { sight, onSight, kinds, verdicts, tags, owners, shown, chosen } = props;
   const any = (words: string[]) =>
     [["", "any"], ...words.map((word) => [word, word] as const)] as const;
   return (
@@ -40,7 +46,11 @@ export function ShelfBar(props: Props) {
         slotProps={{ inputLabel: { shrink: true } }}
         sx={{ width: 260 }}
       />
-      <Stack direction="row" spacing={1} sx={{ width: 480 }}>
+      <Stack
+        direction="row"
+        spacing={1}
+        sx={{ width: 480 + 130 * [tags, owners].filter(has).length }}
+      >
         <Choice
           label="Kind"
           value={sight.kind}
@@ -53,6 +63,22 @@ export function ShelfBar(props: Props) {
           options={any(verdicts)}
           onChange={(verdict) => onSight({ verdict })}
         />
+        {has(tags) && (
+          <Choice
+            label="Tag"
+            value={sight.tag}
+            options={any(tags)}
+            onChange={(tag) => onSight({ tag })}
+          />
+        )}
+        {has(owners) && (
+          <Choice
+            label="Owner"
+            value={sight.owner}
+            options={any(owners)}
+            onChange={(owner) => onSight({ owner })}
+          />
+        )}
         <Choice
           label="Order"
           value={sight.order}
@@ -85,6 +111,12 @@ export function ShelfBar(props: Props) {
             href={`/api/shelf/archive?${chosen.map((id) => `design=${id}`).join("&")}`}
           >
             Keep them as a file
+          </Button>
+          <Button variant="outlined" onClick={props.onTag}>
+            Tag them
+          </Button>
+          <Button variant="outlined" onClick={props.onBuild}>
+            Build them
           </Button>
           <Button variant="outlined" onClick={props.onDelete}>
             Delete them

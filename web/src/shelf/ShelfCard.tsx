@@ -1,5 +1,6 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Chip from "@mui/material/Chip";
 import Stack from "@mui/material/Stack";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
@@ -19,13 +20,15 @@ interface Props {
   onChoose: () => void;
   onDelete: () => void;
   onChanged: () => void;
+  /** Looks at those of a tag alone. */
+  onTag: (tag: string) => void;
 }
 
 /** A picture that has left the page is asked for no more. */
 const loadNoMore = (picture: HTMLImageElement) => () => picture.removeAttribute("src");
 
 /** One design: its picture, name, verdict and kind, and what can be done with it. */
-export function ShelfCard({ item, chosen, onChoose, onDelete, onChanged }: Props) {
+export function ShelfCard({ item, chosen, onChoose, onDelete, onChanged, onTag }: Props) {
   const [renaming, setRenaming] = useState<string | null>(null);
   const [failed, setFailed] = useState(0);
   const [sharing, setSharing] = useState(false);
@@ -104,6 +107,20 @@ export function ShelfCard({ item, chosen, onChoose, onDelete, onChanged }: Props
           <VerdictLabel verdict={item.verdict} />
           <Typography variant="body2">{item.kind}</Typography>
         </Stack>
+        {item.tags.length > 0 && (
+          <Stack direction="row" useFlexGap sx={{ flexWrap: "wrap", gap: 0.5, mb: 0.5 }}>
+            {item.tags.map((tag) => (
+              <Chip
+                key={tag}
+                label={tag}
+                size="small"
+                variant="outlined"
+                onClick={() => onTag(tag)}
+                title={`Look at those with the tag “${tag}” alone`}
+              />
+            ))}
+          </Stack>
+        )}
         <Stack direction="row" sx={{ ml: -0.75, "& .MuiButton-root": { minWidth: 0, px: 0.75 } }}>
           {renaming === null ? (
             <Button

@@ -31,6 +31,11 @@ export function ShelfRow({ item, chosen, onChoose }: Props) {
       <Choose item={item} chosen={chosen} onChoose={onChoose} />
       <RouterLink to={`/designs/${item.id}`} aria-label={`Open ${item.name}`}>
         {item.name}
+        {item.tags.length > 0 && (
+          <Typography component="span" variant="caption" color="text.secondary" sx={{ ml: 1 }}>
+            {item.tags.join(", ")}
+          </Typography>
+        )}
       </RouterLink>
       <Typography variant="body2">{item.kind}</Typography>
       <VerdictLabel verdict={item.verdict} />

@@ -16,11 +16,21 @@ export interface Sight {
   search: string;
   kind: string;
   verdict: string;
+  tag: string;
+  owner: string;
   order: Order;
   list: boolean;
 }
 
-export const WHOLE: Sight = { search: "", kind: "", verdict: "", order: "updated", list: false };
+export const WHOLE: Sight = {
+  search: "",
+  kind: "",
+  verdict: "",
+  tag: "",
+  owner: "",
+  order: "updated",
+  list: false,
+};
 
 const GRAVITY = ["unknown", "unusable", "stop", "watch", "clear"];
 const names = new Intl.Collator(undefined, { numeric: true, sensitivity: "base" });
@@ -36,8 +46,11 @@ const BY: Record<Order, (a: OnShelf, b: OnShelf) => number> = {
 export function seen(designs: OnShelf[], sight: Sight): OnShelf[] {
   return designs
     .filter(
-      ({ kind, verdict }) =>
-        (!sight.kind || kind === sight.kind) && (!sight.verdict || verdict === sight.verdict),
+      ({ kind, verdict, tags, owners }) =>
+        (!sight.kind || kind === sight.kind) &&
+        (!sight.verdict || verdict === sight.verdict) &&
+        (!sight.tag || tags.includes(sight.tag)) &&
+        (!sight.owner || owners.includes(sight.owner)),
     )
     .sort(BY[sight.order]);
 }
