@@ -101,6 +101,12 @@ def test_history_goes_back_to_before_an_edit_and_to_a_revision(bench):
     page.get_by_role("button", name="Close").click()
     expect(page.get_by_label("Turns, held")).to_have_value("7")
     expect(page.get_by_label("Diameter", exact=True)).to_have_value("20")
+    page.get_by_role("button", name="History").click()
+    page.get_by_role("button", name="Lay revision 3 over the part").click()
+    over = page.get_by_role("region", name="The revision that lies over the part")
+    expect(over).to_contain_text("revision 3")
+    over.get_by_role("button", name="Take it away").click()
+    expect(over).to_have_count(0)
 
 
 def test_a_place_on_the_wire_tells_radius_pitch_and_gap_and_the_strip_grows(bench):

@@ -13,6 +13,7 @@ import { answer, client, type AnyRecipe } from "../api/client";
 import { placeWords } from "../schema/schema";
 import { useRecipe } from "../state/bench";
 import { at, differAt } from "../state/pointer";
+import { useLay } from "./OtherRevision";
 import { useBench } from "./PartContext";
 
 /** What was done since the design was opened, and its revisions: each can be gone back to. */
@@ -34,7 +35,7 @@ export function HistoryDrawer({ onClose }: { onClose: () => void }) {
           </Button>
         </Stack>
         <Done />
-        <Revisions />
+        <Revisions onClose={onClose} />
       </Stack>
     </Drawer>
   );
@@ -82,8 +83,9 @@ function edit(before: AnyRecipe, after: AnyRecipe): string {
 }
 
 /** The saved revisions, the newest first, each with its picture. */
-function Revisions() {
+function Revisions({ onClose }: { onClose: () => void }) {
   const { saving } = useBench();
+  const lay = useLay();
   const change = useRecipe((state) => state.change);
   const id = saving.id ?? "";
   const { data } = useQuery({
@@ -110,7 +112,7 @@ function Revisions() {
         </Typography>
       )}
       <Stack component="ol" sx={{ listStyle: "none", p: 0, m: 0, gap: 0.5 }}>
-        {[...(data ?? [])].reverse().map(({ number, created }) => (
+        {[...(data ?? [])].reverse().map(({ number, created, verdict }) => (
           <Box
             component="li"
             key={number}
@@ -134,13 +136,27 @@ function Revisions() {
             {number === saving.revision ? (
               <Typography variant="caption">now</Typography>
             ) : (
-              <Button
-                variant="text"
-                aria-label={`Restore revision ${number}`}
-                onClick={() => void restore(number)}
-              >
-                Restore
-              </Button>
+              <Stack sx={{ alignItems: "flex-end", "& .MuiButton-root": { py: 0 } }}>
+                <Button
+                  variant="text"
+                  aria-label={`Restore revision ${number}`}
+                  onClick={() => void restore(number)}
+                >
+                  Restore
+                </Button>
+                {verdict !== "unusable" && (
+                  <Button
+                    variant="text"
+                    aria-label={`Lay revision ${number} over the part`}
+                    onClick={() => {
+                      lay(number);
+                      onClose();
+                    }}
+                  >
+                    Lay it over
+                  </Button>
+                )}
+              </Stack>
             )}
           </Box>
         ))}

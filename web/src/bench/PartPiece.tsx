@@ -4,6 +4,7 @@ import { DoubleSide, Plane, Vector3, type Mesh } from "three";
 import { isThreaded, type Report, type Said } from "../api/client";
 import { useLook } from "../look/Look";
 import { useDesk } from "../state/bench";
+import { changed } from "../state/timing";
 import { paint, piecesOf, type Piece, type Shade } from "./geometry";
 import { useBench } from "./PartContext";
 
@@ -51,6 +52,7 @@ export function usePieces(
         old.forEach((piece) => piece.geometry.dispose());
         return next;
       });
+      changed();
     });
     return () => {
       current = false;

@@ -14,6 +14,7 @@ import { useBench } from "./PartContext";
 import { type Settings, useStressShade, usePieces, PartPiece } from "./PartPiece";
 import { AboutTheWire } from "./AboutTheWire";
 import { MeasuredLine, MeasuredWords } from "./Measure";
+import { OtherShape, OtherWords, useOtherRevision } from "./OtherRevision";
 import { ScanPlaces, ScanWords } from "./ScanGhost";
 import { useScan } from "./scan";
 import { Space } from "./Space";
@@ -21,7 +22,7 @@ import { TakePicture } from "./TakePicture";
 
 /** The part in space: orbit, standard views, wire-frame, section plane, and the shared cursor on it. */
 export function View3D() {
-  const { part, recipe, unit } = useBench();
+  const { part, recipe, unit, saving } = useBench();
   const { colours } = useLook();
   const [settings, setSettings] = useState<Settings>({
     parallel: false,
@@ -44,6 +45,7 @@ export function View3D() {
   const change = (some: Partial<Settings>) => setSettings((old) => ({ ...old, ...some }));
   const sphere = useMemo(() => around(pieces), [pieces]);
   const { scan, leave } = useScan();
+  const other = useOtherRevision(saving.id);
   return (
     <Box
       sx={{ position: "absolute", inset: 0 }}
@@ -81,6 +83,7 @@ export function View3D() {
           ))}
           {!isThreaded(recipe) && <AboutTheWire sphere={sphere} />}
           {scan && <ScanPlaces scan={scan} />}
+          {other && <OtherShape pieces={other.pieces} />}
           <MeasuredLine ends={ends} radius={sphere?.radius ?? 1} />
           <TakePicture asked={pictures} name={recipe.name ?? "part"} />
         </Space>
@@ -127,6 +130,7 @@ export function View3D() {
         />
       </Stack>
       {scan && <ScanWords scan={scan} unit={unit} onLeave={leave} />}
+      {other && <OtherWords number={other.number} />}
       {measuring && <MeasuredWords ends={ends} unit={unit} onAgain={() => setEnds([])} />}
       {settings.cut !== null && sphere && (
         <Stack

@@ -3,10 +3,11 @@ import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import { Canvas } from "@react-three/fiber";
 import { useState } from "react";
-import { Color, DoubleSide, type Sphere } from "three";
+import type { Sphere } from "three";
 import { Camera, VIEWS, type View } from "../bench/Camera";
 import type { Piece } from "../bench/geometry";
 import { useLook } from "../look/Look";
+import { OneSide } from "./OneSide";
 import { AFTER, BEFORE, type Shown } from "./sources";
 
 interface Props {
@@ -26,8 +27,8 @@ export function Overlay3D({ old, now, sphere, shown }: Props) {
         <Camera parallel={false} sphere={sphere} wanted={wanted} />
         <hemisphereLight args={["#ffffff", "#8a7d6c", 1.5]} />
         <directionalLight position={[-40, -90, 120]} intensity={2.2} />
-        {shown !== "after" && <Side pieces={old} colour={BEFORE} faint={shown === "both"} />}
-        {shown !== "before" && <Side pieces={now} colour={AFTER} faint={false} />}
+        {shown !== "after" && <OneSide pieces={old} colour={BEFORE} faint={shown === "both"} />}
+        {shown !== "before" && <OneSide pieces={now} colour={AFTER} faint={false} />}
       </Canvas>
       <Stack direction="row" spacing={0.5} sx={{ position: "absolute", top: 8, left: 10 }}>
         {(Object.keys(VIEWS) as View[]).map((view) => (
@@ -43,20 +44,4 @@ export function Overlay3D({ old, now, sphere, shown }: Props) {
       </Stack>
     </Box>
   );
-}
-
-function Side({ pieces, colour, faint }: { pieces: Piece[]; colour: string; faint: boolean }) {
-  return pieces.map((piece, index) => (
-    <mesh key={index} geometry={piece.geometry} dispose={null}>
-      <meshStandardMaterial
-        key={String(faint)}
-        color={new Color(colour)}
-        roughness={0.45}
-        metalness={0.2}
-        side={DoubleSide}
-        transparent={faint}
-        opacity={faint ? 0.5 : 1}
-      />
-    </mesh>
-  ));
 }

@@ -11,6 +11,7 @@ import {
   type Said,
 } from "../api/client";
 import { Pump } from "./pump";
+import { edited } from "./timing";
 
 export interface PartState<R extends Said = Said, T extends AnyRecipe = AnyRecipe> {
   glb: ArrayBuffer | null;
@@ -110,6 +111,7 @@ export function usePart(
 
   useEffect(() => {
     if (!recipe) return;
+    edited();
     pumps.current?.mesh.want({ recipe, chordError, at });
   }, [recipe, chordError, at]);
 
