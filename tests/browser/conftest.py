@@ -46,16 +46,23 @@ def browser_context_args(browser_context_args):
 
 
 @pytest.fixture
-def shelf(page, server):
-    """The shelf, open; what a test puts on it is taken off at its end: the next finds the demo designs."""
+def visit(page, server):
+    """A page on nothing yet; what a test puts on the shelf is taken off at its end: the next finds the demo
+    designs."""
     page.set_default_timeout(60_000)
     before = _designs(page, server)
-    page.goto(server, wait_until="domcontentloaded")
-    page.get_by_role("list", name="Designs").get_by_role("listitem").first.wait_for()
     yield page
     page.goto("about:blank")
     for made in _designs(page, server) - before:
         assert page.request.delete(f"{server}/api/designs/{made}").ok
+
+
+@pytest.fixture
+def shelf(visit, server):
+    """The shelf, open."""
+    visit.goto(server, wait_until="domcontentloaded")
+    visit.get_by_role("list", name="Designs").get_by_role("listitem").first.wait_for()
+    return visit
 
 
 def _designs(page, server):
@@ -63,9 +70,9 @@ def _designs(page, server):
 
 
 @pytest.fixture
-def bench(shelf, server):
+def bench(visit, server):
     """A new design, open on the bench with its part on show."""
-    made = shelf.request.post(f"{server}/api/designs", data={}).json()
-    shelf.goto(f"{server}/designs/{made['id']}", wait_until="domcontentloaded")
-    shelf.locator("[data-figure=wire_length]").wait_for()
-    return shelf
+    made = visit.request.post(f"{server}/api/designs", data={}).json()
+    visit.goto(f"{server}/designs/{made['id']}", wait_until="domcontentloaded")
+    visit.locator("[data-figure=wire_length]").wait_for()
+    return visit

@@ -4,7 +4,7 @@ import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useThree } from "@react-three/fiber";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useMemo } from "react";
 import { useSearchParams } from "react-router";
 import { answer, client, type AnyRecipe } from "../api/client";
 import { OneSide } from "../compare/OneSide";
@@ -36,7 +36,10 @@ export function useOtherRevision(design: string | null) {
     staleTime: Infinity,
   });
   const pieces = usePieces((data?.recipe as unknown as AnyRecipe | undefined) ?? null);
-  return data && pieces.length > 0 ? { number, pieces } : null;
+  return useMemo(
+    () => (data && pieces.length > 0 ? { number, pieces } : null),
+    [data, number, pieces],
+  );
 }
 
 /** Another revision, seen through. */

@@ -1,14 +1,27 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { Canvas } from "@react-three/fiber";
+import { Canvas, type GLProps } from "@react-three/fiber";
 import { useState, type ReactNode } from "react";
+import { WebGLRenderer, type WebGLRendererParameters } from "three";
 
-const hasWebGL = () => document.createElement("canvas").getContext("webgl2") !== null;
+/** What draws; where the browser cannot, it is told, and nothing is waited for. */
+function drawer(cannot: () => void): GLProps {
+  return async (props) => {
+    try {
+      const renderer = new WebGLRenderer(props as WebGLRendererParameters);
+      renderer.localClippingEnabled = true;
+      return renderer;
+    } catch {
+      cannot();
+      return new Promise<WebGLRenderer>(() => undefined);
+    }
+  };
+}
 
 /** The place where the part is drawn in space; says so where the browser cannot draw, or lost what it drew with. */
 export function Space({ children }: { children: ReactNode }) {
-  const [able] = useState(hasWebGL);
+  const [able, setAble] = useState(true);
   const [lost, setLost] = useState(false);
   if (!able) {
     return (
@@ -29,7 +42,7 @@ export function Space({ children }: { children: ReactNode }) {
   return (
     <Canvas
       frameloop="demand"
-      gl={{ localClippingEnabled: true }}
+      gl={drawer(() => setAble(false))}
       dpr={[1, 2]}
       onCreated={({ gl }) =>
         gl.domElement.addEventListener("webglcontextlost", (event) => {

@@ -43,9 +43,10 @@ export function View3D() {
   const asExported = useDesk((state) => state.chordError) !== null;
   const look = (view: View) => setWanted((old) => ({ view, count: old.count + 1 }));
   const change = (some: Partial<Settings>) => setSettings((old) => ({ ...old, ...some }));
-  const sphere = useMemo(() => around(pieces), [pieces]);
   const { scan, leave } = useScan();
   const other = useOtherRevision(saving.id);
+  const laid = other?.pieces;
+  const sphere = useMemo(() => around([...pieces, ...(laid ?? [])]), [pieces, laid]);
   return (
     <Box
       sx={{ position: "absolute", inset: 0 }}

@@ -104,7 +104,7 @@ export function ShelfBar(props: Props) {
         {chosen.length ? `${chosen.length} of ${shown} chosen` : `${shown} designs`}
       </Typography>
       {chosen.length > 0 && (
-        <>
+        <Stack direction="row" sx={{ flexBasis: "100%", gap: 1 }}>
           <Button
             variant="outlined"
             download
@@ -124,7 +124,7 @@ export function ShelfBar(props: Props) {
           <Button variant="text" onClick={props.onChooseNone}>
             Choose none
           </Button>
-        </>
+        </Stack>
       )}
     </Stack>
   );
