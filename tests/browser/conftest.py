@@ -1,6 +1,7 @@
 """The real server and the real worker on data of their own, and Debian's chromium without a screen."""
 
 import shutil
+from pathlib import Path
 
 import pytest
 from playwright.sync_api import expect
@@ -19,6 +20,13 @@ QUIET = [
 ]
 
 expect.set_options(timeout=30_000)
+
+
+def pytest_collection_modifyitems(items):
+    here = Path(__file__).parent
+    for item in items:
+        if here in item.path.parents:
+            item.add_marker("processes")
 
 
 @pytest.fixture(scope="session")

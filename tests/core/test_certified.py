@@ -24,7 +24,7 @@ from scipy.optimize import nnls
 from tests.demos import demo
 
 DEMO = Path(__file__).resolve().parents[2] / "demo"
-SEEDS = 560
+SEEDS = 336
 SHARDS = 14
 
 

@@ -216,18 +216,25 @@ def test_a_coil_that_cannot_be_told_apart_is_refused_rather_than_guessed():
 
 
 @pytest.mark.parametrize("suffix", [".stl", ".obj", ".ply", ".glb"])
-def test_every_format_of_a_mesh_is_traced_in_a_child(suffix):
-    data = scan(COILS["few turns of thick wire"][0]).export(file_type=suffix[1:])
+def test_every_format_of_a_mesh_is_read_in_its_unit(suffix):
+    mesh = scan(COILS["few turns of thick wire"][0])
+    data = mesh.export(file_type=suffix[1:])
     data = data.encode() if isinstance(data, str) else data
     unit = None if suffix == ".glb" else "mm"
-    scale = 1000 if suffix == ".glb" else 1
     surface = unpacked(packed(surface_in(data, suffix, unit)))
-    found = traced_in_child(surface, "spring")
-    assert found.rounded["path"]["turns"] == 2.5
-    assert found.rounded["path"]["diameter"] == pytest.approx(24 * scale, rel=1e-3)
+    scale = 1000 if suffix == ".glb" else 1
+    assert surface.area == pytest.approx(scale**2 * mesh.area, rel=1e-5)
+    assert surface.bounds == pytest.approx(scale * mesh.bounds, rel=1e-5, abs=1e-5 * scale)
     if unit:
         with pytest.raises(RecipeError, match="does not say its unit"):
             trace(data, suffix, None, "spring")
+
+
+def test_a_surface_is_traced_in_a_child():
+    data = scan(COILS["few turns of thick wire"][0]).export(file_type="stl")
+    found = traced_in_child(surface_in(data, ".stl", "mm"), "spring")
+    assert found.rounded["path"]["turns"] == 2.5
+    assert found.rounded["path"]["diameter"] == pytest.approx(24, rel=1e-3)
 
 
 def test_the_command_writes_the_recipe_and_says_how_sure_it_is(tmp_path, capsys):

@@ -20,6 +20,8 @@ import pytest
 from tests.conftest import SPRING
 from tests.running import call, children_of, end, environment, free_port, manage, serve, wait_for
 
+pytestmark = pytest.mark.processes
+
 KILLS = int(os.environ.get("METASPIRA_KILLS", "4"))
 
 

@@ -23,6 +23,8 @@ from jobs.files import keep, kept
 from tests.conftest import SPRING
 from tests.running import ROOT, call, end, environment, free_port, manage, wait_for, web
 
+pytestmark = pytest.mark.processes
+
 
 @pytest.fixture
 def quiet_client():

@@ -11,6 +11,8 @@ import pytest
 from tests.conftest import SPRING
 from tests.running import call, end, environment, free_port, manage, started, wait_for, web, worker
 
+pytestmark = pytest.mark.processes
+
 
 @pytest.fixture
 def machines(tmp_path):

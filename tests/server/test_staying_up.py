@@ -41,6 +41,8 @@ class Served(NamedTuple):
 @pytest.fixture
 def served(tmp_path):
     env = environment(tmp_path)
+
+pytestmark = pytest.mark.processes
     manage("migrate", env)
     port = free_port()
     process = web(env, port)
