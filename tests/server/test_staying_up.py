@@ -32,6 +32,8 @@ from tests.running import (
     web,
 )  # fmt: skip
 
+pytestmark = pytest.mark.processes
+
 
 class Served(NamedTuple):
     port: int
@@ -41,8 +43,6 @@ class Served(NamedTuple):
 @pytest.fixture
 def served(tmp_path):
     env = environment(tmp_path)
-
-pytestmark = pytest.mark.processes
     manage("migrate", env)
     port = free_port()
     process = web(env, port)
