@@ -23,6 +23,10 @@ def test_a_curve_a_table_and_a_point_taken(bench):
     with page.expect_download() as download:
         page.get_by_role("link", name="Table as CSV").click()
     assert download.value.path().read_text().count("\n") == 8
+    page.get_by_role("combobox", name="On the other axis").click()
+    page.get_by_role("option", name="Mass").click()
+    both = page.get_by_role("group", name="Wire length and Mass over pitch")
+    expect(both.get_by_text("Mass, g")).to_be_visible()
     points.first.focus()
     for _ in range(6):
         page.keyboard.press("ArrowRight")

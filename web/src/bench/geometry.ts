@@ -14,6 +14,7 @@ const loader = new GLTFLoader();
 const WIRE = new Color("#b8693d");
 const OTHERS = ["#8a7a55", "#6d8379", "#9a6a72", "#6f7a8c"].map((c) => new Color(c));
 const STOP = new Color("#e0455f");
+const BETWEEN = new Color("#fff6e2");
 const WATCH = new Color("#e0a83a");
 
 /** One piece of a body's surface: its geometry in its own axes, with the true length at each vertex (mm) in
@@ -70,7 +71,16 @@ function shadeAt(shade: Shade, s: number): Color | null {
   return value === null || value === undefined ? null : shadeOf(value);
 }
 
-/** Paint each vertex: the wire's colour, that of its material where it is shown `asFinished`, or its shade, and the places where a check stops or watches in its own. */
+/** How wide the stripes are that a stop is marked by, mm: two rows of the mesh's vertices. */
+function stripeOf({ array }: BufferGeometry["attributes"][string]): number {
+  const rows = new Set(array);
+  let whole = 0;
+  for (const length of rows) whole = Math.max(whole, length);
+  return (2 * whole) / Math.max(rows.size - 1, 1);
+}
+
+/** Paint each vertex: the wire's colour, that of its material where it is shown `asFinished`, or its shade; where a
+ * check watches in its own, and where one stops in stripes, which are seen on a part of any colour. */
 export function paint(
   pieces: Piece[],
   report: Said | null,
@@ -84,13 +94,14 @@ export function paint(
       check.where.map(([from, to]) => ({
         from: from ?? 0,
         to: to ?? 0,
-        colour: check.verdict === "stop" ? STOP : WATCH,
+        stops: check.verdict === "stop",
       })),
     );
   for (const piece of pieces) {
     const lengths = piece.geometry.getAttribute("_length");
     const count = lengths.count;
     const painted = new Float32Array(count * 3);
+    const stripe = spans.length > 0 ? stripeOf(lengths) : 1;
     const own =
       piece.paint ??
       (asFinished ? piece.look : null) ??
@@ -100,7 +111,9 @@ export function paint(
       if (piece.body === 0) {
         const s = lengths.getX(i);
         if (shade) colour = shadeAt(shade, s) ?? own;
-        for (const span of spans) if (s >= span.from && s <= span.to) colour = span.colour;
+        for (const { from, to, stops } of spans)
+          if (s >= from && s <= to)
+            colour = !stops ? WATCH : Math.floor((s - from) / stripe) % 2 === 0 ? STOP : BETWEEN;
       }
       painted[3 * i] = colour.r;
       painted[3 * i + 1] = colour.g;

@@ -17,34 +17,50 @@ export interface ChartProps {
   onPick: (point: number) => void;
 }
 
-/** One input along the base, a figure up the side; each point wears its verdict. */
-export function Curve(props: ChartProps) {
-  const { found, column, unit } = props;
+/** One input along the base, a figure up the side, each point of which wears its verdict; and another one up the other
+ * side. */
+export function Curve(props: ChartProps & { beside: ShownColumn | null }) {
+  const { found, column, beside, unit } = props;
   const { colours } = useLook();
   const input = found.inputs[0]!;
   const across = found.steps[0]!;
   const values = inUnit(column, unit);
-  const title = `${column.title} over ${input.words}`;
+  const title = `${[column, ...(beside ? [beside] : [])].map((one) => one.title).join(" and ")} over ${input.words}`;
+  const others = beside && inUnit(beside, unit);
+  const named = beside && titled(beside.title, beside.unit, unit);
   const seen = input.value >= across[0]! && input.value <= across.at(-1)!;
   return (
     <>
-      <Typography variant="h2">{titled(title, column.unit, unit)}</Typography>
+      <Typography variant="h2">{beside ? title : titled(title, column.unit, unit)}</Typography>
       <FilledPlace>
         <Chart
           label={title}
           along={{ label: titled(input.words, input.unit), values: across }}
           left={{ label: titled(column.title, column.unit, unit) }}
+          {...(named && { right: { label: named, colour: colours.copper } })}
           lines={[
             {
               label: column.title,
               values: across.map((_, k) => values[k] ?? null),
               colour: colours.ink,
             },
+            ...(others
+              ? [
+                  {
+                    label: beside.title,
+                    values: across.map((_, k) => others[k] ?? null),
+                    colour: colours.copper,
+                    dashed: true,
+                    side: "right" as const,
+                  },
+                ]
+              : []),
           ]}
           rules={seen ? [{ x: input.value, label: "now", colour: colours.copper }] : []}
           table={[
             { title: titled(input.words, input.unit), values: across },
             { title: titled(column.title, column.unit, unit), values },
+            ...(others && named ? [{ title: named, values: others }] : []),
             { title: "verdict", values: found.verdicts },
           ]}
         >

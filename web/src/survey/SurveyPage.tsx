@@ -28,6 +28,7 @@ function SurveyOf({ design }: { design: Design }) {
   const unit = (recipe.unit ?? "mm") as LengthUnit;
   const [ranges, setRanges] = useState<Range[] | null>(null);
   const [shown, setShown] = useState("");
+  const [second, setSecond] = useState("");
   const [exact, setExact] = useState(false);
   const [picked, setPicked] = useState<number | null>(null);
   const { data: inputs, error: unusable } = useInputs(design);
@@ -50,6 +51,7 @@ function SurveyOf({ design }: { design: Design }) {
   const done = survey?.state === "done";
   const found = done || columns.length ? known : null;
   const column = columns.find((one) => one.key === shown) ?? columns[0] ?? NO_COLUMN;
+  const beside = columns.find((one) => one.key === second && one !== column) ?? null;
   return (
     <BesideBench
       design={design}
@@ -84,6 +86,19 @@ function SurveyOf({ design }: { design: Design }) {
                 options={columns.map((one) => [one.key, one.title] as const)}
                 onChange={setShown}
               />
+              {found.inputs.length === 1 && (
+                <Choice
+                  label="On the other axis"
+                  value={beside?.key ?? ""}
+                  options={[
+                    ["", "nothing"],
+                    ...columns
+                      .filter((one) => one !== column)
+                      .map((one) => [one.key, one.title] as const),
+                  ]}
+                  onChange={setSecond}
+                />
+              )}
               {done && (
                 <Button variant="outlined" href={fileOf(survey, "csv")} download>
                   Table as CSV
@@ -107,7 +122,14 @@ function SurveyOf({ design }: { design: Design }) {
       <Box sx={{ minWidth: 0, p: 2, display: "flex", flexDirection: "column" }}>
         {!found && <Empty />}
         {found && found.inputs.length === 1 && (
-          <Curve found={found} column={column} unit={unit} picked={picked} onPick={setPicked} />
+          <Curve
+            found={found}
+            column={column}
+            beside={beside}
+            unit={unit}
+            picked={picked}
+            onPick={setPicked}
+          />
         )}
         {found && found.inputs.length === 2 && (
           <VerdictMap
