@@ -8,10 +8,11 @@ from django.http import HttpRequest, HttpResponse
 from metaspira.numbers.shown import LengthUnit
 from metaspira.recipe.units import in_unit
 from metaspira.starting import starting_point, starting_points
+from metaspira.studies.trace.sample import sample_scan
 from ninja import Router
 from people.permissions import MEMBER, Rule
 
-from api.downloads import small_picture
+from api.downloads import download, gives, small_picture
 from api.schemas import Problems, StartOut
 
 router = Router()
@@ -23,6 +24,12 @@ _NAMED = Rule(arguments=frozenset({"name"}))
 def starts(request: HttpRequest) -> list[Any]:
     """All of them, in the order in which they are offered."""
     return list(starting_points().values())
+
+
+@router.get("/scan/sample", openapi_extra=gives("Triangles in millimetres", "model/stl"), auth=MEMBER)
+def sample(request: HttpRequest) -> HttpResponse:
+    """A made-up scan of a spring (STL, mm) to try tracing on."""
+    return download(sample_scan(), "made-up-scan.stl", "model/stl")
 
 
 @router.get("/{name}", response={200: dict[str, Any], 422: Problems}, auth=_NAMED)

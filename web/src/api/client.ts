@@ -223,6 +223,13 @@ export async function keepReadings(trial: Schemas["Trial"]): Promise<void> {
 export const startTrace = (file: File, unit: string) =>
   sendFile<Schemas["TraceOut"]>("/api/jobs/traces", file, unit);
 
+/** Traces a scan that is made up. */
+export async function traceSample() {
+  const sent = await fetch("/api/starts/scan/sample");
+  if (!sent.ok) throw new Error("the made-up scan could not be fetched; try again");
+  return startTrace(new File([await sent.blob()], "made-up-scan.stl"), "mm");
+}
+
 /** A path through points from a file. */
 export const readCurve = (file: File, unit: string) =>
   sendFile<Schemas["CurveOut"]>("/api/parts/curve", file, unit);

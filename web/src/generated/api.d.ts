@@ -800,6 +800,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/starts/scan/sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sample
+         * @description A made-up scan of a spring (STL, mm) to try tracing on.
+         */
+        get: operations["api_starts_sample"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/starts/{name}": {
         parameters: {
             query?: never;
@@ -8458,6 +8478,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StartOut"][];
+                };
+            };
+        };
+    };
+    api_starts_sample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Triangles in millimetres */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "model/stl": unknown;
                 };
             };
         };

@@ -2,9 +2,10 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { SCAN_FILES, newDesign, startTrace, type Traced } from "../api/client";
+import { SCAN_FILES, newDesign, startTrace, traceSample, type Traced } from "../api/client";
 import { useFollowed } from "../api/jobs";
 import { JobStatus } from "../beside/JobStatus";
 import { FileButton } from "../bench/forms/FileButton";
@@ -20,6 +21,7 @@ export function TracedBody() {
   const work = useFollowed("trace", id);
   const found = work.job?.found ?? null;
   const [trouble, setTrouble] = useState("");
+  const sample = useMutation({ mutationFn: traceSample, onSuccess: (job) => setId(job.id) });
   const take = async (recipe: Traced["recipe"]) => {
     try {
       const design = await newDesign(recipe);
@@ -30,7 +32,7 @@ export function TracedBody() {
   };
   return (
     <Stack spacing={1} sx={{ flexBasis: id ? "100%" : "auto" }}>
-      <Box sx={{ alignSelf: "flex-start" }}>
+      <Stack direction="row" sx={{ alignItems: "flex-start", gap: 1 }}>
         <FileButton
           label="Trace a scanned coil or thread"
           accept={SCAN_FILES}
@@ -40,7 +42,15 @@ export function TracedBody() {
           }}
           onRead={(job) => setId(job.id)}
         />
-      </Box>
+        <Button variant="text" disabled={sample.isPending} onClick={() => sample.mutate()}>
+          or a made-up scan
+        </Button>
+      </Stack>
+      {sample.error && (
+        <Typography role="alert" variant="body2" color="error">
+          {sample.error.message}.
+        </Typography>
+      )}
       <JobStatus what="trace" work={work} />
       {found && (
         <Box
