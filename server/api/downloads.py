@@ -21,13 +21,18 @@ def download(data: str | bytes, name: str, media: str) -> HttpResponse:
 def small_picture(key: str, recipe: Callable[[], dict[str, Any]]) -> HttpResponse:
     """A small picture (PNG) of a recipe, drawn once and kept under a key. Raises RecipeError where it makes
     no part."""
+    return drawn_once(key, "image/png", lambda: picture(part_of(recipe())))
+
+
+def drawn_once(key: str, media: str, draw: Callable[[], bytes]) -> HttpResponse:
+    """What is drawn once and kept under a key, and what it is."""
     kept = f"drawn-{__version__}-{key}"
     image = cache.get(kept)
     if image is None:
-        image = picture(part_of(recipe()))
+        image = draw()
         cache.set(kept, image)
     headers = {"Cache-Control": "private, max-age=31536000, immutable"}
-    return HttpResponse(image, content_type="image/png", headers=headers)
+    return HttpResponse(image, content_type=media, headers=headers)
 
 
 def gives(description: str, *media: str) -> dict[str, Any]:

@@ -6,13 +6,15 @@ from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from metaspira.numbers.shown import LengthUnit
+from metaspira.outputs import made
+from metaspira.parts import part_of
 from metaspira.recipe.units import in_unit
 from metaspira.starting import starting_point, starting_points
 from metaspira.studies.trace.sample import sample_scan
 from ninja import Router
 from people.permissions import MEMBER, Rule
 
-from api.downloads import download, gives, small_picture
+from api.downloads import download, drawn_once, gives, small_picture
 from api.schemas import Problems, StartOut
 
 router = Router()
@@ -43,3 +45,11 @@ def start_picture(request: HttpRequest, name: str) -> HttpResponse:
     """A small picture (PNG) of one."""
     found = starting_point(name)
     return small_picture(f"start-{name}", lambda: found.recipe)
+
+
+@router.get("/{name}/drawing", response={422: Problems}, auth=_NAMED)
+def start_drawing(request: HttpRequest, name: str) -> HttpResponse:
+    """The drawing (SVG) of one, with its dimensions."""
+    found = starting_point(name)
+    drawing = made("drawing.svg")
+    return drawn_once(f"drawing-{name}", drawing.media, lambda: drawing.bytes_of(part_of(found.recipe))[0])

@@ -95,7 +95,7 @@ TABLE = {
             "POST /api/parts/preview", "POST /api/parts/check", "POST /api/parts/slice", "POST /api/parts/drawing",
             "POST /api/parts/body", "POST /api/parts/curve", "POST /api/parts/fit-around", "POST /api/parts/weigh",
             "POST /api/parts/files/{key}", "POST /api/parts/inputs",
-            "POST /api/parts/rename", "GET /api/parts/schema", "GET /api/parts/usual", "POST /api/parts/words", "POST /api/parts/converted", "GET /api/starts", "GET /api/verification", "GET /api/starts/{name}", "GET /api/starts/{name}/picture", "GET /api/starts/scan/sample", "POST /api/compare", "POST /api/compare/body",
+            "POST /api/parts/rename", "GET /api/parts/schema", "GET /api/parts/usual", "POST /api/parts/words", "POST /api/parts/converted", "GET /api/starts", "GET /api/verification", "GET /api/starts/{name}", "GET /api/starts/{name}/picture", "GET /api/starts/{name}/drawing", "GET /api/starts/scan/sample", "POST /api/compare", "POST /api/compare/body",
             "GET /api/springs/wires", "POST /api/springs/find", "POST /api/springs/beams", "POST /api/springs/exact", "POST /api/springs/scatter", "POST /api/springs/readings", "POST /api/workshop/readings",
             "GET /api/threads", "GET /api/threads/nearest", "GET /api/threads/measured", "POST /api/threads/judged", "POST /api/threads/check",
             "POST /api/workshop/coiling", "POST /api/workshop/wind",

@@ -1,6 +1,9 @@
 """Starting points and the conversion of units as the interface asks for them."""
 
+import io
+
 import pytest
+import trimesh
 
 pytestmark = pytest.mark.django_db
 
@@ -10,6 +13,10 @@ def test_they_are_listed_with_pictures_and_given_in_the_unit_that_is_asked_for(c
     assert len(told) >= 12 and all(one["sentence"] for one in told)
     picture = client.get(f"/api/starts/{told[0]['key']}/picture")
     assert picture["Content-Type"] == "image/png" and picture.content.startswith(b"\x89PNG")
+    drawing = client.get(f"/api/starts/{told[0]['key']}/drawing")
+    assert drawing["Content-Type"] == "image/svg+xml" and b"<svg" in drawing.content
+    scan = client.get("/api/starts/scan/sample")
+    assert len(trimesh.load(io.BytesIO(scan.content), file_type="stl").faces) > 10_000
     recipe = client.get("/api/starts/rope?unit=in").json()
     assert (recipe["unit"], recipe["section"]["diameter"]) == ("in", 0.1968504)
 

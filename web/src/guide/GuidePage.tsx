@@ -55,6 +55,19 @@ export function GuidePage() {
               <li key={say}>{say}</li>
             ))}
           </Box>
+          <Box component="figure" sx={{ m: 0, mb: 2 }}>
+            <a href={`/api/starts/${walk.drawn}/drawing`} target="_blank" rel="noreferrer">
+              <img
+                src={`/api/starts/${walk.drawn}/drawing`}
+                alt="Drawing with the dimensions of the part that this walk begins with"
+                style={{ width: "100%", background: "white", display: "block" }}
+              />
+            </a>
+            <Typography component="figcaption" variant="caption" color="text.secondary">
+              What is measured where, on the part that it begins with, or one like it; press the
+              drawing to see it large.
+            </Typography>
+          </Box>
           <Typography variant="body2" color="text.secondary">
             How the figures were checked: <Link to="/verification">the book of proof</Link>. Open
             the shelf in a second window and follow along. Ctrl+. lists every command of the bench

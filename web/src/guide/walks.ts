@@ -6,6 +6,8 @@ export interface Walk {
   key: string;
   title: string;
   about: string;
+  /** The starting point whose drawing says what is measured where. */
+  drawn: string;
   steps: { say?: string; press?: string; type?: string; choose?: string; open?: string }[];
 }
 
