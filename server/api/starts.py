@@ -5,8 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
+from metaspira.drawings import DRAWINGS
+from metaspira.drawings.kinds import plan_of
+from metaspira.drawings.picture import picture_of
 from metaspira.numbers.shown import LengthUnit
-from metaspira.outputs import made
 from metaspira.parts import part_of
 from metaspira.recipe.units import in_unit
 from metaspira.starting import starting_point, starting_points
@@ -49,7 +51,10 @@ def start_picture(request: HttpRequest, name: str) -> HttpResponse:
 
 @router.get("/{name}/drawing", response={422: Problems}, auth=_NAMED)
 def start_drawing(request: HttpRequest, name: str) -> HttpResponse:
-    """The drawing (SVG) of one, with its dimensions."""
+    """The main view (SVG) of one, with its dimensions."""
     found = starting_point(name)
-    drawing = made("drawing.svg")
-    return drawn_once(f"drawing-{name}", drawing.media, lambda: drawing.bytes_of(part_of(found.recipe))[0])
+
+    def draw() -> bytes:
+        return DRAWINGS[".svg"](picture_of(plan_of(part_of(found.recipe))))
+
+    return drawn_once(f"drawing-{name}", "image/svg+xml", draw)

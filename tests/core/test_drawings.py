@@ -21,6 +21,7 @@ from metaspira.drawings.strokes import strokes
 from metaspira.parts import part_of
 from metaspira.sheets.pdf import pdf_of
 from metaspira.sheets.sheet import Row, Section, Sheet
+from metaspira.starting import starting_point
 from metaspira.verification.cases.drawings import dimensions
 from pypdf import PdfReader
 from svgelements import SVG
@@ -416,3 +417,10 @@ def test_a_thread_is_drawn_with_its_helix_where_that_is_asked_for(designation, h
         if isinstance(line, Line) and abs(line.points[-1][0] - line.points[0][0]) > 8
     ]
     assert sum(abs(climb - lead / 2) < 0.1 * lead for climb in climbs) >= 4
+
+
+def test_what_is_wide_is_drawn_as_large_as_its_sheet_takes():
+    """A trough of 320 mm on an A4 sheet; scales of ISO 5455."""
+    drawing = drawing_of(part_of(starting_point("chute").recipe))
+    assert (drawing.width, drawing.height) == (210, 297)
+    assert "1 : 20" in {one.words for one in marks(drawing, Text)}

@@ -24,7 +24,7 @@ _INCHES = ((215.9, 279.4), (431.8, 279.4), (558.8, 431.8), (863.6, 558.8))
 _LEFT, _EDGE, _APART = 20.0, 10.0, 6.0
 _GRID = 4.0
 _SMALLER = (1.0, 0.7, 0.5, 0.35, 0.2)
-_SEEN, _BOLD = 2.0, 14.0
+_SEEN, _BOLD = 2.0, 22.0
 """How wide the wire is drawn at the least and at the most, mm."""
 
 

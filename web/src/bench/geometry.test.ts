@@ -30,6 +30,11 @@ describe("the marks of a check on the part", () => {
     expect(shown.slice(2, 10).filter((colour) => colour !== RED.getHexString())).toHaveLength(4);
     expect(shown.slice(0, 2)).toEqual([RED.getHexString(), RED.getHexString()]);
   });
+  it("are of one colour where it stops on a part of another", () => {
+    const copper = { ...piece(), paint: new Color("#b8693d") };
+    paint([copper], told("stop", [[0, 10]]));
+    expect(new Set(colours(copper)).size).toBe(1);
+  });
   it("are of one colour where it watches, and none where it is clear", () => {
     const [watched, clear] = [piece(), piece()];
     paint([watched], told("watch", [[0, 10]]));

@@ -3,6 +3,7 @@
 import {
   BufferAttribute,
   Color,
+  SRGBColorSpace,
   type BufferGeometry,
   type Mesh,
   type MeshStandardMaterial,
@@ -79,8 +80,16 @@ function stripeOf({ array }: BufferGeometry["attributes"][string]): number {
   return (2 * whole) / Math.max(rows.size - 1, 1);
 }
 
+/** Whether a colour is so like that of a stop that the mark would not be seen on it. */
+function likeStop(colour: Color): boolean {
+  const mark = STOP.getHSL({ h: 0, s: 0, l: 0 }, SRGBColorSpace);
+  const own = colour.getHSL({ h: 0, s: 0, l: 0 }, SRGBColorSpace);
+  const apart = Math.abs(mark.h - own.h);
+  return own.s > 0.3 && Math.min(apart, 1 - apart) < 0.06;
+}
+
 /** Paint each vertex: the wire's colour, that of its material where it is shown `asFinished`, or its shade; where a
- * check watches in its own, and where one stops in stripes, which are seen on a part of any colour. */
+ * check watches or stops in its own, and on a red part in stripes. */
 export function paint(
   pieces: Piece[],
   report: Said | null,
@@ -101,11 +110,11 @@ export function paint(
     const lengths = piece.geometry.getAttribute("_length");
     const count = lengths.count;
     const painted = new Float32Array(count * 3);
-    const stripe = spans.length > 0 ? stripeOf(lengths) : 1;
     const own =
       piece.paint ??
       (asFinished ? piece.look : null) ??
       (piece.body === 0 ? WIRE : OTHERS[(piece.body - 1) % OTHERS.length]!);
+    const stripe = spans.length > 0 && likeStop(own) ? stripeOf(lengths) : Infinity;
     for (let i = 0; i < count; i++) {
       let colour = own;
       if (piece.body === 0) {

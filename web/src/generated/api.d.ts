@@ -869,7 +869,7 @@ export interface paths {
         };
         /**
          * Start Drawing
-         * @description The drawing (SVG) of one, with its dimensions.
+         * @description The main view (SVG) of one, with its dimensions.
          */
         get: operations["api_starts_start_drawing"];
         put?: never;

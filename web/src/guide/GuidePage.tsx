@@ -56,16 +56,18 @@ export function GuidePage() {
             ))}
           </Box>
           <Box component="figure" sx={{ m: 0, mb: 2 }}>
-            <a href={`/api/starts/${walk.drawn}/drawing`} target="_blank" rel="noreferrer">
-              <img
-                src={`/api/starts/${walk.drawn}/drawing`}
-                alt="Drawing with the dimensions of the part that this walk begins with"
-                style={{ width: "100%", background: "white", display: "block" }}
-              />
-            </a>
-            <Typography component="figcaption" variant="caption" color="text.secondary">
-              What is measured where, on the part that it begins with, or one like it; press the
-              drawing to see it large.
+            <img
+              src={`/api/starts/${walk.drawn}/drawing`}
+              alt="View with the dimensions of the part that this walk begins with"
+              style={{ width: 440, maxWidth: "100%", background: "white", padding: 12 }}
+            />
+            <Typography
+              component="figcaption"
+              variant="caption"
+              color="text.secondary"
+              sx={{ display: "block" }}
+            >
+              What is measured where, on the part that it begins with or one like it.
             </Typography>
           </Box>
           <Typography variant="body2" color="text.secondary">

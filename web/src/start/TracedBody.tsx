@@ -62,7 +62,9 @@ export function TracedBody() {
             {found.kind === "coil" ? "A coil of round wire" : "A thread"}
           </Typography>
           <Stack direction="row" useFlexGap sx={{ gap: 4, flexWrap: "wrap" }}>
-            <Readings found={found} />
+            <Box sx={{ width: 380 }}>
+              <Readings found={found} />
+            </Box>
             {found.designations.length > 0 && <Designations found={found} />}
           </Stack>
           {[

@@ -11,7 +11,7 @@ import trimesh
 from metaspira.parts import part_of
 from metaspira.starting import starting_point
 
-_NOISE, _CHORD = 0.02, 0.05
+_NOISE, _CHORD = 0.02, 0.02
 _PLACE = (14.0, -9.0, 6.0)
 
 
