@@ -385,7 +385,7 @@ def main() -> None:
     coil = part_of(answers[0]).spring
     curve = timed(lambda: part_of(answers[0]).spring.drawn.rate, runs=3)
     straight = timed(lambda: part_of(answers[0]).spring.rate, runs=3)
-    row("a spring as drawn, from free to block", curve, "the standard's line", straight)
+    row("a spring as drawn, from free to solid length", curve, "the standard's line", straight)
     radii, pitches = (float(each.mean()) for each in coil.turns.open)
     one = coil.shape.section, radii, pitches, coil.elastic_modulus, coil.shear_modulus
     turn = timed(lambda: Turn(*one).shear.max(), runs=3)

@@ -123,7 +123,8 @@ def test_energy_is_the_area_and_more_turns_are_softer(turns, pitch, wire, diamet
 
 
 def test_growth_is_that_of_the_standard():
-    """EN 13906-1: at block the outside diameter grows by 0.1 (m² − 0.8 m d − 0.2 d²) / D, m the pitch."""
+    """EN 13906-1: at solid length the outside diameter grows by 0.1 (m² − 0.8 m d − 0.2 d²) / D, m
+    the pitch."""
     found = part_of(spring()).spring
     grown = found.outside_diameter(found.deflection_to_block) - 22
     assert grown == pytest.approx(0.1 * (36 - 0.8 * 12 - 0.2 * 4) / 20, abs=0.06)

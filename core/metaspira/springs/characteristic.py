@@ -17,7 +17,7 @@ _SHARES = np.array([0.0, 0.05, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 0.95
 
 
 class Characteristic(ABC):
-    """From free to block."""
+    """From free to solid length."""
 
     @property
     @abstractmethod
@@ -35,11 +35,11 @@ class Characteristic(ABC):
 
     @abstractmethod
     def force_at_stress(self, stress: float) -> float | None:
-        """The force, N, at which the greatest plain stress is so many MPa, None where block comes first."""
+        """The force, N, at which the greatest plain stress is so many MPa, None where it is solid first."""
 
     @property
     def block(self) -> float:
-        """Deflection to block, mm."""
+        """Deflection to solid length, mm."""
         return float(self.steps[0][-1])
 
     @property
@@ -49,16 +49,16 @@ class Characteristic(ABC):
 
     @cached_property
     def rate(self) -> float:
-        """Secant from 30 to 70 % of the deflection to block, N/mm (EN 13906-1)."""
+        """Secant from 30 to 70 % of the deflection to solid length, N/mm (EN 13906-1)."""
         low, high = (share * self.block for share in (0.3, 0.7))
         return (self.force_at(high) - self.force_at(low)) / (high - low)
 
     def force_at(self, deflection: float) -> float:
-        """N at a deflection, mm, up to block."""
+        """N at a deflection, mm, up to solid length."""
         return float(np.interp(deflection, *self.steps))
 
     def deflection_at(self, force: float) -> float:
-        """mm under a force, N, up to block."""
+        """mm under a force, N, up to solid length."""
         deflection, forces = self.steps
         return float(np.interp(force, forces, deflection))
 
@@ -71,7 +71,7 @@ class Characteristic(ABC):
 
 @dataclass(frozen=True, eq=False)
 class StraightLine(Characteristic):
-    """A rate (N/mm) up to a deflection at block (mm), over so many active turns; `unit` is the plain stress
+    """A rate (N/mm) up to a deflection at solid length (mm), over so many active turns; `unit` is the stress
     of the elements under 1 N, MPa (n,)."""
 
     slope: float
@@ -137,7 +137,7 @@ class AsDrawn(Characteristic):
 
     @cached_property
     def _pressed(self) -> tuple[Array, Array]:
-        """Forces (m,), N, and torsion (m, n), MPa, at the shares of the way to block."""
+        """Forces (m,), N, and torsion (m, n), MPa, at the shares of the way to solid length."""
         forces, torsion = [], []
         moved = None
         for share in _SHARES:
@@ -176,7 +176,7 @@ class AsDrawn(Characteristic):
         return float(forces[k - 1] + share * (forces[k] - forces[k - 1]))
 
     def exact_force(self, deflection: float) -> float:
-        """N at a deflection, mm, up to block, without the whole curve."""
+        """N at a deflection, mm, up to solid length, without the whole curve."""
         if deflection <= 0:
             return 0.0
         if deflection > _SHARES[-1] * self.gaps:

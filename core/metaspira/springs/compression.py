@@ -53,8 +53,8 @@ class Pushing(ABC):
 
     @abstractmethod
     def force_at_stress(self, share: float) -> float | None:
-        """The force, N, at which the greatest plain stress is a share of the strength, or None where block
-        comes first."""
+        """The force, N, at which the greatest plain stress is a share of the strength, or None where it is
+        solid first."""
 
     @property
     def rules_why(self) -> str:
@@ -140,7 +140,7 @@ class Compression(Pushing, Spring):
         return self.model.active
 
     def curve(self, count: int = 61) -> tuple[Array, Array]:
-        """Deflection (mm) and force (N), each (count,), from free to block."""
+        """Deflection (mm) and force (N), each (count,), from free to solid length."""
         deflection, force = self.model.steps
         picked = np.linspace(0.0, deflection[-1], count)
         return picked, np.interp(picked, deflection, force)
@@ -166,11 +166,11 @@ class Compression(Pushing, Spring):
         return self.model.rate
 
     def force_at(self, deflection: float) -> float:
-        """N at a deflection, mm, up to block."""
+        """N at a deflection, mm, up to solid length."""
         return self.model.force_at(deflection)
 
     def deflection_at(self, force: float) -> float:
-        """mm under a force, N, up to block."""
+        """mm under a force, N, up to solid length."""
         return self.model.deflection_at(force)
 
     @property
@@ -189,8 +189,8 @@ class Compression(Pushing, Spring):
         return plain, plain * self.turns.wound.sheared(self.turns.radii)
 
     def force_at_stress(self, share: float) -> float | None:
-        """The force, N, at which the greatest plain stress is a share of the strength, or None where block
-        comes first."""
+        """The force, N, at which the greatest plain stress is a share of the strength, or None where it is
+        solid first."""
         return self.model.force_at_stress(share * self.strength)
 
     @property
@@ -228,12 +228,12 @@ class Compression(Pushing, Spring):
 
     @property
     def set_at_block(self) -> float | None:
-        """How much shorter it is once it was closed to block, mm, about; None of wire that is not round.
+        """How much shorter it is once it was closed solid, mm, about; None of wire that is not round.
 
         The wire yields at 0.56 Rm, elastic and perfectly plastic (Timoshenko, Strength of Materials, part II,
         torsion beyond the elastic limit, from memory): twisted by x times as much as it yields at, it bears
         (4/3)(1 − 1/4x³) of the torque that it yields at, and springs back by that much alone. Each element
-        has its share of the way to block by the energy that it stores.
+        has its share of the way to solid length by the energy that it stores.
         """
         if not self.shape.round:
             return None
@@ -251,7 +251,7 @@ class Compression(Pushing, Spring):
 
     @property
     def allowed_solid(self) -> float:
-        """Plain shear stress allowed at block, MPa: 0.56 Rm (EN 13906-1, cold coiled)."""
+        """Plain shear stress allowed at solid length, MPa: 0.56 Rm (EN 13906-1, cold coiled)."""
         return ALLOWED_SOLID * self.strength
 
     @property
@@ -262,7 +262,7 @@ class Compression(Pushing, Spring):
 
     @property
     def buckling(self) -> float | None:
-        """The deflection, mm, at which it buckles, or None where it does not before block."""
+        """The deflection, mm, at which it buckles, or None where it does not before solid length."""
         mean = self._mean.mean()
         moduli = self.shear_modulus / self.elastic_modulus
         deflection = float(buckles_at(self.free_length, mean, SEATS[self.asked.seat], moduli))
@@ -287,7 +287,7 @@ class Compression(Pushing, Spring):
 
     @property
     def span(self) -> tuple[float, float]:
-        """The lengths, mm, between which it works: free, and at block."""
+        """The lengths, mm, between which it works: free, and at solid length."""
         return self.free_length, self.solid_length
 
     def path_to(self, place: float) -> Path:

@@ -69,7 +69,9 @@ def _rules(spring: Compression) -> str:
 
 def _rate_source(spring: Compression) -> str:
     drawn = spring.rules == "as drawn"
-    return f"{spring.rules_named}, from 30 to 70 % of the way to block" if drawn else spring.rules_named
+    return (
+        f"{spring.rules_named}, from 30 to 70 % of the way to solid length" if drawn else spring.rules_named
+    )
 
 
 def _strength(by: str) -> Callable[[WoundSpring], str]:
@@ -84,16 +86,16 @@ PUSHING: tuple[Figure[Compression], ...] = (
     Figure("index", "Spring index", "w", "", lambda s: s.index, "D / d", "mean diameter, wire", _EN),
     Figure("free_length", "Free length", "L₀", "mm", lambda s: s.free_length, "max z − min z", "the shape", "measured on the part"),
     Figure("solid_length", "Solid length", "L_c", "mm", lambda s: s.solid_length, _by_ends("L₀ − Σ (p − p_touch) Δn", _SOLID), _drawn("free length, gaps", "turns in all, wire, kind of ends"), _rules),
-    Figure("block_force", "Force at block", "F_c", "N", lambda s: s.block_force, _drawn("the force at which the last turn closes", "R (L₀ − L_c)"), _drawn("the diagram", "rate, lengths"), _rules),
-    Figure("block_stress", "Stress at block", "τ_c", "MPa", lambda s: s.block.stress, _drawn("torsion / W, greatest along the wire", "8 F D / (π d³)", "F r / W, W of the straight bar"), "force at block", lambda s: s.rules_named if s.rules == "as drawn" else _EN),
-    Figure("set", "Set when first closed to block", "", "mm", lambda s: s.set_at_block, "s_c (1 − (4/3)(1 − 1/4x³)/x), x = τ / 0.56 Rm ≥ 1", "travel to block, stress at block, strength", _SET),
+    Figure("block_force", "Force at solid length", "F_c", "N", lambda s: s.block_force, _drawn("the force at which the last turn closes", "R (L₀ − L_c)"), _drawn("the diagram", "rate, lengths"), _rules),
+    Figure("block_stress", "Stress at solid length", "τ_c", "MPa", lambda s: s.block.stress, _drawn("torsion / W, greatest along the wire", "8 F D / (π d³)", "F r / W, W of the straight bar"), "force at solid length", lambda s: s.rules_named if s.rules == "as drawn" else _EN),
+    Figure("set", "Set when first closed solid", "", "mm", lambda s: s.set_at_block, "s_c (1 − (4/3)(1 − 1/4x³)/x), x = τ / 0.56 Rm ≥ 1", "travel to solid length, stress at solid length, strength", _SET),
     Figure("least_gaps", "Sum of gaps wanted", "S_a", "mm", lambda s: s.least_gaps, "n (0.0015 D²/d + 0.1 d), × 1.5 where it is cycled", "D, d, n", _EN),
     Figure("strength", "Strength of the wire", "Rm", "MPa", lambda s: s.strength, _strength("diameter"), _wire, _wire_source),
     Figure("allowed", "Stress allowed at rest", "τ_zul", "MPa", lambda s: s.allowed, "0.5 Rm", "strength", _EN),
     Figure("shear_modulus", "Shear modulus", "G", "MPa", lambda s: s.shear_modulus, "G (1 − r (T − 20 °C))", _warm, _wire_source),
     Figure("buckling", "Buckles at a deflection of", "s_K", "mm", lambda s: s.buckling, "L₀ · 0.5/(1 − G/E) · (1 − √(1 − (1 − G/E)/(0.5 + G/E) · (πD/νL₀)²))", "L₀, D, seats, G, E", _EN),
     Figure("frequency", "First natural frequency", "f_e", "Hz", lambda s: s.frequency, "½ √(R / m)", "rate, mass of the active wire", f"{_EN}, fixed ends"),
-    Figure("outside_at_block", "Outside diameter at block", "", "mm", lambda s: s.outside_diameter(s.deflection_to_block), "2 √(r² + (p² − p_F²)/4π²) + d", "radius, pitch", "the wire keeps its length"),
+    Figure("outside_at_block", "Outside diameter at solid length", "", "mm", lambda s: s.outside_diameter(s.deflection_to_block), "2 √(r² + (p² − p_F²)/4π²) + d", "radius, pitch", "the wire keeps its length"),
 )  # fmt: skip
 
 
@@ -175,10 +177,10 @@ WINDING_UP: tuple[Figure[Spiral], ...] = (
 )  # fmt: skip
 
 NEST: tuple[Figure[Nested], ...] = (
-    Figure("rate", "Rate of the nest", "R", "N/mm", lambda s: s.rate, "(F₇₀ − F₃₀) / (s₇₀ − s₃₀)", "the diagram of the nest", f"{_EN}, from 30 to 70 % of the way to block"),
+    Figure("rate", "Rate of the nest", "R", "N/mm", lambda s: s.rate, "(F₇₀ − F₃₀) / (s₇₀ − s₃₀)", "the diagram of the nest", f"{_EN}, from 30 to 70 % of the way to solid length"),
     Figure("free_length", "Free length of the nest", "L₀", "mm", lambda s: s.free_length, "the longest spring's", "free lengths", _PLATES),
-    Figure("solid_length", "Solid length of the nest", "L_c", "mm", lambda s: s.solid_length, "that of the spring at block first", "solid lengths", _PLATES),
-    Figure("block_force", "Force at block of the nest", "F_c", "N", lambda s: s.block_force, "Σ Fᵢ", "the diagram", _PLATES),
+    Figure("solid_length", "Solid length of the nest", "L_c", "mm", lambda s: s.solid_length, "that of the spring that is solid first", "solid lengths", _PLATES),
+    Figure("block_force", "Force at solid length of the nest", "F_c", "N", lambda s: s.block_force, "Σ Fᵢ", "the diagram", _PLATES),
 )  # fmt: skip
 
 _OF: dict[type[AnySpring], tuple[Figure[Any], ...]] = {

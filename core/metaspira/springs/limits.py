@@ -92,10 +92,10 @@ def _pushing(spring: Compression, fit: Fit) -> list[Limit]:
     free, loaded = (spring.outside_diameter(s) for s in (0.0, min(max(work, 0.0), block)))
     found = [
         Limit("spring-stress", "Stress at work", spring.worst_stress / spring.allowed),
-        Limit("spring-block", "Stress at block", spring.block.stress / spring.allowed_solid),
+        Limit("spring-block", "Stress at solid length", spring.block.stress / spring.allowed_solid),
         Limit(
             "spring-travel",
-            "Travel left to block",
+            "Travel left to solid length",
             min(spring.least_gaps / max(block - work, 1e-9), _MOST),
         ),
         _index(spring),

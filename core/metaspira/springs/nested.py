@@ -1,6 +1,6 @@
 """Compression springs one in the other, between the same two plates: at any length their forces add up.
 
-The longest is pressed first, and the pair is at block where the first of them is.
+The longest is pressed first, and the pair is solid where the first of them is.
 """
 
 from __future__ import annotations
@@ -69,7 +69,7 @@ class Nested(Pushing, Axial):
 
     @cached_property
     def solid_length(self) -> float:
-        """Of that which is at block first, mm."""
+        """Of that which is solid first, mm."""
         return max(one.solid_length for one in self.alone)
 
     @property
@@ -82,7 +82,7 @@ class Nested(Pushing, Axial):
 
     @property
     def span(self) -> tuple[float, float]:
-        """The lengths, mm, between which it works: free, and at block."""
+        """The lengths, mm, between which it works: free, and at solid length."""
         return self.free_length, self.solid_length
 
     @property
@@ -115,13 +115,13 @@ class Nested(Pushing, Axial):
         return at, np.sum(force, axis=0)
 
     def curve(self, count: int = 61) -> tuple[Array, Array]:
-        """Deflection (mm) and force (N), each (count,), from free to block."""
+        """Deflection (mm) and force (N), each (count,), from free to solid length."""
         picked = np.linspace(0.0, self.deflection_to_block, count)
         return picked, np.interp(picked, *self._curve)
 
     @cached_property
     def rate(self) -> float:
-        """Secant from 30 to 70 % of the deflection to block, N/mm."""
+        """Secant from 30 to 70 % of the deflection to solid length, N/mm."""
         low, high = (share * self.deflection_to_block for share in (0.3, 0.7))
         return float(np.diff(np.interp([low, high], *self._curve))[0]) / (high - low)
 
@@ -141,13 +141,13 @@ class Nested(Pushing, Axial):
         )
 
     def at_force(self, force: float) -> Working:
-        """The nest under a force, N, up to block."""
+        """The nest under a force, N, up to solid length."""
         deflection, forces = self._curve
         return self.at_length(self.free_length - float(np.interp(force, forces, deflection)))
 
     def force_at_stress(self, share: float) -> float | None:
         """The force, N, at which the first spring has a share of its strength as plain stress, or None where
-        block comes first."""
+        the solid length comes first."""
         lengths = [
             one.free_length - one.deflection_at(force)
             for one in self.alone

@@ -31,7 +31,7 @@ RULES: dict[Rules, str] = {
 """In words."""
 
 ALLOWED, ALLOWED_SOLID = 0.5, 0.56
-"""Plain shear stress allowed at work and at block, as shares of the tensile strength."""
+"""Plain shear stress allowed at work and at solid length, as shares of the tensile strength."""
 
 INDEX = (4.0, 20.0)
 """Least and greatest spring index that is wound well."""

@@ -21,7 +21,7 @@ export const BOUNDED = [
   ["inside_diameter", "inside diameter", "length"],
   ["free_length", "free length", "length"],
   ["solid_length", "solid length", "length"],
-  ["block_force", "force at block", "N"],
+  ["block_force", "force at solid length", "N"],
   ["frequency", "natural frequency", "Hz"],
   ["turns", "turns", ""],
   ["index", "index", ""],

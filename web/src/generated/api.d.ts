@@ -5696,7 +5696,7 @@ export interface components {
         };
         /**
          * ForceBound
-         * @description The least and the most of the force at which it is at block.
+         * @description The least and the most of the force at which it is solid.
          */
         ForceBound: {
             /**

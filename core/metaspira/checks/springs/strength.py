@@ -1,4 +1,4 @@
-"""Can the wire take it: at its working points, at block, and for its life?"""
+"""Can the wire take it: at its working points, at solid length, and for its life?"""
 
 from __future__ import annotations
 
@@ -66,15 +66,16 @@ def _at_work(spring: WoundSpring, title: str) -> Check:
 
 
 def check_block(part: Part, window: Window) -> Check:
-    """The stress at block against 0.56 Rm (EN 13906-1): above it the spring must be kept from closing."""
+    """The stress at solid length against 0.56 Rm (EN 13906-1): above it the wire sets as it closes."""
     spring = spring_as(part, Compression)
     value, limit = spring.block.stress, spring.allowed_solid
     verdict: Verdict = "watch" if value > limit else "clear"
-    held = "it must not be closed to block" if verdict == "watch" else "it may be closed to block"
+    held = "it must not be closed solid" if verdict == "watch" else "it may be closed solid"
     if spring.set_at_block:
         held += f", or it sets by about {spring.set_at_block:.3g} mm when it first is"
-    why = f"At block, {spring.block_force:.4g} N: {value:.4g} MPa, and 0.56 Rm is {limit:.4g} MPa; {held}"
-    return Check("spring-block", "Stress at block", verdict, value, limit, "MPa", why, limit - value)
+    force = f"At solid length, {spring.block_force:.4g} N"
+    why = f"{force}: {value:.4g} MPa, and 0.56 Rm is {limit:.4g} MPa; {held}"
+    return Check("spring-block", "Stress at solid length", verdict, value, limit, "MPa", why, limit - value)
 
 
 def check_fatigue(part: Part, window: Window) -> Check:
@@ -127,7 +128,7 @@ QUESTIONS = (
         check_block,
         ("compression",),
         32,
-        "stress at block, MPa",
+        "stress at solid length, MPa",
         "",
         "over 0.56 Rm: keep it from closing",
     ),

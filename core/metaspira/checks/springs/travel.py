@@ -1,4 +1,4 @@
-"""Has it room to move: before block, before it buckles, and in its bore?"""
+"""Has it room to move: before solid length, before it buckles, and in its bore?"""
 
 from __future__ import annotations
 
@@ -11,12 +11,12 @@ from metaspira.springs.compression import Compression
 
 
 def check_travel(part: Part, window: Window) -> Check:
-    """What is left to block at the shortest working point, against the least sum of gaps (EN 13906-1)."""
+    """What is left to solid length at the shortest working point, beside the least gaps (EN 13906-1)."""
     spring = spring_as(part, Compression)
     limit = spring.least_gaps
     if spring.deflection_to_block <= 0:
-        why = f"Free, at {spring.free_length:.5g} mm, it is at block already by {spring.rules_named}"
-        return Check("spring-travel", "Travel left to block", "stop", 0.0, limit, "mm", why, -limit)
+        why = f"Free, at {spring.free_length:.5g} mm, it is solid already by {spring.rules_named}"
+        return Check("spring-travel", "Travel left to solid length", "stop", 0.0, limit, "mm", why, -limit)
     over = [point.force for point in spring.asked.points if point.force and point.force > spring.block_force]
     least = spring.free_length if not spring.points else min(point.length for point in spring.points)
     left = least - spring.solid_length
@@ -25,7 +25,7 @@ def check_travel(part: Part, window: Window) -> Check:
         why = f"{max(over):.4g} N is beyond the {spring.block_force:.4g} N at which every turn is closed"
         return Check(
             "spring-travel",
-            "Travel left to block",
+            "Travel left to solid length",
             "stop",
             min(value, 0.0),
             limit,
@@ -36,7 +36,7 @@ def check_travel(part: Part, window: Window) -> Check:
     verdict: Verdict = "stop" if left < 0 else "watch" if left < limit else "clear"
     why = f"{left:.4g} mm are left between all turns at {least:.5g} mm; {limit:.4g} mm are wanted"
     if left < 0:
-        why = f"{least:.5g} mm is shorter than the spring closed to block, {spring.solid_length:.5g} mm"
+        why = f"{least:.5g} mm is shorter than the spring closed solid, {spring.solid_length:.5g} mm"
     if spring.points and max(point.length for point in spring.points) > spring.free_length + 1e-9:
         longest = max(point.length for point in spring.points)
         why = (
@@ -44,7 +44,7 @@ def check_travel(part: Part, window: Window) -> Check:
         )
         return Check(
             "spring-travel",
-            "Travel left to block",
+            "Travel left to solid length",
             "stop",
             left,
             limit,
@@ -52,7 +52,9 @@ def check_travel(part: Part, window: Window) -> Check:
             why,
             spring.free_length - longest,
         )
-    return Check("spring-travel", "Travel left to block", verdict, left, limit, "mm", why, left - limit)
+    return Check(
+        "spring-travel", "Travel left to solid length", verdict, left, limit, "mm", why, left - limit
+    )
 
 
 def check_buckling(part: Part, window: Window) -> Check:
@@ -69,7 +71,7 @@ def check_buckling(part: Part, window: Window) -> Check:
             value,
             None,
             "mm",
-            "It does not buckle before block",
+            "It does not buckle before solid length",
             math.inf,
         )
     led = spring.guided_by(part.recipe.fit.bore, part.recipe.fit.rod)
@@ -101,8 +103,8 @@ QUESTIONS = (
         check_travel,
         ("compression",),
         30,
-        "what is left to block, mm",
-        "beyond block, or shorter than free",
+        "what is left to solid length, mm",
+        "beyond solid length, or shorter than free",
         "under the least sum of gaps (EN 13906-1)",
     ),
     spring_question(

@@ -116,7 +116,7 @@ def _wires(part: Part, members: tuple[Compression, ...]) -> tuple[Pointer, ...]:
 
 
 def _solid(part: Part, spring: Compression | Nested) -> list[str]:
-    """How long it is closed to block, and under what force."""
+    """How long it is closed solid, and under what force."""
     return [
         f"Solid length Lc {told.quantity(part, spring.solid_length, 'mm')}, "
         f"{told.quantity(part, spring.block_force, 'N')} there"

@@ -35,10 +35,10 @@ def _finish(spring: Pushing) -> str:
 
 
 def _pushing(part: Part, spring: Compression) -> tuple[Section, ...]:
-    grown = f"{mm(spring.outside_diameter(spring.deflection_to_block))} at block"
+    grown = f"{mm(spring.outside_diameter(spring.deflection_to_block))} at solid length"
     lengths = (
         Row("Free length, L0", mm(spring.free_length)),
-        Row("Length at block, Lc", mm(spring.solid_length)),
+        Row("Solid length, Lc", mm(spring.solid_length)),
     )
     return (
         *made(part, spring, lengths, grown),
@@ -76,8 +76,8 @@ def _shared(part: Part, spring: Nested) -> Section:
         (
             *rows,
             Row("Free length", mm(spring.free_length), "the longest spring"),
-            Row("At block", f"{spring.block_force:.4g} N", f"at {mm(spring.solid_length)}"),
-            Row("Rate", f"{spring.rate:.4g} N/mm", "from 30 to 70 % of the way to block"),
+            Row("At solid length", f"{spring.block_force:.4g} N", f"at {mm(spring.solid_length)}"),
+            Row("Rate", f"{spring.rate:.4g} N/mm", "from 30 to 70 % of the way to solid length"),
         ),
     )
 
@@ -100,7 +100,7 @@ def _loads(part: Part, spring: Compression) -> Section:
         "Loads and rate",
         (
             *rows,
-            Row("At block", f"{spring.block_force:.4g} N", f"{spring.block.stress:.4g} MPa"),
+            Row("At solid length", f"{spring.block_force:.4g} N", f"{spring.block.stress:.4g} MPa"),
             Row("Rate, R", f"{spring.rate:.4g} N/mm", spring.rules_named),
             *_as_drawn(spring),
             *exact(spring),
@@ -147,7 +147,9 @@ def _tolerances(part: Part, spring: Compression) -> Section:
 
 def _limits(spring: Compression) -> Section:
     life = life_of(spring)
-    buckles = "not before block" if spring.buckling is None else f"at {mm(spring.buckling)} of deflection"
+    buckles = (
+        "not before solid length" if spring.buckling is None else f"at {mm(spring.buckling)} of deflection"
+    )
     return Section(
         "Limits",
         (

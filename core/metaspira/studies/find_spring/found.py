@@ -105,8 +105,8 @@ _FREES = {
 }
 _WAYS = {
     "stress at work": "less force, or a stronger wire",
-    "stress at block": "less way from free to block, by a stiffer first load or more room at the second",
-    "travel left to block": "a longer second length, or less force",
+    "stress at solid length": "less way to solid length, by a stiffer first load or more room at the second",
+    "travel left to solid length": "a longer second length, or less force",
     "growth in the bore": "a wider bore, or less way",
     "buckling": "a rod or a bore that guides it, seats that hold it, or less length",
     "life": "fewer cycles, shot-peening, or a smaller range of force",

@@ -56,8 +56,8 @@ def tried(wish: Wish, wire: SpringWire, diameter: Array, mean: Array, active: Ar
     gaps = n * gap_wanted(mean, d, wish.cycles is not None)
     uses = {
         "stress at work": shear * strong / (ALLOWED * strength),
-        "stress at block": shear * wish.rate * np.maximum(travel, 0.0) / (ALLOWED_SOLID * strength),
-        "travel left to block": gaps / np.maximum(travel - work, 1e-9),
+        "stress at solid length": shear * wish.rate * np.maximum(travel, 0.0) / (ALLOWED_SOLID * strength),
+        "travel left to solid length": gaps / np.maximum(travel - work, 1e-9),
         **shared_uses(wish, d, mean, n, grown, mean - d),
     }
     if wish.bore is not None:

@@ -95,7 +95,7 @@ class StressBound(BoundBase):
 
 
 class ForceBound(BoundBase):
-    """The least and the most of the force at which it is at block."""
+    """The least and the most of the force at which it is solid."""
 
     figure: Literal["block_force"]
     least: Force | None = None

@@ -16,7 +16,7 @@ export function BesideStandard({ spring }: { spring: Spring }) {
     ? [
         ["Rate", spring.rate, drawn.rate, (value) => told(value, "N/mm", unit)],
         [
-          "Length at block",
+          "Solid length",
           spring.solid_length!,
           drawn.solid_length!,
           (value) => lengthText(value, unit),

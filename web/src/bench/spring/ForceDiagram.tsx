@@ -47,7 +47,7 @@ export function ForceDiagram({ spring }: { spring: Spring }) {
     });
   }
   const turns = spring.units[0] === "°";
-  const end = spring.solid_length === null ? "" : ", to block";
+  const end = spring.solid_length === null ? "" : ", to solid length";
   return (
     <Chart
       label={turns ? "Torque over angle" : "Force over length"}
