@@ -102,7 +102,7 @@ def test_history_goes_back_to_before_an_edit_and_to_a_revision(bench):
     expect(page.get_by_label("Turns, held")).to_have_value("7")
     expect(page.get_by_label("Diameter", exact=True)).to_have_value("20")
     page.get_by_role("button", name="History").click()
-    page.get_by_role("button", name="Lay revision 3 over the part").click()
+    page.get_by_role("button", name="Lay over, revision 3").click()
     over = page.get_by_role("region", name="The revision that lies over the part")
     expect(over).to_contain_text("revision 3")
     over.get_by_role("button", name="Take it away").click()
@@ -241,7 +241,7 @@ def test_the_figures_in_sight_are_chosen_and_kept(shelf):
     expect(rail.locator("[data-figure=lead_angle]")).to_be_visible()
     page.get_by_role("button", name="Choose figures").click()
     page.get_by_role("checkbox", name="Lead angle").uncheck()
-    page.get_by_role("checkbox", name="Solid length").check()
+    page.get_by_role("checkbox", name="Solid length", exact=True).check()
     for _ in range(3):
         page.get_by_role("button", name="Mass up").click()
     page.keyboard.press("Escape")

@@ -136,7 +136,7 @@ function Revisions({ onClose }: { onClose: () => void }) {
             {number === saving.revision ? (
               <Typography variant="caption">now</Typography>
             ) : (
-              <Stack sx={{ alignItems: "flex-end", "& .MuiButton-root": { py: 0 } }}>
+              <Stack sx={{ alignItems: "flex-end", "& .MuiButton-root": { py: 0, minHeight: 26 } }}>
                 <Button
                   variant="text"
                   aria-label={`Restore revision ${number}`}
@@ -147,13 +147,13 @@ function Revisions({ onClose }: { onClose: () => void }) {
                 {verdict !== "unusable" && (
                   <Button
                     variant="text"
-                    aria-label={`Lay revision ${number} over the part`}
+                    aria-label={`Lay over, revision ${number}`}
                     onClick={() => {
                       lay(number);
                       onClose();
                     }}
                   >
-                    Lay it over
+                    Lay over
                   </Button>
                 )}
               </Stack>
