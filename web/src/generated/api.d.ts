@@ -6816,7 +6816,7 @@ export interface components {
         };
         /**
          * TracedNumber
-         * @description A number that was measured, with the half width `sure` of the interval that holds it 19 times of 20.
+         * @description A number that was measured, with the half width `sure` of its interval (95 %) by noise, not by facets.
          */
         TracedNumber: {
             /** Key */

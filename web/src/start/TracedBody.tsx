@@ -112,7 +112,7 @@ function off(words: string, deviation: Traced["deviation"]): string {
   return `${words}, the surface is ${average} mm off on average, ${most} mm at 95 % of it, ${worst} mm at the most`;
 }
 
-/** Numbers with the interval that holds each 19 times of 20. */
+/** Numbers, each with its interval by the noise of the scan. */
 function Readings({ found }: { found: Traced }) {
   return (
     <DataTable

@@ -190,7 +190,7 @@ def _apart(frame: _Frame, recipe: dict[str, Any]) -> Array | None:
 
 
 def _figures(frame: _Frame, path: dict[str, Any], off: float) -> list[TracedNumber]:
-    """What was measured, each with how sure it is: half the width that holds it 19 times of 20, by the noise
+    """What was measured, each with how sure it is: half the width (95 %) of its interval by the noise
     of the surface, by how many places each stands on, and by how far the model is off the line."""
     wire = frame.wire
     point = 2 * wire.noise / math.sqrt(max(len(wire.off), 1) / 50)

@@ -8,7 +8,7 @@ from typing import Any, Literal
 
 @dataclass(frozen=True)
 class TracedNumber:
-    """A number that was measured, with the half width `sure` of the interval that holds it 19 times of 20."""
+    """A number that was measured, with the half width `sure` of its interval (95 %) by noise, not by facets."""
 
     key: str
     title: str
