@@ -6816,7 +6816,8 @@ export interface components {
         };
         /**
          * TracedNumber
-         * @description A number that was measured, with the half width `sure` of its interval (95 %) by noise, not by facets.
+         * @description A number that was measured, with the half width `sure` of its interval (95 %) by the noise, without
+         *     what facets leave out.
          */
         TracedNumber: {
             /** Key */

@@ -8,7 +8,8 @@ from typing import Any, Literal
 
 @dataclass(frozen=True)
 class TracedNumber:
-    """A number that was measured, with the half width `sure` of its interval (95 %) by noise, not by facets."""
+    """A number that was measured, with the half width `sure` of its interval (95 %) by the noise, without
+    what facets leave out."""
 
     key: str
     title: str
