@@ -12,6 +12,7 @@ import sys
 import time
 import urllib.error
 import urllib.request
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -46,6 +47,19 @@ def started(command: list[str | Path], env: dict[str, str]) -> subprocess.Popen[
         stderr=subprocess.DEVNULL,
         start_new_session=True,
     )
+
+
+@contextlib.contextmanager
+def demo_server(data: Path) -> Iterator[str]:
+    """The address of a running Metaspira with the demo designs on its shelf."""
+    port = free_port()
+    address = f"http://127.0.0.1:{port}"
+    process = started([ROOT / "bin/serve", "--demo"], environment(data, METASPIRA_BIND=f"127.0.0.1:{port}"))
+    try:
+        wait_for(f"{address}/api/designs", 180)
+        yield address
+    finally:
+        end(process)
 
 
 def worker(env: dict[str, str]) -> subprocess.Popen[bytes]:

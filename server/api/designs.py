@@ -50,7 +50,7 @@ def shelf(request: HttpRequest, search: str = "") -> list[dict[str, Any]]:
         ShelfItem.of(revision)
         | {
             "kind": kind_of(revision),
-            "tags": [tag.name for tag in revision.design.tags.all()],
+            "tags": revision.design.tag_names,
             "owners": whose.get(revision.design_id, []),
         }
         for revision in services.shelf(search, known)

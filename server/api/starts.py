@@ -5,9 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from metaspira.drawings import DRAWINGS
-from metaspira.drawings.kinds import plan_of
-from metaspira.drawings.picture import picture_of
 from metaspira.numbers.shown import LengthUnit
 from metaspira.parts import part_of
 from metaspira.recipe.units import in_unit
@@ -55,6 +52,10 @@ def start_drawing(request: HttpRequest, name: str) -> HttpResponse:
     found = starting_point(name)
 
     def draw() -> bytes:
+        from metaspira.drawings import DRAWINGS
+        from metaspira.drawings.kinds import plan_of
+        from metaspira.drawings.picture import picture_of
+
         return DRAWINGS[".svg"](picture_of(plan_of(part_of(found.recipe))))
 
     return drawn_once(f"drawing-{name}", "image/svg+xml", draw)

@@ -207,7 +207,7 @@ def _append(
     Design.objects.filter(pk=design.pk).update(
         head=len(recipes), name=name_of(recipes[-1]), updated=told.updated
     )
-    tag(design, {*told.tags, *(one.name for one in design.tags.all())})
+    tag(design, {*told.tags, *design.tag_names})
 
 
 def _named_by(designs: QuerySet[Design]) -> set[str]:
@@ -220,7 +220,7 @@ def _written(design: Design, file: zipfile.ZipFile) -> dict[str, Any]:
     return {
         "id": str(design.pk),
         **{name: _iso(getattr(design, name)) for name in ("created", "updated", "deleted")},
-        "tags": [one.name for one in design.tags.all()],
+        "tags": design.tag_names,
         "revisions": list(_revisions(design, file)),
     }
 

@@ -20,6 +20,11 @@ class Design(models.Model):
     class Meta:
         ordering = ("-updated",)
 
+    @property
+    def tag_names(self) -> list[str]:
+        """The words that it is found by, in their order."""
+        return [tag.name for tag in self.tags.all()]
+
 
 class Tag(models.Model):
     """A word that a design is found by, whoever looks for it."""

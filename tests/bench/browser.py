@@ -19,7 +19,7 @@ sys.path.insert(0, str(Path(__file__).resolve().parents[2]))
 
 from tests.browser.conftest import QUIET
 from tests.conftest import SPRING
-from tests.running import ROOT, end, environment, free_port, started, wait_for
+from tests.running import ROOT, demo_server
 
 OUT = ROOT / "docs/benchmarks-browser.md"
 EDITS, MANY = 15, 1000
@@ -87,28 +87,24 @@ def shelf(page: Page, server: str) -> dict[str, float]:
 
 def main() -> None:
     rows = []
-    with tempfile.TemporaryDirectory() as data, sync_playwright() as playwright:
-        port = free_port()
-        server = f"http://127.0.0.1:{port}"
-        env = environment(Path(data), METASPIRA_BIND=f"127.0.0.1:{port}")
-        process = started([ROOT / "bin/serve", "--demo"], env)
-        try:
-            wait_for(f"{server}/api/designs", 180)
-            browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=QUIET)
-            page = browser.new_page(viewport={"width": 1280, "height": 800}, bypass_csp=True)
-            few = shelf(page, server)
-            for turns, aim in ((10, 50), (200, 100)):
-                took, asked = key_to_part(page, server, turns)
-                rows.append(
-                    f"| a typed pitch to the changed part, {turns} turns | {took:.0f} ms | "
-                    f"an empty question and its answer {asked:.0f} ms | {took / asked:.1f} | {aim} ms |"
-                )
-            for number in range(MANY):
-                put(page, server, {**SPRING, "name": f"Bumper for a gate {number}"})
-            many = shelf(page, server)
-            browser.close()
-        finally:
-            end(process)
+    with (
+        tempfile.TemporaryDirectory() as data,
+        demo_server(Path(data)) as server,
+        sync_playwright() as playwright,
+    ):
+        browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=QUIET)
+        page = browser.new_page(viewport={"width": 1280, "height": 800}, bypass_csp=True)
+        few = shelf(page, server)
+        for turns, aim in ((10, 50), (200, 100)):
+            took, asked = key_to_part(page, server, turns)
+            rows.append(
+                f"| a typed pitch to the changed part, {turns} turns | {took:.0f} ms | "
+                f"an empty question and its answer {asked:.0f} ms | {took / asked:.1f} | {aim} ms |"
+            )
+        for number in range(MANY):
+            put(page, server, {**SPRING, "name": f"Bumper for a gate {number}"})
+        many = shelf(page, server)
+        browser.close()
     rows += [
         f"| the shelf with {MANY} designs more: {name} | {many[name]:.0f} ms | "
         f"with the demo's alone {few[name]:.0f} ms | {many[name] / few[name]:.1f} | |"

@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import expect
 
-from tests.running import ROOT, end, environment, free_port, started, wait_for
+from tests.running import demo_server
 
 QUIET = [
     "--no-sandbox",
@@ -32,15 +32,8 @@ def pytest_collection_modifyitems(items):
 @pytest.fixture(scope="session")
 def server(tmp_path_factory):
     """Address of a running Metaspira with the demo designs on its shelf."""
-    port = free_port()
-    env = environment(tmp_path_factory.mktemp("data"), METASPIRA_BIND=f"127.0.0.1:{port}")
-    process = started([ROOT / "bin/serve", "--demo"], env)
-    address = f"http://127.0.0.1:{port}"
-    try:
-        wait_for(f"{address}/api/designs", 180)
+    with demo_server(tmp_path_factory.mktemp("data")) as address:
         yield address
-    finally:
-        end(process)
 
 
 @pytest.fixture(scope="session")

@@ -56,7 +56,8 @@ def test_without_the_library_the_answers_are_the_same(tmp_path):
     recipe = {
         "format": "metaspira/1",
         "path": {"kind": "coil", "diameter": 20, "turns": 4, "pitch": 3},
-        "section": {"kind": "round", "diameter": 2},
+        "section": {"kind": "rectangle", "width": 3, "height": 2},
+        "ends": {"end": {"kind": "ground"}},
     }
     code = (
         "import sys, json\nfrom importlib import machinery\n"

@@ -80,12 +80,12 @@ export function useBuilds(designId: string | null) {
   }).data;
 }
 
-/** Starts a build of a design in some formats, by their suffixes; no chord error is the usual one. */
-export function startBuild(designId: string, formats: string[], chordError: number | null = null) {
+/** Starts a build of a design in some formats, by their suffixes, or the usual ones; no chord error is the usual one. */
+export function startBuild(designId: string, formats?: string[], chordError: number | null = null) {
   return answer(
     client.POST("/api/designs/{design_id}/builds", {
       params: { path: { design_id: designId } },
-      body: { formats, chord_error: chordError },
+      body: { ...(formats && { formats }), chord_error: chordError },
     }),
   );
 }

@@ -10,6 +10,7 @@ import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
 import { useStore } from "zustand";
 import { answer, client, type AnyRecipe } from "../api/client";
+import { revisionOf } from "../api/revisions";
 import { placeWords } from "../schema/schema";
 import { useRecipe } from "../state/bench";
 import { at, differAt } from "../state/pointer";
@@ -99,8 +100,7 @@ function Revisions({ onClose }: { onClose: () => void }) {
       ),
   });
   const restore = async (number: number) => {
-    const params = { path: { design_id: id, number } };
-    const old = await answer(client.GET("/api/designs/{design_id}/revisions/{number}", { params }));
+    const old = await revisionOf(id, number);
     change(() => old.recipe as unknown as AnyRecipe);
   };
   return (

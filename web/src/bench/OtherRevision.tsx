@@ -3,10 +3,10 @@ import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useThree } from "@react-three/fiber";
-import { useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo } from "react";
+import { useEffect } from "react";
 import { useSearchParams } from "react-router";
-import { answer, client, type AnyRecipe } from "../api/client";
+import type { AnyRecipe } from "../api/client";
+import { useRevision } from "../api/revisions";
 import { OneSide } from "../compare/OneSide";
 import { BEFORE, usePieces } from "../compare/sources";
 import { useLook } from "../look/Look";
@@ -24,22 +24,9 @@ export function useLay(): (revision: number | null) => void {
 export function useOtherRevision(design: string | null) {
   const [search] = useSearchParams();
   const number = Number(search.get(PLACE));
-  const { data } = useQuery({
-    queryKey: ["revision", design, number],
-    enabled: design !== null && number > 0,
-    queryFn: () =>
-      answer(
-        client.GET("/api/designs/{design_id}/revisions/{number}", {
-          params: { path: { design_id: design!, number } },
-        }),
-      ),
-    staleTime: Infinity,
-  });
+  const { data } = useRevision(design, number);
   const pieces = usePieces((data?.recipe as unknown as AnyRecipe | undefined) ?? null);
-  return useMemo(
-    () => (data && pieces.length > 0 ? { number, pieces } : null),
-    [data, number, pieces],
-  );
+  return data && pieces.length > 0 ? { number, pieces } : null;
 }
 
 /** Another revision, seen through. */

@@ -14,6 +14,7 @@ import {
   type Held,
   BODY_FILES,
 } from "../api/client";
+import { useRevision } from "../api/revisions";
 import { Choice } from "../bench/Choice";
 import { FileButton } from "../bench/forms/FileButton";
 import { MM, type LengthUnit } from "../look/numbers";
@@ -232,18 +233,4 @@ function expecting(
   const value = Number((volume / MM[unit] ** 3).toPrecision(7));
   const known = recipe as { expected?: Record<string, unknown> };
   return { ...recipe, expected: { ...known.expected, volume: { value } } };
-}
-
-function useRevision(id: string, number: number) {
-  return useQuery({
-    queryKey: ["design", id, number],
-    queryFn: () =>
-      answer(
-        client.GET("/api/designs/{design_id}/revisions/{number}", {
-          params: { path: { design_id: id, number } },
-        }),
-      ),
-    refetchOnWindowFocus: false,
-    staleTime: Infinity,
-  });
 }

@@ -10,8 +10,6 @@ import { sizeText } from "../look/numbers";
 import { VerdictLabel } from "../look/Verdict";
 import type { OnShelf } from "./sight";
 
-const FORMATS = [".step", ".stl", ".glb"];
-
 interface Props {
   designs: OnShelf[];
   onClose: () => void;
@@ -38,7 +36,7 @@ export function BuildDialog({ designs, onClose }: Props) {
 function BuiltDesign({ design }: { design: OnShelf }) {
   const builds = useBuilds(design.id);
   const earlier = builds?.find(({ revision }) => revision === design.revision);
-  const work = useLongWork("build", () => startBuild(design.id, FORMATS), earlier?.id ?? null);
+  const work = useLongWork("build", () => startBuild(design.id), earlier?.id ?? null);
   const { job } = work;
   const begun = useRef(false);
   useEffect(() => {

@@ -15,7 +15,7 @@ import { InAndOut } from "./InAndOut";
 import { ShelfBar } from "./ShelfBar";
 import { ShelfCard } from "./ShelfCard";
 import { ShelfRow } from "./ShelfRow";
-import { seen, WHOLE } from "./sight";
+import { filtersOf, seen, WHOLE, wordsIn } from "./sight";
 import { TagDialog } from "./TagDialog";
 
 /** While some designs that came in are still being looked at. */
@@ -67,8 +67,6 @@ export function Shelf() {
     setChosen((old) => (old.includes(id) ? old.filter((one) => one !== id) : [...old, id]));
   const taken = (data ?? []).filter(({ id }) => chosen.includes(id));
   const [dialog, setDialog] = useState<"tags" | "builds" | null>(null);
-  const all = (key: "kind" | "verdict" | "tags" | "owners") =>
-    [...new Set((data ?? []).flatMap((one) => one[key]))].sort();
   return (
     <Box component="main" sx={{ maxWidth: 1240, mx: "auto", px: 3, py: 2 }}>
       <Stack direction="row" spacing={2} sx={{ alignItems: "center", mb: 2.5 }}>
@@ -105,10 +103,7 @@ export function Shelf() {
       <ShelfBar
         sight={sight}
         onSight={(change) => setSight((old) => ({ ...old, ...change }))}
-        kinds={all("kind")}
-        verdicts={all("verdict")}
-        tags={all("tags")}
-        owners={all("owners")}
+        filters={filtersOf(data ?? [])}
         shown={shown.length}
         chosen={chosen}
         onChooseNone={() => setChosen([])}
@@ -122,7 +117,7 @@ export function Shelf() {
       {dialog === "tags" && (
         <TagDialog
           designs={taken}
-          known={all("tags")}
+          known={wordsIn(data ?? [], "tag")}
           onChanged={refresh}
           onClose={() => setDialog(null)}
         />

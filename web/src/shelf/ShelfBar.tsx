@@ -5,16 +5,12 @@ import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { Choice } from "../bench/Choice";
-import { ORDERS, type Order, type Sight } from "./sight";
+import { FILTERS, ORDERS, type filtersOf, type Order, type Sight } from "./sight";
 
 interface Props {
   sight: Sight;
   onSight: (change: Partial<Sight>) => void;
-  /** The kinds, verdicts, tags and owners that there are. */
-  kinds: string[];
-  verdicts: string[];
-  tags: string[];
-  owners: string[];
+  filters: ReturnType<typeof filtersOf>;
   /** How many are shown, and how many are chosen. */
   shown: number;
   chosen: string[];
@@ -24,13 +20,9 @@ interface Props {
   onChooseNone: () => void;
 }
 
-const has = (words: string[]) => words.length > 0;
-
 /** What is shown of the shelf, in which order; and what can be done with all that is chosen. */
 export function ShelfBar(props: Props) {
-  const { sight, onSight, kinds, verdicts, tags, owners, shown, chosen } = props;
-  const any = (words: string[]) =>
-    [["", "any"], ...words.map((word) => [word, word] as const)] as const;
+  const { sight, onSight, filters, shown, chosen } = props;
   return (
     <Stack
       direction="row"
@@ -46,39 +38,16 @@ export function ShelfBar(props: Props) {
         slotProps={{ inputLabel: { shrink: true } }}
         sx={{ width: 260 }}
       />
-      <Stack
-        direction="row"
-        spacing={1}
-        sx={{ width: 480 + 130 * [tags, owners].filter(has).length }}
-      >
-        <Choice
-          label="Kind"
-          value={sight.kind}
-          options={any(kinds)}
-          onChange={(kind) => onSight({ kind })}
-        />
-        <Choice
-          label="Verdict"
-          value={sight.verdict}
-          options={any(verdicts)}
-          onChange={(verdict) => onSight({ verdict })}
-        />
-        {has(tags) && (
+      <Stack direction="row" spacing={1} sx={{ width: 220 + 130 * filters.length }}>
+        {filters.map(({ filter, words }) => (
           <Choice
-            label="Tag"
-            value={sight.tag}
-            options={any(tags)}
-            onChange={(tag) => onSight({ tag })}
+            key={filter}
+            label={FILTERS[filter].label}
+            value={sight[filter]}
+            options={[["", "any"], ...words.map((word) => [word, word] as const)]}
+            onChange={(word) => onSight({ [filter]: word })}
           />
-        )}
-        {has(owners) && (
-          <Choice
-            label="Owner"
-            value={sight.owner}
-            options={any(owners)}
-            onChange={(owner) => onSight({ owner })}
-          />
-        )}
+        ))}
         <Choice
           label="Order"
           value={sight.order}

@@ -12,12 +12,18 @@ export const ORDERS = {
 } as const;
 export type Order = keyof typeof ORDERS;
 
-export interface Sight {
+/** What of a design each filter goes by, and whether it is there while nothing can be chosen in it. */
+export const FILTERS = {
+  kind: { label: "Kind", of: (design: OnShelf) => [design.kind], always: true },
+  verdict: { label: "Verdict", of: (design: OnShelf) => [design.verdict], always: true },
+  tag: { label: "Tag", of: (design: OnShelf) => design.tags, always: false },
+  owner: { label: "Owner", of: (design: OnShelf) => design.owners, always: false },
+};
+export type Filter = keyof typeof FILTERS;
+const EACH = Object.keys(FILTERS) as Filter[];
+
+export interface Sight extends Record<Filter, string> {
   search: string;
-  kind: string;
-  verdict: string;
-  tag: string;
-  owner: string;
   order: Order;
   list: boolean;
 }
@@ -45,12 +51,20 @@ const BY: Record<Order, (a: OnShelf, b: OnShelf) => number> = {
 /** Those of the designs that are to be seen, in their order; they come the latest first. */
 export function seen(designs: OnShelf[], sight: Sight): OnShelf[] {
   return designs
-    .filter(
-      ({ kind, verdict, tags, owners }) =>
-        (!sight.kind || kind === sight.kind) &&
-        (!sight.verdict || verdict === sight.verdict) &&
-        (!sight.tag || tags.includes(sight.tag)) &&
-        (!sight.owner || owners.includes(sight.owner)),
+    .filter((design) =>
+      EACH.every((filter) => !sight[filter] || FILTERS[filter].of(design).includes(sight[filter])),
     )
     .sort(BY[sight.order]);
+}
+
+/** What can be chosen in a filter of these designs. */
+export function wordsIn(designs: OnShelf[], filter: Filter): string[] {
+  return [...new Set(designs.flatMap(FILTERS[filter].of))].sort();
+}
+
+/** The filters that stand above these designs. */
+export function filtersOf(designs: OnShelf[]): { filter: Filter; words: string[] }[] {
+  return EACH.map((filter) => ({ filter, words: wordsIn(designs, filter) })).filter(
+    ({ filter, words }) => FILTERS[filter].always || words.length > 0,
+  );
 }

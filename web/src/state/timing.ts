@@ -3,7 +3,7 @@
 const EDITED = "edited";
 
 /** The name of the measure, from the last edit to the shape that answers it, in the browser's memory. */
-export const CHANGED = "part changed";
+const CHANGED = "part changed";
 
 export function edited() {
   performance.clearMarks(EDITED);

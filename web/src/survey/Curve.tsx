@@ -24,10 +24,13 @@ export function Curve(props: ChartProps & { beside: ShownColumn | null }) {
   const { colours } = useLook();
   const input = found.inputs[0]!;
   const across = found.steps[0]!;
-  const values = inUnit(column, unit);
-  const title = `${[column, ...(beside ? [beside] : [])].map((one) => one.title).join(" and ")} over ${input.words}`;
-  const others = beside && inUnit(beside, unit);
-  const named = beside && titled(beside.title, beside.unit, unit);
+  const shown = [column, ...(beside ? [beside] : [])].map((one) => ({
+    name: one.title,
+    title: titled(one.title, one.unit, unit),
+    values: inUnit(one, unit),
+  }));
+  const [left, right] = shown as [(typeof shown)[0], (typeof shown)[1]?];
+  const title = `${shown.map((one) => one.name).join(" and ")} over ${input.words}`;
   const seen = input.value >= across[0]! && input.value <= across.at(-1)!;
   return (
     <>
@@ -36,35 +39,23 @@ export function Curve(props: ChartProps & { beside: ShownColumn | null }) {
         <Chart
           label={title}
           along={{ label: titled(input.words, input.unit), values: across }}
-          left={{ label: titled(column.title, column.unit, unit) }}
-          {...(named && { right: { label: named, colour: colours.copper } })}
-          lines={[
-            {
-              label: column.title,
-              values: across.map((_, k) => values[k] ?? null),
-              colour: colours.ink,
-            },
-            ...(others
-              ? [
-                  {
-                    label: beside.title,
-                    values: across.map((_, k) => others[k] ?? null),
-                    colour: colours.copper,
-                    dashed: true,
-                    side: "right" as const,
-                  },
-                ]
-              : []),
-          ]}
+          left={{ label: left.title }}
+          {...(right && { right: { label: right.title, colour: colours.copper } })}
+          lines={shown.map((one) => ({
+            label: one.name,
+            values: across.map((_, k) => one.values[k] ?? null),
+            ...(one === left
+              ? { colour: colours.ink }
+              : { colour: colours.copper, dashed: true, side: "right" as const }),
+          }))}
           rules={seen ? [{ x: input.value, label: "now", colour: colours.copper }] : []}
           table={[
             { title: titled(input.words, input.unit), values: across },
-            { title: titled(column.title, column.unit, unit), values },
-            ...(others && named ? [{ title: named, values: others }] : []),
+            ...shown,
             { title: "verdict", values: found.verdicts },
           ]}
         >
-          <Points {...props} values={values} />
+          <Points {...props} values={left.values} />
         </Chart>
       </FilledPlace>
     </>

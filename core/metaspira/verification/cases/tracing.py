@@ -8,13 +8,14 @@ from typing import Any
 import numpy as np
 import trimesh
 
-from metaspira.parts import bodies_of, part_of
+from metaspira.parts import part_of
 from metaspira.studies.trace import Traced, trace_surface
+from metaspira.studies.trace.sample import made_up
 from metaspira.threads.lookup import read_thread
 from metaspira.verification.row import Row, near
 
 _SOURCE = "the recipe that was scanned"
-_POINTS, _FINE, _EDGE = 30_000, 0.01, 0.8
+_POINTS = 30_000
 _TURNS = 0.01
 
 _COILS: dict[str, tuple[dict[str, Any], tuple[tuple[float, bool], ...]]] = {
@@ -60,12 +61,7 @@ def _told(noise: float, points: bool) -> str:
 def _traced(recipe: dict[str, Any], noise: float, points: bool) -> Traced:
     """What is traced of a part's surface, each vertex moved by `noise` (standard deviation, mm), the whole
     turned and moved; of its points alone where it says so."""
-    rng = np.random.default_rng(7)
-    made = bodies_of(part_of({"format": "metaspira/1", **recipe}))[0].mesh(_FINE)
-    mesh = trimesh.Trimesh(made.vertices, made.faces, process=True).subdivide_to_size(_EDGE)
-    mesh.vertices = mesh.vertices + noise * rng.normal(size=mesh.vertices.shape)
-    mesh.apply_transform(trimesh.transformations.random_rotation_matrix(rng.random(3)))
-    mesh.apply_translation(30 * rng.normal(size=3))
+    mesh = made_up(part_of({"format": "metaspira/1", **recipe}), noise)
     if points:
         return trace_surface(np.asarray(trimesh.sample.sample_surface(mesh, _POINTS, seed=3)[0]), "scan")
     return trace_surface(mesh, "scan")
