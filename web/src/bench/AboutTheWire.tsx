@@ -1,13 +1,13 @@
 import { type Sphere } from "three";
 import { useDesk } from "../state/bench";
 import { Guides, PathPoints, ReferenceBodies, Ribs } from "./Guides";
-import { usePartContext } from "./PartContext";
+import { useWoundTold } from "./PartContext";
 import { FitBodies } from "./FitBodies";
 import { Cursor } from "./Cursor";
 
 /** What stands beside a wound part: what it fits, what it goes by, its points and the cursor. */
 export function AboutTheWire({ sphere }: { sphere: Sphere | null }) {
-  const { part } = usePartContext();
+  const part = useWoundTold();
   const step = useDesk((state) => state.step);
   return (
     <>

@@ -6,18 +6,17 @@ import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import TextField from "@mui/material/TextField";
 import useMediaQuery from "@mui/material/useMediaQuery";
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { isThreaded, type AnyRecipe } from "../api/client";
 import { later } from "../look/Later";
-import type { LengthUnit } from "../look/numbers";
 import { useDesk, useRecipe } from "../state/bench";
 import { useAutosave, type OnBench, type Saving } from "../state/useAutosave";
 import { usePart } from "../state/usePart";
 import { BenchHeader } from "./BenchHeader";
 import { FiguresRail } from "./FiguresRail";
 import { NARROW, Panel } from "./Panel";
-import { PartProvider } from "./PartContext";
+import { PartProvider, RecipeProvider, SavingProvider } from "./PartContext";
 import { LengthSlider } from "./spring/LengthSlider";
 import { ThreadProfile } from "./thread/ThreadProfile";
 import { THREAD_STEPS, WOUND_STEPS } from "./stepTitles";
@@ -47,69 +46,66 @@ export function Bench({ design }: { design: OnBench }) {
     setOpened(design);
   }, [design, load, clear, setCursor, tellSolid]);
   const narrow = useMediaQuery(NARROW);
-  const chordError = useDesk((state) => state.chordError);
-  const drawn = useDesk((state) => state.drawn);
-  const part = usePart(recipe, chordError, drawn);
+  const { part, pieces } = usePart(recipe !== null);
   const saving = useAutosave(design, recipe);
-  const unit: LengthUnit = recipe?.unit ?? "mm";
-  const context = useMemo(
-    () => (recipe ? { recipe, part, saving, unit } : null),
-    [recipe, part, saving, unit],
-  );
-  if (!context) return null;
-  const threaded = isThreaded(context.recipe);
+  if (!recipe) return null;
+  const threaded = isThreaded(recipe);
   return (
-    <PartProvider value={context}>
-      <Box
-        sx={{
-          display: "grid",
-          height: "100vh",
-          gridTemplateColumns: narrow ? "minmax(0, 1fr)" : "352px minmax(0, 1fr) 232px",
-          gridTemplateRows: "46px minmax(0, 1fr) auto",
-        }}
-      >
-        <BenchHeader steps={Object.entries(threaded ? THREAD_STEPS : WOUND_STEPS)} />
-        <Panel title="Steps" side="left" width={352}>
-          {threaded ? <ThreadSteps /> : <Steps />}
-        </Panel>
-        <Box
-          component="main"
-          sx={{
-            gridRow: 2,
-            gridColumn: narrow ? 1 : 2,
-            display: "flex",
-            flexDirection: "column",
-            minWidth: 0,
-            minHeight: 0,
-          }}
-        >
-          <Box sx={{ position: "relative", flex: 1, minHeight: 0 }}>
-            <View3D />
+    <RecipeProvider value={recipe}>
+      <PartProvider value={part}>
+        <SavingProvider value={saving}>
+          <Box
+            sx={{
+              display: "grid",
+              height: "100vh",
+              gridTemplateColumns: narrow ? "minmax(0, 1fr)" : "352px minmax(0, 1fr) 232px",
+              gridTemplateRows: "46px minmax(0, 1fr) auto",
+            }}
+          >
+            <BenchHeader steps={Object.entries(threaded ? THREAD_STEPS : WOUND_STEPS)} />
+            <Panel title="Steps" side="left" width={352}>
+              {threaded ? <ThreadSteps /> : <Steps />}
+            </Panel>
+            <Box
+              component="main"
+              sx={{
+                gridRow: 2,
+                gridColumn: narrow ? 1 : 2,
+                display: "flex",
+                flexDirection: "column",
+                minWidth: 0,
+                minHeight: 0,
+              }}
+            >
+              <Box sx={{ position: "relative", flex: 1, minHeight: 0 }}>
+                <View3D pieces={pieces} />
+              </Box>
+              <Box sx={{ px: 1.25 }}>
+                <Trouble />
+                {!threaded && <LengthSlider />}
+              </Box>
+            </Box>
+            <Panel title="Figures" side="right" width={252}>
+              <Box sx={{ px: 1.5, py: 1.25 }}>
+                <FiguresRail />
+              </Box>
+            </Panel>
+            <Box
+              sx={{
+                gridColumn: narrow ? 1 : "2 / -1",
+                borderTop: 1,
+                borderColor: "divider",
+                pt: 0.5,
+                minWidth: 0,
+              }}
+            >
+              {threaded ? <ThreadProfile /> : <WireStrip />}
+            </Box>
           </Box>
-          <Box sx={{ px: 1.25 }}>
-            <Trouble />
-            {!threaded && <LengthSlider />}
-          </Box>
-        </Box>
-        <Panel title="Figures" side="right" width={252}>
-          <Box sx={{ px: 1.5, py: 1.25 }}>
-            <FiguresRail />
-          </Box>
-        </Panel>
-        <Box
-          sx={{
-            gridColumn: narrow ? 1 : "2 / -1",
-            borderTop: 1,
-            borderColor: "divider",
-            pt: 0.5,
-            minWidth: 0,
-          }}
-        >
-          {threaded ? <ThreadProfile /> : <WireStrip />}
-        </Box>
-      </Box>
-      <ConflictDialog saving={saving} name={context.recipe.name ?? "Unnamed"} />
-    </PartProvider>
+          <ConflictDialog saving={saving} name={recipe.name ?? "Unnamed"} />
+        </SavingProvider>
+      </PartProvider>
+    </RecipeProvider>
   );
 }
 

@@ -8,14 +8,13 @@ import visuallyHidden from "@mui/utils/visuallyHidden";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { useStore } from "zustand";
-import { isThreaded } from "../api/client";
 import { useLook } from "../look/Look";
 import { PageHeader } from "../look/PageHeader";
 import { useDesk, useRecipe } from "../state/bench";
 import type { Saving } from "../state/useAutosave";
 import { Commands, type Command } from "./Commands";
 import { HistoryDrawer } from "./HistoryDrawer";
-import { useBench } from "./PartContext";
+import { useName, useSaving, useThreaded } from "./PartContext";
 
 const SAVED: Record<Saving["state"], string> = {
   new: "not on the shelf yet",
@@ -36,7 +35,9 @@ const PAGES = [
 
 /** The name, how it is saved, the way to the studies of it, and what was done. */
 export function BenchHeader({ steps }: { steps: readonly (readonly [string, string])[] }) {
-  const { recipe, saving } = useBench();
+  const name = useName();
+  const threaded = useThreaded();
+  const saving = useSaving();
   const set = useRecipe((state) => state.set);
   const { undo, redo } = useRecipe.temporal.getState();
   const pasts = useStore(useRecipe.temporal, (state) => state.pastStates.length);
@@ -45,7 +46,7 @@ export function BenchHeader({ steps }: { steps: readonly (readonly [string, stri
   const openStep = useDesk((state) => state.openStep);
   const { toggle, dark } = useLook();
   const navigate = useNavigate();
-  const pages = PAGES.filter((one) => one.threads || !isThreaded(recipe));
+  const pages = PAGES.filter((one) => one.threads || !threaded);
   const go = async (page: string) => {
     const kept = await saving.flush();
     if (kept) void navigate(`/designs/${kept.id}/${page}`);
@@ -76,10 +77,10 @@ export function BenchHeader({ steps }: { steps: readonly (readonly [string, stri
   return (
     <PageHeader>
       <Typography component="h1" sx={visuallyHidden}>
-        {recipe.name ?? "Design"}
+        {name ?? "Design"}
       </Typography>
       <InputBase
-        value={recipe.name ?? ""}
+        value={name ?? ""}
         onChange={(event) => set("/name", event.target.value)}
         inputProps={{ "aria-label": "Name of the design", maxLength: 120 }}
         sx={{ typography: "h1", fontSize: "1.15rem", flex: 1, px: 0.5, minWidth: 90 }}

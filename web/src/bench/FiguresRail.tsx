@@ -12,7 +12,7 @@ import { Formula } from "../look/Formula";
 import { shown, type LengthUnit } from "../look/numbers";
 import { VerdictLabel, VerdictMark } from "../look/Verdict";
 import { useProofs } from "../verification/useProofs";
-import { useBench } from "./PartContext";
+import { useBench, useTold, useUnit } from "./PartContext";
 import { apart, expectation } from "./expected";
 import { FiguresChoice } from "./FiguresChoice";
 import { inOrder, isThere, keepChoice, keptChoice, type FigureChoice } from "./figureChoice";
@@ -46,12 +46,12 @@ function figuresOf(report: Said & { spring?: Schemas["SpringOut"] | null }): Sho
 
 /** The verdict and the figures, always in sight; each figure says where it comes from. */
 export function FiguresRail() {
-  const { part, recipe, unit: own } = useBench();
+  const part = useTold();
+  const own = useUnit();
   const [eye, setEye] = useState<LengthUnit | null>(null);
   const unit = eye ?? own;
   const [asked, setAsked] = useState<{ figure: Shown; anchor: HTMLElement } | null>(null);
   const report = part.report;
-  const verdict = part.problems.length ? "unusable" : report?.verdict;
   const why = asked?.figure;
   const [choice, setChoice] = useState(keptChoice);
   const figures = report ? figuresOf(report) : [];
@@ -61,14 +61,7 @@ export function FiguresRail() {
   };
   return (
     <Stack component="section" aria-label="Figures" sx={{ minHeight: 0 }}>
-      <Box
-        sx={{ pb: 1, minHeight: 34 }}
-        aria-live="polite"
-        aria-busy={part.answered !== recipe}
-        data-testid="verdict"
-      >
-        {verdict && <VerdictLabel verdict={verdict} big />}
-      </Box>
+      <Verdict />
       <Stack
         direction="row"
         sx={{ justifyContent: "space-between", alignItems: "center", mb: 0.5 }}
@@ -152,6 +145,21 @@ export function FiguresRail() {
         )}
       </Popover>
     </Stack>
+  );
+}
+
+function Verdict() {
+  const { part, recipe } = useBench();
+  const verdict = part.problems.length ? "unusable" : part.report?.verdict;
+  return (
+    <Box
+      sx={{ pb: 1, minHeight: 34 }}
+      aria-live="polite"
+      aria-busy={part.answered !== recipe}
+      data-testid="verdict"
+    >
+      {verdict && <VerdictLabel verdict={verdict} big />}
+    </Box>
   );
 }
 

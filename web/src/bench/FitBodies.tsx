@@ -1,14 +1,14 @@
 import { DoubleSide, type Sphere } from "three";
 import { useLook } from "../look/Look";
 import { MM } from "../look/numbers";
-import { usePartContext } from "./PartContext";
+import { useUnit, useWoundTold } from "./PartContext";
 
 /** The bore and the rod that the part is to fit, as faint bodies. */
 export function FitBodies({ sphere }: { sphere: Sphere | null }) {
-  const { part } = usePartContext();
+  const part = useWoundTold();
   const { colours } = useLook();
   const values = part.report?.values ?? {};
-  const { unit } = usePartContext();
+  const unit = useUnit();
   const scale = MM[unit];
   if (!sphere) return null;
   const strip = part.report?.strip;

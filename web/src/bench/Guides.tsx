@@ -23,8 +23,8 @@ type Triple = [number, number, number];
 export function Guides({ report }: { report: Report | null }) {
   const { colours } = useLook();
   const invalidate = useThree((state) => state.invalidate);
-  useEffect(() => invalidate(), [report, invalidate]);
   const guides = report?.guides;
+  useEffect(() => invalidate(), [guides?.body, guides?.aim, guides?.core, invalidate]);
   const outline = useMemo(
     () => guides?.body?.map(([r, z]) => new Vector2(Math.max(r ?? 0, 1e-4), z ?? 0)) ?? null,
     [guides?.body],
@@ -82,7 +82,8 @@ export function ReferenceBodies({ report }: { report: Report | null }) {
   );
   useEffect(() => () => geometries.forEach((geometry) => geometry.dispose()), [geometries]);
   const invalidate = useThree((state) => state.invalidate);
-  useEffect(() => invalidate(), [geometries, report, invalidate]);
+  const placed = geometries.length > 0 ? report : null;
+  useEffect(() => invalidate(), [geometries, placed, invalidate]);
   const value = (place: string, factor: number) => (report?.values[place] ?? 0) * factor;
   return geometries.map((geometry, index) => (
     <mesh
@@ -130,9 +131,9 @@ export function PathPoints({ sphere }: { sphere: Sphere | null }) {
   const invalidate = useThree((state) => state.invalidate);
   const plane = useRef(new Plane());
   const [dragged, setDragged] = useState<number | null>(null);
-  useEffect(() => invalidate(), [dragged, recipe, invalidate]);
-  const path = recipe.path;
-  if (path.kind !== "points" || !sphere) return null;
+  const path = recipe.path.kind === "points" ? recipe.path : null;
+  useEffect(() => invalidate(), [dragged, path, invalidate]);
+  if (!path || !sphere) return null;
   const known = part.report?.guides.points ?? [];
   const places = path.points.map((point, index) =>
     point.map((value, k) =>

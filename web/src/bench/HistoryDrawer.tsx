@@ -11,11 +11,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useStore } from "zustand";
 import { answer, client, type AnyRecipe } from "../api/client";
 import { revisionOf } from "../api/revisions";
+import { Picture } from "../look/Picture";
 import { placeWords } from "../schema/schema";
 import { useRecipe } from "../state/bench";
 import { at, differAt } from "../state/pointer";
 import { useLay } from "./OtherRevision";
-import { useBench } from "./PartContext";
+import { useSaving } from "./PartContext";
 
 /** What was done since the design was opened, and its revisions: each can be gone back to. */
 export function HistoryDrawer({ onClose }: { onClose: () => void }) {
@@ -83,9 +84,11 @@ function edit(before: AnyRecipe, after: AnyRecipe): string {
   return plain ? `${words}: ${was ?? "none"} → ${is ?? "none"}` : words;
 }
 
+const hide = (picture: HTMLImageElement) => (picture.style.visibility = "hidden");
+
 /** The saved revisions, the newest first, each with its picture. */
 function Revisions({ onClose }: { onClose: () => void }) {
-  const { saving } = useBench();
+  const saving = useSaving();
   const lay = useLay();
   const change = useRecipe((state) => state.change);
   const id = saving.id ?? "";
@@ -118,13 +121,11 @@ function Revisions({ onClose }: { onClose: () => void }) {
             key={number}
             sx={{ display: "flex", alignItems: "center", borderBottom: 1, borderColor: "divider" }}
           >
-            <img
+            <Picture
               src={`/api/designs/${id}/revisions/${number}/picture`}
-              alt=""
-              width="80"
-              height="55"
-              loading="lazy"
-              onError={(event) => (event.currentTarget.style.visibility = "hidden")}
+              width={80}
+              height={55}
+              onError={hide}
             />
             <Typography variant="body2" sx={{ flex: 1, px: 1 }}>
               revision {number}

@@ -1,25 +1,80 @@
-import { createContext, useContext } from "react";
-import type { AnyRecipe, Recipe, Report, Said, ThreadRecipe, ThreadReport } from "../api/client";
+/** What every piece of a bench works with. What is read of the recipe and what is told of the part are taken apart:
+ * an edit draws again what shows the recipe, its answer what shows the answer. */
+
+import { createContext, useContext, type Context } from "react";
+import {
+  isThreaded,
+  type AnyRecipe,
+  type Recipe,
+  type Report,
+  type Said,
+  type ThreadRecipe,
+  type ThreadReport,
+} from "../api/client";
 import type { LengthUnit } from "../look/numbers";
+import { useRecipe } from "../state/bench";
 import type { PartState } from "../state/usePart";
 import type { Saving } from "../state/useAutosave";
 
 export interface BenchState<T extends AnyRecipe = AnyRecipe, R extends Said = Said> {
   recipe: T;
   part: PartState<R, T>;
-  saving: Saving;
   unit: LengthUnit;
 }
 
-const PartContext = createContext<BenchState | null>(null);
+const RecipeContext = createContext<AnyRecipe | null>(null);
+const PartContext = createContext<PartState | null>(null);
+const SavingContext = createContext<Saving | null>(null);
 
+export const RecipeProvider = RecipeContext.Provider;
 export const PartProvider = PartContext.Provider;
+export const SavingProvider = SavingContext.Provider;
 
-/** What every part of a bench works with, whatever the design is. */
+function useGiven<T>(context: Context<T | null>): T {
+  const given = useContext(context);
+  if (!given) throw new Error("this stands outside of a bench");
+  return given;
+}
+
+/** What is told of the part that the recipe makes. */
+export function useTold(): PartState {
+  return useGiven(PartContext);
+}
+
+/** The same of a wound part. */
+export function useWoundTold(): PartState<Report, Recipe> {
+  return useTold() as PartState<Report, Recipe>;
+}
+
+/** The same of a threaded part. */
+export function useThreadTold(): PartState<ThreadReport, ThreadRecipe> {
+  return useTold() as PartState<ThreadReport, ThreadRecipe>;
+}
+
+/** How what is on the bench is saved. */
+export function useSaving(): Saving {
+  return useGiven(SavingContext);
+}
+
+/** The unit that the recipe's lengths are in. */
+export function useUnit(): LengthUnit {
+  return useRecipe((state) => state.recipe?.unit) ?? "mm";
+}
+
+/** What the design is called. */
+export function useName(): string | undefined {
+  return useRecipe((state) => state.recipe?.name) ?? undefined;
+}
+
+/** Whether a threaded part is on the bench. */
+export function useThreaded(): boolean {
+  return useRecipe(({ recipe }) => recipe !== null && isThreaded(recipe));
+}
+
+/** The recipe, what is told of its part, and its unit. */
 export function useBench(): BenchState {
-  const state = useContext(PartContext);
-  if (!state) throw new Error("useBench stands outside of a bench");
-  return state;
+  const recipe = useGiven(RecipeContext);
+  return { recipe, part: useTold(), unit: recipe.unit ?? "mm" };
 }
 
 /** The same on the bench of a wound part. */

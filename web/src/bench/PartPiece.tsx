@@ -1,12 +1,12 @@
-import { useThree, type ThreeEvent } from "@react-three/fiber";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { invalidate, type ThreeEvent } from "@react-three/fiber";
+import { useCallback, useEffect, useLayoutEffect, useMemo } from "react";
 import { DoubleSide, Plane, Vector3, type Mesh } from "three";
-import { isThreaded, type Report, type Said } from "../api/client";
+import { type Report, type Said } from "../api/client";
 import { useLook } from "../look/Look";
 import { useDesk } from "../state/bench";
 import { changed } from "../state/timing";
-import { paint, piecesOf, type Piece, type Shade } from "./geometry";
-import { useBench } from "./PartContext";
+import { paint, type Piece, type Shade } from "./geometry";
+import { useThreaded, useTold } from "./PartContext";
 
 const MOST_PICKED = 150_000;
 
@@ -18,9 +18,10 @@ export interface Settings {
 
 /** The stress along a spring as a share of what is allowed, while its load is on the bench. */
 export function useStressShade(): Shade | null {
-  const { part, recipe } = useBench();
+  const told = useTold().report;
+  const threaded = useThreaded();
   const step = useDesk((state) => state.step);
-  const report = isThreaded(recipe) ? null : (part.report as Report | null);
+  const report = threaded ? null : (told as Report | null);
   return useMemo(() => {
     const allowed = report?.spring?.figures.find((figure) => figure.key === "allowed")?.value;
     if (step !== "load" || !allowed || !report?.strip.stress) return null;
@@ -29,37 +30,19 @@ export function useStressShade(): Shade | null {
   }, [report, step]);
 }
 
-/** The pieces of the latest preview, painted by the latest report, or as finished where that is asked for. */
-export function usePieces(
-  glb: ArrayBuffer | null,
+/** Paints the pieces of the latest shape by the latest report, or as finished where that is asked for. */
+export function usePaint(
+  pieces: Piece[],
   report: Said | null,
   shade: Shade | null,
   asFinished: boolean,
-): Piece[] {
-  const [pieces, setPieces] = useState<Piece[]>([]);
-  const told = useRef({ report, shade, asFinished });
-  useEffect(() => {
-    told.current = { report, shade, asFinished };
-  }, [report, shade, asFinished]);
-  useEffect(() => {
-    if (!glb) return;
-    let current = true;
-    piecesOf(glb).then((next) => {
-      if (!current) return next.forEach((piece) => piece.geometry.dispose());
-      paint(next, told.current.report, told.current.shade, told.current.asFinished);
-      next.forEach((piece) => piece.geometry.computeBoundingSphere());
-      setPieces((old) => {
-        old.forEach((piece) => piece.geometry.dispose());
-        return next;
-      });
-      changed();
-    });
-    return () => {
-      current = false;
-    };
-  }, [glb]);
-  useEffect(() => paint(pieces, report, shade, asFinished), [pieces, report, shade, asFinished]);
-  return pieces;
+): void {
+  useLayoutEffect(() => {
+    if (paint(pieces, report, shade, asFinished)) invalidate();
+  }, [pieces, report, shade, asFinished]);
+  useLayoutEffect(() => {
+    if (pieces.length > 0) changed();
+  }, [pieces]);
 }
 
 interface PieceProps {
@@ -75,14 +58,13 @@ export function PartPiece({ piece, radius, settings, onPlace }: PieceProps) {
   const { colours } = useLook();
   const setCursor = useDesk((state) => state.setCursor);
   const step = useDesk((state) => state.step);
-  const invalidate = useThree((state) => state.invalidate);
   const planes = useMemo(
     () => (settings.cut === null ? [] : [new Plane(new Vector3(0, 1, 0), -settings.cut * radius)]),
     [settings.cut, radius],
   );
-  const { report } = useBench().part;
+  const { report } = useTold();
   const faint = report?.verdict === "stop" || step === "stance";
-  useEffect(() => invalidate(), [geometry, settings, report, colours, faint, step, invalidate]);
+  useEffect(() => invalidate(), [geometry, settings, colours, faint, step]);
   const pick = useCallback(
     (event: ThreeEvent<PointerEvent>) => {
       const face = event.face;

@@ -5,14 +5,15 @@ import { slice, type Slice as Cut } from "../api/client";
 import { useLook } from "../look/Look";
 import { lengthText } from "../look/numbers";
 import { useDesk } from "../state/bench";
-import { usePartContext } from "./PartContext";
+import { useUnit, useWoundTold } from "./PartContext";
 
 const SIDE = 190;
 const WAIT_MS = 150;
 
 /** The cut through the part where the cursor stands, or else at the worst place, with its neighbours. */
 export function Slice() {
-  const { part, unit } = usePartContext();
+  const part = useWoundTold();
+  const unit = useUnit();
   const { colours } = useLook();
   const cursor = useDesk((state) => state.cursor);
   const worst = part.report?.checks

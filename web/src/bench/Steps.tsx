@@ -3,11 +3,11 @@ import AccordionDetails from "@mui/material/AccordionDetails";
 import AccordionSummary from "@mui/material/AccordionSummary";
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
-import type { ReactNode } from "react";
+import { memo, type ReactNode } from "react";
 import { useLook } from "../look/Look";
 import { VerdictMark, type VerdictWord } from "../look/Verdict";
 import { useDesk } from "../state/bench";
-import { useBench, usePartContext } from "./PartContext";
+import { usePartContext, useTold } from "./PartContext";
 import { checksSentence } from "./sentences";
 import { weighSentence } from "./expected";
 import { LoadStep } from "./spring/LoadStep";
@@ -29,7 +29,7 @@ export interface StepRow {
   title: string;
   sentence: string;
   body: ReactNode;
-  verdict?: VerdictWord;
+  verdict?: VerdictWord | undefined;
   /** JSON pointers of the faults that belong to this step begin with one of these. */
   places: string[];
 }
@@ -131,75 +131,82 @@ export function Steps() {
 
 /** Steps folded to their sentences; one is open. */
 export function StepList({ steps }: { steps: StepRow[] }) {
-  const { part } = useBench();
+  const { problems } = useTold();
   const open = useDesk((state) => state.step);
-  const openStep = useDesk((state) => state.openStep);
-  const { colours } = useLook();
-  return steps.map((step) => {
-    const faulty = part.problems.some((p) =>
-      step.places.some((place) => p.place.startsWith(place)),
-    );
-    const mark = faulty ? "unusable" : step.verdict;
+  return steps.map(({ places, verdict, ...step }) => {
+    const faulty = problems.some((p) => places.some((place) => p.place.startsWith(place)));
     return (
-      <Accordion
-        key={step.id}
-        expanded={open === step.id}
-        onChange={(_, wanted) => openStep(wanted ? step.id : null)}
-        disableGutters
-        square
-        slotProps={{
-          heading: { component: "h2" },
-          transition: { unmountOnExit: step.id !== "solid", timeout: 120 },
-        }}
-        sx={{
-          bgcolor: open === step.id ? colours.sheet : "transparent",
-          borderBottom: 1,
-          borderColor: "divider",
-          "&:before": { display: "none" },
-        }}
-      >
-        <AccordionSummary
-          id={`step-${step.id}`}
-          aria-controls={`step-${step.id}-body`}
-          sx={{
-            minHeight: 44,
-            px: 1.5,
-            "& .MuiAccordionSummary-content": { my: 0.75, minWidth: 0 },
-          }}
-        >
-          <Box
-            component="span"
-            aria-hidden="true"
-            sx={{
-              width: 9,
-              flex: "none",
-              mr: 1.25,
-              borderLeft: `3px solid ${open === step.id ? colours.copper : "transparent"}`,
-            }}
-          />
-          <Box sx={{ minWidth: 0, flex: 1 }}>
-            <Typography
-              variant="h2"
-              component="span"
-              sx={{ display: "flex", alignItems: "center", gap: 0.75 }}
-            >
-              {step.title}
-              {mark && <VerdictMark verdict={mark} />}
-            </Typography>
-            <Typography
-              variant="body2"
-              color="text.secondary"
-              component="span"
-              noWrap={open !== step.id}
-              title={step.sentence}
-              sx={{ display: "block" }}
-            >
-              {step.sentence}
-            </Typography>
-          </Box>
-        </AccordionSummary>
-        <AccordionDetails sx={{ px: 1.5, pt: 1, pb: 2 }}>{step.body}</AccordionDetails>
-      </Accordion>
+      <Step key={step.id} {...step} open={open === step.id} mark={faulty ? "unusable" : verdict} />
     );
   });
 }
+
+interface StepProps extends Pick<StepRow, "id" | "title" | "sentence" | "body"> {
+  open: boolean;
+  mark: VerdictWord | undefined;
+}
+
+const Step = memo(function Step({ id, title, sentence, body, open, mark }: StepProps) {
+  const openStep = useDesk((state) => state.openStep);
+  const { colours } = useLook();
+  return (
+    <Accordion
+      expanded={open}
+      onChange={(_, wanted) => openStep(wanted ? id : null)}
+      disableGutters
+      square
+      slotProps={{
+        heading: { component: "h2" },
+        transition: { unmountOnExit: id !== "solid", timeout: 120 },
+      }}
+      sx={{
+        bgcolor: open ? colours.sheet : "transparent",
+        borderBottom: 1,
+        borderColor: "divider",
+        "&:before": { display: "none" },
+      }}
+    >
+      <AccordionSummary
+        id={`step-${id}`}
+        aria-controls={`step-${id}-body`}
+        sx={{
+          minHeight: 44,
+          px: 1.5,
+          "& .MuiAccordionSummary-content": { my: 0.75, minWidth: 0 },
+        }}
+      >
+        <Box
+          component="span"
+          aria-hidden="true"
+          sx={{
+            width: 9,
+            flex: "none",
+            mr: 1.25,
+            borderLeft: `3px solid ${open ? colours.copper : "transparent"}`,
+          }}
+        />
+        <Box sx={{ minWidth: 0, flex: 1 }}>
+          <Typography
+            variant="h2"
+            component="span"
+            sx={{ display: "flex", alignItems: "center", gap: 0.75 }}
+          >
+            {title}
+            {mark && <VerdictMark verdict={mark} />}
+          </Typography>
+          <Typography
+            variant="body2"
+            color="text.secondary"
+            component="span"
+            noWrap={!open}
+            title={sentence}
+            sx={{ display: "block" }}
+          >
+            {sentence}
+          </Typography>
+        </Box>
+      </AccordionSummary>
+      <AccordionDetails sx={{ px: 1.5, pt: 1, pb: 2 }}>{body}</AccordionDetails>
+    </Accordion>
+  );
+});

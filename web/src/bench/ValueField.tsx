@@ -2,11 +2,12 @@ import InputAdornment from "@mui/material/InputAdornment";
 import TextField from "@mui/material/TextField";
 import { useEffect, useRef, useState } from "react";
 import { digits, typedValue } from "../look/numbers";
+import { useShallow } from "zustand/react/shallow";
 import { at } from "../state/pointer";
 import { useRecipe } from "../state/bench";
 import { specAt } from "../schema/schema";
 import { stepOf, unitOf } from "../schema/units";
-import { useBench } from "./PartContext";
+import { useTold, useUnit } from "./PartContext";
 
 interface Props {
   /** JSON pointer of the field in the recipe. */
@@ -35,8 +36,9 @@ export function ValueField(props: Props) {
   const { place } = props;
   const value = useRecipe((state) => at(state.recipe, place)) as number | string | undefined;
   const set = useRecipe((state) => state.set);
-  const { part, recipe, unit: length } = useBench();
-  const field = specAt(recipe, place);
+  const part = useTold();
+  const length = useUnit();
+  const field = useRecipe(useShallow((state) => specAt(state.recipe ?? {}, place)));
   const {
     label = field.title,
     unit = unitOf(field, length),

@@ -5,13 +5,13 @@ import ToggleButton from "@mui/material/ToggleButton";
 import Button from "@mui/material/Button";
 import { useEffect, useMemo, useState } from "react";
 import type { Vector3 } from "three";
-import { isThreaded } from "../api/client";
 import { useLook } from "../look/Look";
 import { lengthText } from "../look/numbers";
-import { useDesk } from "../state/bench";
+import { useDesk, useRecipe } from "../state/bench";
 import { around, Camera, VIEWS, type View } from "./Camera";
-import { useBench } from "./PartContext";
-import { type Settings, useStressShade, usePieces, PartPiece } from "./PartPiece";
+import type { Piece } from "./geometry";
+import { useName, useSaving, useThreaded, useTold, useUnit } from "./PartContext";
+import { type Settings, useStressShade, usePaint, PartPiece } from "./PartPiece";
 import { AboutTheWire } from "./AboutTheWire";
 import { MeasuredLine, MeasuredWords } from "./Measure";
 import { OtherShape, OtherWords, useOtherRevision } from "./OtherRevision";
@@ -21,8 +21,13 @@ import { Space } from "./Space";
 import { TakePicture } from "./TakePicture";
 
 /** The part in space: orbit, standard views, wire-frame, section plane, and the shared cursor on it. */
-export function View3D() {
-  const { part, recipe, unit, saving } = useBench();
+export function View3D({ pieces }: { pieces: Piece[] }) {
+  const { report } = useTold();
+  const unit = useUnit();
+  const name = useName();
+  const threaded = useThreaded();
+  const finished = useRecipe(({ recipe }) => Boolean(recipe?.finish));
+  const { id } = useSaving();
   const { colours } = useLook();
   const [settings, setSettings] = useState<Settings>({
     parallel: false,
@@ -36,15 +41,15 @@ export function View3D() {
   const [pictures, setPictures] = useState(0);
   const [measuring, setMeasuring] = useState(false);
   const [ends, setEnds] = useState<Vector3[]>([]);
-  useEffect(() => setEnds([]), [part.glb, measuring]);
+  useEffect(() => setEnds([]), [pieces, measuring]);
   const step = useDesk((state) => state.step);
-  const asFinished = step === "weigh" || Boolean(recipe.finish);
-  const pieces = usePieces(part.glb, part.report, useStressShade(), asFinished);
+  const asFinished = step === "weigh" || finished;
+  usePaint(pieces, report, useStressShade(), asFinished);
   const asExported = useDesk((state) => state.chordError) !== null;
   const look = (view: View) => setWanted((old) => ({ view, count: old.count + 1 }));
   const change = (some: Partial<Settings>) => setSettings((old) => ({ ...old, ...some }));
   const { scan, leave } = useScan();
-  const other = useOtherRevision(saving.id);
+  const other = useOtherRevision(id);
   const laid = other?.pieces;
   const sphere = useMemo(() => around([...pieces, ...(laid ?? [])]), [pieces, laid]);
   return (
@@ -82,11 +87,11 @@ export function View3D() {
               }
             />
           ))}
-          {!isThreaded(recipe) && <AboutTheWire sphere={sphere} />}
+          {!threaded && <AboutTheWire sphere={sphere} />}
           {scan && <ScanPlaces scan={scan} />}
           {other && <OtherShape pieces={other.pieces} />}
           <MeasuredLine ends={ends} radius={sphere?.radius ?? 1} />
-          <TakePicture asked={pictures} name={recipe.name ?? "part"} />
+          <TakePicture asked={pictures} name={name ?? "part"} />
         </Space>
       </div>
       <Stack

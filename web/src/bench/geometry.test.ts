@@ -35,6 +35,12 @@ describe("the marks of a check on the part", () => {
     paint([copper], told("stop", [[0, 10]]));
     expect(new Set(colours(copper)).size).toBe(1);
   });
+  it("are drawn again where they changed alone", () => {
+    const one = piece();
+    expect(paint([one], told("clear", []))).toBe(true);
+    expect(paint([one], told("clear", []))).toBe(false);
+    expect(paint([one], told("stop", [[2, 9]]))).toBe(true);
+  });
   it("are of one colour where it watches, and none where it is clear", () => {
     const [watched, clear] = [piece(), piece()];
     paint([watched], told("watch", [[0, 10]]));

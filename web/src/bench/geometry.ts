@@ -44,6 +44,7 @@ export async function piecesOf(glb: ArrayBuffer): Promise<Piece[]> {
         paint: painted ? material.color.clone() : null,
         look: material.color.clone(),
       });
+      mesh.geometry.computeBoundingSphere();
     }),
   );
   if (!pieces.length) throw new Error("the preview holds no mesh");
@@ -88,14 +89,15 @@ function likeStop(colour: Color): boolean {
   return own.s > 0.3 && Math.min(apart, 1 - apart) < 0.06;
 }
 
-/** Paint each vertex: the wire's colour, that of its material where it is shown `asFinished`, or its shade; where a
+/** Paint each vertex, and say whether any changed: the wire's colour, that of its material where it is shown `asFinished`, or its shade; where a
  * check watches or stops in its own, and on a red part in stripes. */
 export function paint(
   pieces: Piece[],
   report: Said | null,
   shade: Shade | null = null,
   asFinished = false,
-): void {
+): boolean {
+  let changed = false;
   const spans = (report?.checks ?? [])
     .filter((check) => check.verdict !== "clear")
     .sort((a) => (a.verdict === "stop" ? 1 : -1))
@@ -109,6 +111,7 @@ export function paint(
   for (const piece of pieces) {
     const lengths = piece.geometry.getAttribute("_length");
     const count = lengths.count;
+    const before = piece.geometry.getAttribute("color")?.array;
     const painted = new Float32Array(count * 3);
     const own =
       piece.paint ??
@@ -128,6 +131,9 @@ export function paint(
       painted[3 * i + 1] = colour.g;
       painted[3 * i + 2] = colour.b;
     }
+    if (before && painted.every((value, k) => value === before[k])) continue;
     piece.geometry.setAttribute("color", new BufferAttribute(painted, 3));
+    changed = true;
   }
+  return changed;
 }

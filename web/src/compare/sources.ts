@@ -20,7 +20,6 @@ export function usePieces(source: Source | null): Piece[] {
     const abort = new AbortController();
     piecesIn(source, abort.signal)
       .then((next) => {
-        next.forEach((piece) => piece.geometry.computeBoundingSphere());
         if (!abort.signal.aborted) setPieces(next);
       })
       .catch(() => !abort.signal.aborted && setPieces([]));
@@ -42,5 +41,6 @@ function pieceOf(body: ReferenceBody): Piece {
   const geometry = new BufferGeometry();
   geometry.setAttribute("position", new BufferAttribute(places, 3));
   geometry.computeVertexNormals();
+  geometry.computeBoundingSphere();
   return { geometry, body: 0, paint: null, look: new Color() };
 }

@@ -1,4 +1,3 @@
-import Box from "@mui/material/Box";
 import type { Colours } from "./colours";
 import { useLook } from "./Look";
 
@@ -35,12 +34,11 @@ export function VerdictLabel({ verdict, big = false }: { verdict: Looked; big?: 
   const { colours } = useLook();
   const colour = colourOf(verdict, colours);
   return (
-    <Box
-      component="span"
-      sx={{
+    <span
+      style={{
         display: "inline-flex",
         alignItems: "center",
-        gap: 0.75,
+        gap: 6,
         color: colour,
         fontWeight: 650,
         fontSize: big ? "1.15rem" : "inherit",
@@ -48,6 +46,6 @@ export function VerdictLabel({ verdict, big = false }: { verdict: Looked; big?: 
     >
       <VerdictMark verdict={verdict} size={big ? 16 : 11} />
       {NONE[verdict] ?? verdict}
-    </Box>
+    </span>
   );
 }

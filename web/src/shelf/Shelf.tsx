@@ -5,7 +5,7 @@ import Snackbar from "@mui/material/Snackbar";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useDeferredValue, useRef, useState } from "react";
+import { startTransition, useCallback, useDeferredValue, useRef, useState } from "react";
 import { Link } from "react-router";
 import { answer, client, type ShelfItem } from "../api/client";
 import { useLook } from "../look/Look";
@@ -13,7 +13,7 @@ import { Account } from "../people/Account";
 import { BuildDialog } from "./BuildDialog";
 import { InAndOut } from "./InAndOut";
 import { ShelfBar } from "./ShelfBar";
-import { ShelfCard } from "./ShelfCard";
+import { CARDS, ShelfCard } from "./ShelfCard";
 import { ShelfRow } from "./ShelfRow";
 import { filtersOf, seen, WHOLE, wordsIn } from "./sight";
 import { TagDialog } from "./TagDialog";
@@ -59,12 +59,19 @@ export function Shelf() {
     },
     onSettled: refresh,
   });
-  const failed = remove.error ?? restore.error;
+  const copy = useMutation({
+    mutationFn: (id: string) =>
+      answer(client.POST("/api/designs/{design_id}/copy", { params: { path: { design_id: id } } })),
+    onSuccess: refresh,
+  });
+  const failed = remove.error ?? restore.error ?? copy.error;
   const shown = seen(data ?? [], sight);
   const chosen = shown.flatMap(({ id }) => (ticked.includes(id) ? [id] : []));
   const [most, more] = useMore();
   const choose = (id: string) =>
     setChosen((old) => (old.includes(id) ? old.filter((one) => one !== id) : [...old, id]));
+  const takeOff = (item: ShelfItem) => remove.mutate([item]);
+  const lookAtTag = (tag: string) => setSight((old) => ({ ...old, tag }));
   const taken = (data ?? []).filter(({ id }) => chosen.includes(id));
   const [dialog, setDialog] = useState<"tags" | "builds" | null>(null);
   return (
@@ -133,37 +140,29 @@ export function Shelf() {
       <Box
         component="ul"
         aria-label="Designs"
-        sx={{
-          ...(!sight.list && {
-            display: "grid",
-            gridTemplateColumns: "repeat(auto-fill, minmax(272px, 1fr))",
-            gap: 2,
-          }),
-          p: 0,
-          m: 0,
-          listStyle: "none",
-        }}
+        sx={{ ...(sight.list ? {} : CARDS), p: 0, m: 0, listStyle: "none" }}
       >
         {shown.slice(0, most).map((item) => {
-          const choice = {
-            item,
-            chosen: chosen.includes(item.id),
-            onChoose: () => choose(item.id),
-          };
+          const choice = { item, chosen: chosen.includes(item.id), onChoose: choose };
           return sight.list ? (
             <ShelfRow key={item.id} {...choice} />
           ) : (
             <ShelfCard
               key={item.id}
               {...choice}
-              onDelete={() => remove.mutate([item])}
+              onCopy={copy.mutate}
+              onDelete={takeOff}
               onChanged={refresh}
-              onTag={(tag) => setSight((old) => ({ ...old, tag }))}
+              onTag={lookAtTag}
             />
           );
         })}
       </Box>
-      {most < shown.length && <div ref={more}>…</div>}
+      {most < shown.length && (
+        <div key={most} ref={more}>
+          …
+        </div>
+      )}
       <InAndOut onChanged={() => void refresh()} />
       <Snackbar
         open={gone.length > 0}
@@ -184,7 +183,7 @@ export function Shelf() {
   );
 }
 
-const AT_ONCE = 60;
+const AT_ONCE = 24;
 
 /** How many are drawn, and where to stand for more of them to be. */
 function useMore() {
@@ -194,7 +193,9 @@ function useMore() {
     watcher.current?.disconnect();
     if (!mark) return;
     watcher.current = new IntersectionObserver(
-      ([seen]) => seen?.isIntersecting && setMost((old) => old + AT_ONCE),
+      ([seen]) => {
+        if (seen?.isIntersecting) startTransition(() => setMost((old) => old + AT_ONCE));
+      },
       { rootMargin: "800px" },
     );
     watcher.current.observe(mark);

@@ -1,114 +1,96 @@
-import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
 import Chip from "@mui/material/Chip";
-import Stack from "@mui/material/Stack";
+import type { SxProps, Theme } from "@mui/material/styles";
 import TextField from "@mui/material/TextField";
-import Typography from "@mui/material/Typography";
 import { useMutation } from "@tanstack/react-query";
-import { useState } from "react";
+import { memo, useState } from "react";
 import { Link as RouterLink } from "react-router";
 import { answer, client } from "../api/client";
 import { useSession } from "../api/session";
-import { ShareDialog } from "../people/ShareDialog";
+import { Picture } from "../look/Picture";
 import { VerdictLabel } from "../look/Verdict";
+import { ShareDialog } from "../people/ShareDialog";
 import { Choose } from "./ShelfRow";
 import type { OnShelf } from "./sight";
 
 interface Props {
   item: OnShelf;
   chosen: boolean;
-  onChoose: () => void;
-  onDelete: () => void;
+  onChoose: (id: string) => void;
+  onCopy: (id: string) => void;
+  onDelete: (item: OnShelf) => void;
   onChanged: () => void;
   /** Looks at those of a tag alone. */
   onTag: (tag: string) => void;
 }
 
-/** A picture that has left the page is asked for no more. */
-const loadNoMore = (picture: HTMLImageElement) => () => picture.removeAttribute("src");
+/** How a list of cards looks: told once, not card by card, so that a thousand are scrolled past with ease. */
+export const CARDS: SxProps<Theme> = {
+  display: "grid",
+  gridTemplateColumns: "repeat(auto-fill, minmax(272px, 1fr))",
+  gap: 2,
+  "& > li": {
+    border: 1,
+    borderColor: "divider",
+    bgcolor: "background.paper",
+    display: "flex",
+    flexDirection: "column",
+    contentVisibility: "auto",
+    containIntrinsicSize: "auto 264px",
+  },
+  "& .to-design": { display: "block", height: 168, textAlign: "center", py: 1 },
+  "& .no-picture": { color: "text.secondary", pt: 8, m: 0 },
+  "& .about": { px: 1.5, pt: 1, pb: 1, borderTop: 1, borderColor: "divider" },
+  "& .named": { display: "flex", alignItems: "center", ml: -0.75 },
+  "& h2": {
+    typography: "h2",
+    m: 0,
+    overflow: "hidden",
+    textOverflow: "ellipsis",
+    whiteSpace: "nowrap",
+  },
+  "& .stands": { display: "flex", justifyContent: "space-between", my: 0.5, typography: "body2" },
+  "& .tags": { display: "flex", flexWrap: "wrap", gap: 0.5, mb: 0.5 },
+  "& .doings": { display: "flex", ml: -0.75, gap: 0.25 },
+  "& .doings > *": { px: 0.75, py: 0.5, borderRadius: 1, textDecoration: "none", lineHeight: 1.35 },
+  "& .doings > *:hover": { bgcolor: "action.hover" },
+};
 
 /** One design: its picture, name, verdict and kind, and what can be done with it. */
-export function ShelfCard({ item, chosen, onChoose, onDelete, onChanged, onTag }: Props) {
-  const [renaming, setRenaming] = useState<string | null>(null);
+export const ShelfCard = memo(function ShelfCard(props: Props) {
+  const { item, chosen, onChoose, onCopy, onDelete, onChanged, onTag } = props;
+  const [renaming, setRenaming] = useState(false);
   const [failed, setFailed] = useState(0);
-  const [sharing, setSharing] = useState(false);
-  const session = useSession();
   const pictured = item.verdict !== "unusable" && failed !== item.revision;
-  const path = { design_id: item.id };
-  const rename = useMutation({
-    mutationFn: (name: string) =>
-      answer(client.PUT("/api/designs/{design_id}/name", { params: { path }, body: { name } })),
-    onSuccess: () => {
-      setRenaming(null);
-      onChanged();
-    },
-  });
-  const copy = useMutation({
-    mutationFn: () => answer(client.POST("/api/designs/{design_id}/copy", { params: { path } })),
-    onSuccess: onChanged,
-  });
   return (
-    <Box
-      component="li"
-      sx={{
-        border: 1,
-        borderColor: "divider",
-        bgcolor: "background.paper",
-        display: "flex",
-        flexDirection: "column",
-        contentVisibility: "auto",
-        containIntrinsicSize: "auto 264px",
-      }}
-    >
-      <Box
-        component={RouterLink}
-        to={`/designs/${item.id}`}
-        aria-label={`Open ${item.name}`}
-        sx={{ display: "block", height: 168, textAlign: "center", py: 1 }}
-      >
+    <li>
+      <RouterLink className="to-design" to={`/designs/${item.id}`} aria-label={`Open ${item.name}`}>
         {pictured ? (
-          <img
-            ref={loadNoMore}
+          <Picture
             src={`/api/designs/${item.id}/revisions/${item.revision}/picture`}
-            alt=""
-            height="152"
-            loading="lazy"
+            height={152}
             onError={() => setFailed(item.revision)}
           />
         ) : (
-          <Typography color="text.secondary" aria-hidden="true" sx={{ pt: 8 }}>
+          <p className="no-picture" aria-hidden="true">
             no picture yet
-          </Typography>
+          </p>
         )}
-      </Box>
-      <Box sx={{ px: 1.5, pb: 1, borderTop: 1, borderColor: "divider", pt: 1 }}>
-        {renaming === null ? (
-          <Stack direction="row" sx={{ alignItems: "center", ml: -0.75 }}>
-            <Choose item={item} chosen={chosen} onChoose={onChoose} />
-            <Typography variant="h2" noWrap title={item.name}>
-              {item.name}
-            </Typography>
-          </Stack>
+      </RouterLink>
+      <div className="about">
+        {renaming ? (
+          <Rename item={item} onChanged={onChanged} onClose={() => setRenaming(false)} />
         ) : (
-          <TextField
-            label="Name"
-            autoFocus
-            fullWidth
-            value={renaming}
-            onChange={(event) => setRenaming(event.target.value)}
-            onKeyDown={(event) => {
-              if (event.key === "Enter" && renaming.trim()) rename.mutate(renaming.trim());
-              if (event.key === "Escape") setRenaming(null);
-            }}
-            slotProps={{ htmlInput: { maxLength: 120 } }}
-          />
+          <div className="named">
+            <Choose item={item} chosen={chosen} onChoose={onChoose} />
+            <h2 title={item.name}>{item.name}</h2>
+          </div>
         )}
-        <Stack direction="row" sx={{ justifyContent: "space-between", my: 0.5 }}>
+        <div className="stands">
           <VerdictLabel verdict={item.verdict} />
-          <Typography variant="body2">{item.kind}</Typography>
-        </Stack>
+          {item.kind}
+        </div>
         {item.tags.length > 0 && (
-          <Stack direction="row" useFlexGap sx={{ flexWrap: "wrap", gap: 0.5, mb: 0.5 }}>
+          <div className="tags">
             {item.tags.map((tag) => (
               <Chip
                 key={tag}
@@ -119,56 +101,99 @@ export function ShelfCard({ item, chosen, onChoose, onDelete, onChanged, onTag }
                 title={`Look at those with the tag “${tag}” alone`}
               />
             ))}
-          </Stack>
+          </div>
         )}
-        <Stack direction="row" sx={{ ml: -0.75, "& .MuiButton-root": { minWidth: 0, px: 0.75 } }}>
-          {renaming === null ? (
-            <Button
-              variant="text"
-              onClick={() => setRenaming(item.name)}
-              aria-label={`Rename ${item.name}`}
+        {!renaming && (
+          <div className="doings">
+            <Doing word="Rename" item={item} onClick={() => setRenaming(true)} />
+            <Doing word="Duplicate" item={item} onClick={() => onCopy(item.id)} />
+            <a
+              className="plain-action"
+              href={`/api/designs/${item.id}/recipe`}
+              download
+              aria-label={`Recipe of ${item.name}`}
             >
-              Rename
-            </Button>
-          ) : (
-            <Button
-              variant="text"
-              disabled={!renaming.trim()}
-              onClick={() => rename.mutate(renaming.trim())}
-            >
-              Keep the name
-            </Button>
-          )}
-          <Button
-            variant="text"
-            onClick={() => copy.mutate()}
-            aria-label={`Duplicate ${item.name}`}
-          >
-            Duplicate
-          </Button>
-          <Button
-            variant="text"
-            href={`/api/designs/${item.id}/recipe`}
-            download
-            aria-label={`Recipe of ${item.name}`}
-          >
-            Recipe
-          </Button>
-          {session.team && (
-            <Button
-              variant="text"
-              onClick={() => setSharing(true)}
-              aria-label={`Share ${item.name}`}
-            >
-              Share
-            </Button>
-          )}
-          <Button variant="text" onClick={onDelete} aria-label={`Delete ${item.name}`}>
-            Delete
-          </Button>
-        </Stack>
-        {sharing && <ShareDialog design={item} onClose={() => setSharing(false)} />}
-      </Box>
-    </Box>
+              Recipe
+            </a>
+            <Share item={item} />
+            <Doing word="Delete" item={item} onClick={() => onDelete(item)} />
+          </div>
+        )}
+      </div>
+    </li>
+  );
+});
+
+function Doing({ word, item, onClick }: { word: string; item: OnShelf; onClick: () => void }) {
+  return (
+    <button
+      type="button"
+      className="plain-action"
+      aria-label={`${word} ${item.name}`}
+      onClick={onClick}
+    >
+      {word}
+    </button>
+  );
+}
+
+/** The name of a design, to be typed anew: Enter keeps it, Escape leaves it. */
+function Rename({
+  item,
+  onChanged,
+  onClose,
+}: {
+  item: OnShelf;
+  onChanged: () => void;
+  onClose: () => void;
+}) {
+  const [typed, setTyped] = useState(item.name);
+  const name = typed.trim();
+  const rename = useMutation({
+    mutationFn: () => {
+      const params = { path: { design_id: item.id } };
+      return answer(client.PUT("/api/designs/{design_id}/name", { params, body: { name } }));
+    },
+    onSuccess: () => {
+      onClose();
+      onChanged();
+    },
+  });
+  const keep = () => name && rename.mutate();
+  return (
+    <>
+      <TextField
+        label="Name"
+        autoFocus
+        fullWidth
+        value={typed}
+        onChange={(event) => setTyped(event.target.value)}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") keep();
+          if (event.key === "Escape") onClose();
+        }}
+        slotProps={{ htmlInput: { maxLength: 120 } }}
+      />
+      <div className="doings">
+        <button type="button" className="plain-action" disabled={!name} onClick={keep}>
+          Keep the name
+        </button>
+        <button type="button" className="plain-action" onClick={onClose}>
+          Leave it
+        </button>
+      </div>
+    </>
+  );
+}
+
+/** Who else has the design, where there are other people. */
+function Share({ item }: { item: OnShelf }) {
+  const [open, setOpen] = useState(false);
+  if (!useSession().team) return null;
+  return (
+    <>
+      <Doing word="Share" item={item} onClick={() => setOpen(true)} />
+      {open && <ShareDialog design={item} onClose={() => setOpen(false)} />}
+    </>
   );
 }

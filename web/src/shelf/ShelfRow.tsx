@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
-import Checkbox from "@mui/material/Checkbox";
 import Typography from "@mui/material/Typography";
+import { memo } from "react";
 import { Link as RouterLink } from "react-router";
 import { digits } from "../look/numbers";
 import { VerdictLabel } from "../look/Verdict";
@@ -9,11 +9,11 @@ import type { OnShelf } from "./sight";
 interface Props {
   item: OnShelf;
   chosen: boolean;
-  onChoose: () => void;
+  onChoose: (id: string) => void;
 }
 
 /** One design as a line: what it is, how it stands, when it was changed. */
-export function ShelfRow({ item, chosen, onChoose }: Props) {
+export const ShelfRow = memo(function ShelfRow({ item, chosen, onChoose }: Props) {
   return (
     <Box
       component="li"
@@ -47,16 +47,16 @@ export function ShelfRow({ item, chosen, onChoose }: Props) {
       </Typography>
     </Box>
   );
-}
+});
 
 export function Choose({ item, chosen, onChoose }: Props) {
   return (
-    <Checkbox
-      size="small"
+    <input
+      type="checkbox"
       checked={chosen}
-      onChange={onChoose}
-      sx={{ p: 0.5 }}
-      slotProps={{ input: { "aria-label": `Choose ${item.name}` } }}
+      onChange={() => onChoose(item.id)}
+      aria-label={`Choose ${item.name}`}
+      style={{ width: 18, height: 18, margin: 5, accentColor: "currentColor", flex: "none" }}
     />
   );
 }

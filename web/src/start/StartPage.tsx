@@ -10,6 +10,7 @@ import { Choice } from "../bench/Choice";
 import type { LengthUnit } from "../look/numbers";
 import { CannotOpen, Opening } from "../look/Opening";
 import { PageHeader } from "../look/PageHeader";
+import { Picture } from "../look/Picture";
 import { choicesOf, fieldOf } from "../schema/schema";
 import { FromFile } from "./FromFile";
 
@@ -85,7 +86,7 @@ function StartCard({ start, unit }: { start: Start; unit: LengthUnit }) {
       }}
     >
       <Stack sx={{ alignItems: "center", pt: 0.5 }}>
-        <img src={`/api/starts/${start.key}/picture`} alt="" height="104" loading="lazy" />
+        <Picture src={`/api/starts/${start.key}/picture`} height={104} />
       </Stack>
       <Box sx={{ px: 1.25, pb: 1 }}>
         <Typography variant="h3" component="span" sx={{ display: "block" }}>

@@ -1,4 +1,5 @@
-/** The part that a recipe makes, kept up with every edit; the last good one stays where one fails. */
+/** The part that a recipe makes, kept up with every edit; the last good one stays where one fails. Its shape
+ * comes first, and by itself: what stands about it is drawn again once its checks are there. */
 
 import { useEffect, useRef, useState } from "react";
 import {
@@ -10,11 +11,12 @@ import {
   type Problem,
   type Said,
 } from "../api/client";
+import type { Piece } from "../bench/geometry";
+import { useDesk, useRecipe } from "./bench";
 import { Pump } from "./pump";
 import { edited } from "./timing";
 
 export interface PartState<R extends Said = Said, T extends AnyRecipe = AnyRecipe> {
-  glb: ArrayBuffer | null;
   report: R | null;
   /** The recipe that `report` speaks of. */
   reported: T | null;
@@ -36,7 +38,6 @@ interface Wish {
 
 const REMEDY_DELAY_MS = 200;
 const EMPTY: PartState = {
-  glb: null,
   report: null,
   reported: null,
   words: {},
@@ -45,19 +46,19 @@ const EMPTY: PartState = {
   offline: false,
 };
 
-export function usePart(
-  recipe: AnyRecipe | null,
-  chordError: number | null,
-  at: number | null,
-): PartState {
-  const [state, setState] = useState<PartState>(EMPTY);
-  const pumps = useRef<{ mesh: Pump<Wish>; check: Pump<AnyRecipe> } | null>(null);
+/** The part of the recipe that is on the bench, once it is `ready`; asked for as it changes, before anything
+ * is drawn. */
+export function usePart(ready: boolean): { part: PartState; pieces: Piece[] } {
+  const [part, setPart] = useState<PartState>(EMPTY);
+  const [pieces, setPieces] = useState<Piece[]>([]);
+  const pump = useRef<Pump<Wish> | null>(null);
 
   useEffect(() => {
     const abort = new AbortController();
     let remedies: AbortController | null = null;
+    let checked: AnyRecipe | null = null;
     const update = (change: Partial<PartState>) => {
-      if (!abort.signal.aborted) setState((old) => ({ ...old, ...change }));
+      if (!abort.signal.aborted) setPart((old) => ({ ...old, ...change }));
     };
     const fail = (error: unknown) => {
       if (error instanceof Refusal) update({ problems: error.problems, offline: false });
@@ -69,8 +70,15 @@ export function usePart(
         () => undefined,
       );
     const mesh = new Pump<Wish>(async (wanted) => {
-      const glb = await preview(wanted.recipe, abort.signal, wanted.chordError, wanted.at);
-      update({ glb, offline: false });
+      if (wanted.recipe !== checked) remedies?.abort();
+      try {
+        const glb = await preview(wanted.recipe, abort.signal, wanted.chordError, wanted.at);
+        const { piecesOf } = await import("../bench/geometry");
+        setPieces(await piecesOf(glb));
+        setPart((old) => (old.offline ? { ...old, offline: false } : old));
+      } finally {
+        if (wanted.recipe !== checked) checks.want((checked = wanted.recipe));
+      }
     }, fail);
     const checks = new Pump<AnyRecipe>(async (wanted, isLatest) => {
       remedies?.abort();
@@ -102,7 +110,7 @@ export function usePart(
         throw error;
       }
     }, fail);
-    pumps.current = { mesh, check: checks };
+    pump.current = mesh;
     return () => {
       abort.abort();
       remedies?.abort();
@@ -110,13 +118,20 @@ export function usePart(
   }, []);
 
   useEffect(() => {
-    if (!recipe) return;
-    edited();
-    pumps.current?.mesh.want({ recipe, chordError, at });
-  }, [recipe, chordError, at]);
-
-  useEffect(() => {
-    if (recipe) pumps.current?.check.want(recipe);
-  }, [recipe]);
-  return state;
+    if (!ready) return;
+    let last: Wish | null = null;
+    const want = () => {
+      const { recipe } = useRecipe.getState();
+      const { chordError, drawn: at } = useDesk.getState();
+      if (!recipe || (recipe === last?.recipe && chordError === last.chordError && at === last.at))
+        return;
+      edited();
+      pump.current?.want((last = { recipe, chordError, at }));
+    };
+    want();
+    const ends = [useRecipe.subscribe(want), useDesk.subscribe(want)];
+    return () => ends.forEach((end) => end());
+  }, [ready]);
+  useEffect(() => () => pieces.forEach((piece) => piece.geometry.dispose()), [pieces]);
+  return { part, pieces };
 }

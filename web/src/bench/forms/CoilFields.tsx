@@ -5,7 +5,7 @@ import type { Recipe } from "../../api/client";
 import { MM, threeDigits } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
-import { usePartContext } from "../PartContext";
+import { useUnit, useWoundTold } from "../PartContext";
 import { widthOf } from "../steps/sizes";
 import { PitchTriangle } from "../PitchTriangle";
 import { ValueField } from "../ValueField";
@@ -41,7 +41,8 @@ interface Props {
 
 /** A coil: its diameter, the shape it winds on, its rise, its base and its closed turns. */
 export function CoilFields({ place, path }: Props) {
-  const { unit, part } = usePartContext();
+  const part = useWoundTold();
+  const unit = useUnit();
   const set = useRecipe((state) => state.set);
   const varied = typeof path.diameter === "object";
   const shape = shapeOf(path);

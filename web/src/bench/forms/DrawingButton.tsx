@@ -5,7 +5,7 @@ import { readDrawing, type Drawing } from "../../api/client";
 import { MM } from "../../look/numbers";
 import { useLook } from "../../look/Look";
 import { capital } from "../../look/words";
-import { usePartContext } from "../PartContext";
+import { useUnit } from "../PartContext";
 import { FileButton } from "./FileButton";
 
 interface Props {
@@ -18,7 +18,7 @@ interface Props {
 
 /** Reads a drawing, and shows what is open, crossing or tiny in it. */
 export function DrawingButton({ label, turned, onRead }: Props) {
-  const { unit } = usePartContext();
+  const unit = useUnit();
   const [drawing, setDrawing] = useState<Drawing | null>(null);
   return (
     <Stack spacing={0.75}>

@@ -1,7 +1,7 @@
 import type { ComponentProps } from "react";
 import { useRecipe } from "../../state/bench";
 import { at, put } from "../../state/pointer";
-import { usePartContext } from "../PartContext";
+import { useUnit } from "../PartContext";
 import { DrawingButton } from "./DrawingButton";
 import { Rows } from "./Rows";
 
@@ -13,7 +13,7 @@ interface Props {
 
 /** The outline of a turned body, as points of radius and height: typed, or read from a drawn half section. */
 export function OutlineRows({ place, next }: Props) {
-  const { unit } = usePartContext();
+  const unit = useUnit();
   const change = useRecipe((state) => state.change);
   return (
     <>

@@ -6,7 +6,7 @@ import { useRecipe } from "../../state/bench";
 import { at } from "../../state/pointer";
 import { digits, lengthText, MM } from "../../look/numbers";
 import { Choice } from "../Choice";
-import { usePartContext } from "../PartContext";
+import { useUnit, useWoundTold } from "../PartContext";
 import { ValueField } from "../ValueField";
 import { CoilFields } from "./CoilFields";
 import { FileButton } from "./FileButton";
@@ -47,7 +47,7 @@ export function PathFields({ place, label, size, onNew }: Props) {
 
 /** Points from a table, a drawing or a solid's edges, in the recipe's unit. */
 function PathFromFile({ place }: { place: string }) {
-  const { unit } = usePartContext();
+  const unit = useUnit();
   const set = useRecipe((state) => state.set);
   const [told, setTold] = useState("");
   return (
@@ -78,7 +78,8 @@ function PathFromFile({ place }: { place: string }) {
 
 function PointsFields(props: EditorProps<"points">) {
   const { place, path } = props;
-  const { unit, part } = usePartContext();
+  const part = useWoundTold();
+  const unit = useUnit();
   const bends = place === "/path" ? (part.report?.points ?? []) : [];
   const reach = part.report?.section.across?.[0]
     ?.map(([u, v]) => Math.hypot(u ?? 0, v ?? 0))
@@ -171,7 +172,7 @@ function FormulaFields(props: EditorProps<"formula">) {
 
 /** Turns or pitch, one of them. */
 function TurnsOrPitch({ place, pitchOf }: { place: string; pitchOf: string }) {
-  const { part } = usePartContext();
+  const part = useWoundTold();
   const path = useRecipe((state) => at(state.recipe, place)) as {
     turns?: unknown;
     pitch?: unknown;

@@ -6,7 +6,7 @@ import { useLook } from "../../look/Look";
 import { MM } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
 import { at } from "../../state/pointer";
-import { usePartContext } from "../PartContext";
+import { useUnit, useWoundTold } from "../PartContext";
 
 const WIDTH = 316;
 const HEIGHT = 168;
@@ -20,7 +20,8 @@ type View = keyof typeof VIEWS;
 export function PlanView({ place, closed }: { place: string; closed: boolean }) {
   const points = (useRecipe((state) => at(state.recipe, place)) ?? []) as (number | string)[][];
   const set = useRecipe((state) => state.set);
-  const { part, unit } = usePartContext();
+  const part = useWoundTold();
+  const unit = useUnit();
   const { colours } = useLook();
   const [view, setView] = useState<View>("plan");
   const frozen = useRef<Frame | null>(null);

@@ -5,7 +5,7 @@ import type { ReactNode } from "react";
 import type { Recipe } from "../../api/client";
 import { useRecipe } from "../../state/bench";
 import { at } from "../../state/pointer";
-import { usePartContext } from "../PartContext";
+import { usePartContext, useUnit } from "../PartContext";
 import { ValueField } from "../ValueField";
 import { DrawingButton } from "./DrawingButton";
 import { Choice } from "../Choice";
@@ -212,7 +212,7 @@ function Loops(props: {
   section: Extract<Section, { kind: "free" }>;
 }) {
   const { place, section, size } = props;
-  const { unit } = usePartContext();
+  const unit = useUnit();
   const set = useRecipe((state) => state.set);
   return (
     <Stack spacing={1.25}>

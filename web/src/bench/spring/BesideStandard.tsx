@@ -2,14 +2,14 @@ import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { type Spring } from "../../api/client";
 import { lengthText, told } from "../../look/numbers";
-import { usePartContext } from "../PartContext";
+import { useUnit } from "../PartContext";
 import { difference } from "./difference";
 import { effortText, placeText } from "./words";
 import { DataTable } from "../../look/DataTable";
 
 /** By which rules the figures are, and beside them what the contact of the drawn turns makes of them. */
 export function BesideStandard({ spring }: { spring: Spring }) {
-  const { unit } = usePartContext();
+  const unit = useUnit();
   const drawn = spring.as_drawn;
   if (!spring.rules) return null;
   const rows: [string, number, number, (value: number) => string][] = drawn

@@ -5,7 +5,7 @@ import { useMutation } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { answer, client, type ExactElasticity } from "../../api/client";
 import { shown, told } from "../../look/numbers";
-import { usePartContext } from "../PartContext";
+import { usePartContext, useUnit } from "../PartContext";
 import { difference } from "./difference";
 import { SectionField } from "./SectionField";
 import { capital } from "../../look/words";
@@ -38,7 +38,7 @@ export function ExactPanel() {
 type Row = [title: string, exact: number, formula: number | null, unit: string];
 
 function Solved({ found }: { found: ExactElasticity }) {
-  const { unit } = usePartContext();
+  const unit = useUnit();
   const effort = found.rate_turning === null ? "N mm" : "N";
   const rows: Row[] = [
     ...(found.rate_turning === null

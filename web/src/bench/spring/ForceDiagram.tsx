@@ -6,14 +6,14 @@ import { useScales } from "../../plot/scales";
 import type { Rule } from "../../plot/Rules";
 import { useDesk, useRecipe } from "../../state/bench";
 import { unitShown } from "../../look/numbers";
-import { usePartContext } from "../PartContext";
+import { usePartContext, useUnit } from "../PartContext";
 import { forceAt } from "./curve";
 import { TOLD, effortText, placeScale, placeText, toldBy } from "./words";
 
 /** Force over length, or torque over angle, from free to the last place drawn: the limits of stress, the least length, and the working points, which
  * are dragged along it. */
 export function ForceDiagram({ spring }: { spring: Spring }) {
-  const { unit } = usePartContext();
+  const unit = useUnit();
   const { colours } = useLook();
   const pressed = useDesk((state) => state.pressed);
   const { first: free, last, least_length: least, curve } = spring;

@@ -7,7 +7,7 @@ import { useCallback, useEffect, useState } from "react";
 import { useLook } from "../../look/Look";
 import { told } from "../../look/numbers";
 import { useDesk } from "../../state/bench";
-import { usePartContext } from "../PartContext";
+import { useUnit, useWoundTold } from "../PartContext";
 import { shadeOf } from "../geometry";
 import { forceAt } from "./curve";
 import { effortText, placeText } from "./words";
@@ -19,7 +19,8 @@ const SCALES = [1, 5, 20] as const;
 
 /** The length or the angle that the spring is shown at, by hand or played between free and its hardest working point. */
 export function LengthSlider() {
-  const { part, unit } = usePartContext();
+  const part = useWoundTold();
+  const unit = useUnit();
   const { colours } = useLook();
   const pressed = useDesk((state) => state.pressed);
   const press = useDesk((state) => state.press);

@@ -3,14 +3,14 @@ import { useLook } from "../../look/Look";
 import { digits, unitShown } from "../../look/numbers";
 import { Chart } from "../../plot/Chart";
 import { useScales } from "../../plot/scales";
-import { usePartContext } from "../PartContext";
+import { useUnit } from "../PartContext";
 
 type Life = NonNullable<Spring["life"]>;
 
 /** Goodman's line for the life asked for, and the stresses between the first and the last working point. */
 export function LifeDiagram({ life }: { life: Life }) {
   const { colours } = useLook();
-  const { size, unit } = unitShown("MPa", usePartContext().unit);
+  const { size, unit } = unitShown("MPa", useUnit());
   const [mean, amplitude, endurance, breaking] = [
     life.mean,
     life.amplitude,

@@ -4,14 +4,14 @@ import Typography from "@mui/material/Typography";
 import { type Spring } from "../../api/client";
 import { useLook } from "../../look/Look";
 import { digits } from "../../look/numbers";
-import { usePartContext } from "../PartContext";
+import { useWoundTold } from "../PartContext";
 
 const SCALE = 1.25;
 
 /** How much of each limit is used, on one scale, the most used first. */
 export function Limits({ spring }: { spring: Spring }) {
   const { colours } = useLook();
-  const { part } = usePartContext();
+  const part = useWoundTold();
   const verdicts = Object.fromEntries(
     (part.report?.checks ?? []).map((check) => [check.id, check.verdict]),
   );

@@ -5,7 +5,7 @@ import { readReadings, type Spring } from "../../api/client";
 import { MM, digits, lengthText, told, type LengthUnit } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
 import { FileButton } from "../forms/FileButton";
-import { usePartContext } from "../PartContext";
+import { useUnit } from "../PartContext";
 import { difference } from "./difference";
 import { DataTable } from "../../look/DataTable";
 
@@ -16,7 +16,7 @@ const UNITS = ["mm N", "in lbf", "mm kgf", "in N"];
 
 /** Readings of a made spring, laid over the diagram: its rate, offset and hysteresis, and what would explain them. */
 export function MeasuredPanel({ spring }: { spring: Spring }) {
-  const { unit } = usePartContext();
+  const unit = useUnit();
   const set = useRecipe((state) => state.set);
   return (
     <Stack component="section" aria-label="Measured spring" spacing={0.5}>
@@ -48,7 +48,7 @@ export function MeasuredPanel({ spring }: { spring: Spring }) {
 }
 
 function Found({ measured }: { measured: Measured }) {
-  const { unit } = usePartContext();
+  const unit = useUnit();
   const [from, to] = measured.between;
   return (
     <>

@@ -7,7 +7,7 @@ import { digits, told, threeDigits } from "../../look/numbers";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
 import { focusSoon } from "../focus";
-import { usePartContext } from "../PartContext";
+import { useUnit } from "../PartContext";
 import { ValueField } from "../ValueField";
 import {
   TOLD,
@@ -22,7 +22,7 @@ import {
 import { capital } from "../../look/words";
 
 export function Points({ asked, spring }: { asked: Asked; spring: Spring | null }) {
-  const { unit } = usePartContext();
+  const unit = useUnit();
   const set = useRecipe((state) => state.set);
   const points: object[] = asked.points ?? [];
   const [place, effort] = TOLD[asked.kind];

@@ -6,7 +6,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { answer, client, type Scatter } from "../../api/client";
 import { digits, shownAlike, told, type LengthUnit } from "../../look/numbers";
-import { usePartContext } from "../PartContext";
+import { useUnit, useWoundTold } from "../PartContext";
 import { ValueField } from "../ValueField";
 import { DataTable } from "../../look/DataTable";
 import { Beneath } from "../../look/Beneath";
@@ -16,7 +16,7 @@ type Spread = Scatter["spreads"][number];
 
 /** What the tolerances of its wire and its coiling come to in the springs that are made; each may be typed. */
 export function ScatterPanel() {
-  const { part } = usePartContext();
+  const part = useWoundTold();
   const [open, setOpen] = useState(false);
   const recipe = useDeferredValue(part.reported);
   const scatter = useQuery({
@@ -42,7 +42,7 @@ export function ScatterPanel() {
 }
 
 function Made({ found }: { found: Scatter }) {
-  const { unit } = usePartContext();
+  const unit = useUnit();
   const worst = found.kept.reduce((most, one) => (one.cost > most.cost ? one : most));
   return (
     <>

@@ -3,7 +3,7 @@ import Stack from "@mui/material/Stack";
 import type { ExactElasticity } from "../../api/client";
 import { useLook } from "../../look/Look";
 import { told } from "../../look/numbers";
-import { usePartContext } from "../PartContext";
+import { useUnit } from "../PartContext";
 import { capital } from "../../look/words";
 
 const SIZE = 150;
@@ -11,7 +11,7 @@ const SIZE = 150;
 /** The stress over the section of the wire, light where there is little, and where it is greatest. */
 export function SectionField({ found }: { found: ExactElasticity }) {
   const { colours } = useLook();
-  const { unit } = usePartContext();
+  const unit = useUnit();
   const { places, corners, field, stress, most_at: most } = found;
   const [us, vs] = [places.map((at) => at[0]!), places.map((at) => at[1]!)];
   const [left, right] = [Math.min(...us), Math.max(...us)];

@@ -6,7 +6,7 @@ import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
 import { useRecipe } from "../../state/bench";
-import { usePartContext } from "../PartContext";
+import { useWoundTold } from "../PartContext";
 import { ValueField } from "../ValueField";
 import { type Asked } from "./words";
 
@@ -14,7 +14,7 @@ const OWN = "a wire of its own";
 
 export function WireChoice({ asked }: { asked: Asked }) {
   const set = useRecipe((state) => state.set);
-  const { part } = usePartContext();
+  const part = useWoundTold();
   const { data: wires = [] } = useQuery({
     queryKey: ["wires"],
     queryFn: () => answer(client.GET("/api/springs/wires")),

@@ -6,7 +6,7 @@ import { isThreaded, type Check } from "../../api/client";
 import { digits, lengthText } from "../../look/numbers";
 import { VerdictLabel } from "../../look/Verdict";
 import { useDesk } from "../../state/bench";
-import { useBench } from "../PartContext";
+import { useBench, useUnit } from "../PartContext";
 import { Slice } from "../Slice";
 import { RemedyButton } from "../Trouble";
 
@@ -37,7 +37,7 @@ export function ChecksStep() {
 }
 
 function CheckItem({ check }: { check: Check }) {
-  const { unit } = useBench();
+  const unit = useUnit();
   const setCursor = useDesk((state) => state.setCursor);
   const value =
     check.value === null

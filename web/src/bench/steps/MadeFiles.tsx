@@ -4,12 +4,15 @@ import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useMutation } from "@tanstack/react-query";
 import { keepFile } from "../../api/client";
-import { useBench } from "../PartContext";
+import { useRecipe } from "../../state/bench";
+import { useTold } from "../PartContext";
 
 /** The files that the part becomes at once, a row for what stands together: all of them, or those of one `what`. */
 export function MadeFiles({ what }: { what?: string }) {
-  const { part, recipe } = useBench();
-  const keep = useMutation({ mutationFn: (key: string) => keepFile(key, recipe) });
+  const part = useTold();
+  const keep = useMutation({
+    mutationFn: (key: string) => keepFile(key, useRecipe.getState().recipe!),
+  });
   const made = (part.report?.outputs ?? []).filter((one) => !one.built);
   const rows = [...new Set(made.map((one) => one.what))].filter((one) => !what || one === what);
   return (

@@ -4,7 +4,7 @@ import { choicesOf, fieldOf } from "../../schema/schema";
 import { useRecipe } from "../../state/bench";
 import type { AnyRecipe } from "../../api/client";
 import { Choice } from "../Choice";
-import { useBench } from "../PartContext";
+import { useBench, useUnit } from "../PartContext";
 import { ValueField } from "../ValueField";
 
 /** What the part is made of: a material that is known or one of one's own, and its finish. */
@@ -50,7 +50,7 @@ export function Material() {
 }
 
 function Finish({ finish }: { finish: AnyRecipe["finish"] }) {
-  const { unit } = useBench();
+  const unit = useUnit();
   const set = useRecipe((state) => state.set);
   const kind = fieldOf("Finish", "kind");
   const coat = finish && kind["x-coats"]?.[finish.kind];

@@ -3,11 +3,12 @@ import { MM } from "../../look/numbers";
 import { kindAt } from "../../schema/schema";
 import { useRecipe } from "../../state/bench";
 import { PathFields } from "../forms/PathFields";
-import { usePartContext } from "../PartContext";
+import { useUnit, useWoundTold } from "../PartContext";
 
 /** The curve that the wire follows. */
 export function PathStep() {
-  const { unit, part } = usePartContext();
+  const part = useWoundTold();
+  const unit = useUnit();
   const change = useRecipe((state) => state.change);
   const size = (part.report?.figures.outside_diameter ?? 20) / MM[unit];
   return (

@@ -7,7 +7,7 @@ import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
 import { ChoiceField } from "../forms/KindFields";
 import { SectionExtras, SectionFields } from "../forms/SectionFields";
-import { usePartContext } from "../PartContext";
+import { usePartContext, useUnit, useWoundTold } from "../PartContext";
 import { ValueField } from "../ValueField";
 
 const RIDES = [
@@ -62,7 +62,8 @@ interface Drawn {
 
 /** The outline across the wire and through the axis, to one scale; of a blend, its outlines in a row. */
 function Planes() {
-  const { part, unit } = usePartContext();
+  const part = useWoundTold();
+  const unit = useUnit();
   const { across, axial, closed, blend, edges } = part.report!.section;
   const drawn: Drawn[] = [];
   if (blend.length) {

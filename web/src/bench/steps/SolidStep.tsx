@@ -13,7 +13,7 @@ import { JobStatus } from "../../beside/JobStatus";
 import { VerdictLabel } from "../../look/Verdict";
 import { useDesk, useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
-import { useBench } from "../PartContext";
+import { useSaving, useTold, useUnit } from "../PartContext";
 import { ValueField } from "../ValueField";
 import { MadeFiles } from "./MadeFiles";
 import { DataTable } from "../../look/DataTable";
@@ -21,7 +21,12 @@ import { MM, sizeText } from "../../look/numbers";
 
 /** Checks, builds and proves the solid, and offers its files. */
 export function SolidStep() {
-  const { part, saving, recipe, unit } = useBench();
+  const part = useTold();
+  const unit = useUnit();
+  const as = useRecipe(({ recipe }) =>
+    recipe === null || isThreaded(recipe) ? null : (recipe.use?.as ?? "body"),
+  );
+  const saving = useSaving();
   const set = useRecipe((state) => state.set);
   const [formats, setFormats] = useState<string[]>([".step", ".stl", ".glb"]);
   const [chord, setChord] = useState("");
@@ -52,18 +57,18 @@ export function SolidStep() {
           A check says <VerdictLabel verdict="stop" />; take its remedy, then build.
         </Typography>
       )}
-      {!isThreaded(recipe) && (
+      {as && (
         <Stack direction="row" spacing={1}>
           <Choice
             label="Becomes"
-            value={recipe.use?.as ?? "body"}
+            value={as}
             options={[
               ["body", "a body"],
               ["skin", "a skin"],
             ]}
-            onChange={(as) => set("/use", { as })}
+            onChange={(next) => set("/use", { as: next })}
           />
-          {recipe.use?.as === "skin" && (
+          {as === "skin" && (
             <ValueField label="Thickness, if any" place="/use/thickness" unit={unit} optional />
           )}
         </Stack>
@@ -132,7 +137,7 @@ export function SolidStep() {
 }
 
 function ProofTable({ build, current }: { build: Build; current: number }) {
-  const { unit } = useBench();
+  const unit = useUnit();
   const solid = build.proofs[".step"] ?? Object.values(build.proofs)[0];
   if (!solid) return null;
   const skin = solid.area != null;

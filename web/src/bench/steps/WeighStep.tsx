@@ -11,7 +11,7 @@ import { keysOf } from "../../schema/schema";
 import { useRecipe } from "../../state/bench";
 import { Choice } from "../Choice";
 import { apart, expectation } from "../expected";
-import { useBench } from "../PartContext";
+import { useBench, useTold, useUnit } from "../PartContext";
 import { RemedyButton } from "../Trouble";
 import { ValueField } from "../ValueField";
 import { Material } from "./Material";
@@ -63,7 +63,8 @@ export function WeighStep() {
 
 /** Mass, surface, box, centre of mass and inertia of the latest recipe that can be used. */
 function Spread() {
-  const { part, unit } = useBench();
+  const part = useTold();
+  const unit = useUnit();
   const recipe = useDeferredValue(part.reported);
   const { data: found } = useQuery({
     queryKey: ["weigh", recipe],
@@ -78,7 +79,8 @@ function Spread() {
 }
 
 function ExpectedRow({ name, title }: { name: Expectable; title: string }) {
-  const { part, unit } = useBench();
+  const part = useTold();
+  const unit = useUnit();
   const set = useRecipe((state) => state.set);
   const check = expectation(part.report, name);
   const its = name === "mass" ? "g" : name === "volume" ? `${unit}³` : unit;

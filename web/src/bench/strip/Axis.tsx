@@ -1,10 +1,10 @@
 import { useLook } from "../../look/Look";
 import { MM, digits } from "../../look/numbers";
-import { usePartContext } from "../PartContext";
+import { useUnit } from "../PartContext";
 
 /** The length of the wire, at round values. */
 export function Axis({ length, x, y }: { length: number; x: (s: number) => number; y: number }) {
-  const { unit } = usePartContext();
+  const unit = useUnit();
   const { colours } = useLook();
   const scale = MM[unit];
   const rough = length / scale / 6;

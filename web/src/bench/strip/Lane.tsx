@@ -1,6 +1,6 @@
 import { useLook } from "../../look/Look";
 import { digits, shown } from "../../look/numbers";
-import { usePartContext } from "../PartContext";
+import { useUnit } from "../PartContext";
 import { LanePoints, type LaneKey } from "./LanePoints";
 
 export const LEFT = 112;
@@ -28,7 +28,7 @@ export function Lane(props: {
   here: number | null;
 }) {
   const { lane, s, x, y, width, height, turns, here } = props;
-  const { unit } = usePartContext();
+  const unit = useUnit();
   const { colours } = useLook();
   const known = lane.values.filter((v): v is number => v !== null);
   const low = Math.min(...known, lane.name === "Gap" ? 0 : Infinity);

@@ -6,7 +6,7 @@ import type { Check, Report } from "../../api/client";
 import { useLook } from "../../look/Look";
 import { digits, lengthText } from "../../look/numbers";
 import { useDesk } from "../../state/bench";
-import { usePartContext } from "../PartContext";
+import { useUnit, useWoundTold } from "../PartContext";
 import { Axis } from "./Axis";
 import { LEFT, Lane, type LaneData } from "./Lane";
 import { keepLaneHeight, keptLaneHeight } from "./laneHeight";
@@ -35,7 +35,7 @@ const LENGTHS = [
 
 /** The wire laid out straight: a lane for each schedule, one for the gap, one for where checks speak. */
 export function WireStrip() {
-  const { report } = usePartContext().part;
+  const report = useWoundTold().report;
   const frame = useRef<HTMLDivElement>(null);
   const width = useResizeObserver(frame);
   return (
@@ -51,7 +51,7 @@ export function WireStrip() {
 }
 
 function Strip({ report, width }: { report: Report; width: number }) {
-  const { unit } = usePartContext();
+  const unit = useUnit();
   const { colours } = useLook();
   const cursor = useDesk((state) => state.cursor);
   const setCursor = useDesk((state) => state.setCursor);

@@ -1,10 +1,10 @@
 import Stack from "@mui/material/Stack";
-import { useThreadContext } from "../PartContext";
+import { useThreadTold } from "../PartContext";
 import { JudgedPanel } from "./JudgedPanel";
 import { GaugingTable, SizesTable } from "./SizesTable";
 
 export function GaugingStep() {
-  const thread = useThreadContext().part.report?.thread;
+  const thread = useThreadTold().report?.thread;
   if (!thread?.standard) return null;
   const { standard, side } = thread;
   return (

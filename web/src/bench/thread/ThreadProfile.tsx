@@ -1,12 +1,13 @@
 import Box from "@mui/material/Box";
 import { useRef } from "react";
-import { useThreadContext } from "../PartContext";
+import { useThreadTold, useUnit } from "../PartContext";
 import useResizeObserver from "../useResizeObserver";
 import { ProfileDrawing } from "./ProfileDrawing";
 
 /** The profile of the thread on the bench, below the part. */
 export function ThreadProfile() {
-  const { part, unit } = useThreadContext();
+  const part = useThreadTold();
+  const unit = useUnit();
   const frame = useRef<HTMLDivElement>(null);
   const width = useResizeObserver(frame);
   const view = part.report?.thread;
