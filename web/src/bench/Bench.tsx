@@ -43,6 +43,7 @@ export function Bench({ design }: { design: OnBench }) {
     tellSolid(null);
     useDesk.getState().showChordError(null);
     useDesk.getState().press(null, null);
+    useDesk.getState().sharpen(null);
     setOpened(design);
   }, [design, load, clear, setCursor, tellSolid]);
   const narrow = useMediaQuery(NARROW);

@@ -8,7 +8,9 @@ import {
   type Sphere,
 } from "three";
 import type { OrbitControls as Controls } from "three-stdlib";
+import { useDesk } from "../state/bench";
 import type { Piece } from "./geometry";
+import { sharpError } from "./sharp";
 
 export const VIEWS = {
   Fit: null,
@@ -20,6 +22,12 @@ export type View = keyof typeof VIEWS;
 
 /** The part is fitted again where its size or place changes by this share of it. */
 const MUCH = 0.2;
+
+const FIELD = 32;
+const HALF_FIELD = (FIELD / 2) * (Math.PI / 180);
+
+/** So many radii of it are seen where a part is fitted in. */
+const FITTED = 2.25;
 
 const FIRST_VIEW = new Vector3(0.55, -1, 0.45).normalize();
 
@@ -42,6 +50,7 @@ export function Camera(props: {
   const size = useThree((state) => state.size);
   const invalidate = useThree((state) => state.invalidate);
   const camera = useThree((state) => state.camera) as Perspective | Orthographic;
+  const sharpen = useDesk((state) => state.sharpen);
   const done = useRef("");
   const direction = useRef(FIRST_VIEW.clone());
   const fitted = useRef<Sphere | null>(null);
@@ -58,11 +67,11 @@ export function Camera(props: {
     if (named && asked) direction.current.set(named[0], named[1], named[2]).normalize();
     done.current = key;
     const aspect = Math.min(1, size.width / size.height);
-    const distance = (sphere.radius * 1.12) / Math.sin((32 / 2) * (Math.PI / 180)) / aspect;
+    const distance = (sphere.radius * 1.12) / Math.sin(HALF_FIELD) / aspect;
     camera.up.set(0, 0, 1);
     camera.position.copy(sphere.center).addScaledVector(direction.current, distance);
     if ("isOrthographicCamera" in camera) {
-      camera.zoom = Math.min(size.width, size.height) / (2.25 * sphere.radius);
+      camera.zoom = Math.min(size.width, size.height) / (FITTED * sphere.radius);
     }
     camera.near = distance / 200;
     camera.far = distance * 20;
@@ -76,7 +85,7 @@ export function Camera(props: {
       {parallel ? (
         <OrthographicCamera makeDefault up={[0, 0, 1]} />
       ) : (
-        <PerspectiveCamera makeDefault fov={32} up={[0, 0, 1]} />
+        <PerspectiveCamera makeDefault fov={FIELD} up={[0, 0, 1]} />
       )}
       <OrbitControls
         ref={controls}
@@ -85,11 +94,24 @@ export function Camera(props: {
         onStart={() => (moved.current = true)}
         onChange={() => {
           const now = controls.current;
-          if (now) direction.current.copy(now.object.position).sub(now.target).normalize();
+          if (!now) return;
+          const away = direction.current.copy(now.object.position).sub(now.target).length();
+          direction.current.normalize();
+          if (!sphere) return;
+          const narrow = Math.min(size.width, size.height);
+          sharpen(
+            sharpError(pixelAt(away, camera, size.height), (FITTED * sphere.radius) / narrow),
+          );
         }}
       />
     </>
   );
+}
+
+/** How wide a pixel is, mm, so far away from the eye. */
+function pixelAt(away: number, camera: Perspective | Orthographic, height: number): number {
+  if ("isOrthographicCamera" in camera) return 1 / camera.zoom;
+  return (2 * away * Math.tan(HALF_FIELD)) / height;
 }
 
 function changedMuch(before: Sphere | null, now: Sphere): boolean {

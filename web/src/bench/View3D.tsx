@@ -10,6 +10,7 @@ import { lengthText } from "../look/numbers";
 import { useDesk, useRecipe } from "../state/bench";
 import { around, Camera, VIEWS, type View } from "./Camera";
 import type { Piece } from "./geometry";
+import { GroundShadow } from "./GroundShadow";
 import { useName, useSaving, useThreaded, useTold, useUnit } from "./PartContext";
 import { type Settings, useStressShade, usePaint, PartPiece } from "./PartPiece";
 import { AboutTheWire } from "./AboutTheWire";
@@ -41,7 +42,8 @@ export function View3D({ pieces }: { pieces: Piece[] }) {
   const [pictures, setPictures] = useState(0);
   const [measuring, setMeasuring] = useState(false);
   const [ends, setEnds] = useState<Vector3[]>([]);
-  useEffect(() => setEnds([]), [pieces, measuring]);
+  useEffect(() => setEnds([]), [measuring]);
+  useEffect(() => useRecipe.subscribe(() => setEnds([])), []);
   const step = useDesk((state) => state.step);
   const asFinished = step === "weigh" || finished;
   usePaint(pieces, report, useStressShade(), asFinished);
@@ -87,6 +89,7 @@ export function View3D({ pieces }: { pieces: Piece[] }) {
               }
             />
           ))}
+          <GroundShadow pieces={pieces} sphere={sphere} />
           {!threaded && <AboutTheWire sphere={sphere} />}
           {scan && <ScanPlaces scan={scan} />}
           {other && <OtherShape pieces={other.pieces} />}

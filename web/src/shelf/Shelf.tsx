@@ -183,7 +183,8 @@ export function Shelf() {
   );
 }
 
-const AT_ONCE = 24;
+const AT_ONCE = 60;
+const MORE = 24;
 
 /** How many are drawn, and where to stand for more of them to be. */
 function useMore() {
@@ -194,7 +195,7 @@ function useMore() {
     if (!mark) return;
     watcher.current = new IntersectionObserver(
       ([seen]) => {
-        if (seen?.isIntersecting) startTransition(() => setMost((old) => old + AT_ONCE));
+        if (seen?.isIntersecting) startTransition(() => setMost((old) => old + MORE));
       },
       { rootMargin: "800px" },
     );

@@ -57,6 +57,9 @@ interface DeskState {
   /** The chord error, mm, of the mesh that is shown as it would be exported; null for the preview. */
   chordError: number | null;
   showChordError: (chordError: number | null) => void;
+  /** The chord error, mm, of the mesh that is shown to an eye that stands near; null where the preview is as good. */
+  sharp: number | null;
+  sharpen: (sharp: number | null) => void;
   /** The length, mm, or the angle, degrees, that the spring is shown at; null for free. */
   pressed: number | null;
   /** The place that it is drawn at: the same, or further from free where its movement is enlarged. */
@@ -74,6 +77,8 @@ export const useDesk = create<DeskState>()((set) => ({
   openStep: (step) => set({ step }),
   chordError: null,
   showChordError: (chordError) => set({ chordError }),
+  sharp: null,
+  sharpen: (sharp) => set({ sharp }),
   pressed: null,
   drawn: null,
   press: (pressed, drawn) => set({ pressed, drawn }),

@@ -28,15 +28,18 @@ export interface PartState<R extends Said = Said, T extends AnyRecipe = AnyRecip
   offline: boolean;
 }
 
-/** A mesh to be shown; with a chord error, mm, as it would be exported; of a spring, at a length, mm, or an
+/** A mesh to be shown; with a chord error, mm, as fine as that; of a spring, at a length, mm, or an
  * angle, degrees. */
 interface Wish {
   recipe: AnyRecipe;
   chordError: number | null;
   at: number | null;
+  /** It is but finer than what is shown of the same. */
+  finer?: boolean;
 }
 
 const REMEDY_DELAY_MS = 200;
+const SHARPEN_DELAY_MS = 300;
 const EMPTY: PartState = {
   report: null,
   reported: null,
@@ -76,6 +79,8 @@ export function usePart(ready: boolean): { part: PartState; pieces: Piece[] } {
         const { piecesOf } = await import("../bench/geometry");
         setPieces(await piecesOf(glb));
         setPart((old) => (old.offline ? { ...old, offline: false } : old));
+      } catch (error) {
+        if (!wanted.finer || !(error instanceof Refusal)) throw error;
       } finally {
         if (wanted.recipe !== checked) checks.want((checked = wanted.recipe));
       }
@@ -119,18 +124,32 @@ export function usePart(ready: boolean): { part: PartState; pieces: Piece[] } {
 
   useEffect(() => {
     if (!ready) return;
-    let last: Wish | null = null;
+    let last: (Wish & { sharp: number | null }) | null = null;
+    let timer: number | undefined;
     const want = () => {
       const { recipe } = useRecipe.getState();
-      const { chordError, drawn: at } = useDesk.getState();
-      if (!recipe || (recipe === last?.recipe && chordError === last.chordError && at === last.at))
-        return;
-      edited();
-      pump.current?.want((last = { recipe, chordError, at }));
+      const { chordError, drawn: at, sharp } = useDesk.getState();
+      if (!recipe) return;
+      const same = recipe === last?.recipe && chordError === last.chordError && at === last.at;
+      if (same && sharp === last?.sharp) return;
+      last = { recipe, chordError, at, sharp };
+      clearTimeout(timer);
+      if (!same) {
+        edited();
+        pump.current?.want({ recipe, chordError, at });
+      }
+      if (sharp !== null && chordError === null)
+        timer = window.setTimeout(
+          () => pump.current?.want({ recipe, chordError: sharp, at, finer: true }),
+          SHARPEN_DELAY_MS,
+        );
     };
     want();
     const ends = [useRecipe.subscribe(want), useDesk.subscribe(want)];
-    return () => ends.forEach((end) => end());
+    return () => {
+      clearTimeout(timer);
+      ends.forEach((end) => end());
+    };
   }, [ready]);
   useEffect(() => () => pieces.forEach((piece) => piece.geometry.dispose()), [pieces]);
   return { part, pieces };
