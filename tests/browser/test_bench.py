@@ -60,7 +60,7 @@ def test_a_spring_from_typing_to_a_step_file(bench, tmp_path):
     page.get_by_label("Pitch, held").fill("2.2")
     expect(verdict(page)).to_have_text("stop")
     trouble = page.get_by_role("status").filter(has_text="Self-contact")
-    expect(trouble).to_contain_text("deep in itself, at")
+    expect(trouble).to_contain_text("overlaps itself by")
     open_step(page, "checks")
     place = page.get_by_role("button", name=re.compile("Show the place")).first
     place.click()
@@ -187,6 +187,21 @@ def test_the_part_is_drawn_and_its_views_change_it(bench):
         seen.add(shot)
 
 
+def test_an_eye_that_comes_near_sees_a_finer_mesh(bench):
+    page = bench
+    box = page.locator("[data-space] canvas").bounding_box()
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    with page.expect_response(re.compile(r"/preview\?chord_error=")) as finer:
+        for _ in range(40):
+            page.mouse.wheel(0, -300)
+            page.wait_for_timeout(30)
+    assert finer.value.ok
+    with page.expect_response(re.compile(r"/preview\?$")) as plain:
+        page.get_by_label("Turns, held").fill("9")
+    assert plain.value.ok
+    expect(figure(page, "turns")).to_contain_text("9")
+
+
 def test_the_shelf_makes_renames_duplicates_deletes_and_finds(shelf):
     page = shelf
     page.get_by_role("button", name="Duplicate Lens carriage cone").click()
@@ -199,7 +214,7 @@ def test_the_shelf_makes_renames_duplicates_deletes_and_finds(shelf):
     items = page.get_by_role("list", name="Designs").get_by_role("listitem")
     expect(items).to_have_count(1)
     page.get_by_role("button", name="Delete Zebra spring").click()
-    expect(page.get_by_text("No design is like that.")).to_be_visible()
+    expect(page.get_by_text("No design matches.")).to_be_visible()
     page.get_by_role("button", name="Put it back").click()
     expect(page.get_by_role("heading", name="Zebra spring")).to_be_visible()
     page.get_by_label("Search").fill("a")

@@ -293,7 +293,7 @@ def test_without_webgl_the_work_goes_on(browser, server):
         "  return kind.startsWith('webgl') ? null : get.call(this, kind, ...more); }"
     )
     start(page, server, "push")
-    expect(page.get_by_text("This browser draws nothing in space")).to_be_visible()
+    expect(page.get_by_text("This browser cannot show the part in 3D")).to_be_visible()
     page.get_by_label("Turns, held").fill("9")
     expect(figure(page, "turns")).to_contain_text("9")
     context.close()
@@ -353,3 +353,38 @@ def test_a_scanned_spring_becomes_a_design_without_a_number_typed(shelf, server,
     expect(verdict(page)).not_to_have_text("stop")
     ghost.get_by_role("button", name="Leave the scan").click()
     expect(ghost).to_have_count(0)
+
+
+def test_a_spring_from_its_numbers_by_keys_alone(shelf):
+    page, pressed = shelf, 0
+
+    def press(key, count=1):
+        nonlocal pressed
+        for _ in range(count):
+            page.keyboard.press(key)
+        pressed += count
+
+    def tab_to(there):
+        for _ in range(12):
+            press("Tab")
+            if page.evaluate(f"document.activeElement.matches({there!r})"):
+                return
+        raise AssertionError(f"12 presses of Tab do not lead to {there}")
+
+    tab_to("a[href='/new']")
+    press("Enter")
+    page.get_by_role("link", name="A rope or a cable").wait_for()
+    tab_to("a[href^='/new/push']")
+    press("Enter")
+    figure(page, "wire_length").wait_for()
+    for step, places in (("Alt+2", ("diameter", "turns", "height")), ("Alt+3", ("diameter",))):
+        press(step)
+        group = "path" if step == "Alt+2" else "section"
+        page.locator(f"[data-place='/{group}/diameter']").wait_for()
+        for place in places:
+            tab_to(f"[data-place='/{group}/{place}']")
+            press("Control+a")
+            page.keyboard.type({"turns": "7", "height": "40"}.get(place, "18" if group == "path" else "2"))
+    answered(page)
+    expect(figure(page, "wire_length")).to_contain_text("398.29")
+    assert pressed <= 30

@@ -103,7 +103,7 @@ def test_what_a_spiral_cannot_do_is_told_with_a_remedy():
     solid = checks(with_remedies=True, points=[{"angle": 1900}])["spring-travel"]
     assert solid.verdict == "stop" and "solid" in solid.why and solid.remedies
     touching = checks(turns=6, end_diameter=42, points=[{"angle": 300}])["spring-shape"]
-    assert touching.verdict == "stop" and "deep in itself" in touching.why
+    assert touching.verdict == "stop" and "overlaps itself by" in touching.why
     assert checks(points=[{"angle": -30}])["spring-travel"].verdict == "watch"
     assert checks(points=[{"torque": 4200}])["spring-stress"].verdict == "stop"
     assert checks(width=3, points=[{"angle": 20}])["spring-wire"].verdict == "watch"

@@ -72,7 +72,7 @@ def _overlapping(part: Part, least: Named, value: float) -> str:
         )
     one, two = sorted((one, two))
     whose = "The wire" if len(part.bodies) == 1 else capital(least.of[0])
-    return f"{whose} is {-value:.4g} mm deep in itself, at {one:.4g} mm and {two:.4g} mm along it"
+    return f"{whose} overlaps itself by {-value:.4g} mm, at {one:.4g} mm and {two:.4g} mm along it"
 
 
 QUESTIONS = (

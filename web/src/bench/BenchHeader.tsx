@@ -61,7 +61,7 @@ export function BenchHeader({ steps }: { steps: readonly (readonly [string, stri
         focus(`#step-${id}`);
       },
     })),
-    { title: "To the part in space", keys: "Alt+S", run: () => focus("[data-space]") },
+    { title: "To the part in 3D", keys: "Alt+S", run: () => focus("[data-space]") },
     { title: "To the figures", keys: "Alt+G", run: () => focus("[data-figure]") },
     { title: "To the wire", keys: "Alt+W", run: () => focus("[data-wire]") },
     ...pages.map(({ title, page }) => ({ title, run: () => void go(page) })),

@@ -25,7 +25,7 @@ export function Space({ children }: { children: ReactNode }) {
   const [lost, setLost] = useState(false);
   if (!able) {
     return (
-      <Said title="This browser draws nothing in space">
+      <Said title="This browser cannot show the part in 3D">
         WebGL is switched off or missing. Figures, checks, drawings and files work without it;
         switch WebGL on to see the part.
       </Said>
@@ -33,7 +33,7 @@ export function Space({ children }: { children: ReactNode }) {
   }
   if (lost) {
     return (
-      <Said title="The picture was lost">
+      <Said title="The 3D view was lost">
         The graphics of this computer were reset. The design is as it was.{" "}
         <Button onClick={() => setLost(false)}>Draw it again</Button>
       </Said>

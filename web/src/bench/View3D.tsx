@@ -58,7 +58,7 @@ export function View3D({ pieces }: { pieces: Piece[] }) {
     <Box
       sx={{ position: "absolute", inset: 0 }}
       role="region"
-      aria-label="The part in space"
+      aria-label="The part in 3D"
       onKeyDown={(event) => {
         const view = ({ f: "Fit", "1": "Top", "2": "Front", "3": "Side" } as const)[event.key];
         if (view && event.target === event.currentTarget.querySelector("[data-space]")) look(view);
@@ -67,7 +67,7 @@ export function View3D({ pieces }: { pieces: Piece[] }) {
       <div
         data-space
         tabIndex={0}
-        aria-label="Space: F fits, 1 top, 2 front, 3 side"
+        aria-label="3D view: F fits, 1 top, 2 front, 3 side"
         role="group"
         style={{ position: "absolute", inset: 0 }}
       >

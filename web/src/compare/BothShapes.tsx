@@ -19,7 +19,7 @@ interface Props {
 }
 
 const SEEN = [
-  ["space", "in space"],
+  ["space", "in 3D"],
   ["axis", "cut through the axis"],
   ["level", "cut across it"],
 ] as const;

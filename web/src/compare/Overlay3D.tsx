@@ -22,7 +22,7 @@ export function Overlay3D({ old, now, sphere, shown }: Props) {
   const { colours } = useLook();
   const [wanted, setWanted] = useState<{ view: View; count: number }>({ view: "Fit", count: 0 });
   return (
-    <Box sx={{ position: "absolute", inset: 0 }} role="region" aria-label="Both parts in space">
+    <Box sx={{ position: "absolute", inset: 0 }} role="region" aria-label="Both parts in 3D">
       <Canvas frameloop="demand" dpr={[1, 2]}>
         <Camera parallel={false} sphere={sphere} wanted={wanted} />
         <hemisphereLight args={["#ffffff", "#8a7d6c", 1.5]} />

@@ -9,7 +9,7 @@ export function InTheWay({ found, unit }: { found: FoundSprings; unit: LengthUni
   const { nearest, blocking } = found;
   return (
     <Stack spacing={1} role="status" sx={{ px: 2, maxWidth: 620 }}>
-      <Typography variant="h2">No spring does that</Typography>
+      <Typography variant="h2">No spring meets this</Typography>
       {nearest ? (
         <>
           <Typography>

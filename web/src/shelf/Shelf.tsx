@@ -133,7 +133,7 @@ export function Shelf() {
       {data && shown.length === 0 && (
         <Typography sx={{ py: 8, textAlign: "center" }} color="text.secondary">
           {data.length > 0 || wanted
-            ? "No design is like that. Search for less, or choose any kind and verdict."
+            ? "No design matches. Search for less, or choose any kind and verdict."
             : "The shelf is empty. Begin with a new design."}
         </Typography>
       )}

@@ -38,10 +38,10 @@ export function LanePoints({ name, unit, frame, turns }: Props) {
   const on = useRecipe((state) => at(state.recipe, `/along/${name}/on`)) !== false;
   const set = useRecipe((state) => state.set);
   const { colours } = useLook();
-  const held = useRef<Frame | null>(null);
+  const held = useRef<{ index: number; frame: Frame } | null>(null);
   const [dragged, setDragged] = useState<number | null>(null);
   if (!points || !on) return null;
-  const now = held.current ?? frame;
+  const now = held.current?.frame ?? frame;
   const px = (share: number) => now.x + share * now.width;
   const py = (value: number) =>
     now.flat
@@ -117,11 +117,11 @@ export function LanePoints({ name, unit, frame, turns }: Props) {
             onPointerDown={(event) => {
               event.stopPropagation();
               event.currentTarget.setPointerCapture(event.pointerId);
-              held.current = frame;
+              held.current = { index, frame };
               setDragged(index);
             }}
             onPointerMove={(event) => {
-              if (dragged !== index) return;
+              if (held.current?.index !== index) return;
               event.stopPropagation();
               const box = event.currentTarget.ownerSVGElement!.getBoundingClientRect();
               const raw = (event.clientX - box.left - now.x) / now.width;
