@@ -272,7 +272,7 @@ def test_two_places_are_measured(bench):
     page = bench
     page.get_by_role("button", name="Front", exact=True).click()
     page.get_by_role("button", name="Measure").click()
-    box = page.get_by_role("group", name=re.compile("^Space")).bounding_box()
+    box = page.get_by_role("group", name=re.compile("^3D view")).bounding_box()
     told = page.get_by_role("status").filter(has_text="Press on")
     for share in (0.25, 0.75):
         for across in (0.5, 0.45, 0.4, 0.35, 0.55, 0.6):
@@ -282,6 +282,8 @@ def test_two_places_are_measured(bench):
             if (told.count() and told.inner_text()) != before:
                 break
     expect(page.get_by_text(re.compile("; along x .* mm, y .* mm"))).to_be_visible()
+    page.get_by_label("Turns, held").fill("9")
+    expect(page.get_by_text("Press on two places of the part")).to_be_visible()
 
 
 def test_without_webgl_the_work_goes_on(browser, server):

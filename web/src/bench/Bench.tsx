@@ -16,7 +16,7 @@ import { usePart } from "../state/usePart";
 import { BenchHeader } from "./BenchHeader";
 import { FiguresRail } from "./FiguresRail";
 import { NARROW, Panel } from "./Panel";
-import { PartProvider, RecipeProvider, SavingProvider } from "./PartContext";
+import { BenchProvider } from "./PartContext";
 import { LengthSlider } from "./spring/LengthSlider";
 import { ThreadProfile } from "./thread/ThreadProfile";
 import { THREAD_STEPS, WOUND_STEPS } from "./stepTitles";
@@ -52,61 +52,57 @@ export function Bench({ design }: { design: OnBench }) {
   if (!recipe) return null;
   const threaded = isThreaded(recipe);
   return (
-    <RecipeProvider value={recipe}>
-      <PartProvider value={part}>
-        <SavingProvider value={saving}>
-          <Box
-            sx={{
-              display: "grid",
-              height: "100vh",
-              gridTemplateColumns: narrow ? "minmax(0, 1fr)" : "352px minmax(0, 1fr) 232px",
-              gridTemplateRows: "46px minmax(0, 1fr) auto",
-            }}
-          >
-            <BenchHeader steps={Object.entries(threaded ? THREAD_STEPS : WOUND_STEPS)} />
-            <Panel title="Steps" side="left" width={352}>
-              {threaded ? <ThreadSteps /> : <Steps />}
-            </Panel>
-            <Box
-              component="main"
-              sx={{
-                gridRow: 2,
-                gridColumn: narrow ? 1 : 2,
-                display: "flex",
-                flexDirection: "column",
-                minWidth: 0,
-                minHeight: 0,
-              }}
-            >
-              <Box sx={{ position: "relative", flex: 1, minHeight: 0 }}>
-                <View3D pieces={pieces} />
-              </Box>
-              <Box sx={{ px: 1.25 }}>
-                <Trouble />
-                {!threaded && <LengthSlider />}
-              </Box>
-            </Box>
-            <Panel title="Figures" side="right" width={252}>
-              <Box sx={{ px: 1.5, py: 1.25 }}>
-                <FiguresRail />
-              </Box>
-            </Panel>
-            <Box
-              sx={{
-                gridColumn: narrow ? 1 : "2 / -1",
-                borderTop: 1,
-                borderColor: "divider",
-                pt: 0.5,
-                minWidth: 0,
-              }}
-            >
-              {threaded ? <ThreadProfile /> : <WireStrip />}
-            </Box>
+    <BenchProvider recipe={recipe} part={part} saving={saving}>
+      <Box
+        sx={{
+          display: "grid",
+          height: "100vh",
+          gridTemplateColumns: narrow ? "minmax(0, 1fr)" : "352px minmax(0, 1fr) 232px",
+          gridTemplateRows: "46px minmax(0, 1fr) auto",
+        }}
+      >
+        <BenchHeader steps={Object.entries(threaded ? THREAD_STEPS : WOUND_STEPS)} />
+        <Panel title="Steps" side="left" width={352}>
+          {threaded ? <ThreadSteps /> : <Steps />}
+        </Panel>
+        <Box
+          component="main"
+          sx={{
+            gridRow: 2,
+            gridColumn: narrow ? 1 : 2,
+            display: "flex",
+            flexDirection: "column",
+            minWidth: 0,
+            minHeight: 0,
+          }}
+        >
+          <Box sx={{ position: "relative", flex: 1, minHeight: 0 }}>
+            <View3D pieces={pieces} />
           </Box>
-          <ConflictDialog saving={saving} name={recipe.name ?? "Unnamed"} />
-        </SavingProvider>
-      </PartProvider>
-    </RecipeProvider>
+          <Box sx={{ px: 1.25 }}>
+            <Trouble />
+            {!threaded && <LengthSlider />}
+          </Box>
+        </Box>
+        <Panel title="Figures" side="right" width={252}>
+          <Box sx={{ px: 1.5, py: 1.25 }}>
+            <FiguresRail />
+          </Box>
+        </Panel>
+        <Box
+          sx={{
+            gridColumn: narrow ? 1 : "2 / -1",
+            borderTop: 1,
+            borderColor: "divider",
+            pt: 0.5,
+            minWidth: 0,
+          }}
+        >
+          {threaded ? <ThreadProfile /> : <WireStrip />}
+        </Box>
+      </Box>
+      <ConflictDialog saving={saving} name={recipe.name ?? "Unnamed"} />
+    </BenchProvider>
   );
 }
 

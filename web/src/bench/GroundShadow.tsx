@@ -1,53 +1,46 @@
 import { useThree } from "@react-three/fiber";
 import { useDeferredValue, useEffect, useMemo } from "react";
-import { DataTexture, LinearFilter, type Sphere } from "three";
+import { DataTexture, LinearFilter } from "three";
+import { around } from "./Camera";
 import { footprint, GRID, type Ground } from "./footprint";
 import type { Piece } from "./geometry";
 
 const DARK = 0.3;
 
-/** What the part throws on the ground under it; not there for an eye that is under it as well. */
-export function GroundShadow({ pieces, sphere }: { pieces: Piece[]; sphere: Sphere | null }) {
+/** What the part throws on the ground under it; not there for an eye that is under it as well. It is drawn once the
+ * part is. */
+export function GroundShadow({ pieces }: { pieces: Piece[] }) {
   const shown = useDeferredValue(pieces);
-  const ground = useMemo(() => sphere && groundOf(shown, sphere), [shown, sphere]);
-  const shadow = useMemo(
-    () => ground && sphere && textureOf(shown, ground, sphere.radius),
-    [shown, ground, sphere],
-  );
+  const shadow = useMemo(() => shadowOf(shown), [shown]);
   const invalidate = useThree((state) => state.invalidate);
   useEffect(() => {
     invalidate();
-    return () => shadow?.dispose();
+    return () => shadow?.texture.dispose();
   }, [shadow, invalidate]);
-  if (!ground || !shadow) return null;
-  const { x, y, z, half } = ground;
+  if (!shadow) return null;
+  const { x, y, z, half } = shadow.ground;
   return (
     <mesh position={[x, y, z]} raycast={() => undefined} renderOrder={-1}>
       <planeGeometry args={[2 * half, 2 * half]} />
-      <meshBasicMaterial map={shadow} transparent depthWrite={false} />
+      <meshBasicMaterial map={shadow.texture} transparent depthWrite={false} />
     </mesh>
   );
 }
 
-function groundOf(pieces: Piece[], sphere: Sphere): Ground {
-  let z = Infinity;
-  for (const { geometry } of pieces) {
-    if (!geometry.boundingBox) geometry.computeBoundingBox();
-    z = Math.min(z, geometry.boundingBox!.min.z);
-  }
-  return { x: sphere.center.x, y: sphere.center.y, half: 1.3 * sphere.radius, z };
-}
-
-function textureOf(pieces: Piece[], ground: Ground, radius: number): DataTexture {
-  const dark = footprint(
-    pieces.map((piece) => piece.geometry),
-    ground,
-    radius,
+function shadowOf(pieces: Piece[]): { ground: Ground; texture: DataTexture } | null {
+  const sphere = around(pieces);
+  if (!sphere) return null;
+  const geometries = pieces.map((piece) => piece.geometry);
+  geometries.forEach((geometry) => geometry.computeBoundingBox());
+  const { x, y } = sphere.center;
+  const z = Math.min(...geometries.map((geometry) => geometry.boundingBox!.min.z));
+  const ground = { x, y, half: 1.3 * sphere.radius, z };
+  const pixels = new Uint8Array(4 * GRID * GRID);
+  footprint(geometries, ground, sphere.radius).forEach(
+    (value, k) => (pixels[4 * k + 3] = 255 * DARK * value),
   );
-  const pixels = new Uint8Array(4 * dark.length);
-  dark.forEach((value, k) => (pixels[4 * k + 3] = 255 * DARK * value));
   const texture = new DataTexture(pixels, GRID, GRID);
   texture.magFilter = LinearFilter;
   texture.needsUpdate = true;
-  return texture;
+  return { ground, texture };
 }

@@ -1,7 +1,7 @@
 /** What every piece of a bench works with. What is read of the recipe and what is told of the part are taken apart:
  * an edit draws again what shows the recipe, its answer what shows the answer. */
 
-import { createContext, useContext, type Context } from "react";
+import { createContext, useContext, type Context, type ReactNode } from "react";
 import {
   isThreaded,
   type AnyRecipe,
@@ -26,9 +26,23 @@ const RecipeContext = createContext<AnyRecipe | null>(null);
 const PartContext = createContext<PartState | null>(null);
 const SavingContext = createContext<Saving | null>(null);
 
-export const RecipeProvider = RecipeContext.Provider;
-export const PartProvider = PartContext.Provider;
-export const SavingProvider = SavingContext.Provider;
+interface Given {
+  recipe: AnyRecipe;
+  part: PartState;
+  saving: Saving;
+  children: ReactNode;
+}
+
+/** Gives what is on the bench to all that stands in it. */
+export function BenchProvider({ recipe, part, saving, children }: Given) {
+  return (
+    <RecipeContext value={recipe}>
+      <PartContext value={part}>
+        <SavingContext value={saving}>{children}</SavingContext>
+      </PartContext>
+    </RecipeContext>
+  );
+}
 
 function useGiven<T>(context: Context<T | null>): T {
   const given = useContext(context);

@@ -21,6 +21,8 @@ import { useScan } from "./scan";
 import { Space } from "./Space";
 import { TakePicture } from "./TakePicture";
 
+const NO_ENDS: Vector3[] = [];
+
 /** The part in space: orbit, standard views, wire-frame, section plane, and the shared cursor on it. */
 export function View3D({ pieces }: { pieces: Piece[] }) {
   const { report } = useTold();
@@ -41,9 +43,10 @@ export function View3D({ pieces }: { pieces: Piece[] }) {
   });
   const [pictures, setPictures] = useState(0);
   const [measuring, setMeasuring] = useState(false);
-  const [ends, setEnds] = useState<Vector3[]>([]);
-  useEffect(() => setEnds([]), [measuring]);
-  useEffect(() => useRecipe.subscribe(() => setEnds([])), []);
+  const [ends, setEnds] = useState(NO_ENDS);
+  const drawn = useDesk((state) => state.drawn);
+  useEffect(() => setEnds(NO_ENDS), [measuring, drawn]);
+  useEffect(() => useRecipe.subscribe(() => setEnds(NO_ENDS)), []);
   const step = useDesk((state) => state.step);
   const asFinished = step === "weigh" || finished;
   usePaint(pieces, report, useStressShade(), asFinished);
@@ -89,7 +92,7 @@ export function View3D({ pieces }: { pieces: Piece[] }) {
               }
             />
           ))}
-          <GroundShadow pieces={pieces} sphere={sphere} />
+          <GroundShadow pieces={pieces} />
           {!threaded && <AboutTheWire sphere={sphere} />}
           {scan && <ScanPlaces scan={scan} />}
           {other && <OtherShape pieces={other.pieces} />}
@@ -140,7 +143,7 @@ export function View3D({ pieces }: { pieces: Piece[] }) {
       </Stack>
       {scan && <ScanWords scan={scan} unit={unit} onLeave={leave} />}
       {other && <OtherWords number={other.number} />}
-      {measuring && <MeasuredWords ends={ends} unit={unit} onAgain={() => setEnds([])} />}
+      {measuring && <MeasuredWords ends={ends} unit={unit} onAgain={() => setEnds(NO_ENDS)} />}
       {settings.cut !== null && sphere && (
         <Stack
           direction="row"

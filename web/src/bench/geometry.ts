@@ -89,8 +89,8 @@ function likeStop(colour: Color): boolean {
   return own.s > 0.3 && Math.min(apart, 1 - apart) < 0.06;
 }
 
-/** Paint each vertex, and say whether any changed: the wire's colour, that of its material where it is shown `asFinished`, or its shade; where a
- * check watches or stops in its own, and on a red part in stripes. */
+/** Paint each vertex, and say whether any changed: the wire's colour, that of its material where it is shown
+ * `asFinished`, or its shade; where a check watches or stops in its own, and on a red part in stripes. */
 export function paint(
   pieces: Piece[],
   report: Said | null,

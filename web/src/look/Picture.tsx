@@ -18,24 +18,20 @@ export function Picture({ src, width, height, onError }: Props) {
   const watch = useCallback(
     (picture: HTMLImageElement) => {
       let timer: number | undefined;
-      let end = () => undefined as void;
+      let end: (() => void) | undefined;
       const leave = () => {
         clearTimeout(timer);
-        end();
+        end?.();
         if (!picture.complete) picture.removeAttribute("src");
       };
-      const ask = () => {
-        end = turns.take(() => {
-          picture.src = src;
-        });
-      };
+      const ask = () => (end = turns.take(() => (picture.src = src)));
       const watcher = new IntersectionObserver(([seen]) => {
         leave();
         if (seen?.isIntersecting) timer = window.setTimeout(ask, IN_SIGHT_MS);
       });
       const over = () => {
         watcher.disconnect();
-        end();
+        end?.();
       };
       const failed = () => {
         over();

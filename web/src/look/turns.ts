@@ -1,33 +1,28 @@
 /** Turns of those that wait: at most so many are in work at the same time, the first to come first. */
 export class Turns {
   private readonly waiting = new Set<() => void>();
-  private working = 0;
+  private readonly working = new Set<() => void>();
 
   constructor(private readonly most: number) {}
 
   /** Wait for a turn, that `begin` is called at; what is answered ends it, or the wait for it. */
   take(begin: () => void): () => void {
-    let state: "waiting" | "working" | "over" = "waiting";
-    const start = () => {
-      state = "working";
-      this.working += 1;
-      begin();
-    };
-    this.waiting.add(start);
+    const turn = () => begin();
+    this.waiting.add(turn);
     this.next();
     return () => {
-      this.waiting.delete(start);
-      if (state === "working") this.working -= 1;
-      state = "over";
+      this.waiting.delete(turn);
+      this.working.delete(turn);
       this.next();
     };
   }
 
   private next(): void {
-    for (const start of this.waiting) {
-      if (this.working >= this.most) return;
-      this.waiting.delete(start);
-      start();
+    for (const turn of this.waiting) {
+      if (this.working.size >= this.most) return;
+      this.waiting.delete(turn);
+      this.working.add(turn);
+      turn();
     }
   }
 }
