@@ -212,7 +212,7 @@ def test_what_is_neither_is_refused_with_a_reason(mesh):
 
 def test_a_coil_that_cannot_be_told_apart_is_refused_rather_than_guessed():
     with pytest.raises(RecipeError):
-        trace_surface(scan(CLOSED, 0.25, 0.5), "rough")
+        trace_surface(scan(CLOSED, 0.5, 0.5), "rough")
 
 
 @pytest.mark.parametrize("suffix", [".stl", ".obj", ".ply", ".glb"])

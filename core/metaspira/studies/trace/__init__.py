@@ -49,8 +49,8 @@ SCANS = (*BODIES, *TABLES)
 SECONDS, MEMORY = 60.0, 2 * 2**30
 """What tracing may take, processor seconds and bytes."""
 
-_ROUND, _COVERED, _HALF, _LEAST_TURNS = 0.12, 0.55, 0.65, 0.6
-_FOLDS, _TRUSTED, _ALIKE = 0.2, 0.05, 0.06
+_ROUND, _ROUGH, _COVERED, _HALF, _LEAST_TURNS = 0.04, 0.25, 0.55, 0.65, 0.6
+_FOLDS, _TRUSTED, _ALIKE = 0.3, 0.05, 0.06
 _STEEPEST = math.radians(32)
 _PROBES = 4000
 _LEAST_SIZE, _FLAT = 1e-3, 1e-4
@@ -123,8 +123,9 @@ def trace_surface(surface: Surface, name: str, progress: Progress = lambda share
 
 def _is_wire(wire: WoundWire) -> bool:
     """Of a thread at most half of the way around such a wire is there, and it fits badly."""
-    slack = _ROUND if wire.around > _HALF else _ROUND / 3
-    return wire.noise < slack * wire.radius and wire.covered > _COVERED and wire.turns > _LEAST_TURNS
+    fits = wire.noise < (_ROUGH if wire.around > _HALF else _ROUND) * wire.radius
+    even = wire.uneven < _ROUND * wire.radius
+    return fits and even and wire.covered > _COVERED and wire.turns > _LEAST_TURNS
 
 
 def _nothing(wire: WoundWire | None, thread: TracedThread | None) -> Problem:
@@ -132,7 +133,7 @@ def _nothing(wire: WoundWire | None, thread: TracedThread | None) -> Problem:
         reason = "its surface winds too steeply for a thread; twisted bars are not traced"
     elif wire is None:
         reason = "no wire that is wound around an axis, and no thread, was found in it"
-    elif wire.noise >= _ROUND * wire.radius:
+    elif max(wire.noise / _ROUGH, wire.uneven / _ROUND) >= wire.radius:
         reason = (
             "no coil of round wire and no thread was found: the surface lies "
             f"{wire.noise:.2g} mm off a wire of ⌀{2 * wire.radius:.3g} mm"

@@ -22,6 +22,7 @@ _KEPT = 0.03
 _POINTS = 9
 _DEAD = 0.4
 _LEGLESS, _LEG_TURNS = 0.95, 0.07
+_DIVIDED = 3  # corners where facets were divided finer lie off as well
 
 
 @dataclass(frozen=True, eq=False)
@@ -191,9 +192,10 @@ def _apart(frame: _Frame, recipe: dict[str, Any]) -> Array | None:
 
 def _figures(frame: _Frame, path: dict[str, Any], off: float) -> list[TracedNumber]:
     """What was measured, each with how sure it is: half the width (95 %) of its interval by the noise
-    of the surface, by how many places each stands on, and by how far the model is off the line."""
+    of the surface, by how many places each stands on, by what facets leave out, and by how far the model is
+    off the line."""
     wire = frame.wire
-    point = 2 * wire.noise / math.sqrt(max(len(wire.off), 1) / 50)
+    point = 2 * wire.noise / math.sqrt(max(len(wire.off), 1) / 50) + _DIVIDED * wire.facets
     sure = 2 * (point + 2 * off / math.sqrt(max(frame.wire.turns, 1.0)))
     end = 2 * (wire.noise / float(np.median(wire.out)) + math.radians(0.5)) / (2 * math.pi)
     if wire.covered < _LEGLESS:  # where a leg begins is not seen

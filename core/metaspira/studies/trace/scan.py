@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TypeAlias
 
 import numpy as np
@@ -19,7 +19,8 @@ PLACES = 60_000
 _SEED = 1
 _CLOUD = 120_000
 _NEIGHBOURS = (12, 24, 48, 96)
-_LEVEL = 0.06
+_SMOOTHED, _TRIED = 24, 2000
+_AT_ONCE = 15_000
 _PLATE = 0.05
 _TRIALS = 120
 _ABOVE = 0.6
@@ -29,11 +30,13 @@ _ALIKE = 0.4
 @dataclass(frozen=True, eq=False)
 class Scan:
     """Places (n, 3), mm, all over a surface, and the unit normals (n, 3) there, that face outward and are
-    smoothed over their neighbours; `plate` is the share of the surface that was taken for a flat plate and
+    smoothed over their neighbours; `corners` (m, 3) are those of a mesh, none of points: they lie on what was
+    scanned, its triangles within; `plate` is the share of the surface that was taken for a flat plate and
     left out; `noise` how far places lie off their neighbours, mm."""
 
     points: Array
     normals: Array
+    corners: Array
     plate: float
     noise: float
 
@@ -43,7 +46,7 @@ class Scan:
 
     def part(self, kept: Mask) -> Scan:
         """The places of a mask (n,)."""
-        return Scan(self.points[kept], self.normals[kept], self.plate, self.noise)
+        return replace(self, points=self.points[kept], normals=self.normals[kept])
 
 
 def spread_of(off: Array) -> float:
@@ -59,11 +62,21 @@ def scan_of(surface: Surface) -> Scan:
     """Places spread evenly over a surface, as many for any number of triangles or points."""
     cloud, facing = _spread(surface)
     points, normals = cloud[:PLACES], facing[:PLACES]
-    on_plate = _plate(points, normals)
-    points, normals = points[~on_plate], normals[~on_plate]
-    tree = cKDTree(cloud)
-    normals, noise = _level(points, normals, cloud, facing, tree)
-    return Scan(points, normals, float(on_plate.mean()), noise)
+    plate = _plate(points, normals)
+    on_plate = np.zeros(len(points), dtype=bool) if plate is None else plate.holds(points)
+    points = points[~on_plate]
+    corners = _corners(surface)
+    if plate is not None:
+        corners = corners[~plate.holds(corners)]
+    normals, noise = _level(points, cloud, facing)
+    return Scan(points, normals, corners, float(on_plate.mean()), noise)
+
+
+def _corners(surface: Surface) -> Array:
+    if not isinstance(surface, trimesh.Trimesh):
+        return np.empty((0, 3))
+    corners = np.unique(surface.vertices[surface.faces.ravel()], axis=0)
+    return np.asarray(np.random.default_rng(_SEED).permutation(corners)[:PLACES])
 
 
 def _spread(surface: Surface) -> tuple[Array, Array]:
@@ -75,31 +88,53 @@ def _spread(surface: Surface) -> tuple[Array, Array]:
     return facing_of(once[np.random.default_rng(_SEED).permutation(len(once))[:_CLOUD]])
 
 
-def _level(points: Array, normals: Array, cloud: Array, facing: Array, tree: cKDTree) -> tuple[Array, float]:
-    """The normals of the planes through each place's neighbours, as few of them as the noise allows, and the
-    noise, mm."""
-    for count in _NEIGHBOURS:
-        reach, near = tree.query(points, k=count)
-        alike = np.einsum("ikj,ij->ik", facing[near], normals) > _ALIKE
-        weight = (alike / np.maximum(alike.sum(axis=1, keepdims=True), 1))[..., None]
-        around = cloud[near] - (weight * cloud[near]).sum(axis=1, keepdims=True)
-        _, axes = np.linalg.eigh(np.einsum("ikl,ikm->ilm", weight * around, around))
-        level = axes[:, :, 0]
-        mean = _unit((weight * facing[near]).sum(axis=1))
-        off = np.einsum("ikj,ij->ik", around, level)
-        noise = spread_of(off[alike])
-        level = level * np.sign(np.einsum("ij,ij->i", level, mean))[:, None]
-        slack = noise / (0.5 * float(np.median(reach[:, -1])) * np.sqrt(count))
-        if slack < _LEVEL:
-            break
-    # few triangles lie level with each other: what they face is surer than the plane through them
-    return (mean if count == _NEIGHBOURS[0] else level), noise
+def _level(points: Array, cloud: Array, facing: Array) -> tuple[Array, float]:
+    """The normals of the planes through each place's neighbours, as many of them as lie flattest, and how far
+    they lie off those planes, mm."""
+    tree = cKDTree(cloud)
+    smooth = _unit(facing[tree.query(cloud, k=_SMOOTHED)[1]].mean(axis=1))
+    some = points[:: max(1, len(points) // _TRIED)]
+    count = min(_NEIGHBOURS, key=lambda count: _planes(some, cloud, smooth, tree, count)[1])
+    pieces = [points[k : k + _AT_ONCE] for k in range(0, len(points), _AT_ONCE)]
+    level = np.concatenate([_planes(piece, cloud, smooth, tree, count)[0] for piece in pieces])
+    _, _, noise = _planes(some, cloud, smooth, tree, count)
+    if count == _NEIGHBOURS[0]:
+        # few triangles lie level with each other: what they face is surer than the plane through them
+        level = smooth[tree.query(points)[1]]
+    return level, noise
 
 
-def _plate(points: Array, normals: Array) -> Mask:
-    """Which places lie on the flat face that holds the most of them, where that is a large share, and
-    everything else lies on one side of it (random sample consensus; Fischler and Bolles, Communications of
-    the ACM 24 (1981))."""
+def _planes(
+    points: Array, cloud: Array, facing: Array, tree: cKDTree, count: int
+) -> tuple[Array, float, float]:
+    """The unit normals (n, 3) of the planes through those neighbours of places (n, 3) that face alike; how
+    thick these lie beside how wide; and how far off, mm."""
+    near = tree.query(points, k=count)[1]
+    own = facing[near[:, 0]]
+    alike = np.einsum("ikj,ij->ik", facing[near], own) > _ALIKE
+    weight = (alike / np.maximum(alike.sum(axis=1, keepdims=True), 1))[..., None]
+    around = cloud[near] - (weight * cloud[near]).sum(axis=1, keepdims=True)
+    spread, axes = np.linalg.eigh(np.einsum("ikl,ikm->ilm", weight * around, around))
+    level = axes[:, :, 0] * np.sign(np.einsum("ij,ij->i", axes[:, :, 0], own))[:, None]
+    thick = np.sqrt(np.maximum(spread[:, 0], 0.0) / np.maximum(spread[:, 1], 1e-300))
+    return level, float(np.median(thick)), spread_of(np.einsum("ikj,ij->ik", around, level)[alike])
+
+
+@dataclass(frozen=True, eq=False)
+class _Plate:
+    """A flat face at `height` along its normal `up` (3,), and how far off it what is on it lies, mm."""
+
+    up: Array
+    height: float
+    tolerance: float
+
+    def holds(self, points: Array) -> Mask:
+        return np.asarray(points @ self.up - self.height < 2 * self.tolerance)
+
+
+def _plate(points: Array, normals: Array) -> _Plate | None:
+    """The flat face that holds the most places, where that is a large share, and everything else lies on one
+    side of it (random sample consensus; Fischler and Bolles, Communications of the ACM 24 (1981))."""
     rng = np.random.default_rng(_SEED)
     tolerance = 2e-3 * float(np.ptp(points, axis=0).max())
     best = np.zeros(len(points), dtype=bool)
@@ -110,15 +145,15 @@ def _plate(points: Array, normals: Array) -> Mask:
         if found.sum() > best.sum() and above > _ABOVE * (above + below):
             best = found
     if best.mean() < _PLATE:
-        return np.zeros(len(points), dtype=bool)
+        return None
     up = _unit(normals[best].mean(axis=0))
     height = (points - points[best].mean(axis=0)) @ up
     below = height < -tolerance
     thick = best | (below & (np.abs(normals @ up) > 0.9)) | (np.abs(height) < tolerance)
     beside = height[~thick]
     if len(beside) < 0.05 * len(points) or (beside > 0).mean() < 0.9:
-        return np.zeros(len(points), dtype=bool)
-    return np.asarray(height < 2 * tolerance)
+        return None
+    return _Plate(up, float(points[best].mean(axis=0) @ up), tolerance)
 
 
 def _unit(vectors: Array) -> Array:

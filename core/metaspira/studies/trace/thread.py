@@ -3,31 +3,35 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from typing import Literal
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy.optimize import minimize
 
 from metaspira.numbers.jets import Array
-from metaspira.studies.trace.scan import Mask, Scan, spread_of
+from metaspira.studies.trace.scan import Scan, spread_of
 from metaspira.studies.trace.screw import Screw
 from metaspira.studies.trace.traced import TracedNumber
 from metaspira.threads.thread import Side
 
 _BINS = 72
 _MOST_STARTS = 6
-_SEARCH = {"maxfev": 500, "xatol": 1e-3, "fatol": 1e-7}
 _AROUND = 48
 _FEWEST, _FEW = 1000, 5
-_WALL = 0.97
+_SEARCH = {"maxfev": 500, "xatol": 1e-3, "fatol": 1e-7}
+_WALL, _BESIDE = 0.97, 0.9
+_ONE_SURFACE = 1.0
+_ROUNDS, _NEAR = 6, 0.1
 
 
 @dataclass(frozen=True, eq=False)
 class TracedThread:
     """A thread's numbers, mm and degrees: `crest` is the diameter of what it is measured by, outside of an
-    external one; `depth` of its profile; `spread` how far places lie off the one profile, as a share of the
-    depth; `profile` (n,) the radius over one pitch."""
+    external one; `depth` of its profile; `noise`, mm, how far places lie off the one profile, and `spread` as
+    a share of the depth; `facets`, mm, how far the mesh's corners do; `profile` (n,) the radius over a
+    pitch."""
 
     side: Side
     hand: Literal["right", "left"]
@@ -40,6 +44,7 @@ class TracedThread:
     length: float
     spread: float
     noise: float
+    facets: float
     profile: Array
 
     @property
@@ -53,7 +58,7 @@ class TracedThread:
 
     @property
     def figures(self) -> list[TracedNumber]:
-        sure = max(0.5 * self.noise, 2e-3)
+        sure = max(0.5 * self.noise, 2e-3) + self.facets
         outer, inner = ("crest", "root") if self.side == "external" else ("root", "crest")
         return [
             TracedNumber("major_diameter", "Major diameter", getattr(self, outer), 2 * sure, "mm"),
@@ -69,6 +74,7 @@ class TracedThread:
 def thread_of(scan: Scan, screw: Screw) -> TracedThread | None:
     """The thread around the axis of `screw`, outside or inside; None where the surface folds into no
     profile."""
+    screw = _set_right(scan, screw)
     points = screw.upright(scan.points)
     normals = scan.normals @ screw.turned.T
     outward = np.einsum("ij,ij->i", normals[:, :2], points[:, :2])
@@ -78,31 +84,57 @@ def thread_of(scan: Scan, screw: Screw) -> TracedThread | None:
     for side, own in zip(sides, (wall & (outward > 0), wall & (outward < 0)), strict=True):
         wave = _wave(points[own]) if own.sum() > _FEWEST else None
         if wave is not None:
-            found.append(_Side(side, own, wave))
-    if not found or (len(found) == 2 and _one_wire(*found)):
+            found.append(_Side(side, points[own], wave))
+    if not found:
         return None
-    best = max(found, key=lambda one: one.wave.strength)
-    wave, mine = best.wave, points[best.own]
-    mine = mine[(mine[:, 2] >= wave.low) & (mine[:, 2] <= wave.high)]
+    best = max(found, key=lambda one: one.wave.strength * len(one.points))
+    if len(found) == 2 and _alike(*found):
+        if _apart(*found) > _ONE_SURFACE:
+            return None
+        best = replace(best, points=points[wall])
+    mine = best.wave.between(best.points)
     if len(mine) < _FEWEST:
         return None
-    mine, lead = _aligned(mine, wave.lead)
-    return _measured(mine, lead, wave.starts, best.side, wave.high - wave.low)
+    pose = _refined(mine, _aligned(mine, best.wave.lead), best.wave.starts)
+    return _measured(mine, best.wave.between(screw.upright(scan.corners)), pose, best)
 
 
-def _one_wire(outer: _Side, inner: _Side) -> bool:
-    """Whether both sides are there alike and go up and down alike, as those of a wire do."""
+def _set_right(scan: Scan, screw: Screw) -> Screw:
+    """The screw around the axis of the cone that fits the surface beside it best."""
+    for _ in range(_ROUNDS):
+        points, across = screw.upright(scan.points), np.abs(scan.normals @ screw.axis)
+        wall = points[across < _BESIDE]
+        if len(wall) < _FEWEST:
+            break
+        shift, tilt = np.split(_about_cone(wall)[1], 2)
+        back = screw.turned.T
+        axis = back @ np.append(tilt, 1.0)
+        centre = screw.centre + back @ np.append(shift - wall[:, 2].mean() * tilt, 0.0)
+        screw = replace(screw, axis=axis / np.linalg.norm(axis), centre=centre)
+    return screw
+
+
+def _alike(outer: _Side, inner: _Side) -> bool:
+    """Whether both sides are there and go up and down alike, as those of a wire do, or of one surface whose
+    noise folds its triangles over."""
     alike = abs(outer.wave.lead - inner.wave.lead) < 0.05 * abs(outer.wave.lead)
-    shares = outer.own.sum() / inner.own.sum(), outer.wave.strength / inner.wave.strength
+    shares = len(outer.points) / len(inner.points), outer.wave.strength / inner.wave.strength
     return alike and all(0.25 < share < 4 for share in shares)
+
+
+def _apart(outer: _Side, inner: _Side) -> float:
+    """How far the outer side lies out of the inner one, as a share of how far it goes up and down."""
+    pose = _Pose(outer.wave.lead)
+    one, other = (_profile(*pose.fold(side.points, outer.wave.starts)) for side in (outer, inner))
+    return float(np.nanmedian(one - other) / max(np.nanmax(one) - np.nanmin(one), 1e-12))
 
 
 @dataclass(frozen=True, eq=False)
 class _Side:
-    """One side of the surface: which places are of it, and how it goes up and down."""
+    """One side of the surface: its places (n, 3), and how it goes up and down."""
 
     side: Side
-    own: Mask
+    points: Array
     wave: _Wave
 
 
@@ -116,6 +148,32 @@ class _Wave:
     low: float
     high: float
     strength: float
+
+    def between(self, points: Array) -> Array:
+        """Those of the places (n, 3) between its heights."""
+        return points[(points[:, 2] >= self.low) & (points[:, 2] <= self.high)]
+
+
+@dataclass(frozen=True, eq=False)
+class _Pose:
+    """The `lead`, mm, around an axis that goes through `shift` (2,), mm, at the height `middle` and is tilted
+    by `tilt` (2,)."""
+
+    lead: float
+    middle: float = 0.0
+    shift: Array = field(default_factory=lambda: np.zeros(2))
+    tilt: Array = field(default_factory=lambda: np.zeros(2))
+
+    def moved(self, by: Array) -> _Pose:
+        """The pose with `by` (5,) added: to the shift, the tilt, and the lead."""
+        return _Pose(self.lead + float(by[4]), self.middle, self.shift + by[:2], self.tilt + by[2:4])
+
+    def fold(self, points: Array, starts: int) -> tuple[Array, Array]:
+        """Where in its pitch, from 0 to 1, each place (n, 3) is, and its radius, mm."""
+        x, y = (points[:, :2] - self.shift - (points[:, 2:] - self.middle) * self.tilt).T
+        period = abs(self.lead) / starts
+        along = points[:, 2] - self.lead * np.arctan2(y, x) / (2 * math.pi)
+        return along % period / period, np.hypot(x, y)
 
 
 def _wave(points: Array) -> _Wave | None:
@@ -155,83 +213,125 @@ def _wave(points: Array) -> _Wave | None:
 
 
 def _unrolled(points: Array, low: float, tall: float, rows: int) -> Array:
-    """The radius, mm, of the surface over height (rows) and angle, without its mean at each height; 0 where
-    there is nothing."""
-    rho = np.hypot(points[:, 0], points[:, 1])
-    row = np.minimum(((points[:, 2] - low) / tall * rows).astype(int), rows - 1)
-    column = ((np.arctan2(points[:, 1], points[:, 0]) % (2 * math.pi)) / (2 * math.pi) * _AROUND).astype(
-        int
-    ) % _AROUND
-    cell = row * _AROUND + column
+    """The radius, mm, of the surface over height (rows) and angle, without that of the cone that fits it best
+    around any axis; 0 where there is nothing."""
+    rho = _about_cone(points)[0]
+    theta, share = np.arctan2(points[:, 1], points[:, 0]), (points[:, 2] - low) / tall
+    row = np.minimum((share * rows).astype(int), rows - 1)
+    cell = row * _AROUND + ((theta % (2 * math.pi)) / (2 * math.pi) * _AROUND).astype(int) % _AROUND
     count = np.bincount(cell, minlength=rows * _AROUND)
-    picture = (np.bincount(cell, rho, rows * _AROUND) / np.maximum(count, 1)).reshape(rows, _AROUND)
-    held = (count > 0).reshape(rows, _AROUND)
-    mean = (picture * held).sum(axis=1, keepdims=True) / np.maximum(held.sum(axis=1, keepdims=True), 1)
-    return np.where(held, picture - mean, 0.0)
+    return (np.bincount(cell, rho, rows * _AROUND) / np.maximum(count, 1)).reshape(rows, _AROUND)
 
 
-def _fold(points: Array, lead: float, starts: int = 1) -> tuple[Array, Array]:
+def _about_cone(points: Array) -> tuple[Array, Array]:
+    """How far, mm, places (n, 3) lie off the cone that fits them best; its axis by the shift at their middle
+    height and the tilt, (4,)."""
     theta = np.arctan2(points[:, 1], points[:, 0])
-    period = abs(lead) / starts
-    return (points[:, 2] - lead * theta / (2 * math.pi)) % period / period, np.hypot(
-        points[:, 0], points[:, 1]
+    up, cosine, sine = points[:, 2] - points[:, 2].mean(), np.cos(theta), np.sin(theta)
+    cone = np.stack([cosine, sine, up * cosine, up * sine, np.ones(len(points)), up], axis=1)
+    rho = np.hypot(points[:, 0], points[:, 1])
+    weight = np.ones(len(points))
+    for _ in range(_ROUNDS):
+        heeded = (cone * weight[:, None]).T
+        found = np.linalg.lstsq(heeded @ cone, heeded @ rho, rcond=None)[0]
+        off = rho - cone @ found
+        weight = 1 / np.maximum(1.0, np.abs(off) / max(2 * spread_of(off), 1e-9))
+    return off, found[:4]
+
+
+def _bin(phase: Array) -> NDArray[np.int_]:
+    return np.minimum((phase * _BINS).astype(int), _BINS - 1)
+
+
+def _profile(phase: Array, rho: Array) -> Array:
+    """The middle radius (_BINS,) at each phase; not a number where there are few places."""
+    index = _bin(phase)
+    return np.array(
+        [np.median(rho[index == k]) if (index == k).sum() > _FEW else np.nan for k in range(_BINS)]
     )
 
 
 def _scatter(phase: Array, rho: Array) -> float:
-    index = np.minimum((phase * _BINS).astype(int), _BINS - 1)
+    index = _bin(phase)
     count = np.maximum(np.bincount(index, minlength=_BINS), 1)
     mean = np.bincount(index, rho, _BINS) / count
     return float(np.mean(np.abs(rho - mean[index])))
 
 
-def _aligned(points: Array, lead: float) -> tuple[Array, float]:
+def _aligned(points: Array, lead: float) -> _Pose:
     """The axis moved and tilted, and the lead set, until all places fold into one profile."""
-    middle = points[:, 2].mean()
+    still = _Pose(lead, float(points[:, 2].mean()))
     some = points[:: max(1, len(points) // 6000)]
-
-    def moved(all_of: Array, x: Array) -> Array:
-        height = all_of[:, 2] - middle
-        return np.stack(
-            [all_of[:, 0] - x[0] - x[2] * height, all_of[:, 1] - x[1] - x[3] * height, all_of[:, 2]], axis=1
-        )
-
     scale = np.array([0.05 * abs(lead), 0.05 * abs(lead), 2e-3, 2e-3, 0.004 * lead])
-
-    def off(x: Array) -> float:
-        y = x * scale
-        return _scatter(*_fold(moved(some, y), lead + y[4]))
-
     best = min(
         (
             minimize(
-                off,
+                lambda x: _scatter(*still.moved(x * scale).fold(some, 1)),
                 [0, 0, 0, 0, start],
                 method="Nelder-Mead",
-                options={"maxfev": 500, "xatol": 1e-3, "fatol": 1e-7},
+                options=_SEARCH,
             )
             for start in (0.0, -3.0, 3.0)
         ),
         key=lambda found: float(found.fun),
     )
-    y = best.x * scale
-    return moved(points, y), lead + float(y[4])
+    return still.moved(best.x * scale)
 
 
-def _measured(points: Array, lead: float, starts: int, side: Side, length: float) -> TracedThread | None:
-    phase, rho = _fold(points, lead, starts)
-    pitch = abs(lead) / starts
-    index = np.minimum((phase * _BINS).astype(int), _BINS - 1)
-    profile = np.array(
-        [np.median(rho[index == k]) if (index == k).sum() > 5 else np.nan for k in range(_BINS)]
-    )
-    if np.isnan(profile).mean() > 0.3:
-        return None
+def _refined(points: Array, pose: _Pose, starts: int) -> _Pose:
+    """The pose and the profile that fit the places best together, by least squares that heed places less
+    that are far off."""
+    steps = np.array([1e-4, 1e-4, 1e-5, 1e-5, 1e-5]) * abs(pose.lead)
+    for _ in range(_ROUNDS):
+        phase, rho = pose.fold(points, starts)
+        profile = _whole(_profile(phase, rho))
+        if profile is None:
+            return pose
+        index = _bin(phase)
+
+        def off(at: _Pose, profile: Array = profile) -> Array:
+            phase, rho = at.fold(points, starts)
+            return rho - _radius_at(profile, phase)
+
+        here = off(pose)
+        columns = np.stack([(off(pose.moved(by)) - here) / by.sum() for by in np.diag(steps)], axis=1)
+        spread = max(spread_of(here - np.median(here)), 1e-9)
+        weight = 1 / np.maximum(1.0, np.abs(here) / (2 * spread)) * (np.abs(here) < 6 * spread)
+        held = np.maximum(np.bincount(index, weight, _BINS), 1e-12)
+        free = [  # what the profile takes up at each phase
+            one - (np.bincount(index, weight * one, _BINS) / held)[index] for one in (here, *columns.T)
+        ]
+        matrix = np.stack(free[1:], axis=1)
+        step = np.linalg.lstsq((matrix * weight[:, None]).T @ matrix, -matrix.T @ (weight * free[0]))[0]
+        pose = pose.moved(step)
+    return pose
+
+
+def _whole(profile: Array) -> Array | None:
+    """A profile (_BINS,) without gaps; None where most of it is missing."""
     known = ~np.isnan(profile)
+    if known.mean() < 0.7:
+        return None
     around = np.concatenate([np.flatnonzero(known) + k * _BINS for k in (-1, 0, 1)])
-    profile = np.interp(np.arange(_BINS), around, np.tile(profile[known], 3))
-    off = rho - profile[index]
+    return np.interp(np.arange(_BINS), around, np.tile(profile[known], 3))
+
+
+def _radius_at(profile: Array, phase: Array) -> Array:
+    """The radius at phases (n,), between the middles of the bins, around."""
+    return np.interp(phase * _BINS, np.arange(-1, _BINS + 1) + 0.5, np.pad(profile, 1, mode="wrap"))
+
+
+def _measured(points: Array, corners: Array, pose: _Pose, of: _Side) -> TracedThread | None:
+    starts, side = of.wave.starts, of.side
+    phase, rho = pose.fold(points, starts)
+    pitch = abs(pose.lead) / starts
+    profile = _whole(_profile(phase, rho))
+    if profile is None:
+        return None
+    off = rho - _radius_at(profile, phase)
     noise = spread_of(off)
+    facets = _facets(profile, *pose.fold(corners, starts), noise)
+    profile = profile + facets
     low, high = float(np.percentile(profile, 4)), float(np.percentile(profile, 96))
     depth = high - low
     if depth < 0.02 * pitch or depth > 1.5 * pitch:
@@ -240,18 +340,26 @@ def _measured(points: Array, lead: float, starts: int, side: Side, length: float
     crest, root = (high, low) if side == "external" else (low, high)
     return TracedThread(
         side,
-        "right" if lead > 0 else "left",
+        "right" if pose.lead > 0 else "left",
         pitch,
         starts,
         2 * crest,
         2 * root,
         2 * middle,
         flanks,
-        length,
+        of.wave.high - of.wave.low,
         noise / depth,
         noise,
+        abs(facets),
         profile,
     )
+
+
+def _facets(profile: Array, phase: Array, rho: Array, noise: float) -> float:
+    """How far, mm, the corners of the mesh lie out of the profile of its triangles, which are chords."""
+    off = rho - _radius_at(profile, phase)
+    near = off[np.abs(off) < max(6 * noise, _NEAR * float(np.ptp(profile)))]
+    return float(np.median(near)) if len(near) > _FEWEST else 0.0
 
 
 def _flanks(profile: Array, low: float, high: float, pitch: float) -> tuple[tuple[float, float], float]:

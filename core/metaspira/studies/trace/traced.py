@@ -8,8 +8,7 @@ from typing import Any, Literal
 
 @dataclass(frozen=True)
 class TracedNumber:
-    """A number that was measured, with the half width `sure` of its interval (95 %) by the noise, without
-    what facets leave out."""
+    """A number that was measured, with the half width `sure` of its interval (95 %) by noise and facets."""
 
     key: str
     title: str

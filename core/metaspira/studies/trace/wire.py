@@ -20,10 +20,12 @@ _SEEDS = 2000
 _BIN = math.radians(6)
 _ROUNDS = 5
 _FLAT, _GROUND = 0.93, 0.008
-_BEYOND = math.radians(300)
+_BEYOND, _FEW_BEYOND = math.radians(300), 10
 _RIM = 3
 _LEAVES, _FEWEST_BINS = 0.35, 12
 _STIFF = 1e-3
+_WAYS = 24
+_FEWEST_CORNERS, _FAR = 200, 0.1
 
 
 @dataclass(frozen=True, eq=False)
@@ -32,7 +34,9 @@ class WoundWire:
     turn to turn, from one end of the wire to the other, its centre line has the distance `out` (n,) from the
     axis and the height `up` (n,), mm. `off` (m,) are the distances of the surface's places from the wire, of
     a share `covered` of all; `seen` is the share of its angle, and `around` that of the way around its
-    section, at which places were found; `ground` says which of its ends lie on a flat face."""
+    section, at which places were found; `uneven`, mm, how far the middle of those at each way around it is
+    off the wire; `facets`, mm, how far the triangles' places were off what their corners are on; `ground`
+    says which of its ends lie on a flat face."""
 
     radius: float
     angle: Array
@@ -42,7 +46,9 @@ class WoundWire:
     covered: float
     seen: float
     around: float
+    uneven: float
     axis: Screw
+    facets: float = 0.0
     ground: tuple[bool, bool] = (False, False)
 
     @property
@@ -104,7 +110,23 @@ def wound_wire(scan: Scan, screw: Screw) -> WoundWire | None:
             return None
         screw, radius = _set_right(wire, screw), wire.radius
     assert wire is not None
-    return replace(wire, ground=ground if wire.right else ground[::-1])
+    return replace(_by_corners(wire, scan.corners), ground=ground if wire.right else ground[::-1])
+
+
+def _by_corners(wire: WoundWire, corners: Array) -> WoundWire:
+    """The wire by the corners of the mesh, which lie on what was scanned, where there are enough of them."""
+    if len(corners) < _FEWEST_CORNERS * wire.turns:
+        return wire
+    line = _Line(wire.angle, wire.out, wire.up)
+    found = _fitted(wire.axis.upright(corners), line, wire.radius, wire.axis)
+    if found is None or not 0.9 * len(wire.angle) < len(found.angle) < 1.1 * len(wire.angle):
+        return wire
+    out = np.interp(wire.angle, found.angle, found.out)
+    up = np.interp(wire.angle, found.angle, found.up)
+    facets = max(abs(found.radius - wire.radius), float(np.median(np.abs(out - wire.out))))
+    if facets > _FAR * wire.radius:
+        return wire
+    return replace(wire, radius=found.radius, out=out, up=up, facets=facets)
 
 
 @dataclass(frozen=True, eq=False)
@@ -228,13 +250,16 @@ def _fitted(points: Array, line: _Line, radius: float, screw: Screw) -> WoundWir
     out, up = _led_on(_smooth(centre, out), more), _led_on(_smooth(centre, up), more)
     low, high, count = low - more * width, high + more * width, count + 2 * more
     centre = np.asarray(low + (np.arange(count) + 0.5) * width)
-    known = np.ones(count, dtype=bool)
+    known = np.ones(count)
     theta = np.arctan2(points[:, 1], points[:, 0])
     rho = np.hypot(points[:, 0], points[:, 1])
     size = float(np.ptp(points, axis=0).max())
     for _ in range(_ROUNDS):
         smooth_out, smooth_up = _smooth(centre, out, known), _smooth(centre, up, known)
-        found = _assigned(theta, rho, points[:, 2], centre, smooth_out, smooth_up, radius)
+        reach = _reach(known)
+        found = _assigned(
+            theta, rho, points[:, 2], centre[reach], smooth_out[reach], smooth_up[reach], radius
+        )
         if found is None:
             return None
         angles, across, along = found
@@ -248,32 +273,44 @@ def _fitted(points: Array, line: _Line, radius: float, screw: Screw) -> WoundWir
         toward = np.stack([across, along * lean * lean], axis=1) / np.maximum(far, 1e-12)[:, None]
         step, wider = _step(toward, off, weight, index, count)
         out, up, radius = smooth_out + step[:, 0], smooth_up + step[:, 1], radius + wider
-        known = _held(index[weight > 0.5], count, more)
+        known = _filled(index[weight > 0.5], count) * _held(index[weight > 0.5], count, more)
         if not 0 < radius < size / 2:
             return None
     well = np.abs(off) < max(4 * spread, 0.05 * radius)
     at = _held(index[well], count, more)
+    known = _filled(index[well], count) * at
     seen = slice(int(np.argmax(at)), count - int(np.argmax(at[::-1])))
     edges = low + width * seen.start, low + width * seen.stop
     reached = np.sort(angles[well][(angles[well] > edges[0]) & (angles[well] < edges[1])])
     stations = np.concatenate([[reached[_RIM]], centre[seen][1:-1], [reached[-1 - _RIM]]])
+    own = off[well]
     return WoundWire(
-        radius,
+        radius - _grown(spread_of(own), radius),
         stations,
-        np.interp(stations, centre, _smooth(centre, out, at)),
-        np.interp(stations, centre, _smooth(centre, up, at)),
-        off[well],
+        np.interp(stations, centre, _smooth(centre, out, known)),
+        np.interp(stations, centre, _smooth(centre, up, known)),
+        own,
         float(well.sum() / len(points)),
         float(at[seen].mean()),
-        _around(np.arctan2(along[well], across[well])),
+        *_around(np.arctan2(along[well], across[well]), own),
         screw,
     )
 
 
-def _around(angle: Array) -> float:
-    """The share of the way around the section at which there are places."""
-    count = np.histogram(angle, bins=24, range=(-math.pi, math.pi))[0]
-    return float((count > 0.15 * np.percentile(count, 80)).mean())
+def _grown(noise: float, radius: float) -> float:
+    """By how much the mean distance from the centre of a circle grows by noise in the plane: the mean of a
+    Rice distribution (S. O. Rice, Bell System Technical Journal 24 (1945)), to the second order."""
+    return noise**2 / (2 * radius)
+
+
+def _around(angle: Array, off: Array) -> tuple[float, float]:
+    """The share of the way around the section at which there are places, and how far, mm, the middle of those
+    at each way is off, by the root of the mean square."""
+    count, edges = np.histogram(angle, bins=_WAYS, range=(-math.pi, math.pi))
+    held = count > 0.15 * np.percentile(count, 80)
+    index = np.clip(np.digitize(angle, edges) - 1, 0, _WAYS - 1)
+    middle = np.array([np.median(off[index == k]) for k in np.flatnonzero(held)])
+    return float(held.mean()), float(np.sqrt(np.mean((middle - middle.mean()) ** 2)))
 
 
 def _led_on(values: Array, more: int) -> Array:
@@ -294,6 +331,19 @@ def _winds(out: Array, width: float) -> slice:
     start = int(before[-1]) + 1 if len(before) else 0
     stop = middle + int(after[0]) if len(after) else len(out)
     return slice(start, stop) if stop - start >= _FEWEST_BINS else slice(0, len(out))
+
+
+def _reach(known: Array) -> slice:
+    """The bins that are known, and a few at each side: further on, a line that is led on may come near to the
+    next turn."""
+    held = np.flatnonzero(known)
+    return slice(max(int(held[0]) - _FEW_BEYOND, 0), int(held[-1]) + _FEW_BEYOND + 1)
+
+
+def _filled(index: Array, count: int) -> Array:
+    """How full each of the bins (count,) is, beside those in the middle of all; 1 at the most."""
+    found = np.bincount(index, minlength=count)
+    return np.asarray(np.minimum(found / np.median(found[found > 0]), 1.0))
 
 
 def _held(index: Array, count: int, more: int) -> Mask:
@@ -321,13 +371,14 @@ def _binned(line: _Line, low: float, high: float, count: int) -> tuple[Array, Ar
     return out, up
 
 
-def _smooth(x: Array, y: Array, known: Mask | None = None) -> Array:
-    """A cubic smoothing spline through what is known, of a stiffness that follows the change of pitch of end
-    turns."""
-    kept = np.isfinite(y) if known is None else known & np.isfinite(y)
+def _smooth(x: Array, y: Array, known: Array | None = None) -> Array:
+    """A cubic smoothing spline through what is `known`, of that weight, and of a stiffness that follows the
+    change of pitch of end turns."""
+    weight = np.isfinite(y) * (np.ones(len(y)) if known is None else known)
+    kept = weight > 0
     if kept.sum() < 6:
         return y
-    return np.asarray(make_smoothing_spline(x[kept], y[kept], lam=_STIFF)(x))
+    return np.asarray(make_smoothing_spline(x[kept], y[kept], w=weight[kept], lam=_STIFF)(x))
 
 
 def _assigned(
