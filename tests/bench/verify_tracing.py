@@ -52,7 +52,7 @@ def traced(seed: int) -> tuple[str, float, float, dict[str, bool | None]]:
             found = trace_surface(scan(recipe, noise, missing, seed), name)
         except RecipeError:
             return "thread", noise, missing, {"traced": None}
-        first = bool(found.designations) and found.designations[0].name == name
+        first = bool(found.designations) and found.designations[0].designation == name
         right = found.recipe["thread"].get("hand", "right") == hand
         return "thread", noise, missing, {"traced": True, "hand": right, "first in the list": first}
     recipe = coil(rng)

@@ -7,7 +7,7 @@ from metaspira.parts import part_of
 
 def scan(recipe, noise=0.0, missing=0.0, seed=0, plate=False):
     """The mesh of a recipe's first body: each vertex moved by `noise` (standard deviation, mm); the share
-    `missing` that faces furthest away from a camera left out; turned and moved at random."""
+    `missing` that faced furthest away from a camera left out; turned and moved at random."""
     rng = np.random.default_rng(seed)
     made = part_of({"format": "metaspira/1", **recipe}).bodies[0].mesh(0.01)
     mesh = trimesh.Trimesh(made.vertices, made.faces, process=True).subdivide_to_size(0.8)
@@ -17,11 +17,12 @@ def scan(recipe, noise=0.0, missing=0.0, seed=0, plate=False):
         table = trimesh.creation.box((wide, wide, 1.0)).subdivide_to_size(1.0)
         table.apply_translation((0, 0, low - 0.5))
         mesh = trimesh.util.concatenate([mesh, table])
+    still = mesh.face_normals
     places = mesh.vertices + noise * rng.normal(size=mesh.vertices.shape)
     mesh = trimesh.Trimesh(places, mesh.faces, process=False)
     if missing:
         toward = rng.normal(size=3)
-        facing = mesh.face_normals @ (toward / np.linalg.norm(toward))
+        facing = still @ (toward / np.linalg.norm(toward))
         mesh.update_faces(facing > np.quantile(facing, missing))
         mesh.remove_unreferenced_vertices()
     mesh.apply_transform(trimesh.transformations.random_rotation_matrix(rng.random(3)))

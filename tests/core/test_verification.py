@@ -83,9 +83,10 @@ def test_rows_of_one_figure_as_json(told):
     code, said = told("threads", "gauging", "--figure", "stress_area", "--json")
     rows = json.loads(said.out)
     assert code == 0 and len(rows) == 7
-    assert all(
-        row["within"] and "stress_area" in row["figures"] and row["family"] == "gauging" for row in rows
-    )
+    assert all(row["ok"] and "stress_area" in row["figures"] and row["family"] == "gauging" for row in rows)
+    contract = {"id", "source", "case", "reference", "ours", "difference", "allowed", "ok"}
+    assert contract <= set(rows[0]) and len({row["id"] for row in rows}) == 7
+    assert rows[0]["difference"] == rows[0]["ours"] - rows[0]["reference"]
 
 
 def test_what_is_no_family_or_no_figure_is_refused(told):

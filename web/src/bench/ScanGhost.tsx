@@ -37,7 +37,7 @@ export function ScanPlaces({ scan }: { scan: Scan }) {
 export function ScanWords(props: { scan: Scan; unit: LengthUnit; onLeave: () => void }) {
   const { scan, unit, onLeave } = props;
   const { colours } = useLook();
-  const { mean, most_of_it, largest } = scan.deviation;
+  const { mean, p95, max } = scan.deviation;
   const most = lengthText(scan.most, unit);
   const stops = [-1, 0, 1].map((share) => `rgb(${shownAt(share).join(" ")})`);
   return (
@@ -67,8 +67,8 @@ export function ScanWords(props: { scan: Scan; unit: LengthUnit; onLeave: () => 
         +{most} outside
       </Typography>
       <Typography variant="caption" sx={{ flex: 1, lineHeight: 1.2 }}>
-        as traced {lengthText(mean, unit)} off on average, {lengthText(most_of_it, unit)} at 95 %,{" "}
-        {lengthText(largest, unit)} at the most
+        as traced {lengthText(mean, unit)} off on average, {lengthText(p95, unit)} at 95 %,{" "}
+        {lengthText(max, unit)} at the most
       </Typography>
       <Button variant="text" onClick={onLeave} sx={{ flex: "none" }}>
         Leave the scan

@@ -10,7 +10,7 @@ describe("the scan over the part", () => {
     off: [-0.5, 0.02],
     rounded: [0, 0.1],
   };
-  const deviation = { mean: 0.02, most_of_it: 0.1, largest: 0.5 };
+  const deviation = { mean: 0.02, p95: 0.1, max: 0.5 };
 
   it("is painted by how far each place is off, as it was taken", () => {
     const measured = scanOf(ghost, false, deviation);

@@ -39,7 +39,7 @@ export function useScan(): { scan: Scan | null; leave: () => void } {
 /** A ghost as it is painted: blue inside the part, grey on its surface, orange outside (told apart with most kinds of
  * colour blindness). */
 export function scanOf(ghost: Ghost, rounded: boolean, deviation: Schemas["Deviation"]): Scan {
-  const most = deviation.most_of_it || 1e-6;
+  const most = deviation.p95 || 1e-6;
   const off = rounded ? ghost.rounded : ghost.off;
   const share = off.map((value) => Math.max(-1, Math.min(1, value / most)));
   return {

@@ -107,12 +107,12 @@ function takes(found: Traced): string {
 
 function off(words: string, deviation: Traced["deviation"]): string {
   if (!deviation) return "";
-  const { mean, most_of_it, largest } = deviation;
-  const [average, most, worst] = [mean, most_of_it, largest].map((one) => digits(one, 4));
+  const { mean, p95, max } = deviation;
+  const [average, most, worst] = [mean, p95, max].map((one) => digits(one, 4));
   return `${words}, the surface is ${average} mm off on average, ${most} mm at 95 % of it, ${worst} mm at the most`;
 }
 
-/** Numbers, each with its interval by the noise of the scan. */
+/** Numbers, each with its interval. */
 function Readings({ found }: { found: Traced }) {
   return (
     <DataTable
@@ -138,9 +138,9 @@ function Designations({ found }: { found: Traced }) {
       label="Standard threads"
       heads={["Thread", "Probable", "Pitch off", "Diameter off"]}
       rows={found.designations.map((one) => ({
-        key: one.name,
+        key: one.designation,
         cells: [
-          one.name,
+          one.designation,
           `${digits(100 * one.probable, 3)} %`,
           `${digits(one.pitch_off, 3)} mm`,
           `${digits(one.diameter_off, 3)} mm`,

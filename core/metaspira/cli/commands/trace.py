@@ -42,7 +42,8 @@ def run(options: argparse.Namespace) -> int:
     if options.output:
         write_recipe(recipe, options.output)
     if options.json:
-        print(json.dumps(asdict(replace(found, ghost=None)), ensure_ascii=False, indent=1))
+        sure = {one.input: [one.value - one.sure, one.value + one.sure] for one in found.figures if one.input}
+        print(json.dumps({**asdict(replace(found, ghost=None)), "sure": sure}, ensure_ascii=False, indent=1))
     else:
         _show(found)
     return 0
@@ -55,10 +56,10 @@ def _show(found: Traced) -> None:
         table.add_row(one.title, f"{one.value:.5g}", f"{one.sure:.2g}", one.unit)
     console.print(table)
     if found.designations:
-        table = Table("thread", "probable", "pitch off mm", "diameter off mm", box=None)
-        for name in found.designations:
-            pitch, crest = f"{name.pitch_off:+.3f}", f"{name.diameter_off:+.3f}"
-            table.add_row(name.name, f"{100 * name.probable:.0f} %", pitch, crest)
+        table = Table("thread", "probable", "off mm", "pitch off mm", "diameter off mm", box=None)
+        for thread in found.designations:
+            offs = f"{thread.off:.3f}", f"{thread.pitch_off:+.3f}", f"{thread.diameter_off:+.3f}"
+            table.add_row(thread.designation, f"{100 * thread.probable:.0f} %", *offs)
         console.print(table)
     for words, off in (("as traced", found.deviation), ("rounded", found.rounded_deviation)):
         if off is not None:
@@ -68,4 +69,4 @@ def _show(found: Traced) -> None:
 
 
 def _said(off: Deviation) -> str:
-    return f"{off.mean:.2g} mm off on average, {off.most_of_it:.2g} at 95 %, {off.largest:.2g} at the most"
+    return f"{off.mean:.2g} mm off on average, {off.p95:.2g} at 95 %, {off.max:.2g} at the most"

@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import json
 import sys
+from typing import Any
 
 from rich.console import Console
 
@@ -45,17 +46,30 @@ def run(options: argparse.Namespace) -> int:
     if options.figure and not found:
         raise RecipeError(Problem("", f"no row holds “{options.figure}”", "see “metaspira verify --json”"))
     if options.json:
-        told = [
-            {"family": name, **vars(row), "off": row.off, "within": row.within}
-            for name in found
-            for row in found[name]
-        ]
+        told = [_told(name, k, row) for name in found for k, row in enumerate(found[name], 1)]
         print(json.dumps(told, ensure_ascii=False, indent=1))
     else:
         _sum_up(console, [row for rows in found.values() for row in rows], len(found))
     for words in missing:
         print(f"metaspira: {words}", file=sys.stderr)
     return 0 if all(row.within for rows in found.values() for row in rows) else 1
+
+
+def _told(family: str, number: int, row: Row) -> dict[str, Any]:
+    return {
+        "id": f"{family}-{number}",
+        "family": family,
+        "figures": row.figures,
+        "source": row.source,
+        "standing": row.standing,
+        "case": row.case,
+        "reference": row.value,
+        "ours": row.ours,
+        "difference": row.off,
+        "allowed": row.allowed,
+        "unit": row.unit,
+        "ok": row.within,
+    }
 
 
 def _line(row: Row) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -56,6 +57,9 @@ _PROBES = 4000
 _LEAST_SIZE, _FLAT = 1e-3, 1e-4
 _LIKELY, _NAMES = 40, 6
 _LONGEST_NAME = 120
+_LIKELY_FLANK = 30.0
+_INPUTS = {"major_diameter": "/thread/diameter", "pitch": "/thread/pitch"}
+"""Where the numbers of a thread with a form of its own stand in the recipe."""
 
 
 def trace(
@@ -198,27 +202,38 @@ def _in_its_place(points: Array, wire: WoundWire, coil: TracedCoil) -> Array:
 
 def _thread(name: str, thread: TracedThread) -> Traced:
     names = _named(thread)
-    own = _apart(thread, _profile(names[0].name, thread)) > _ALIKE * thread.depth + 2 * thread.noise
+    own = _apart(thread, _profile(names[0].designation, thread)) > _ALIKE * thread.depth + 2 * thread.noise
     told = []
     if own:
         told.append("no standard thread has this profile; the recipe has the form that was measured")
     elif thread.starts > 1:
         told.append(f"{thread.starts} starts were found; the names in the list are of one")
+    for end, angle in zip(("start", "end"), thread.flanks, strict=True):
+        if angle is None:
+            told.append(f"the flank towards the {end} was hardly seen; its angle could not be told")
     hand = {"hand": "left"} if thread.hand == "left" else {}
     length = round(thread.length + thread.pitch, 2)
     recipe: dict[str, Any] = {
         "format": "metaspira/1",
         "unit": "mm",
         "name": name,
-        "thread": {**(_own(thread) if own else {"designation": _designation(names[0].name, thread)}), **hand},
+        "thread": {
+            **(_own(thread) if own else {"designation": _designation(names[0].designation, thread)}),
+            **hand,
+        },
         "host": {"kind": "rod" if thread.side == "external" else "bore", "length": length},
     }
-    return Traced("thread", recipe, recipe, thread.figures, None, None, [] if own else names, told)
+    figures = [replace(one, input=_INPUTS.get(one.key) if own else None) for one in thread.figures]
+    return Traced("thread", recipe, recipe, figures, None, None, [] if own else names, told)
 
 
 def _own(thread: TracedThread) -> dict[str, Any]:
     """A form of flanks with the measured numbers; its crest is as wide as the flanks leave it."""
     rising, falling = thread.flanks
+    if rising is None or falling is None:  # of the one that was hardly seen, the other tells
+        rising = falling = rising if falling is None else falling
+    if rising is None or falling is None:
+        rising = falling = _LIKELY_FLANK
     to_crest = abs(thread.crest - thread.pitch_diameter) / 2
     slopes = math.tan(math.radians(rising)) + math.tan(math.radians(falling))
     form = {
@@ -262,12 +277,20 @@ def _named(thread: TracedThread) -> list[Designation]:
     weighed = []
     for one in rough:
         apart = _apart(thread, _profile(one.row.designation, thread))
-        weighed.append((one.probable * math.exp(-0.5 * min((apart / allowed) ** 2, 1400.0)) + 1e-300, one))
-    whole = sum(weight for weight, _ in weighed)
-    weighed.sort(key=lambda pair: -pair[0])
+        weighed.append(
+            (one.probable * math.exp(-0.5 * min((apart / allowed) ** 2, 1400.0)) + 1e-300, apart, one)
+        )
+    whole = sum(weight for weight, _, _ in weighed)
+    weighed.sort(key=lambda one: -one[0])
     return [
-        Designation(one.row.designation, weight / whole, one.pitch_off, one.diameter_off)
-        for weight, one in weighed[:_NAMES]
+        Designation(
+            one.row.designation,
+            weight / whole,
+            math.hypot(apart, one.diameter_off / 2),
+            one.pitch_off,
+            one.diameter_off,
+        )
+        for weight, apart, one in weighed[:_NAMES]
     ]
 
 

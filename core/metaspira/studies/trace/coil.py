@@ -200,18 +200,23 @@ def _figures(frame: _Frame, path: dict[str, Any], off: float) -> list[TracedNumb
     end = 2 * (wire.noise / float(np.median(wire.out)) + math.radians(0.5)) / (2 * math.pi)
     if wire.covered < _LEGLESS:  # where a leg begins is not seen
         end += _LEG_TURNS
-    found = [TracedNumber("wire_diameter", "Wire diameter", 2 * wire.radius, 2 * point, "mm")]
+    found = [
+        TracedNumber("wire_diameter", "Wire diameter", 2 * wire.radius, 2 * point, "mm", "/section/diameter")
+    ]
     first, last = path["diameter"], path.get("end_diameter")
     if isinstance(first, float) and last is None:
-        found.append(TracedNumber("diameter", "Mean diameter", first, sure, "mm"))
+        found.append(TracedNumber("diameter", "Mean diameter", first, sure, "mm", "/path/diameter"))
     else:
         for key, words, value in (("diameter", "start", wire.out[0]), ("end_diameter", "end", wire.out[-1])):
-            found.append(TracedNumber(key, f"Mean diameter at the {words}", 2 * float(value), sure, "mm"))
-    found.append(TracedNumber("turns", "Turns", frame.wire.turns, 2 * end, ""))
+            title, stands = f"Mean diameter at the {words}", isinstance(path.get(key), float)
+            found.append(
+                TracedNumber(key, title, 2 * float(value), sure, "mm", f"/path/{key}" if stands else None)
+            )
+    found.append(TracedNumber("turns", "Turns", frame.wire.turns, 2 * end, "", "/path/turns"))
     pitch = path["pitch"]
     if isinstance(pitch, float):
         slack = (sure + 2 * end * pitch) / frame.wire.turns
-        found.append(TracedNumber("pitch", "Pitch", pitch, slack, "mm"))
+        found.append(TracedNumber("pitch", "Pitch", pitch, slack, "mm", "/path/pitch"))
     rise = float(abs(wire.up[-1] - wire.up[0]))
     found.append(TracedNumber("height", "Height of the centre line", rise, sure, "mm"))
     return found

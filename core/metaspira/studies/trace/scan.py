@@ -19,7 +19,8 @@ PLACES = 60_000
 _SEED = 1
 _CLOUD = 120_000
 _NEIGHBOURS = (12, 24, 48, 96)
-_SMOOTHED, _TRIED = 24, 2000
+_SMOOTHED, _CRUMPLED = (24, 96), 0.6
+_TRIED = 2000
 _AT_ONCE = 15_000
 _PLATE = 0.05
 _TRIALS = 120
@@ -92,7 +93,7 @@ def _level(points: Array, cloud: Array, facing: Array) -> tuple[Array, float]:
     """The normals of the planes through each place's neighbours, as many of them as lie flattest, and how far
     they lie off those planes, mm."""
     tree = cKDTree(cloud)
-    smooth = _unit(facing[tree.query(cloud, k=_SMOOTHED)[1]].mean(axis=1))
+    smooth = _smooth(cloud, facing, tree)
     some = points[:: max(1, len(points) // _TRIED)]
     count = min(_NEIGHBOURS, key=lambda count: _planes(some, cloud, smooth, tree, count)[1])
     pieces = [points[k : k + _AT_ONCE] for k in range(0, len(points), _AT_ONCE)]
@@ -102,6 +103,17 @@ def _level(points: Array, cloud: Array, facing: Array) -> tuple[Array, float]:
         # few triangles lie level with each other: what they face is surer than the plane through them
         level = smooth[tree.query(points)[1]]
     return level, noise
+
+
+def _smooth(cloud: Array, facing: Array, tree: cKDTree) -> Array:
+    """What the surface faces about each place, by more of its neighbours where it is crumpled: there each of
+    them faces anywhere, and all of them together what the smooth one does."""
+    for count in _SMOOTHED:
+        pieces = [cloud[k : k + _AT_ONCE] for k in range(0, len(cloud), _AT_ONCE)]
+        mean = np.concatenate([facing[tree.query(piece, k=count)[1]].mean(axis=1) for piece in pieces])
+        if float(np.median(np.linalg.norm(mean, axis=1))) > _CRUMPLED:
+            break
+    return _unit(mean)
 
 
 def _planes(

@@ -20,9 +20,11 @@ _BINS = 72
 _MOST_STARTS = 6
 _AROUND = 48
 _FEWEST, _FEW = 1000, 5
+_TURNED, _SEEN = 0.5, 0.3
 _SEARCH = {"maxfev": 500, "xatol": 1e-3, "fatol": 1e-7}
 _WALL, _BESIDE = 0.97, 0.9
 _ONE_SURFACE = 1.0
+_WELL = 0.03
 _ROUNDS, _NEAR = 6, 0.1
 
 
@@ -40,7 +42,7 @@ class TracedThread:
     crest: float
     root: float
     pitch_diameter: float
-    flanks: tuple[float, float]
+    flanks: tuple[float | None, float | None]
     length: float
     spread: float
     noise: float
@@ -59,22 +61,35 @@ class TracedThread:
     @property
     def figures(self) -> list[TracedNumber]:
         sure = max(0.5 * self.noise, 2e-3) + self.facets
+        turned = max(_TURNED, math.degrees(self.noise / self.depth))
         outer, inner = ("crest", "root") if self.side == "external" else ("root", "crest")
+        flanks = zip(("leading", "trailing"), ("start", "end"), self.flanks, strict=True)
         return [
             TracedNumber("major_diameter", "Major diameter", getattr(self, outer), 2 * sure, "mm"),
             TracedNumber("pitch_diameter", "Pitch diameter", self.pitch_diameter, 2 * sure, "mm"),
             TracedNumber("minor_diameter", "Minor diameter", getattr(self, inner), 2 * sure, "mm"),
             TracedNumber("pitch", "Pitch", self.pitch, max(2 * sure * self.pitch / self.length, 1e-3), "mm"),
             TracedNumber("starts", "Starts", float(self.starts), 0.0, ""),
-            TracedNumber("leading_flank", "Flank angle, towards the start", self.flanks[0], 1.5, "°"),
-            TracedNumber("trailing_flank", "Flank angle, towards the end", self.flanks[1], 1.5, "°"),
+            *(
+                TracedNumber(f"{key}_flank", f"Flank angle, towards the {end}", angle, turned, "°")
+                for key, end, angle in flanks
+                if angle is not None
+            ),
         ]
 
 
 def thread_of(scan: Scan, screw: Screw) -> TracedThread | None:
-    """The thread around the axis of `screw`, outside or inside; None where the surface folds into no
-    profile."""
-    screw = _set_right(scan, screw)
+    """The thread around the axis of `screw`, or around that of the cone next to it where the surface folds
+    better there, outside or inside; None where it folds into no profile."""
+    found = _thread_around(scan, screw)
+    if found is None or found.spread > _WELL:
+        other = _thread_around(scan, _set_right(scan, screw))
+        if other is not None and (found is None or other.spread < found.spread):
+            return other
+    return found
+
+
+def _thread_around(scan: Scan, screw: Screw) -> TracedThread | None:
     points = screw.upright(scan.points)
     normals = scan.normals @ screw.turned.T
     outward = np.einsum("ij,ij->i", normals[:, :2], points[:, :2])
@@ -262,16 +277,18 @@ def _aligned(points: Array, lead: float) -> _Pose:
     """The axis moved and tilted, and the lead set, until all places fold into one profile."""
     still = _Pose(lead, float(points[:, 2].mean()))
     some = points[:: max(1, len(points) // 6000)]
-    scale = np.array([0.05 * abs(lead), 0.05 * abs(lead), 2e-3, 2e-3, 0.004 * lead])
+    shift = 0.05 * abs(lead)
+    tilt = 2 * shift / float(np.ptp(points[:, 2]))
+    scale = np.array([shift, shift, tilt, tilt, 0.004 * lead])
     best = min(
         (
             minimize(
                 lambda x: _scatter(*still.moved(x * scale).fold(some, 1)),
-                [0, 0, 0, 0, start],
+                np.zeros(5),
                 method="Nelder-Mead",
-                options=_SEARCH,
+                options={**_SEARCH, "initial_simplex": np.vstack([np.zeros(5), wide * np.eye(5)])},
             )
-            for start in (0.0, -3.0, 3.0)
+            for wide in (0.5, -2.0)
         ),
         key=lambda found: float(found.fun),
     )
@@ -282,11 +299,12 @@ def _refined(points: Array, pose: _Pose, starts: int) -> _Pose:
     """The pose and the profile that fit the places best together, by least squares that heed places less
     that are far off."""
     steps = np.array([1e-4, 1e-4, 1e-5, 1e-5, 1e-5]) * abs(pose.lead)
+    best, unfit = pose, math.inf
     for _ in range(_ROUNDS):
         phase, rho = pose.fold(points, starts)
         profile = _whole(_profile(phase, rho))
         if profile is None:
-            return pose
+            break
         index = _bin(phase)
 
         def off(at: _Pose, profile: Array = profile) -> Array:
@@ -294,9 +312,15 @@ def _refined(points: Array, pose: _Pose, starts: int) -> _Pose:
             return rho - _radius_at(profile, phase)
 
         here = off(pose)
+        steep = np.gradient(np.pad(profile, 1, mode="wrap"))[1:-1] * _BINS * starts / abs(pose.lead)
+        level = (1 / np.hypot(1.0, steep))[index]  # how far is square to the profile
+        far = np.abs(here) * level
+        spread = max(spread_of(far), 1e-9)
+        if spread >= unfit:
+            break
+        best, unfit = pose, spread
         columns = np.stack([(off(pose.moved(by)) - here) / by.sum() for by in np.diag(steps)], axis=1)
-        spread = max(spread_of(here - np.median(here)), 1e-9)
-        weight = 1 / np.maximum(1.0, np.abs(here) / (2 * spread)) * (np.abs(here) < 6 * spread)
+        weight = level**2 / np.maximum(1.0, far / (2 * spread)) * (far < 6 * spread)
         held = np.maximum(np.bincount(index, weight, _BINS), 1e-12)
         free = [  # what the profile takes up at each phase
             one - (np.bincount(index, weight * one, _BINS) / held)[index] for one in (here, *columns.T)
@@ -304,7 +328,7 @@ def _refined(points: Array, pose: _Pose, starts: int) -> _Pose:
         matrix = np.stack(free[1:], axis=1)
         step = np.linalg.lstsq((matrix * weight[:, None]).T @ matrix, -matrix.T @ (weight * free[0]))[0]
         pose = pose.moved(step)
-    return pose
+    return best
 
 
 def _whole(profile: Array) -> Array | None:
@@ -336,7 +360,8 @@ def _measured(points: Array, corners: Array, pose: _Pose, of: _Side) -> TracedTh
     depth = high - low
     if depth < 0.02 * pitch or depth > 1.5 * pitch:
         return None
-    flanks, middle = _flanks(profile, low, high, pitch)
+    count = np.bincount(_bin(phase), minlength=_BINS).astype(float)
+    leading, trailing, middle = _flanks(profile, count, low, high, pitch)
     crest, root = (high, low) if side == "external" else (low, high)
     return TracedThread(
         side,
@@ -346,7 +371,7 @@ def _measured(points: Array, corners: Array, pose: _Pose, of: _Side) -> TracedTh
         2 * crest,
         2 * root,
         2 * middle,
-        flanks,
+        (leading, trailing),
         of.wave.high - of.wave.low,
         noise / depth,
         noise,
@@ -362,9 +387,12 @@ def _facets(profile: Array, phase: Array, rho: Array, noise: float) -> float:
     return float(np.median(near)) if len(near) > _FEWEST else 0.0
 
 
-def _flanks(profile: Array, low: float, high: float, pitch: float) -> tuple[tuple[float, float], float]:
-    """The angles of both flanks to the plane square to the axis, by lines through their middle halves, and
-    the radius at which ridge and groove are as wide as each other."""
+def _flanks(
+    profile: Array, count: Array, low: float, high: float, pitch: float
+) -> tuple[float | None, float | None, float]:
+    """The angles of both flanks to the plane square to the axis, by lines through their middle halves, None
+    where by the `count` of places in each bin it was hardly seen; and the radius at which ridge and groove
+    are as wide as each other."""
     dense = 20 * _BINS
     around = np.interp(np.arange(dense) / 20, np.arange(_BINS + 1), np.append(profile, profile[0]))
     levels = np.linspace(low + 0.02 * (high - low), high - 0.02 * (high - low), 60)
@@ -372,14 +400,15 @@ def _flanks(profile: Array, low: float, high: float, pitch: float) -> tuple[tupl
     middle = float(np.interp(0.5, shares[::-1], levels[::-1]))
     start = int(np.argmin(around))
     around = np.roll(around, -start)
+    seen = np.roll(np.repeat(count, 20), -start)
     top = int(np.argmax(around))
-    angles = []
-    for part in (around[: top + 1], around[top:][::-1]):
-        inside = (part > low + 0.25 * (high - low)) & (part < low + 0.75 * (high - low))
-        at = np.flatnonzero(inside)
+    angles: list[float | None] = []
+    for part, places in ((around[: top + 1], seen[: top + 1]), (around[top:][::-1], seen[top:][::-1])):
+        at = np.flatnonzero((part > low + 0.25 * (high - low)) & (part < low + 0.75 * (high - low)))
         if len(at) < 3:
             angles.append(0.0)
             continue
         slope = np.polyfit(part[at], at * pitch / dense, 1)[0]
-        angles.append(math.degrees(math.atan(abs(slope))))
-    return (angles[0], angles[1]), middle
+        hidden = float(np.median(places[at])) < _SEEN * float(np.median(count))
+        angles.append(None if hidden else math.degrees(math.atan(abs(slope))))
+    return angles[0], angles[1], middle

@@ -8,13 +8,15 @@ from typing import Any, Literal
 
 @dataclass(frozen=True)
 class TracedNumber:
-    """A number that was measured, with the half width `sure` of its interval (95 %) by noise and facets."""
+    """A number that was measured, with the half width `sure` of its interval (95 %) by noise and facets;
+    `input` points to it in the recipe, where it stands there."""
 
     key: str
     title: str
     value: float
     sure: float
     unit: str
+    input: str | None = None
 
 
 @dataclass(frozen=True)
@@ -22,16 +24,18 @@ class Deviation:
     """How far the body's surface is from the recipe's, mm: on average, at 95 of 100 places, at the most."""
 
     mean: float
-    most_of_it: float
-    largest: float
+    p95: float
+    max: float
 
 
 @dataclass(frozen=True)
 class Designation:
-    """A standard thread that it may be: how probable, and how far its pitch and its crest are off, mm."""
+    """A standard thread that it may be: how probable; how far off are its surface (the root of the mean
+    square), its pitch and the diameter of its crest, mm."""
 
-    name: str
+    designation: str
     probable: float
+    off: float
     pitch_off: float
     diameter_off: float
 

@@ -47,7 +47,9 @@ def rows() -> Iterator[Row]:
         case = f"{name}, {_told(noise, points)}"
         pitch = next(one.value for one in found.figures if one.key == "pitch")
         yield near(("pitch",), f"{case}: pitch", thread.pitch, pitch, 2e-3, "mm", _SOURCE)
-        yield _found(f"{case}: first in the list", [one.name for one in found.designations[:1]] == [name])
+        yield _found(
+            f"{case}: first in the list", [one.designation for one in found.designations[:1]] == [name]
+        )
 
 
 def _found(case: str, met: bool) -> Row:
