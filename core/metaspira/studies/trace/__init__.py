@@ -19,8 +19,9 @@ from metaspira.parts import Part, part_of
 from metaspira.problems import Problem, RecipeError
 from metaspira.processes import Progress
 from metaspira.references.placed import PlacedBody
+from metaspira.studies.trace.bar import TracedBar, bar_of
 from metaspira.studies.trace.coil import TracedCoil, coil_of
-from metaspira.studies.trace.rounding import rounded
+from metaspira.studies.trace.rounding import rounded, rounded_bar
 from metaspira.studies.trace.scan import Scan, Surface, scan_of
 from metaspira.studies.trace.screw import screw_of
 from metaspira.studies.trace.thread import TracedThread, thread_of
@@ -122,7 +123,12 @@ def trace_surface(surface: Surface, name: str, progress: Progress = lambda share
     thread = thread_of(scan, screw)
     if thread is not None and thread.spread < _FOLDS and thread.lead_angle < _STEEPEST:
         return _thread(name, thread)
-    raise RecipeError(_nothing(wire, thread))
+    progress(0.7, "looking for a bar")
+    bar = bar_of(scan, screw)
+    if bar is not None and not bar.plain:
+        progress(0.9, "measuring how far it is off")
+        return _bar(name, scan, bar)
+    raise RecipeError(_nothing(wire, thread, bar))
 
 
 def _is_wire(wire: WoundWire) -> bool:
@@ -132,11 +138,13 @@ def _is_wire(wire: WoundWire) -> bool:
     return fits and even and wire.covered > _COVERED and wire.turns > _LEAST_TURNS
 
 
-def _nothing(wire: WoundWire | None, thread: TracedThread | None) -> Problem:
-    if thread is not None and thread.lead_angle >= _STEEPEST:
-        reason = "its surface winds too steeply for a thread; twisted bars are not traced"
+def _nothing(wire: WoundWire | None, thread: TracedThread | None, bar: TracedBar | None) -> Problem:
+    if bar is not None:
+        reason = "it is a plain straight bar: nothing in it is wound, twisted or tapered"
+    elif thread is not None and thread.lead_angle >= _STEEPEST:
+        reason = "its surface winds too steeply for a thread, and no twisted bar was found"
     elif wire is None:
-        reason = "no wire that is wound around an axis, and no thread, was found in it"
+        reason = "no wire that is wound around an axis, no thread and no twisted bar was found in it"
     elif max(wire.noise / _ROUGH, wire.uneven / _ROUND) >= wire.radius:
         reason = (
             "no coil of round wire and no thread was found: the surface lies "
@@ -144,7 +152,8 @@ def _nothing(wire: WoundWire | None, thread: TracedThread | None) -> Problem:
         )
     else:
         reason = f"only {100 * wire.covered:.0f} % of the surface lies on one wire, and no thread was found"
-    return Problem("/file", reason, "give one coil of round wire or one thread, without its surroundings")
+    remedy = "give one coil of round wire, one thread or one twisted bar, without its surroundings"
+    return Problem("/file", reason, remedy)
 
 
 def _coil(name: str, scan: Scan, wire: WoundWire, coil: TracedCoil) -> Traced:
@@ -158,9 +167,7 @@ def _coil(name: str, scan: Scan, wire: WoundWire, coil: TracedCoil) -> Traced:
         raise RecipeError(
             Problem("/file", reason, "give a finer scan, with less noise and more of the wire seen")
         )
-    told = []
-    if scan.plate:
-        told.append(f"a flat plate, {100 * scan.plate:.0f} % of the surface, was left out")
+    told = _beside(scan)
     if wire.covered < 0.9:
         share = 100 * (1 - wire.covered)
         told.append(f"{share:.0f} % of the surface is not of the coil (legs or hooks), and was left out")
@@ -169,9 +176,29 @@ def _coil(name: str, scan: Scan, wire: WoundWire, coil: TracedCoil) -> Traced:
     recipe = {**coil.recipe, "name": name}
     even = rounded(recipe)
     even_off = _off(places, even, wire.radius)
-    ghost = Ghost(*(np.round(one, 4).tolist() for one in (places, off, even_off)))
     even_found = _deviation(even_off, wire.radius)
+    ghost = _ghost(places, off, even_off)
     return Traced("coil", recipe, even, coil.figures, found, even_found, [], told, ghost)
+
+
+def _bar(name: str, scan: Scan, bar: TracedBar) -> Traced:
+    recipe = {**bar.recipe, "name": name}
+    even = rounded_bar(recipe)
+    places = bar.places[:: max(1, len(bar.places) // _PROBES)]
+    off, even_off = (_off(places, one, bar.size) for one in (recipe, even))
+    found, even_found = (_deviation(one, bar.size) for one in (off, even_off))
+    ghost = _ghost(places, off, even_off)
+    return Traced("bar", recipe, even, bar.figures, found, even_found, [], _beside(scan), ghost)
+
+
+def _beside(scan: Scan) -> list[str]:
+    if not scan.plate:
+        return []
+    return [f"a flat plate, {100 * scan.plate:.0f} % of the surface, was left out"]
+
+
+def _ghost(*lists: Array) -> Ghost:
+    return Ghost(*(np.round(one, 4).tolist() for one in lists))
 
 
 def _off(places: Array, recipe: dict[str, Any], radius: float) -> Array:

@@ -1,4 +1,4 @@
-"""A traced coil with a designer's numbers."""
+"""A traced coil or bar with a designer's numbers."""
 
 from __future__ import annotations
 
@@ -32,6 +32,30 @@ def rounded(recipe: dict[str, Any]) -> dict[str, Any]:
         nearest = _stepped(wire, 0.05)
     wire = nearest if abs(nearest - wire) <= _WIRE_OFF * wire else round(wire, 2)
     return {**recipe, "path": path, "section": {**recipe["section"], "diameter": wire}}
+
+
+def rounded_bar(recipe: dict[str, Any]) -> dict[str, Any]:
+    """The recipe with its length to half a millimetre, its section to a tenth and its twist to five degrees
+    where they are near; else to finer steps. What is given by points stays."""
+    section = {
+        key: _near(value, (0.5, 0.1, 0.05)) if isinstance(value, float) else value
+        for key, value in recipe["section"].items()
+    }
+    path = {**recipe["path"], "length": _near(recipe["path"]["length"], (0.5, 0.1))}
+    along = {key: dict(change) for key, change in recipe["along"].items()}
+    if "total" in along.get("twist", {}):
+        along["twist"]["total"] = _near(along["twist"]["total"], (5.0, 1.0), 0.3)
+    if "to" in along.get("size", {}):
+        along["size"]["to"] = _stepped(along["size"]["to"], 0.01)
+    return {**recipe, "path": path, "section": section, "along": along}
+
+
+def _near(value: float, steps: tuple[float, ...], slack: float = 0.2) -> float:
+    """The value at the coarsest of the steps that it is near to, by a share of the step."""
+    for step in steps:
+        if abs(_stepped(value, step) - value) < slack * step:
+            return _stepped(value, step)
+    return _stepped(value, steps[-1])
 
 
 def _stepped(value: float, step: float) -> float:

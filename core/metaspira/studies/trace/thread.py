@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from scipy.optimize import minimize
 
 from metaspira.numbers.jets import Array
+from metaspira.studies.trace.cone import around_cone, off_cone
 from metaspira.studies.trace.scan import Scan, spread_of
 from metaspira.studies.trace.screw import Screw
 from metaspira.studies.trace.traced import TracedNumber
@@ -22,7 +23,7 @@ _AROUND = 48
 _FEWEST, _FEW = 1000, 5
 _TURNED, _SEEN = 0.5, 0.3
 _SEARCH = {"maxfev": 500, "xatol": 1e-3, "fatol": 1e-7}
-_WALL, _BESIDE = 0.97, 0.9
+_WALL = 0.97
 _ONE_SURFACE = 1.0
 _WELL = 0.03
 _ROUNDS, _NEAR = 6, 0.1
@@ -83,7 +84,7 @@ def thread_of(scan: Scan, screw: Screw) -> TracedThread | None:
     better there, outside or inside; None where it folds into no profile."""
     found = _thread_around(scan, screw)
     if found is None or found.spread > _WELL:
-        other = _thread_around(scan, _set_right(scan, screw))
+        other = _thread_around(scan, around_cone(scan, screw))
         if other is not None and (found is None or other.spread < found.spread):
             return other
     return found
@@ -112,21 +113,6 @@ def _thread_around(scan: Scan, screw: Screw) -> TracedThread | None:
         return None
     pose = _refined(mine, _aligned(mine, best.wave.lead), best.wave.starts)
     return _measured(mine, best.wave.between(screw.upright(scan.corners)), pose, best)
-
-
-def _set_right(scan: Scan, screw: Screw) -> Screw:
-    """The screw around the axis of the cone that fits the surface beside it best."""
-    for _ in range(_ROUNDS):
-        points, across = screw.upright(scan.points), np.abs(scan.normals @ screw.axis)
-        wall = points[across < _BESIDE]
-        if len(wall) < _FEWEST:
-            break
-        shift, tilt = np.split(_about_cone(wall)[1], 2)
-        back = screw.turned.T
-        axis = back @ np.append(tilt, 1.0)
-        centre = screw.centre + back @ np.append(shift - wall[:, 2].mean() * tilt, 0.0)
-        screw = replace(screw, axis=axis / np.linalg.norm(axis), centre=centre)
-    return screw
 
 
 def _alike(outer: _Side, inner: _Side) -> bool:
@@ -230,28 +216,12 @@ def _wave(points: Array) -> _Wave | None:
 def _unrolled(points: Array, low: float, tall: float, rows: int) -> Array:
     """The radius, mm, of the surface over height (rows) and angle, without that of the cone that fits it best
     around any axis; 0 where there is nothing."""
-    rho = _about_cone(points)[0]
+    rho = off_cone(points)[0]
     theta, share = np.arctan2(points[:, 1], points[:, 0]), (points[:, 2] - low) / tall
     row = np.minimum((share * rows).astype(int), rows - 1)
     cell = row * _AROUND + ((theta % (2 * math.pi)) / (2 * math.pi) * _AROUND).astype(int) % _AROUND
     count = np.bincount(cell, minlength=rows * _AROUND)
     return (np.bincount(cell, rho, rows * _AROUND) / np.maximum(count, 1)).reshape(rows, _AROUND)
-
-
-def _about_cone(points: Array) -> tuple[Array, Array]:
-    """How far, mm, places (n, 3) lie off the cone that fits them best; its axis by the shift at their middle
-    height and the tilt, (4,)."""
-    theta = np.arctan2(points[:, 1], points[:, 0])
-    up, cosine, sine = points[:, 2] - points[:, 2].mean(), np.cos(theta), np.sin(theta)
-    cone = np.stack([cosine, sine, up * cosine, up * sine, np.ones(len(points)), up], axis=1)
-    rho = np.hypot(points[:, 0], points[:, 1])
-    weight = np.ones(len(points))
-    for _ in range(_ROUNDS):
-        heeded = (cone * weight[:, None]).T
-        found = np.linalg.lstsq(heeded @ cone, heeded @ rho, rcond=None)[0]
-        off = rho - cone @ found
-        weight = 1 / np.maximum(1.0, np.abs(off) / max(2 * spread_of(off), 1e-9))
-    return off, found[:4]
 
 
 def _bin(phase: Array) -> NDArray[np.int_]:

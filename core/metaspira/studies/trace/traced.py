@@ -56,7 +56,7 @@ class Traced:
     None of a thread. `told` says in words what could not be told, or was left out; the `ghost` is the body,
     None of a thread."""
 
-    kind: Literal["coil", "thread"]
+    kind: Literal["coil", "thread", "bar"]
     recipe: dict[str, Any]
     rounded: dict[str, Any]
     figures: list[TracedNumber]

@@ -1,0 +1,337 @@
+"""A straight bar that is twisted, or grows thicker or thinner: cut into slices, each turned and scaled until
+its outline is that of all of them."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+
+from metaspira.numbers.jets import Array
+from metaspira.studies.trace.cone import around_cone
+from metaspira.studies.trace.outline import SectionFound, section_of
+from metaspira.studies.trace.scan import Scan, spread_of
+from metaspira.studies.trace.screw import Screw
+from metaspira.studies.trace.traced import TracedNumber
+
+_SLICES, _WAYS = 60, 180
+_WALL, _CAP, _CAPS = 0.9, 0.95, 30
+_LEAST_ROUND, _LEAST_SEEN = 0.01, 0.5
+_SLENDER = 2.0
+_REACH = math.radians(30)
+_ROUNDS, _FEW = 10, 12
+_FITS = 0.02
+_TWISTED, _TAPERED = math.radians(3), 0.01
+_EVEN, _POINTS = math.radians(1.5), 9
+_EVEN_SIZE = 0.004
+_BIN = 2 * math.pi / _WAYS
+
+
+@dataclass(frozen=True, eq=False)
+class TracedBar:
+    """The recipe of a bar along z, from 0; `places` (n, 3), mm, are those of the scan where it stands;
+    `noise` is how far they are off; `plain` says that nothing is twisted or tapered in it."""
+
+    recipe: dict[str, Any]
+    places: Array
+    noise: float
+    size: float
+    plain: bool
+    figures: list[TracedNumber]
+
+
+def bar_of(scan: Scan, screw: Screw) -> TracedBar | None:
+    """The bar around the axis of `screw`, or along the longest way of the surface; None where its slices are
+    not one outline, or it is no longer than wide."""
+    longest = _longest(scan)
+    tried = (_cut(scan, one) for one in (screw, longest, around_cone(scan, longest)))
+    found = [one for one in tried if one is not None]
+    if not found:
+        return None
+    slices = min(found, key=lambda one: one.off / one.size)
+    return None if slices.off > _FITS * slices.size else _described(slices)
+
+
+@dataclass(frozen=True, eq=False)
+class _Slices:
+    """Places (n, 3) upright, from the start of a bar of `length`, mm; at the heights `at` (k,) it is turned
+    by `turn` (k,), radians, and `scale` (k,) as large as the outline of radii `outline` (_WAYS,), mm; `off`
+    is how far places lie off it, mm, and `facets` how far the mesh's corners do; its axis was moved by
+    `line` (4,)."""
+
+    places: Array
+    length: float
+    at: Array
+    turn: Array
+    scale: Array
+    outline: Array
+    off: float
+    line: Array
+    facets: float = 0.0
+
+    @property
+    def size(self) -> float:
+        return float(np.median(self.outline))
+
+
+def _longest(scan: Scan) -> Screw:
+    middle = scan.points.mean(axis=0)
+    axis = np.linalg.svd(scan.points[::10] - middle, full_matrices=False)[2][0]
+    return Screw(axis, middle, math.inf, 1.0)
+
+
+def _cut(scan: Scan, screw: Screw) -> _Slices | None:
+    points, across = screw.upright(scan.points), scan.normals @ screw.axis
+    low, high = (_end(points[:, 2], across, way) for way in (-1, 1))
+    length = high - low
+    wall = points[(np.abs(across) < _WALL) & (points[:, 2] > low) & (points[:, 2] < high)] - [0, 0, low]
+    wide = 2 * float(np.median(np.hypot(wall[:, 0], wall[:, 1]))) if len(wall) else math.inf
+    if length < _SLENDER * wide:
+        return None
+    rate = 2 * math.pi / screw.lead if abs(screw.lead) > 1e-6 * length else 0.0
+    picture = _picture(wall, length, rate)
+    if np.isnan(picture).mean() > _LEAST_SEEN:
+        return None
+    at = (np.arange(_SLICES) + 0.5) * length / _SLICES
+    turn, scale = _turned(picture)
+    found = _settled(wall, length, at, turn + rate * at, scale, points - [0, 0, low])
+    return found and replace(found, facets=_facets(found, scan, screw, low))
+
+
+def _facets(slices: _Slices, scan: Scan, screw: Screw, low: float) -> float:
+    corners = _along(screw.upright(scan.corners) - [0, 0, low], slices.line, slices.length)
+    way = np.arctan2(corners[:, 1], corners[:, 0]) - np.interp(corners[:, 2], slices.at, slices.turn)
+    rho = np.hypot(corners[:, 0], corners[:, 1]) / np.interp(corners[:, 2], slices.at, slices.scale)
+    off = rho - _at(slices.outline, way)
+    near = off[np.abs(off) < max(6 * slices.off, _FITS * slices.size)]
+    return abs(float(np.median(near))) if len(near) > _FEW else 0.0
+
+
+def _end(height: Array, across: Array, way: int) -> float:
+    """Where the bar ends, mm: at the middle of its end face; where none was seen, as far beyond the outermost
+    places as those lie apart."""
+    last, before = np.percentile(height, (99, 98) if way > 0 else (1, 2))
+    rim = float(2 * last - before)
+    near = 0.02 * float(np.ptp(height))
+    cap = height[(across * way > _CAP) & (np.abs(height - rim) < near)]
+    return float(np.median(cap)) if len(cap) > _CAPS else rim
+
+
+def _picture(wall: Array, length: float, rate: float) -> Array:
+    """The middle radius, mm, of each slice at each way around (_SLICES, _WAYS), turned back by `rate` radians
+    a mm; not a number where nothing is."""
+    row = np.minimum((wall[:, 2] / length * _SLICES).astype(int), _SLICES - 1)
+    way = (np.arctan2(wall[:, 1], wall[:, 0]) - rate * wall[:, 2]) % (2 * math.pi)
+    cell = row * _WAYS + np.minimum((way / _BIN).astype(int), _WAYS - 1)
+    rho = np.hypot(wall[:, 0], wall[:, 1])
+    count = np.bincount(cell, minlength=_SLICES * _WAYS)
+    with np.errstate(invalid="ignore"):
+        mean = np.bincount(cell, rho, _SLICES * _WAYS) / count
+    return np.asarray(mean.reshape(_SLICES, _WAYS))
+
+
+def _turned(picture: Array) -> tuple[Array, Array]:
+    """By what each slice is turned (k,), radians, and how large it is (k,), from the middle one on."""
+    turn, scale = np.zeros(_SLICES), np.ones(_SLICES)
+    middle = _SLICES // 2
+    size = float(np.nanmedian(picture))
+    for way in (range(middle + 1, _SLICES), range(middle - 1, -1, -1)):
+        known = picture[middle].copy()
+        steps = round(_REACH / _BIN)
+        before = 0
+        for k in way:
+            if np.isfinite(picture[k]).mean() < 1 - _LEAST_SEEN:
+                turn[k], scale[k] = before * _BIN, scale[k - 1 if k > middle else k + 1]
+                continue
+            tries = range(before - steps, before + steps + 1)
+            _, before, scale[k] = min(_unlike(np.roll(picture[k], -n), known, size, n) for n in tries)
+            turn[k] = before * _BIN
+            laid = np.roll(picture[k], -before) / scale[k]
+            known = np.where(np.isnan(known), laid, np.where(np.isnan(laid), known, 0.8 * known + 0.2 * laid))
+    return turn, scale
+
+
+def _unlike(laid: Array, known: Array, size: float, turned: int) -> tuple[float, int, float]:
+    """How unlike two outlines are where both are known, how far one is turned, and how large it is."""
+    both = np.isfinite(laid) & np.isfinite(known)
+    if both.sum() < _FEW:
+        return math.inf, turned, 1.0
+    scale = float(laid[both] @ known[both] / (known[both] @ known[both]))
+    return float(np.mean((laid[both] / scale - known[both]) ** 2)) / size**2, turned, scale
+
+
+def _settled(
+    wall: Array, length: float, at: Array, turn: Array, scale: Array, places: Array
+) -> _Slices | None:
+    """The slices turned, scaled and moved by least squares until their places lie on one outline; the axis
+    is moved with them."""
+    row = np.minimum((wall[:, 2] / length * _SLICES).astype(int), _SLICES - 1)
+    line = np.zeros(4)
+    for _ in range(_ROUNDS):
+        moved = _along(wall, line, length)
+        way = np.arctan2(moved[:, 1], moved[:, 0]) - np.interp(wall[:, 2], at, turn)
+        factor = np.interp(wall[:, 2], at, scale)
+        rho = np.hypot(moved[:, 0], moved[:, 1]) / factor
+        outline = _outline(way, rho)
+        if outline is None:
+            return None
+        slope = (np.roll(outline, -1) - np.roll(outline, 1)) / (2 * _BIN)
+        here, steep = _at(outline, way), _at(slope, way)
+        off = rho - here
+        spread = max(spread_of(off), 1e-9)
+        weight = (np.abs(off) < 5 * spread) / (1 + (steep / here) ** 2)
+        # turned by a, the outline lies −a times its slope farther out; 1 + s as large, s times its radius
+        columns = np.stack([-steep, here], axis=1)
+        step = _by_slice(row, columns, off, weight)
+        turn, scale = turn + step[:, 0], scale * (1 + step[:, 1])
+        turn, scale = _smooth(at, turn), _smooth(at, scale)
+        line = line + _shifted(moved, way, off * factor, weight, length)
+        found = _Slices(places, length, at, turn, scale, outline, spread_of(off * factor), line)
+    even = float(scale[0])
+    return replace(
+        found, places=_along(places, line, length), scale=scale / even, outline=found.outline * even
+    )
+
+
+def _along(points: Array, line: Array, length: float) -> Array:
+    """Places (n, 3) beside an axis that goes through `line[:2]` half way up, and leans by `line[2:]`."""
+    beside = points[:, :2] - line[:2] - (points[:, 2:] / length - 0.5) * line[2:]
+    return np.column_stack([beside, points[:, 2]])
+
+
+def _shifted(moved: Array, way: Array, off: Array, weight: Array, length: float) -> Array:
+    """The shift and the lean of the axis that make up for what lies off on one side and not on the other."""
+    around = np.arctan2(moved[:, 1], moved[:, 0])
+    share = moved[:, 2] / length - 0.5
+    cosine, sine = np.cos(around), np.sin(around)
+    columns = np.stack([cosine, sine, share * cosine, share * sine], axis=1)
+    matrix = (columns * weight[:, None]).T
+    return np.asarray(np.linalg.lstsq(matrix @ columns, matrix @ off, rcond=None)[0])
+
+
+def _outline(way: Array, rho: Array) -> Array | None:
+    """The middle radius (_WAYS,) at each way around; None where most of it was not seen."""
+    cell = np.minimum((way % (2 * math.pi) / _BIN).astype(int), _WAYS - 1)
+    order = np.argsort(cell, kind="stable")
+    starts = np.searchsorted(cell[order], np.arange(_WAYS + 1))
+    middle = np.array(
+        [np.median(rho[order[a:b]]) if b - a > 3 else np.nan for a, b in itertools.pairwise(starts)]
+    )
+    known = np.isfinite(middle)
+    if known.mean() < _LEAST_SEEN:
+        return None
+    around = np.concatenate([np.flatnonzero(known) + k * _WAYS for k in (-1, 0, 1)])
+    return np.asarray(np.interp(np.arange(_WAYS), around, np.tile(middle[known], 3)))
+
+
+def _at(outline: Array, way: Array) -> Array:
+    """What an outline (_WAYS,) has at ways (n,), between the middles of its bins, around."""
+    place = way % (2 * math.pi) / _BIN
+    return np.asarray(np.interp(place, np.arange(-1, _WAYS + 1) + 0.5, np.pad(outline, 1, mode="wrap")))
+
+
+def _by_slice(row: Array, columns: Array, off: Array, weight: Array) -> Array:
+    """The step (k, 2) of each slice that makes its places lie closest."""
+    normal, right = np.zeros((_SLICES, 2, 2)), np.zeros((_SLICES, 2))
+    for i in range(2):
+        right[:, i] = np.bincount(row, weight * columns[:, i] * off, _SLICES)
+        for j in range(2):
+            normal[:, i, j] = np.bincount(row, weight * columns[:, i] * columns[:, j], _SLICES)
+    normal += 1e-6 * np.eye(2) * max(float(np.trace(normal.mean(axis=0))), 1e-12)
+    return np.einsum("kij,kj->ki", np.linalg.inv(normal), right)
+
+
+def _smooth(at: Array, values: Array) -> Array:
+    """Values without those that jump, by the middle of each three."""
+    three = np.stack([np.roll(values, 1), values, np.roll(values, -1)])
+    middle = np.median(three, axis=0)
+    middle[0], middle[-1] = values[0], values[-1]
+    return np.asarray(middle)
+
+
+def _described(slices: _Slices) -> TracedBar:
+    section = section_of(slices.outline, max(slices.off, 1e-3 * slices.size))
+    inner = slice(1, -1)
+    at, share = slices.at[inner], slices.at[inner] / slices.length
+    turn, scale = slices.turn[inner], slices.scale[inner]
+    rate, begins = np.polyfit(at, turn, 1)
+    round_one = section.recipe["kind"] == "round"
+    grows, first = np.polyfit(share, scale, 1)
+    grown = float((first + grows) / first)
+    bent = float(np.abs(turn - begins - rate * at).max())
+    uneven = float(np.abs(scale - first - grows * share).max())
+    scaled = section.scaled(float(first))
+    along: dict[str, Any] = {}
+    total = math.degrees(float(rate) * slices.length)
+    zero = float(begins)
+    if not round_one and bent > _EVEN:
+        angles = np.degrees(_even(slices.at, slices.turn, slices.length))
+        angles -= angles[0]
+        zero, total = float(_even(slices.at, slices.turn, slices.length)[0]), float(angles[-1])
+        along["twist"] = {"points": _points(angles), "ease": "smooth"}
+    elif not round_one and abs(total) > math.degrees(_TWISTED):
+        along["twist"] = {"total": round(total, 3)}
+    if uneven > _EVEN_SIZE:
+        sizes = _even(slices.at, slices.scale, slices.length)
+        along["size"] = {"points": _points(sizes / sizes[0]), "ease": "smooth"}
+        scaled, grown = section.scaled(float(sizes[0])), float(sizes[-1] / sizes[0])
+    elif abs(grown - 1) > _TAPERED:
+        along["size"] = {"from": 1, "to": round(grown, 5)}
+    recipe = {
+        "format": "metaspira/1",
+        "unit": "mm",
+        "path": {"kind": "straight", "length": round(slices.length, 4)},
+        "section": scaled.recipe,
+        **({"along": along} if along else {}),
+    }
+    back = -(zero + section.turned)
+    cosine, sine = math.cos(back), math.sin(back)
+    places = slices.places @ np.array([[cosine, sine, 0], [-sine, cosine, 0], [0, 0, 1]])
+    return TracedBar(
+        recipe,
+        places,
+        slices.off,
+        slices.size,
+        not along,
+        _figures(slices, scaled, along, total, grown),
+    )
+
+
+def _figures(
+    slices: _Slices, section: SectionFound, along: dict[str, Any], total: float, grown: float
+) -> list[TracedNumber]:
+    """What was measured, each with half the width (95 %) of its interval: by how far places lie off and how
+    many each stands on, and by how far the section is off the outline."""
+    places = len(slices.places) / _SLICES
+    point = 2 * slices.off / math.sqrt(max(places, 1.0)) + 2 * section.off + slices.facets
+    found = [TracedNumber("length", "Length", slices.length, 2 * slices.off + point, "mm", "/path/length")]
+    for key, title in section.sizes.items():
+        found.append(TracedNumber(key, title, section.recipe[key], 2 * point, "mm", f"/section/{key}"))
+    if "twist" in along:
+        sure = math.degrees(2 * point / slices.size) + 0.1
+        place = "/along/twist/total" if "total" in along["twist"] else None
+        found.append(TracedNumber("twist", "Twist from end to end", total, sure, "°", place))
+    if "size" in along:
+        place = "/along/size/to" if "to" in along["size"] else None
+        found.append(
+            TracedNumber(
+                "size", "Size at the end, beside the start", grown, 2 * point / slices.size, "", place
+            )
+        )
+    return found
+
+
+def _even(at: Array, values: Array, length: float) -> Array:
+    """What goes by slices at (k,) at even places (_POINTS,) from end to end, straight on beyond the last."""
+    first, last = (np.polyfit(at[part], values[part], 1) for part in (slice(1, 6), slice(-6, -1)))
+    ends = np.polyval(first, 0.0), np.polyval(last, length)
+    even = np.linspace(0, length, _POINTS)
+    return np.interp(even, [0, *at, length], [ends[0], *values, ends[1]])
+
+
+def _points(values: Array) -> list[list[float]]:
+    share = np.linspace(0, 1, len(values))
+    return [[round(float(at), 4), round(float(value), 4)] for at, value in zip(share, values, strict=True)]
