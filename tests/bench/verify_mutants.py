@@ -22,7 +22,9 @@ CORE = ROOT / "core/metaspira"
 OUT = ROOT / "docs/verification-mutants.md"
 SEED, COUNT, SECONDS = 1, 60, 600
 TESTS = {
-    "checks": ["headline", "figures", "expected", "questions", "checks", "thread_limits", "springs", "threads"],
+    "checks": [
+        "headline", "figures", "expected", "questions", "checks", "thread_limits", "springs", "threads",
+    ],
     "springs": [
         "measured", "spring_temperature", "figures", "nested", "scatter", "spirals", "standard_springs",
         "springs", "finding",
@@ -33,7 +35,8 @@ TESTS = {
 
 SWAPPED: dict[type[ast.AST], type[ast.AST]] = {
     ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
-    ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult, ast.And: ast.Or, ast.Or: ast.And,
+    ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult, ast.And: ast.Or,
+    ast.Or: ast.And,
     ast.Is: ast.IsNot, ast.IsNot: ast.Is, ast.In: ast.NotIn, ast.NotIn: ast.In,
 }  # fmt: skip
 
@@ -126,19 +129,15 @@ def fail(tree: Path, package: str) -> bool:
 def held(trees: multiprocessing.Queue[Path], mutant: Mutant) -> tuple[Mutant, bool]:
     """A mutant in a tree that nobody else has meanwhile."""
     tree = trees.get()
+    whole = (tree / mutant.file).read_bytes()
     try:
-        killed = found(tree, mutant)
+        mutant.into(tree)
+        killed = fail(tree, mutant.package)
     finally:
+        (tree / mutant.file).write_bytes(whole)
         trees.put(tree)
-    print(
-        "found " if killed else "LIVES ",
-        mutant.file,
-        mutant.start,
-        mutant.before,
-        "→",
-        mutant.after,
-        flush=True,
-    )
+    said = "found" if killed else "LIVES"
+    print(said, mutant.file, mutant.start, mutant.before, "→", mutant.after, flush=True)
     return mutant, killed
 
 
