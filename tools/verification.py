@@ -5,11 +5,13 @@ both of rows that it calculates. With --check it changes nothing, and fails wher
 from __future__ import annotations
 
 import itertools
+import re
 import sys
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
 PAGE = ROOT / "docs/verification.md"
+MUTANTS = ROOT / "docs/verification-mutants.md"
 sys.path.insert(0, str(ROOT / "core"))
 
 from metaspira.verification import STANDINGS, families, rows_of  # noqa: E402
@@ -27,7 +29,9 @@ def page(found: tuple[Family, ...]) -> str:
 
 Made by `python tools/verification.py`; `metaspira verify` calculates every row anew where it is installed,
 and ends with 1 where one is beyond what is allowed. Random bodies against exact booleans, 20,000 of them:
-[verification-gaps.md](verification-gaps.md).
+[verification-gaps.md](verification-gaps.md). Scans traced back:
+[verification-tracing.md](verification-tracing.md). The tests against code that was broken on purpose,
+{_killed()}: [verification-mutants.md](verification-mutants.md).
 
 {len(rows)} rows, {sum(row.within for row in rows)} of them within what is allowed. What the other value is:
 
@@ -38,6 +42,13 @@ and ends with 1 where one is beyond what is allowed. Random bodies against exact
 | --- | ---: |
 {index}
 {"".join(_section(one) for one in found)}"""
+
+
+def _killed() -> str:
+    """The share that was found, as its own page says it."""
+    said = re.search(r"\*\*(.+?)\*\*", MUTANTS.read_text(encoding="utf-8"))
+    assert said is not None, f"{MUTANTS} does not say how many were found"
+    return said[1].removesuffix(".")
 
 
 def _section(family: Family) -> str:

@@ -339,7 +339,7 @@ def test_a_scanned_spring_becomes_a_design_without_a_number_typed(shelf, server,
     section = {"kind": "round", "diameter": 2.5}
     scan({"path": path, "section": section, "ends": ends}, 0.02).export(tmp_path / "drawer.stl")
     page.goto(f"{server}/new", wait_until="domcontentloaded")
-    page.get_by_label("Trace a scanned coil or thread").set_input_files(tmp_path / "drawer.stl")
+    page.get_by_label("Trace a scanned body").set_input_files(tmp_path / "drawer.stl")
     page.get_by_role("button", name="mm", exact=True).click()
     traced = page.get_by_role("region", name="What was traced")
     expect(traced.get_by_role("row", name=re.compile("^Turns (5.9|6)"))).to_be_visible(timeout=60_000)

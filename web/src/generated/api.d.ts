@@ -6611,13 +6611,16 @@ export interface components {
         };
         /**
          * Designation
-         * @description A standard thread that it may be: how probable, and how far its pitch and its crest are off, mm.
+         * @description A standard thread that it may be: how probable; how far off are its surface (the root of the mean
+         *     square), its pitch and the diameter of its crest, mm.
          */
         Designation: {
-            /** Name */
-            name: string;
+            /** Designation */
+            designation: string;
             /** Probable */
             probable: number;
+            /** Off */
+            off: number;
             /** Pitch Off */
             pitch_off: number;
             /** Diameter Off */
@@ -6630,10 +6633,10 @@ export interface components {
         Deviation: {
             /** Mean */
             mean: number;
-            /** Most Of It */
-            most_of_it: number;
-            /** Largest */
-            largest: number;
+            /** P95 */
+            p95: number;
+            /** Max */
+            max: number;
         };
         /** FrameOut */
         FrameOut: {
@@ -6795,7 +6798,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "coil" | "thread";
+            kind: "coil" | "thread" | "bar";
             /** Recipe */
             recipe: {
                 [key: string]: unknown;
@@ -6816,8 +6819,8 @@ export interface components {
         };
         /**
          * TracedNumber
-         * @description A number that was measured, with the half width `sure` of its interval (95 %) by the noise, without
-         *     what facets leave out.
+         * @description A number that was measured, with the half width `sure` of its interval (95 %) by noise and facets;
+         *     `input` points to it in the recipe, where it stands there.
          */
         TracedNumber: {
             /** Key */
@@ -6830,6 +6833,8 @@ export interface components {
             sure: number;
             /** Unit */
             unit: string;
+            /** Input */
+            input?: string | null;
         };
         /**
          * Over

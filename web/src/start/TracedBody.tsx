@@ -34,7 +34,7 @@ export function TracedBody() {
     <Stack spacing={1} sx={{ flexBasis: id ? "100%" : "auto" }}>
       <Stack direction="row" sx={{ alignItems: "flex-start", gap: 1 }}>
         <FileButton
-          label="Trace a scanned coil or thread"
+          label="Trace a scanned body"
           accept={SCAN_FILES}
           read={(file, unit) => {
             setId(null);
@@ -59,7 +59,7 @@ export function TracedBody() {
           sx={{ border: 1, borderColor: "divider", bgcolor: "background.paper", p: 2 }}
         >
           <Typography variant="h3" sx={{ mb: 1 }}>
-            {found.kind === "coil" ? "A coil of round wire" : "A thread"}
+            {TITLES[found.kind]}
           </Typography>
           <Stack direction="row" useFlexGap sx={{ gap: 4, flexWrap: "wrap" }}>
             <Box sx={{ width: 380 }}>
@@ -83,7 +83,7 @@ export function TracedBody() {
             <Button variant="contained" onClick={() => void take(found.rounded)}>
               {takes(found)}
             </Button>
-            {found.kind === "coil" && (
+            {found.kind !== "thread" && (
               <Button variant="outlined" onClick={() => void take(found.recipe)}>
                 Take them as measured
               </Button>
@@ -100,8 +100,14 @@ export function TracedBody() {
   );
 }
 
+const TITLES: Record<Traced["kind"], string> = {
+  coil: "A coil of round wire",
+  thread: "A thread",
+  bar: "A straight bar",
+};
+
 function takes(found: Traced): string {
-  if (found.kind === "coil") return "Take the rounded numbers";
+  if (found.kind !== "thread") return "Take the rounded numbers";
   return found.designations.length > 0 ? "Take the first of them" : "Take its own form";
 }
 

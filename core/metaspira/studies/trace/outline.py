@@ -17,6 +17,7 @@ _KEPT = 0.004
 _SIDES = (3, 6, 8, 5)
 _POINTS, _STRAIGHT = 90, 0.002
 _STEPS = 6
+_SHARP, _BLURRED = 0.03, 4
 
 
 @dataclass(frozen=True)
@@ -47,13 +48,13 @@ def section_of(outline: Array, noise: float) -> SectionFound:
     `noise`, mm."""
     ways = (np.arange(len(outline)) + 0.5) * 2 * math.pi / len(outline)
     size = float(np.median(outline))
-    for found in _tried(ways, outline):
+    for found in _tried(ways, outline, noise):
         if found.off < max(_KEPT * size, 0.3 * noise):
             return found
     return _free(ways, outline)
 
 
-def _tried(ways: Array, outline: Array) -> Iterator[SectionFound]:
+def _tried(ways: Array, outline: Array, noise: float) -> Iterator[SectionFound]:
     size = float(np.median(outline))
     mean = float(outline.mean())
     off = float(np.sqrt(np.mean((outline - mean) ** 2)))
@@ -71,7 +72,7 @@ def _tried(ways: Array, outline: Array) -> Iterator[SectionFound]:
     found = _fitted(ways, outline, rectangle, [[near, high, share * near] for share in (0.02, 0.3)])
     a, b = np.abs(found.x[:2])
     r = float(np.clip(found.x[2], 0.0, 0.98 * min(a, b)))
-    corner = {"corner_radius": round(r, 4)} if r > 0.03 * min(a, b) else {}
+    corner = {"corner_radius": round(r, 4)} if r > max(_SHARP * min(a, b), _BLURRED * noise) else {}
     recipe = {
         "kind": "rectangle",
         "width": round(2 * float(a), 4),

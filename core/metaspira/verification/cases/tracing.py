@@ -16,15 +16,35 @@ from metaspira.verification.row import Row, near
 
 _SOURCE = "the recipe that was scanned"
 _POINTS = 30_000
-_TURNS = 0.01
+_TURNS, _TWIST = 0.01, 1.0
 
 _COILS: dict[str, tuple[dict[str, Any], tuple[tuple[float, bool], ...]]] = {
     "a coil, right hand": ({"diameter": 20, "turns": 8, "pitch": 6}, ((0.0, False), (0.03, True))),
-    "a coil, left hand": ({"hand": "left", "diameter": 24, "turns": 3.5, "pitch": 9}, ((0.03, False),)),
+    "a coil, left hand": (
+        {"hand": "left", "diameter": 24, "turns": 3.5, "pitch": 9},
+        ((0.03, False), (0.1, False)),
+    ),
 }
 """Coils, and their scans: the noise, mm, and whether they are points alone."""
 
-_THREADS = {"M12": (0.0, False), "1/2-13 UNC": (0.02, False), "Tr20x4": (0.02, True)}
+_THREADS = {"M12": (0.0, False), "1/2-13 UNC": (0.08, False), "Tr20x4": (0.02, True)}
+
+
+_BARS: dict[str, tuple[dict[str, Any], dict[str, float], dict[str, Any], float]] = {
+    "a square bar, twisted to the right": (
+        {"kind": "rectangle", "width": 10, "height": 10},
+        {"width": 10.0, "height": 10.0},
+        {"twist": {"total": 720.0}},
+        0.03,
+    ),
+    "a tapered hexagon, twisted to the left": (
+        {"kind": "polygon", "sides": 6, "across_flats": 12},
+        {},
+        {"twist": {"total": -200.0}, "size": {"from": 1, "to": 0.7}},
+        0.0,
+    ),
+}
+"""Bars, their sizes, what changes along them, and the noise, mm."""
 
 
 def rows() -> Iterator[Row]:
@@ -40,6 +60,18 @@ def rows() -> Iterator[Row]:
             turns = f"{case}: turns"
             yield Row(("turns",), turns, path["turns"], ours["turns"], _TURNS, "", _SOURCE, "computed")
             yield _found(f"{case}: its hand", found.recipe["path"]["hand"] == path.get("hand", "right"))
+    for name, (section, sizes, change, noise) in _BARS.items():
+        recipe = {"path": {"kind": "straight", "length": 80}, "section": section, "along": change}
+        found = _traced(recipe, noise, points=False)
+        case = f"{name}, {_told(noise, points=False)}"
+        ours = {one.key: one.value for one in found.figures}
+        for key, true in {"length": 80.0, **sizes}.items():
+            share = max(2e-3, 3 * noise / true)
+            yield near((), f"{case}: {key.replace('_', ' ')}", true, ours[key], share, "mm", _SOURCE)
+        twist = f"{case}: twist"
+        yield Row(
+            ("twist",), twist, change["twist"]["total"], ours["twist"], _TWIST, "°", _SOURCE, "computed"
+        )
     for name, (noise, points) in _THREADS.items():
         thread = read_thread(name)
         recipe = {"thread": {"designation": name}, "host": {"kind": "rod", "length": 12 * thread.pitch}}
