@@ -47,12 +47,16 @@ def bar_of(scan: Scan, screw: Screw) -> TracedBar | None:
     """The bar around the axis of `screw`, or along the longest way of the surface; None where its slices are
     not one outline, or it is no longer than wide."""
     longest = _longest(scan)
-    tried = (_cut(scan, one) for one in (screw, longest, around_cone(scan, longest)))
-    found = [one for one in tried if one is not None]
+    axes = (screw, longest, around_cone(scan, longest))
+    found = [(cut, axis) for axis in axes if (cut := _cut(scan, axis)) is not None]
     if not found:
         return None
-    slices = min(found, key=lambda one: one.off / one.size)
-    return None if slices.off > _FITS * slices.size else _described(slices)
+    slices, axis = min(found, key=lambda one: one[0].off / one[0].size)
+    if slices.off > _FITS * slices.size:
+        return None
+    if slices.scale[-1] > 1 + _TAPERED:  # it begins where it is thickest
+        slices = _cut(scan, replace(axis, axis=-axis.axis)) or slices
+    return _described(slices)
 
 
 @dataclass(frozen=True, eq=False)

@@ -39,7 +39,7 @@ _BARS: dict[str, tuple[dict[str, Any], dict[str, float], dict[str, Any], float]]
     ),
     "a tapered hexagon, twisted to the left": (
         {"kind": "polygon", "sides": 6, "across_flats": 12},
-        {},
+        {"across_flats": 12.0},
         {"twist": {"total": -200.0}, "size": {"from": 1, "to": 0.7}},
         0.0,
     ),
