@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useMutation } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { SCAN_FILES, newDesign, startTrace, traceSample, type Traced } from "../api/client";
 import { useFollowed } from "../api/jobs";
@@ -21,6 +21,10 @@ export function TracedBody() {
   const work = useFollowed("trace", id);
   const found = work.job?.found ?? null;
   const [trouble, setTrouble] = useState("");
+  const told = useRef<HTMLElement>(null);
+  useEffect(() => {
+    if (found) told.current?.scrollIntoView({ block: "nearest" });
+  }, [found]);
   const sample = useMutation({ mutationFn: traceSample, onSuccess: (job) => setId(job.id) });
   const take = async (recipe: Traced["recipe"]) => {
     try {
@@ -54,6 +58,7 @@ export function TracedBody() {
       <JobStatus what="trace" work={work} />
       {found && (
         <Box
+          ref={told}
           component="section"
           aria-label="What was traced"
           sx={{ border: 1, borderColor: "divider", bgcolor: "background.paper", p: 2 }}
