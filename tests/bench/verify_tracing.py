@@ -158,9 +158,7 @@ def main() -> None:
         "and with the share of the surface missing that faces furthest away from one side. Aimed at: turns "
         "within 0.01; lengths, diameters and pitch within 0.2 % or three times the noise; the twist of a bar "
         "within 2° and its size within 0.01. The interval of a number is to hold the truth 19 times of 20."
-        "\n\n"
-        + "\n\n".join(table(rows, kind) for kind in ("coil", "thread", "bar"))
-        + "\n"
+        "\n\n" + "\n\n".join(table(rows, kind) for kind in ("coil", "thread", "bar")) + "\n"
     )
     print(OUT.read_text())
 

@@ -3,14 +3,15 @@ its outline is that of all of them."""
 
 from __future__ import annotations
 
-import itertools
 import math
 from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from metaspira.numbers.jets import Array
+from metaspira.studies.trace.around import bins_of, middles, value_at, without_gaps
 from metaspira.studies.trace.cone import around_cone
 from metaspira.studies.trace.outline import SectionFound, section_of
 from metaspira.studies.trace.scan import Scan, spread_of
@@ -19,10 +20,10 @@ from metaspira.studies.trace.traced import TracedNumber
 
 _SLICES, _WAYS = 60, 180
 _WALL, _CAP, _CAPS = 0.9, 0.95, 30
-_LEAST_ROUND, _LEAST_SEEN = 0.01, 0.5
+_LEAST_SEEN = 0.5
 _SLENDER = 2.0
 _REACH = math.radians(30)
-_ROUNDS, _FEW = 10, 12
+_ROUNDS, _FEW, _FEWEST = 10, 12, 4
 _FITS = 0.02
 _TWISTED, _TAPERED = math.radians(3), 0.01
 _EVEN, _POINTS = math.radians(1.5), 9
@@ -109,7 +110,7 @@ def _facets(slices: _Slices, scan: Scan, screw: Screw, low: float) -> float:
     corners = _along(screw.upright(scan.corners) - [0, 0, low], slices.line, slices.length)
     way = np.arctan2(corners[:, 1], corners[:, 0]) - np.interp(corners[:, 2], slices.at, slices.turn)
     rho = np.hypot(corners[:, 0], corners[:, 1]) / np.interp(corners[:, 2], slices.at, slices.scale)
-    off = rho - _at(slices.outline, way)
+    off = rho - value_at(slices.outline, _share(way))
     near = off[np.abs(off) < max(6 * slices.off, _FITS * slices.size)]
     return abs(float(np.median(near))) if len(near) > _FEW else 0.0
 
@@ -127,9 +128,9 @@ def _end(height: Array, across: Array, way: int) -> float:
 def _picture(wall: Array, length: float, rate: float) -> Array:
     """The middle radius, mm, of each slice at each way around (_SLICES, _WAYS), turned back by `rate` radians
     a mm; not a number where nothing is."""
-    row = np.minimum((wall[:, 2] / length * _SLICES).astype(int), _SLICES - 1)
-    way = (np.arctan2(wall[:, 1], wall[:, 0]) - rate * wall[:, 2]) % (2 * math.pi)
-    cell = row * _WAYS + np.minimum((way / _BIN).astype(int), _WAYS - 1)
+    row = bins_of(wall[:, 2] / length, _SLICES)
+    way = np.arctan2(wall[:, 1], wall[:, 0]) - rate * wall[:, 2]
+    cell = row * _WAYS + bins_of(_share(way), _WAYS)
     rho = np.hypot(wall[:, 0], wall[:, 1])
     count = np.bincount(cell, minlength=_SLICES * _WAYS)
     with np.errstate(invalid="ignore"):
@@ -172,18 +173,18 @@ def _settled(
 ) -> _Slices | None:
     """The slices turned, scaled and moved by least squares until their places lie on one outline; the axis
     is moved with them."""
-    row = np.minimum((wall[:, 2] / length * _SLICES).astype(int), _SLICES - 1)
+    row = bins_of(wall[:, 2] / length, _SLICES)
     line = np.zeros(4)
     for _ in range(_ROUNDS):
         moved = _along(wall, line, length)
         way = np.arctan2(moved[:, 1], moved[:, 0]) - np.interp(wall[:, 2], at, turn)
         factor = np.interp(wall[:, 2], at, scale)
         rho = np.hypot(moved[:, 0], moved[:, 1]) / factor
-        outline = _outline(way, rho)
+        outline = without_gaps(middles(_share(way), rho, _WAYS, _FEWEST), _LEAST_SEEN)
         if outline is None:
             return None
         slope = (np.roll(outline, -1) - np.roll(outline, 1)) / (2 * _BIN)
-        here, steep = _at(outline, way), _at(slope, way)
+        here, steep = value_at(outline, _share(way)), value_at(slope, _share(way))
         off = rho - here
         spread = max(spread_of(off), 1e-9)
         weight = (np.abs(off) < 5 * spread) / (1 + (steep / here) ** 2)
@@ -216,28 +217,12 @@ def _shifted(moved: Array, way: Array, off: Array, weight: Array, length: float)
     return np.asarray(np.linalg.lstsq(matrix @ columns, matrix @ off, rcond=None)[0])
 
 
-def _outline(way: Array, rho: Array) -> Array | None:
-    """The middle radius (_WAYS,) at each way around; None where most of it was not seen."""
-    cell = np.minimum((way % (2 * math.pi) / _BIN).astype(int), _WAYS - 1)
-    order = np.argsort(cell, kind="stable")
-    starts = np.searchsorted(cell[order], np.arange(_WAYS + 1))
-    middle = np.array(
-        [np.median(rho[order[a:b]]) if b - a > 3 else np.nan for a, b in itertools.pairwise(starts)]
-    )
-    known = np.isfinite(middle)
-    if known.mean() < _LEAST_SEEN:
-        return None
-    around = np.concatenate([np.flatnonzero(known) + k * _WAYS for k in (-1, 0, 1)])
-    return np.asarray(np.interp(np.arange(_WAYS), around, np.tile(middle[known], 3)))
+def _share(way: Array) -> Array:
+    """Angles as shares of the way around."""
+    return np.asarray(way % (2 * math.pi) / (2 * math.pi))
 
 
-def _at(outline: Array, way: Array) -> Array:
-    """What an outline (_WAYS,) has at ways (n,), between the middles of its bins, around."""
-    place = way % (2 * math.pi) / _BIN
-    return np.asarray(np.interp(place, np.arange(-1, _WAYS + 1) + 0.5, np.pad(outline, 1, mode="wrap")))
-
-
-def _by_slice(row: Array, columns: Array, off: Array, weight: Array) -> Array:
+def _by_slice(row: NDArray[np.int_], columns: Array, off: Array, weight: Array) -> Array:
     """The step (k, 2) of each slice that makes its places lie closest."""
     normal, right = np.zeros((_SLICES, 2, 2)), np.zeros((_SLICES, 2))
     for i in range(2):

@@ -7,10 +7,10 @@ from dataclasses import dataclass, field, replace
 from typing import Literal
 
 import numpy as np
-from numpy.typing import NDArray
 from scipy.optimize import minimize
 
 from metaspira.numbers.jets import Array
+from metaspira.studies.trace.around import bins_of, middles, value_at, without_gaps
 from metaspira.studies.trace.cone import around_cone, off_cone
 from metaspira.studies.trace.scan import Scan, spread_of
 from metaspira.studies.trace.screw import Screw
@@ -20,7 +20,7 @@ from metaspira.threads.thread import Side
 _BINS = 72
 _MOST_STARTS = 6
 _AROUND = 48
-_FEWEST, _FEW = 1000, 5
+_FEWEST, _FEW, _LEAST_SEEN = 1000, 6, 0.7
 _TURNED, _SEEN = 0.5, 0.3
 _SEARCH = {"maxfev": 500, "xatol": 1e-3, "fatol": 1e-7}
 _WALL = 0.97
@@ -126,7 +126,7 @@ def _alike(outer: _Side, inner: _Side) -> bool:
 def _apart(outer: _Side, inner: _Side) -> float:
     """How far the outer side lies out of the inner one, as a share of how far it goes up and down."""
     pose = _Pose(outer.wave.lead)
-    one, other = (_profile(*pose.fold(side.points, outer.wave.starts)) for side in (outer, inner))
+    one, other = (middles(*pose.fold(side.points, outer.wave.starts), _BINS, _FEW) for side in (outer, inner))
     return float(np.nanmedian(one - other) / max(np.nanmax(one) - np.nanmin(one), 1e-12))
 
 
@@ -224,20 +224,13 @@ def _unrolled(points: Array, low: float, tall: float, rows: int) -> Array:
     return (np.bincount(cell, rho, rows * _AROUND) / np.maximum(count, 1)).reshape(rows, _AROUND)
 
 
-def _bin(phase: Array) -> NDArray[np.int_]:
-    return np.minimum((phase * _BINS).astype(int), _BINS - 1)
-
-
-def _profile(phase: Array, rho: Array) -> Array:
-    """The middle radius (_BINS,) at each phase; not a number where there are few places."""
-    index = _bin(phase)
-    return np.array(
-        [np.median(rho[index == k]) if (index == k).sum() > _FEW else np.nan for k in range(_BINS)]
-    )
+def _profile(phase: Array, rho: Array) -> Array | None:
+    """The middle radius (_BINS,) at each phase; None where most of it was not seen."""
+    return without_gaps(middles(phase, rho, _BINS, _FEW), _LEAST_SEEN)
 
 
 def _scatter(phase: Array, rho: Array) -> float:
-    index = _bin(phase)
+    index = bins_of(phase, _BINS)
     count = np.maximum(np.bincount(index, minlength=_BINS), 1)
     mean = np.bincount(index, rho, _BINS) / count
     return float(np.mean(np.abs(rho - mean[index])))
@@ -272,14 +265,14 @@ def _refined(points: Array, pose: _Pose, starts: int) -> _Pose:
     best, unfit = pose, math.inf
     for _ in range(_ROUNDS):
         phase, rho = pose.fold(points, starts)
-        profile = _whole(_profile(phase, rho))
+        profile = _profile(phase, rho)
         if profile is None:
             break
-        index = _bin(phase)
+        index = bins_of(phase, _BINS)
 
         def off(at: _Pose, profile: Array = profile) -> Array:
             phase, rho = at.fold(points, starts)
-            return rho - _radius_at(profile, phase)
+            return rho - value_at(profile, phase)
 
         here = off(pose)
         steep = np.gradient(np.pad(profile, 1, mode="wrap"))[1:-1] * _BINS * starts / abs(pose.lead)
@@ -301,28 +294,14 @@ def _refined(points: Array, pose: _Pose, starts: int) -> _Pose:
     return best
 
 
-def _whole(profile: Array) -> Array | None:
-    """A profile (_BINS,) without gaps; None where most of it is missing."""
-    known = ~np.isnan(profile)
-    if known.mean() < 0.7:
-        return None
-    around = np.concatenate([np.flatnonzero(known) + k * _BINS for k in (-1, 0, 1)])
-    return np.interp(np.arange(_BINS), around, np.tile(profile[known], 3))
-
-
-def _radius_at(profile: Array, phase: Array) -> Array:
-    """The radius at phases (n,), between the middles of the bins, around."""
-    return np.interp(phase * _BINS, np.arange(-1, _BINS + 1) + 0.5, np.pad(profile, 1, mode="wrap"))
-
-
 def _measured(points: Array, corners: Array, pose: _Pose, of: _Side) -> TracedThread | None:
     starts, side = of.wave.starts, of.side
     phase, rho = pose.fold(points, starts)
     pitch = abs(pose.lead) / starts
-    profile = _whole(_profile(phase, rho))
+    profile = _profile(phase, rho)
     if profile is None:
         return None
-    off = rho - _radius_at(profile, phase)
+    off = rho - value_at(profile, phase)
     noise = spread_of(off)
     facets = _facets(profile, *pose.fold(corners, starts), noise)
     profile = profile + facets
@@ -330,7 +309,7 @@ def _measured(points: Array, corners: Array, pose: _Pose, of: _Side) -> TracedTh
     depth = high - low
     if depth < 0.02 * pitch or depth > 1.5 * pitch:
         return None
-    count = np.bincount(_bin(phase), minlength=_BINS).astype(float)
+    count = np.bincount(bins_of(phase, _BINS), minlength=_BINS).astype(float)
     leading, trailing, middle = _flanks(profile, count, low, high, pitch)
     crest, root = (high, low) if side == "external" else (low, high)
     return TracedThread(
@@ -352,7 +331,7 @@ def _measured(points: Array, corners: Array, pose: _Pose, of: _Side) -> TracedTh
 
 def _facets(profile: Array, phase: Array, rho: Array, noise: float) -> float:
     """How far, mm, the corners of the mesh lie out of the profile of its triangles, which are chords."""
-    off = rho - _radius_at(profile, phase)
+    off = rho - value_at(profile, phase)
     near = off[np.abs(off) < max(6 * noise, _NEAR * float(np.ptp(profile)))]
     return float(np.median(near)) if len(near) > _FEWEST else 0.0
 

@@ -1,0 +1,40 @@
+"""Lines that close: what lies at each share, from 0 to 1, of a pitch or of the way around, by bins."""
+
+from __future__ import annotations
+
+import itertools
+
+import numpy as np
+from numpy.typing import NDArray
+
+from metaspira.numbers.jets import Array
+
+
+def bins_of(share: Array, count: int) -> NDArray[np.int_]:
+    """The bin, of `count`, of each share (n,)."""
+    return np.minimum((share * count).astype(int), count - 1)
+
+
+def middles(share: Array, values: Array, count: int, fewest: int) -> Array:
+    """The median of the values (n,) in each bin (count,); NaN where there are fewer than `fewest`."""
+    index = bins_of(share, count)
+    order = np.argsort(index, kind="stable")
+    edges = np.searchsorted(index[order], np.arange(count + 1))
+    return np.array(
+        [np.median(values[order[a:b]]) if b - a >= fewest else np.nan for a, b in itertools.pairwise(edges)]
+    )
+
+
+def without_gaps(line: Array, least: float) -> Array | None:
+    """A line (n,) with its gaps bridged; None where less than the share `least` of it is known."""
+    count, known = len(line), np.isfinite(line)
+    if known.mean() < least:
+        return None
+    around = np.concatenate([np.flatnonzero(known) + k * count for k in (-1, 0, 1)])
+    return np.asarray(np.interp(np.arange(count), around, np.tile(line[known], 3)))
+
+
+def value_at(line: Array, share: Array) -> Array:
+    """The values of a line (n,) at shares (m,), straight from the middle of one bin to the next."""
+    count = len(line)
+    return np.asarray(np.interp(share * count, np.arange(-1, count + 1) + 0.5, np.pad(line, 1, mode="wrap")))
