@@ -188,7 +188,10 @@ def _bar(name: str, scan: Scan, bar: TracedBar) -> Traced:
     off, even_off = (_off(places, one, bar.size) for one in (recipe, even))
     found, even_found = (_deviation(one, bar.size) for one in (off, even_off))
     ghost = _ghost(places, off, even_off)
-    return Traced("bar", recipe, even, bar.figures, found, even_found, [], _beside(scan), ghost)
+    told = _beside(scan)
+    if bar.seen < 0.95:
+        told.append(f"{100 * (1 - bar.seen):.0f} % of the way around was not seen, and is led on straight")
+    return Traced("bar", recipe, even, bar.figures, found, even_found, [], told, ghost)
 
 
 def _beside(scan: Scan) -> list[str]:

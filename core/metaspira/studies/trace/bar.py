@@ -34,12 +34,14 @@ _BIN = 2 * math.pi / _WAYS
 @dataclass(frozen=True, eq=False)
 class TracedBar:
     """The recipe of a bar along z, from 0; `places` (n, 3), mm, are those of the scan where it stands;
-    `noise` is how far they are off; `plain` says that nothing is twisted or tapered in it."""
+    `noise` is how far they are off, `seen` the share of the way around at which there are any; `plain` says
+    that nothing is twisted or tapered in it."""
 
     recipe: dict[str, Any]
     places: Array
     noise: float
     size: float
+    seen: float
     plain: bool
     figures: list[TracedNumber]
 
@@ -65,7 +67,7 @@ class _Slices:
     """Places (n, 3) upright, from the start of a bar of `length`, mm; at the heights `at` (k,) it is turned
     by `turn` (k,), radians, and `scale` (k,) as large as the outline of radii `outline` (_WAYS,), mm; `off`
     is how far places lie off it, mm, and `facets` how far the mesh's corners do; its axis was moved by
-    `line` (4,)."""
+    `line` (4,); of the way around the share `seen` was."""
 
     places: Array
     length: float
@@ -75,6 +77,7 @@ class _Slices:
     outline: Array
     off: float
     line: Array
+    seen: float
     facets: float = 0.0
 
     @property
@@ -180,21 +183,23 @@ def _settled(
         way = np.arctan2(moved[:, 1], moved[:, 0]) - np.interp(wall[:, 2], at, turn)
         factor = np.interp(wall[:, 2], at, scale)
         rho = np.hypot(moved[:, 0], moved[:, 1]) / factor
-        outline = without_gaps(middles(_share(way), rho, _WAYS, _FEWEST), _LEAST_SEEN)
+        known = middles(_share(way), rho, _WAYS, _FEWEST)
+        outline = without_gaps(known, _LEAST_SEEN)
         if outline is None:
             return None
         slope = (np.roll(outline, -1) - np.roll(outline, 1)) / (2 * _BIN)
         here, steep = value_at(outline, _share(way)), value_at(slope, _share(way))
         off = rho - here
         spread = max(spread_of(off), 1e-9)
+        seen = float(np.isfinite(known).mean())
         weight = (np.abs(off) < 5 * spread) / (1 + (steep / here) ** 2)
         # turned by a, the outline lies −a times its slope farther out; 1 + s as large, s times its radius
         columns = np.stack([-steep, here], axis=1)
         step = _by_slice(row, columns, off, weight)
         turn, scale = turn + step[:, 0], scale * (1 + step[:, 1])
-        turn, scale = _smooth(at, turn), _smooth(at, scale)
-        line = line + _shifted(moved, way, off * factor, weight, length)
-        found = _Slices(places, length, at, turn, scale, outline, spread_of(off * factor), line)
+        turn, scale = _smooth(turn), _smooth(scale)
+        line = line + _shifted(moved, off * factor, weight, length)
+        found = _Slices(places, length, at, turn, scale, outline, spread_of(off * factor), line, seen)
     even = float(scale[0])
     return replace(
         found, places=_along(places, line, length), scale=scale / even, outline=found.outline * even
@@ -207,7 +212,7 @@ def _along(points: Array, line: Array, length: float) -> Array:
     return np.column_stack([beside, points[:, 2]])
 
 
-def _shifted(moved: Array, way: Array, off: Array, weight: Array, length: float) -> Array:
+def _shifted(moved: Array, off: Array, weight: Array, length: float) -> Array:
     """The shift and the lean of the axis that make up for what lies off on one side and not on the other."""
     around = np.arctan2(moved[:, 1], moved[:, 0])
     share = moved[:, 2] / length - 0.5
@@ -233,7 +238,7 @@ def _by_slice(row: NDArray[np.int_], columns: Array, off: Array, weight: Array) 
     return np.einsum("kij,kj->ki", np.linalg.inv(normal), right)
 
 
-def _smooth(at: Array, values: Array) -> Array:
+def _smooth(values: Array) -> Array:
     """Values without those that jump, by the middle of each three."""
     three = np.stack([np.roll(values, 1), values, np.roll(values, -1)])
     middle = np.median(three, axis=0)
@@ -243,50 +248,49 @@ def _smooth(at: Array, values: Array) -> Array:
 
 def _described(slices: _Slices) -> TracedBar:
     section = section_of(slices.outline, max(slices.off, 1e-3 * slices.size))
-    inner = slice(1, -1)
-    at, share = slices.at[inner], slices.at[inner] / slices.length
-    turn, scale = slices.turn[inner], slices.scale[inner]
-    rate, begins = np.polyfit(at, turn, 1)
-    round_one = section.recipe["kind"] == "round"
-    grows, first = np.polyfit(share, scale, 1)
-    grown = float((first + grows) / first)
-    bent = float(np.abs(turn - begins - rate * at).max())
-    uneven = float(np.abs(scale - first - grows * share).max())
-    scaled = section.scaled(float(first))
-    along: dict[str, Any] = {}
-    total = math.degrees(float(rate) * slices.length)
-    zero = float(begins)
-    if not round_one and bent > _EVEN:
-        angles = np.degrees(_even(slices.at, slices.turn, slices.length))
-        angles -= angles[0]
-        zero, total = float(_even(slices.at, slices.turn, slices.length)[0]), float(angles[-1])
-        along["twist"] = {"points": _points(angles), "ease": "smooth"}
-    elif not round_one and abs(total) > math.degrees(_TWISTED):
-        along["twist"] = {"total": round(total, 3)}
-    if uneven > _EVEN_SIZE:
-        sizes = _even(slices.at, slices.scale, slices.length)
-        along["size"] = {"points": _points(sizes / sizes[0]), "ease": "smooth"}
-        scaled, grown = section.scaled(float(sizes[0])), float(sizes[-1] / sizes[0])
-    elif abs(grown - 1) > _TAPERED:
-        along["size"] = {"from": 1, "to": round(grown, 5)}
+    twist, begins, total = (None, 0.0, 0.0) if section.recipe["kind"] == "round" else _twist(slices)
+    growth, first, grown = _growth(slices)
+    section = section.scaled(first)
+    along = {key: one for key, one in (("twist", twist), ("size", growth)) if one}
     recipe = {
         "format": "metaspira/1",
         "unit": "mm",
         "path": {"kind": "straight", "length": round(slices.length, 4)},
-        "section": scaled.recipe,
+        "section": section.recipe,
         **({"along": along} if along else {}),
     }
-    back = -(zero + section.turned)
-    cosine, sine = math.cos(back), math.sin(back)
-    places = slices.places @ np.array([[cosine, sine, 0], [-sine, cosine, 0], [0, 0, 1]])
-    return TracedBar(
-        recipe,
-        places,
-        slices.off,
-        slices.size,
-        not along,
-        _figures(slices, scaled, along, total, grown),
-    )
+    cosine, sine = math.cos(begins + section.turned), math.sin(begins + section.turned)
+    places = slices.places @ np.array([[cosine, -sine, 0], [sine, cosine, 0], [0, 0, 1]])
+    figures = _figures(slices, section, along, total, grown)
+    return TracedBar(recipe, places, slices.off, slices.size, slices.seen, not along, figures)
+
+
+def _twist(slices: _Slices) -> tuple[dict[str, Any] | None, float, float]:
+    """The twist as in a recipe, even where it is; the angle that it begins at, radians; and its total,
+    degrees."""
+    at, turn = slices.at[1:-1], slices.turn[1:-1]
+    rate, begins = np.polyfit(at, turn, 1)
+    if float(np.abs(turn - begins - rate * at).max()) > _EVEN:
+        angles = _even(slices.at, slices.turn, slices.length)
+        degrees = np.degrees(angles - angles[0])
+        return {"points": _points(degrees), "ease": "smooth"}, float(angles[0]), float(degrees[-1])
+    total = float(rate) * slices.length
+    even = {"total": round(math.degrees(total), 3)} if abs(total) > _TWISTED else None
+    return even, float(begins), math.degrees(total)
+
+
+def _growth(slices: _Slices) -> tuple[dict[str, Any] | None, float, float]:
+    """The size as in a recipe, even where it is; how large the outline is at the start; and how many times
+    that at the end."""
+    share, scale = slices.at[1:-1] / slices.length, slices.scale[1:-1]
+    grows, first = np.polyfit(share, scale, 1)
+    if float(np.abs(scale - first - grows * share).max()) > _EVEN_SIZE:
+        sizes = _even(slices.at, slices.scale, slices.length)
+        points = {"points": _points(sizes / sizes[0]), "ease": "smooth"}
+        return points, float(sizes[0]), float(sizes[-1] / sizes[0])
+    grown = float((first + grows) / first)
+    even = {"from": 1, "to": round(grown, 5)} if abs(grown - 1) > _TAPERED else None
+    return even, float(first), grown
 
 
 def _figures(
