@@ -251,3 +251,23 @@ def test_more_turns_than_can_be_worked_on_are_refused():
     with pytest.raises(RecipeError) as refused:
         part_of(recipe)
     assert refused.value.problems[0].place == "/along/twist/total"
+
+
+def test_the_strands_of_a_rope_are_laid_to_touch():
+    rope = {**helix(0, 0, 5), "path": {"kind": "straight", "length": 120}}
+    twisted = checks_of({**rope, "strands": {"count": 3, "lay": 40}})
+    assert twisted["self-contact"].verdict == "clear"
+    cored = checks_of({**rope, "strands": {"count": 6, "lay": 62, "core": True}})
+    assert cored["self-contact"].verdict == "clear" and "core strand" in cored["self-contact"].why
+
+
+@pytest.mark.parametrize(("host", "down"), [("rod", 20), ("bore", 50)])
+def test_what_looks_down_in_print_is_the_leading_flank_of_a_rod_and_the_trailing_one_of_a_bore(host, down):
+    """A ridge's lower side faces down, which is its leading flank outside; inside, the ridge is the other way
+    round."""
+    form = {"kind": "flanks", "leading": 20, "trailing": 50, "height": 1.2, "crest": 0.8}
+    thread = {"form": form, "diameter": 40, "pitch": 6, "length": 30}
+    recipe = {"format": "metaspira/1", "thread": thread, "material": "polyamide"}
+    check = checks_of({**recipe, "host": {"kind": host, "length": 30}})["print"]
+    assert check.value == pytest.approx(down, abs=0.01)
+    assert check.verdict == ("watch" if down < 45 else "clear")

@@ -178,7 +178,10 @@ def test_a_thread_of_no_standard_has_the_form_that_was_measured():
         pytest.approx(40, abs=0.05),
         pytest.approx(4, abs=0.01),
     )
-    assert sorted([own["form"]["leading"], own["form"]["trailing"]]) == pytest.approx([20, 45], abs=1.5)
+    flanks = {one.key: one.value for one in found.figures if one.key.endswith("flank")}
+    assert sorted(flanks.values()) == pytest.approx([20, 45], abs=1.5)
+    for end in ("leading", "trailing"):
+        assert own["form"][end] == pytest.approx(flanks[f"{end}_flank"], abs=0.1)
     assert own["form"]["height"] == pytest.approx(1.2, abs=0.03)
     assert own["form"]["crest"] == pytest.approx(0.8, abs=0.1)
     assert report_on(part_of(found.recipe), with_remedies=False).verdict != "stop"

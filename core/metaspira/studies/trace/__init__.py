@@ -268,8 +268,8 @@ def _own(thread: TracedThread) -> dict[str, Any]:
     slopes = math.tan(math.radians(rising)) + math.tan(math.radians(falling))
     form = {
         "kind": "flanks",
-        "leading": round(falling, 1),
-        "trailing": round(rising, 1),
+        "leading": round(rising, 1),
+        "trailing": round(falling, 1),
         "height": round(thread.depth, 3),
         "crest": round(max(thread.pitch / 2 - to_crest * slopes, 0.0), 3),
     }

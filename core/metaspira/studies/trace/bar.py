@@ -23,11 +23,12 @@ _WALL, _CAP, _CAPS = 0.9, 0.95, 30
 _LEAST_SEEN = 0.5
 _SLENDER = 2.0
 _REACH = math.radians(30)
-_ROUNDS, _FEW, _FEWEST = 10, 12, 4
+_ROUNDS, _PATIENT, _BETTER = 40, 4, 0.97
+_FEW, _FEWEST = 12, 4
 _FITS = 0.02
 _TWISTED, _TAPERED = math.radians(3), 0.01
 _EVEN, _POINTS = math.radians(1.5), 9
-_EVEN_SIZE = 0.004
+_EVEN_SIZE, _MOST = 0.004, 95
 _BIN = 2 * math.pi / _WAYS
 
 
@@ -178,6 +179,7 @@ def _settled(
     is moved with them."""
     row = bins_of(wall[:, 2] / length, _SLICES)
     line = np.zeros(4)
+    offs: list[float] = []
     for _ in range(_ROUNDS):
         moved = _along(wall, line, length)
         way = np.arctan2(moved[:, 1], moved[:, 0]) - np.interp(wall[:, 2], at, turn)
@@ -200,6 +202,9 @@ def _settled(
         turn, scale = _smooth(turn), _smooth(scale)
         line = line + _shifted(moved, off * factor, weight, length)
         found = _Slices(places, length, at, turn, scale, outline, spread_of(off * factor), line, seen)
+        offs.append(found.off)
+        if len(offs) > _PATIENT and offs[-1] > _BETTER * offs[-_PATIENT]:
+            break
     even = float(scale[0])
     return replace(
         found, places=_along(places, line, length), scale=scale / even, outline=found.outline * even
@@ -270,7 +275,7 @@ def _twist(slices: _Slices) -> tuple[dict[str, Any] | None, float, float]:
     degrees."""
     at, turn = slices.at[1:-1], slices.turn[1:-1]
     rate, begins = np.polyfit(at, turn, 1)
-    if float(np.abs(turn - begins - rate * at).max()) > _EVEN:
+    if float(np.percentile(np.abs(turn - begins - rate * at), _MOST)) > _EVEN:
         angles = _even(slices.at, slices.turn, slices.length)
         degrees = np.degrees(angles - angles[0])
         return {"points": _points(degrees), "ease": "smooth"}, float(angles[0]), float(degrees[-1])
@@ -284,7 +289,7 @@ def _growth(slices: _Slices) -> tuple[dict[str, Any] | None, float, float]:
     that at the end."""
     share, scale = slices.at[1:-1] / slices.length, slices.scale[1:-1]
     grows, first = np.polyfit(share, scale, 1)
-    if float(np.abs(scale - first - grows * share).max()) > _EVEN_SIZE:
+    if float(np.percentile(np.abs(scale - first - grows * share), _MOST)) > _EVEN_SIZE:
         sizes = _even(slices.at, slices.scale, slices.length)
         points = {"points": _points(sizes / sizes[0]), "ease": "smooth"}
         return points, float(sizes[0]), float(sizes[-1] / sizes[0])
