@@ -270,4 +270,4 @@ def test_what_looks_down_in_print_is_the_leading_flank_of_a_rod_and_the_trailing
     recipe = {"format": "metaspira/1", "thread": thread, "material": "polyamide"}
     check = checks_of({**recipe, "host": {"kind": host, "length": 30}})["print"]
     assert check.value == pytest.approx(down, abs=0.01)
-    assert check.verdict == ("watch" if down < 45 else "clear")
+    assert (check.verdict, check.limit) == ("watch" if down < 45 else "clear", 45)
