@@ -271,3 +271,14 @@ def test_what_looks_down_in_print_is_the_leading_flank_of_a_rod_and_the_trailing
     check = checks_of({**recipe, "host": {"kind": host, "length": 30}})["print"]
     assert check.value == pytest.approx(down, abs=0.01)
     assert (check.verdict, check.limit) == ("watch" if down < 45 else "clear", 45)
+
+
+@pytest.mark.parametrize(("starts", "verdict"), [(1, "stop"), (3, "watch")])
+def test_of_three_starts_two_thirds_of_a_pitch_are_held(starts, verdict):
+    """At 3.36 mm of a pitch of 4 mm, a single start does not go around once; of three, two ridges are held
+    everywhere."""
+    form = {"kind": "flanks", "leading": 20, "trailing": 30, "height": 1.2, "crest": 0.8}
+    thread = {"form": form, "diameter": 40, "pitch": 4, "starts": starts}
+    recipe = {"format": "metaspira/1", "thread": thread, "host": {"kind": "rod", "length": 6}}
+    check = checks_of(recipe)["engagement-length"]
+    assert (check.verdict, check.value) == (verdict, pytest.approx(3.36))

@@ -634,6 +634,8 @@ def test_what_a_torsion_spring_cannot_do_is_told():
     tight["fit"] = {"rod": 17}
     found = verdicts(tight)["spring-rod"]
     assert found.verdict == "stop" and found.remedies
+    inside = part_of(tight).spring.inside_diameter(150)
+    assert found.value == pytest.approx((inside - 17) / 2, rel=1e-9)
     assert verdicts(torsion(points=[{"angle": -20}]))["spring-travel"].verdict == "watch"
     view = spring_view(part_of(torsion(points=[{"angle": 30}])))
     assert (view["units"], view["first"], view["loads"][0]["place"]) == (
