@@ -14,7 +14,7 @@ import numpy as np
 sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "core"))
 
 from metaspira.problems import RecipeError
-from metaspira.studies.trace import trace_surface
+from metaspira.studies.trace import Traced, trace_surface
 from scans import scan
 
 OUT = Path(__file__).resolve().parents[2] / "docs/verification-tracing.md"
@@ -56,79 +56,70 @@ def bar(rng: np.random.Generator) -> dict[str, Any]:
     }
 
 
-def bar_traced(seed: int, noise: float, missing: float) -> dict[str, bool | None]:
-    """Whether each number of a bar that is traced is right."""
-    recipe = bar(np.random.default_rng(seed))
-    try:
-        found = trace_surface(scan(recipe, noise, missing, seed), "bar")
-    except RecipeError:
-        return {"traced": None}
-    numbers = {one.key: one for one in found.figures}
-    size = recipe["along"].get("size", {}).get("to", 1.0)
-    told: dict[str, bool | None] = {
-        "traced": True,
-        "section": found.kind == "bar" and found.recipe["section"]["kind"] == recipe["section"]["kind"],
-    }
-    truth = {"length": recipe["path"]["length"], "twist": recipe["along"]["twist"]["total"], "size": size}
-    for key, true in truth.items():
-        number = numbers.get(key)
-        if number is None:
-            right = key == "size" and size == 1
-            told |= {f"{key} within what is aimed at": right, f"{key} within its interval": right}
-            continue
-        off = abs(number.value - true)
-        allowed = {"length": max(2e-3 * true, 3 * noise), "twist": 2.0, "size": 0.01}[key]
-        told |= {
-            f"{key} within what is aimed at": off <= allowed,
-            f"{key} within its interval": off <= number.sure,
-        }
-    return told
+def thread(rng: np.random.Generator) -> dict[str, Any]:
+    name, hand = str(rng.choice(BOLTS)), str(rng.choice(["left", "right"]))
+    return {"thread": {"designation": name, "hand": hand}, "host": {"kind": "rod", "length": 25}}
 
 
 def traced(seed: int) -> tuple[str, float, float, dict[str, bool | None]]:
     """What was traced, its noise and what is missing of it, and whether each thing is right; None where it
     was refused."""
-    rng = np.random.default_rng(seed)
     noise, missing = NOISE[seed % 4], MISSING[seed // 4 % 3]
-    if seed % 5 == 4:
-        name = str(rng.choice(BOLTS))
-        hand = str(rng.choice(["left", "right"]))
-        recipe: dict[str, Any] = {
-            "thread": {"designation": name, "hand": hand},
-            "host": {"kind": "rod", "length": 25},
-        }
-        try:
-            found = trace_surface(scan(recipe, noise, missing, seed), name)
-        except RecipeError:
-            return "thread", noise, missing, {"traced": None}
-        first = bool(found.designations) and found.designations[0].designation == name
-        right = found.recipe["thread"].get("hand", "right") == hand
-        return "thread", noise, missing, {"traced": True, "hand": right, "first in the list": first}
-    if seed % 5 == 3:
-        return "bar", noise, missing, bar_traced(seed, noise, missing)
-    recipe = coil(rng)
-    path, wire = recipe["path"], recipe["section"]["diameter"]
+    kind, make, told = {4: ("thread", thread, of_thread), 3: ("bar", bar, of_bar)}.get(
+        seed % 5, ("coil", coil, of_coil)
+    )
+    recipe = make(np.random.default_rng(seed))
     try:
-        found = trace_surface(scan(recipe, noise, missing, seed), "coil")
+        found = trace_surface(scan(recipe, noise, missing, seed), kind)
     except RecipeError:
-        return "coil", noise, missing, {"traced": None}
-    numbers = {one.key: one for one in found.figures}
+        return kind, noise, missing, {"traced": None}
+    return kind, noise, missing, {"traced": True, **told(found, recipe, noise)}
+
+
+def of_thread(found: Traced, recipe: dict[str, Any], noise: float) -> dict[str, bool | None]:
+    asked = recipe["thread"]
+    return {
+        "hand": found.recipe["thread"].get("hand", "right") == asked["hand"],
+        "first in the list": [one.designation for one in found.designations[:1]] == [asked["designation"]],
+    }
+
+
+def of_bar(found: Traced, recipe: dict[str, Any], noise: float) -> dict[str, bool | None]:
+    length, change = recipe["path"]["length"], recipe["along"]
+    truth = {
+        "length": (length, max(2e-3 * length, 3 * noise)),
+        "twist": (change["twist"]["total"], 2.0),
+        "size": (change.get("size", {}).get("to", 1.0), 0.01),
+    }
+    same = found.kind == "bar" and found.recipe["section"]["kind"] == recipe["section"]["kind"]
+    return {"section": same, **held(found, truth, {"size": 1.0})}
+
+
+def of_coil(found: Traced, recipe: dict[str, Any], noise: float) -> dict[str, bool | None]:
+    path, wire = recipe["path"], recipe["section"]["diameter"]
     truth = {
         "turns": (path["turns"], 0.01),
         "diameter": (path["diameter"], max(2e-3 * path["diameter"], 3 * noise)),
         "pitch": (path["pitch"], max(2e-3 * path["pitch"], 3 * noise)),
         "wire_diameter": (wire, max(2e-3 * wire, 3 * noise)),
     }
-    told: dict[str, bool | None] = {
-        "traced": True,
-        "hand": found.kind == "coil" and found.recipe["path"].get("hand", "right") == path["hand"],
-    }
+    hand = found.kind == "coil" and found.recipe["path"].get("hand", "right") == path["hand"]
+    return {"hand": hand, **held(found, truth, {})}
+
+
+def held(
+    found: Traced, truth: dict[str, tuple[float, float]], untold: dict[str, float]
+) -> dict[str, bool | None]:
+    """Whether each number is within what is aimed at and within its interval; what is `untold` has a value as
+    well."""
+    numbers = {one.key: (one.value, one.sure) for one in found.figures}
+    told: dict[str, bool | None] = {}
     for key, (true, allowed) in truth.items():
-        number = numbers.get(key)
-        off = np.inf if number is None else abs(number.value - true)
-        told[f"{key.replace('_', ' ')} within what is aimed at"] = bool(off <= allowed)
-        told[f"{key.replace('_', ' ')} within its interval"] = bool(number and off <= number.sure)
-    return "coil", noise, missing, told
+        value, sure = numbers.get(key, (untold.get(key, np.inf), 0.0))
+        words = key.replace("_", " ")
+        told[f"{words} within what is aimed at"] = bool(abs(value - true) <= allowed)
+        told[f"{words} within its interval"] = bool(abs(value - true) <= sure)
+    return told
 
 
 def table(rows: list[tuple[str, float, float, dict[str, bool | None]]], kind: str) -> str:

@@ -6,7 +6,7 @@ import math
 import re
 from collections.abc import Callable
 from dataclasses import replace
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
 import trimesh
@@ -174,34 +174,40 @@ def _coil(name: str, scan: Scan, wire: WoundWire, coil: TracedCoil) -> Traced:
     if wire.seen < 0.95:
         told.append(f"{100 * (1 - wire.seen):.0f} % of the wire was not seen; the coil is led on through it")
     recipe = {**coil.recipe, "name": name}
-    even = rounded(recipe)
-    even_off = _off(places, even, wire.radius)
-    even_found = _deviation(even_off, wire.radius)
-    ghost = _ghost(places, off, even_off)
-    return Traced("coil", recipe, even, coil.figures, found, even_found, [], told, ghost)
+    return _compared("coil", recipe, rounded(recipe), coil.figures, told, places, off, wire.radius)
 
 
 def _bar(name: str, scan: Scan, bar: TracedBar) -> Traced:
     recipe = {**bar.recipe, "name": name}
-    even = rounded_bar(recipe)
     places = bar.places[:: max(1, len(bar.places) // _PROBES)]
-    off, even_off = (_off(places, one, bar.size) for one in (recipe, even))
-    found, even_found = (_deviation(one, bar.size) for one in (off, even_off))
-    ghost = _ghost(places, off, even_off)
     told = _beside(scan)
     if bar.seen < 0.95:
         told.append(f"{100 * (1 - bar.seen):.0f} % of the way around was not seen, and is led on straight")
-    return Traced("bar", recipe, even, bar.figures, found, even_found, [], told, ghost)
+    off = _off(places, recipe, bar.size)
+    return _compared("bar", recipe, rounded_bar(recipe), bar.figures, told, places, off, bar.size)
+
+
+def _compared(
+    kind: Literal["coil", "bar"],
+    recipe: dict[str, Any],
+    even: dict[str, Any],
+    figures: list[TracedNumber],
+    told: list[str],
+    places: Array,
+    off: Array,
+    size: float,
+) -> Traced:
+    """What is said of a recipe that places (n, 3) of the scan are `off` (n,), mm, and of its rounded one."""
+    even_off = _off(places, even, size)
+    found, even_found = (_deviation(one, size) for one in (off, even_off))
+    ghost = Ghost(*(np.round(one, 4).tolist() for one in (places, off, even_off)))
+    return Traced(kind, recipe, even, figures, found, even_found, [], told, ghost)
 
 
 def _beside(scan: Scan) -> list[str]:
     if not scan.plate:
         return []
     return [f"a flat plate, {100 * scan.plate:.0f} % of the surface, was left out"]
-
-
-def _ghost(*lists: Array) -> Ghost:
-    return Ghost(*(np.round(one, 4).tolist() for one in lists))
 
 
 def _off(places: Array, recipe: dict[str, Any], radius: float) -> Array:
@@ -259,11 +265,9 @@ def _thread(name: str, thread: TracedThread) -> Traced:
 
 def _own(thread: TracedThread) -> dict[str, Any]:
     """A form of flanks with the measured numbers; its crest is as wide as the flanks leave it."""
-    rising, falling = thread.flanks
-    if rising is None or falling is None:  # of the one that was hardly seen, the other tells
-        rising = falling = rising if falling is None else falling
-    if rising is None or falling is None:
-        rising = falling = _LIKELY_FLANK
+    seen = [angle for angle in thread.flanks if angle is not None] or [_LIKELY_FLANK]
+    # of a flank that was hardly seen, the other one tells
+    rising, falling = (seen[0] if angle is None else angle for angle in thread.flanks)
     to_crest = abs(thread.crest - thread.pitch_diameter) / 2
     slopes = math.tan(math.radians(rising)) + math.tan(math.radians(falling))
     form = {

@@ -25,6 +25,21 @@ def middles(share: Array, values: Array, count: int, fewest: int) -> Array:
     )
 
 
+def grid_of(rows: Array, columns: Array, values: Array, shape: tuple[int, int]) -> Array:
+    """The mean of values (n,) in each cell of a grid, by their shares of its height and its width; NaN where
+    there are none."""
+    cell = bins_of(rows, shape[0]) * shape[1] + bins_of(columns, shape[1])
+    size = shape[0] * shape[1]
+    count = np.bincount(cell, minlength=size)
+    with np.errstate(invalid="ignore"):
+        return np.asarray((np.bincount(cell, values, size) / count).reshape(shape))
+
+
+def share_around(angle: Array) -> Array:
+    """Angles as shares, from 0 to 1, of the way around."""
+    return np.asarray(angle % (2 * np.pi) / (2 * np.pi))
+
+
 def without_gaps(line: Array, least: float) -> Array | None:
     """A line (n,) with its gaps bridged; None where less than the share `least` of it is known."""
     count, known = len(line), np.isfinite(line)

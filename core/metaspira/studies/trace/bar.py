@@ -11,10 +11,17 @@ import numpy as np
 from numpy.typing import NDArray
 
 from metaspira.numbers.jets import Array
-from metaspira.studies.trace.around import bins_of, middles, value_at, without_gaps
-from metaspira.studies.trace.cone import around_cone
+from metaspira.studies.trace.around import (
+    bins_of,
+    grid_of,
+    middles,
+    share_around,
+    value_at,
+    without_gaps,
+)
+from metaspira.studies.trace.cone import around_cone, beside, toward
 from metaspira.studies.trace.outline import SectionFound, section_of
-from metaspira.studies.trace.scan import Scan, spread_of
+from metaspira.studies.trace.scan import Scan, middle_near, spread_of
 from metaspira.studies.trace.screw import Screw
 from metaspira.studies.trace.traced import TracedNumber
 
@@ -35,12 +42,11 @@ _BIN = 2 * math.pi / _WAYS
 @dataclass(frozen=True, eq=False)
 class TracedBar:
     """The recipe of a bar along z, from 0; `places` (n, 3), mm, are those of the scan where it stands;
-    `noise` is how far they are off, `seen` the share of the way around at which there are any; `plain` says
+    `seen` is the share of the way around at which there are any; `plain` says
     that nothing is twisted or tapered in it."""
 
     recipe: dict[str, Any]
     places: Array
-    noise: float
     size: float
     seen: float
     plain: bool
@@ -52,38 +58,50 @@ def bar_of(scan: Scan, screw: Screw) -> TracedBar | None:
     not one outline, or it is no longer than wide."""
     longest = _longest(scan)
     axes = (screw, longest, around_cone(scan, longest))
-    found = [(cut, axis) for axis in axes if (cut := _cut(scan, axis)) is not None]
+    found = [cut for axis in axes if (cut := _cut(scan, axis)) is not None]
     if not found:
         return None
-    slices, axis = min(found, key=lambda one: one[0].off / one[0].size)
+    slices = min(found, key=lambda one: one.off / one.size)
     if slices.off > _FITS * slices.size:
         return None
-    if slices.scale[-1] > 1 + _TAPERED:  # it begins where it is thickest
-        slices = _cut(scan, replace(axis, axis=-axis.axis)) or slices
-    return _described(slices)
+    # it begins where it is thickest
+    return _described(slices.turned_over if slices.scale[-1] > 1 + _TAPERED else slices)
 
 
 @dataclass(frozen=True, eq=False)
 class _Slices:
     """Places (n, 3) upright, from the start of a bar of `length`, mm; at the heights `at` (k,) it is turned
     by `turn` (k,), radians, and `scale` (k,) as large as the outline of radii `outline` (_WAYS,), mm; `off`
-    is how far places lie off it, mm, and `facets` how far the mesh's corners do; its axis was moved by
-    `line` (4,); of the way around the share `seen` was."""
+    is how far places lie off it, mm, and `facets` how far the mesh's corners do; of the way around the share
+    `seen` was."""
 
     places: Array
     length: float
-    at: Array
     turn: Array
     scale: Array
     outline: Array
     off: float
-    line: Array
     seen: float
     facets: float = 0.0
 
     @property
+    def at(self) -> Array:
+        return _heights(self.length)
+
+    @property
     def size(self) -> float:
         return float(np.median(self.outline))
+
+    @property
+    def turned_over(self) -> _Slices:
+        """The bar from its other end, turned over about x."""
+        return replace(
+            self,
+            places=self.places * [1, -1, -1] + [0, 0, self.length],
+            turn=-self.turn[::-1],
+            scale=self.scale[::-1] / self.scale[-1],
+            outline=self.outline[::-1] * self.scale[-1],
+        )
 
 
 def _longest(scan: Scan) -> Screw:
@@ -104,19 +122,19 @@ def _cut(scan: Scan, screw: Screw) -> _Slices | None:
     picture = _picture(wall, length, rate)
     if np.isnan(picture).mean() > _LEAST_SEEN:
         return None
-    at = (np.arange(_SLICES) + 0.5) * length / _SLICES
     turn, scale = _turned(picture)
-    found = _settled(wall, length, at, turn + rate * at, scale, points - [0, 0, low])
-    return found and replace(found, facets=_facets(found, scan, screw, low))
+    corners = screw.upright(scan.corners) - [0, 0, low]
+    turn = turn + rate * _heights(length)
+    return _settled(wall, length, turn, scale, points - [0, 0, low], corners)
 
 
-def _facets(slices: _Slices, scan: Scan, screw: Screw, low: float) -> float:
-    corners = _along(screw.upright(scan.corners) - [0, 0, low], slices.line, slices.length)
-    way = np.arctan2(corners[:, 1], corners[:, 0]) - np.interp(corners[:, 2], slices.at, slices.turn)
-    rho = np.hypot(corners[:, 0], corners[:, 1]) / np.interp(corners[:, 2], slices.at, slices.scale)
-    off = rho - value_at(slices.outline, _share(way))
-    near = off[np.abs(off) < max(6 * slices.off, _FITS * slices.size)]
-    return abs(float(np.median(near))) if len(near) > _FEW else 0.0
+def _facets(slices: _Slices, line: Array, corners: Array) -> float:
+    """How far, mm, the corners of the mesh lie off the outline of its triangles, which are chords."""
+    moved = _along(corners, line, slices.length)
+    way = np.arctan2(moved[:, 1], moved[:, 0]) - np.interp(moved[:, 2], slices.at, slices.turn)
+    rho = np.hypot(moved[:, 0], moved[:, 1]) / np.interp(moved[:, 2], slices.at, slices.scale)
+    off = rho - value_at(slices.outline, share_around(way))
+    return abs(middle_near(off, max(6 * slices.off, _FITS * slices.size), _FEW))
 
 
 def _end(height: Array, across: Array, way: int) -> float:
@@ -129,17 +147,17 @@ def _end(height: Array, across: Array, way: int) -> float:
     return float(np.median(cap)) if len(cap) > _CAPS else rim
 
 
+def _heights(length: float) -> Array:
+    """The middles of the slices (_SLICES,) of a bar, mm."""
+    return (np.arange(_SLICES) + 0.5) * length / _SLICES
+
+
 def _picture(wall: Array, length: float, rate: float) -> Array:
     """The middle radius, mm, of each slice at each way around (_SLICES, _WAYS), turned back by `rate` radians
     a mm; not a number where nothing is."""
-    row = bins_of(wall[:, 2] / length, _SLICES)
     way = np.arctan2(wall[:, 1], wall[:, 0]) - rate * wall[:, 2]
-    cell = row * _WAYS + bins_of(_share(way), _WAYS)
     rho = np.hypot(wall[:, 0], wall[:, 1])
-    count = np.bincount(cell, minlength=_SLICES * _WAYS)
-    with np.errstate(invalid="ignore"):
-        mean = np.bincount(cell, rho, _SLICES * _WAYS) / count
-    return np.asarray(mean.reshape(_SLICES, _WAYS))
+    return grid_of(wall[:, 2] / length, share_around(way), rho, (_SLICES, _WAYS))
 
 
 def _turned(picture: Array) -> tuple[Array, Array]:
@@ -173,11 +191,11 @@ def _unlike(laid: Array, known: Array, size: float, turned: int) -> tuple[float,
 
 
 def _settled(
-    wall: Array, length: float, at: Array, turn: Array, scale: Array, places: Array
+    wall: Array, length: float, turn: Array, scale: Array, places: Array, corners: Array
 ) -> _Slices | None:
     """The slices turned, scaled and moved by least squares until their places lie on one outline; the axis
     is moved with them."""
-    row = bins_of(wall[:, 2] / length, _SLICES)
+    row, at = bins_of(wall[:, 2] / length, _SLICES), _heights(length)
     line = np.zeros(4)
     offs: list[float] = []
     for _ in range(_ROUNDS):
@@ -185,12 +203,12 @@ def _settled(
         way = np.arctan2(moved[:, 1], moved[:, 0]) - np.interp(wall[:, 2], at, turn)
         factor = np.interp(wall[:, 2], at, scale)
         rho = np.hypot(moved[:, 0], moved[:, 1]) / factor
-        known = middles(_share(way), rho, _WAYS, _FEWEST)
+        known = middles(share_around(way), rho, _WAYS, _FEWEST)
         outline = without_gaps(known, _LEAST_SEEN)
         if outline is None:
             return None
         slope = (np.roll(outline, -1) - np.roll(outline, 1)) / (2 * _BIN)
-        here, steep = value_at(outline, _share(way)), value_at(slope, _share(way))
+        here, steep = value_at(outline, share_around(way)), value_at(slope, share_around(way))
         off = rho - here
         spread = max(spread_of(off), 1e-9)
         seen = float(np.isfinite(known).mean())
@@ -201,35 +219,27 @@ def _settled(
         turn, scale = turn + step[:, 0], scale * (1 + step[:, 1])
         turn, scale = _smooth(turn), _smooth(scale)
         line = line + _shifted(moved, off * factor, weight, length)
-        found = _Slices(places, length, at, turn, scale, outline, spread_of(off * factor), line, seen)
+        found = _Slices(places, length, turn, scale, outline, spread_of(off * factor), seen)
         offs.append(found.off)
         if len(offs) > _PATIENT and offs[-1] > _BETTER * offs[-_PATIENT]:
             break
     even = float(scale[0])
-    return replace(
+    found = replace(
         found, places=_along(places, line, length), scale=scale / even, outline=found.outline * even
     )
+    return replace(found, facets=_facets(found, line, corners))
 
 
 def _along(points: Array, line: Array, length: float) -> Array:
     """Places (n, 3) beside an axis that goes through `line[:2]` half way up, and leans by `line[2:]`."""
-    beside = points[:, :2] - line[:2] - (points[:, 2:] / length - 0.5) * line[2:]
-    return np.column_stack([beside, points[:, 2]])
+    return np.column_stack([beside(points, line[:2], line[2:], length / 2), points[:, 2]])
 
 
 def _shifted(moved: Array, off: Array, weight: Array, length: float) -> Array:
     """The shift and the lean of the axis that make up for what lies off on one side and not on the other."""
-    around = np.arctan2(moved[:, 1], moved[:, 0])
-    share = moved[:, 2] / length - 0.5
-    cosine, sine = np.cos(around), np.sin(around)
-    columns = np.stack([cosine, sine, share * cosine, share * sine], axis=1)
+    columns = toward(moved, moved[:, 2] - length / 2)
     matrix = (columns * weight[:, None]).T
     return np.asarray(np.linalg.lstsq(matrix @ columns, matrix @ off, rcond=None)[0])
-
-
-def _share(way: Array) -> Array:
-    """Angles as shares of the way around."""
-    return np.asarray(way % (2 * math.pi) / (2 * math.pi))
 
 
 def _by_slice(row: NDArray[np.int_], columns: Array, off: Array, weight: Array) -> Array:
@@ -267,7 +277,7 @@ def _described(slices: _Slices) -> TracedBar:
     cosine, sine = math.cos(begins + section.turned), math.sin(begins + section.turned)
     places = slices.places @ np.array([[cosine, -sine, 0], [sine, cosine, 0], [0, 0, 1]])
     figures = _figures(slices, section, along, total, grown)
-    return TracedBar(recipe, places, slices.off, slices.size, slices.seen, not along, figures)
+    return TracedBar(recipe, places, slices.size, slices.seen, not along, figures)
 
 
 def _twist(slices: _Slices) -> tuple[dict[str, Any] | None, float, float]:

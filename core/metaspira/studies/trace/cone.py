@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import numpy as np
 
 from metaspira.numbers.jets import Array
@@ -21,19 +19,15 @@ def around_cone(scan: Scan, screw: Screw) -> Screw:
         if len(wall) < _FEWEST:
             break
         shift, tilt = np.split(off_cone(wall)[1], 2)
-        back = screw.turned.T
-        axis = back @ np.append(tilt, 1.0)
-        centre = screw.centre + back @ np.append(shift - wall[:, 2].mean() * tilt, 0.0)
-        screw = replace(screw, axis=axis / np.linalg.norm(axis), centre=centre)
+        screw = screw.moved(shift, tilt, float(wall[:, 2].mean()))
     return screw
 
 
 def off_cone(points: Array) -> tuple[Array, Array]:
     """How far, mm, upright places (n, 3) lie off the cone that fits them best; its axis by the shift at their
     middle height and the tilt, (4,)."""
-    theta = np.arctan2(points[:, 1], points[:, 0])
-    up, cosine, sine = points[:, 2] - points[:, 2].mean(), np.cos(theta), np.sin(theta)
-    cone = np.stack([cosine, sine, up * cosine, up * sine, np.ones(len(points)), up], axis=1)
+    up = points[:, 2] - points[:, 2].mean()
+    cone = np.column_stack([toward(points, up), np.ones(len(points)), up])
     rho = np.hypot(points[:, 0], points[:, 1])
     weight = np.ones(len(points))
     for _ in range(_ROUNDS):
@@ -42,3 +36,17 @@ def off_cone(points: Array) -> tuple[Array, Array]:
         off = rho - cone @ found
         weight = 1 / np.maximum(1.0, np.abs(off) / max(2 * spread_of(off), 1e-9))
     return off, found[:4]
+
+
+def toward(points: Array, up: Array) -> Array:
+    """How much farther out upright places (n, 3) lie, (n, 4), for each millimetre by which an axis is shifted
+    the other way at the height of 0, and for each unit by which it leans, `up` (n,) being their heights."""
+    theta = np.arctan2(points[:, 1], points[:, 0])
+    cosine, sine = np.cos(theta), np.sin(theta)
+    return np.stack([cosine, sine, up * cosine, up * sine], axis=1)
+
+
+def beside(points: Array, shift: Array, tilt: Array, height: float) -> Array:
+    """Where upright places (n, 3) lie beside an axis, (n, 2), that goes through `shift` (2,), mm, at a
+    `height`, and leans by `tilt` (2,)."""
+    return points[:, :2] - shift - (points[:, 2:] - height) * tilt

@@ -12,10 +12,10 @@ from scipy.sparse.csgraph import breadth_first_order, connected_components, mini
 from scipy.spatial import cKDTree
 
 from metaspira.numbers.jets import Array
+from metaspira.studies.trace.planes import in_pieces, planes_through
 
 _NEIGHBOURS = (12, 24, 48, 96)
 _LEVEL, _TRIED = 0.25, 2000
-_AT_ONCE = 20_000
 _LINKED = 8
 _LEAST_PIECE = 60
 _DIRECTIONS = np.array([way for way in itertools.product((-1.0, 0.0, 1.0), repeat=3) if any(way)])
@@ -48,16 +48,14 @@ def _normals(points: Array, tree: cKDTree) -> Array:
         thick = _planes(points, some, tree, count)[1]
         if float(np.median(thick)) < _LEVEL:
             break
-    pieces = [points[k : k + _AT_ONCE] for k in range(0, len(points), _AT_ONCE)]
-    return np.concatenate([_planes(points, piece, tree, count)[0] for piece in pieces])
+    return in_pieces(points, lambda piece: _planes(points, piece, tree, count)[0])
 
 
 def _planes(points: Array, at: Array, tree: cKDTree, count: int) -> tuple[Array, Array]:
     """Unit normals (m, 3) at places (m, 3), and how thick their neighbours are beside how wide (m,)."""
     near = points[tree.query(at, k=count)[1]]
     around = near - near.mean(axis=1, keepdims=True)
-    spread, axes = np.linalg.eigh(np.einsum("ikl,ikm->ilm", around, around))
-    return axes[:, :, 0], np.sqrt(np.maximum(spread[:, 0], 0.0) / np.maximum(spread[:, 1], 1e-300))
+    return planes_through(around)
 
 
 def _turn_alike(spanning: scipy.sparse.csr_array, first: int, normals: Array) -> None:

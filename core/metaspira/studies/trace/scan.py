@@ -12,6 +12,7 @@ from scipy.spatial import cKDTree
 
 from metaspira.numbers.jets import Array
 from metaspira.studies.trace.facing import facing_of
+from metaspira.studies.trace.planes import in_pieces, planes_through
 
 Mask = NDArray[np.bool_]
 
@@ -21,7 +22,6 @@ _CLOUD = 120_000
 _NEIGHBOURS = (12, 24, 48, 96)
 _SMOOTHED, _CRUMPLED = (24, 96), 0.6
 _TRIED = 2000
-_AT_ONCE = 15_000
 _PLATE = 0.05
 _TRIALS = 120
 _ABOVE = 0.6
@@ -53,6 +53,12 @@ class Scan:
 def spread_of(off: Array) -> float:
     """The standard deviation that distances from 0 have, by the median of their sizes."""
     return 1.4826 * float(np.median(np.abs(off)))
+
+
+def middle_near(off: Array, reach: float, fewest: int) -> float:
+    """The median of those distances that are less than `reach`; 0 where no more than `fewest` are."""
+    near = off[np.abs(off) < reach]
+    return float(np.median(near)) if len(near) > fewest else 0.0
 
 
 Surface: TypeAlias = trimesh.Trimesh | Array
@@ -95,25 +101,26 @@ def _level(points: Array, cloud: Array, facing: Array) -> tuple[Array, float]:
     tree = cKDTree(cloud)
     smooth = _smooth(cloud, facing, tree)
     some = points[:: max(1, len(points) // _TRIED)]
-    count = min(_NEIGHBOURS, key=lambda count: _planes(some, cloud, smooth, tree, count)[1])
-    pieces = [points[k : k + _AT_ONCE] for k in range(0, len(points), _AT_ONCE)]
-    level = np.concatenate([_planes(piece, cloud, smooth, tree, count)[0] for piece in pieces])
-    _, _, noise = _planes(some, cloud, smooth, tree, count)
+    tried = {count: _planes(some, cloud, smooth, tree, count) for count in _NEIGHBOURS}
+    count = min(tried, key=lambda one: tried[one][1])
+    noise = tried[count][2]
     if count == _NEIGHBOURS[0]:
         # few triangles lie level with each other: what they face is surer than the plane through them
-        level = smooth[tree.query(points)[1]]
-    return level, noise
+        return smooth[tree.query(points)[1]], noise
+    return in_pieces(points, lambda piece: _planes(piece, cloud, smooth, tree, count)[0]), noise
 
 
 def _smooth(cloud: Array, facing: Array, tree: cKDTree) -> Array:
     """What the surface faces about each place, by more of its neighbours where it is crumpled: there each of
     them faces anywhere, and all of them together what the smooth one does."""
-    for count in _SMOOTHED:
-        pieces = [cloud[k : k + _AT_ONCE] for k in range(0, len(cloud), _AT_ONCE)]
-        mean = np.concatenate([facing[tree.query(piece, k=count)[1]].mean(axis=1) for piece in pieces])
-        if float(np.median(np.linalg.norm(mean, axis=1))) > _CRUMPLED:
-            break
-    return _unit(mean)
+
+    def mean_of(count: int) -> Array:
+        return in_pieces(cloud, lambda piece: facing[tree.query(piece, k=count)[1]].mean(axis=1))
+
+    few, many = _SMOOTHED
+    mean = mean_of(few)
+    crumpled = float(np.median(np.linalg.norm(mean, axis=1))) <= _CRUMPLED
+    return _unit(mean_of(many) if crumpled else mean)
 
 
 def _planes(
@@ -124,11 +131,10 @@ def _planes(
     near = tree.query(points, k=count)[1]
     own = facing[near[:, 0]]
     alike = np.einsum("ikj,ij->ik", facing[near], own) > _ALIKE
-    weight = (alike / np.maximum(alike.sum(axis=1, keepdims=True), 1))[..., None]
-    around = cloud[near] - (weight * cloud[near]).sum(axis=1, keepdims=True)
-    spread, axes = np.linalg.eigh(np.einsum("ikl,ikm->ilm", weight * around, around))
-    level = axes[:, :, 0] * np.sign(np.einsum("ij,ij->i", axes[:, :, 0], own))[:, None]
-    thick = np.sqrt(np.maximum(spread[:, 0], 0.0) / np.maximum(spread[:, 1], 1e-300))
+    weight = alike / np.maximum(alike.sum(axis=1, keepdims=True), 1)
+    around = cloud[near] - np.einsum("ik,ikj->ij", weight, cloud[near])[:, None]
+    level, thick = planes_through(around, weight)
+    level = level * np.sign(np.einsum("ij,ij->i", level, own))[:, None]
     return level, float(np.median(thick)), spread_of(np.einsum("ikj,ij->ik", around, level)[alike])
 
 

@@ -9,7 +9,7 @@ Computing 60 (1998)).
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -37,6 +37,14 @@ class Screw:
         x = np.cross(np.eye(3)[int(np.argmin(np.abs(z)))], z)
         x /= np.linalg.norm(x)
         return np.stack([x, np.cross(z, x), z])
+
+    def moved(self, shift: Array, tilt: Array, height: float) -> Screw:
+        """The screw whose axis, of what is upright, goes through `shift` (2,), mm, at a `height`, and leans
+        by `tilt` (2,)."""
+        back = self.turned.T
+        axis = back @ np.append(tilt, 1.0)
+        centre = self.centre + back @ np.append(shift - height * tilt, 0.0)
+        return replace(self, axis=axis / np.linalg.norm(axis), centre=centre)
 
     def upright(self, points: Array) -> Array:
         """Places (n, 3) with the axis along z."""

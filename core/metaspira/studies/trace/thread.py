@@ -10,9 +10,9 @@ import numpy as np
 from scipy.optimize import minimize
 
 from metaspira.numbers.jets import Array
-from metaspira.studies.trace.around import bins_of, middles, value_at, without_gaps
-from metaspira.studies.trace.cone import around_cone, off_cone
-from metaspira.studies.trace.scan import Scan, spread_of
+from metaspira.studies.trace.around import bins_of, grid_of, middles, share_around, value_at, without_gaps
+from metaspira.studies.trace.cone import around_cone, beside, off_cone
+from metaspira.studies.trace.scan import Scan, middle_near, spread_of
 from metaspira.studies.trace.screw import Screw
 from metaspira.studies.trace.traced import TracedNumber
 from metaspira.threads.thread import Side
@@ -32,9 +32,8 @@ _ROUNDS, _NEAR = 6, 0.1
 @dataclass(frozen=True, eq=False)
 class TracedThread:
     """A thread's numbers, mm and degrees: `crest` is the diameter of what it is measured by, outside of an
-    external one; `depth` of its profile; `noise`, mm, how far places lie off the one profile, and `spread` as
-    a share of the depth; `facets`, mm, how far the mesh's corners do; `profile` (n,) the radius over a
-    pitch."""
+    external one; `depth` of its profile; `noise`, mm, how far places lie off the one profile; `facets`, mm,
+    how far the mesh's corners do; `profile` (n,) the radius over a pitch."""
 
     side: Side
     hand: Literal["right", "left"]
@@ -45,7 +44,6 @@ class TracedThread:
     pitch_diameter: float
     flanks: tuple[float | None, float | None]
     length: float
-    spread: float
     noise: float
     facets: float
     profile: Array
@@ -53,6 +51,11 @@ class TracedThread:
     @property
     def depth(self) -> float:
         return abs(self.crest - self.root) / 2
+
+    @property
+    def spread(self) -> float:
+        """How far places lie off the profile, as a share of its depth."""
+        return self.noise / self.depth
 
     @property
     def lead_angle(self) -> float:
@@ -171,7 +174,7 @@ class _Pose:
 
     def fold(self, points: Array, starts: int) -> tuple[Array, Array]:
         """Where in its pitch, from 0 to 1, each place (n, 3) is, and its radius, mm."""
-        x, y = (points[:, :2] - self.shift - (points[:, 2:] - self.middle) * self.tilt).T
+        x, y = beside(points, self.shift, self.tilt, self.middle).T
         period = abs(self.lead) / starts
         along = points[:, 2] - self.lead * np.arctan2(y, x) / (2 * math.pi)
         return along % period / period, np.hypot(x, y)
@@ -216,12 +219,8 @@ def _wave(points: Array) -> _Wave | None:
 def _unrolled(points: Array, low: float, tall: float, rows: int) -> Array:
     """The radius, mm, of the surface over height (rows) and angle, without that of the cone that fits it best
     around any axis; 0 where there is nothing."""
-    rho = off_cone(points)[0]
-    theta, share = np.arctan2(points[:, 1], points[:, 0]), (points[:, 2] - low) / tall
-    row = np.minimum((share * rows).astype(int), rows - 1)
-    cell = row * _AROUND + ((theta % (2 * math.pi)) / (2 * math.pi) * _AROUND).astype(int) % _AROUND
-    count = np.bincount(cell, minlength=rows * _AROUND)
-    return (np.bincount(cell, rho, rows * _AROUND) / np.maximum(count, 1)).reshape(rows, _AROUND)
+    around = share_around(np.arctan2(points[:, 1], points[:, 0]))
+    return np.nan_to_num(grid_of((points[:, 2] - low) / tall, around, off_cone(points)[0], (rows, _AROUND)))
 
 
 def _profile(phase: Array, rho: Array) -> Array | None:
@@ -274,7 +273,7 @@ def _refined(points: Array, pose: _Pose, starts: int) -> _Pose:
             phase, rho = at.fold(points, starts)
             return rho - value_at(profile, phase)
 
-        here = off(pose)
+        here = rho - value_at(profile, phase)
         steep = np.gradient(np.pad(profile, 1, mode="wrap"))[1:-1] * _BINS * starts / abs(pose.lead)
         level = (1 / np.hypot(1.0, steep))[index]  # how far is square to the profile
         far = np.abs(here) * level
@@ -322,7 +321,6 @@ def _measured(points: Array, corners: Array, pose: _Pose, of: _Side) -> TracedTh
         2 * middle,
         (leading, trailing),
         of.wave.high - of.wave.low,
-        noise / depth,
         noise,
         abs(facets),
         profile,
@@ -332,8 +330,7 @@ def _measured(points: Array, corners: Array, pose: _Pose, of: _Side) -> TracedTh
 def _facets(profile: Array, phase: Array, rho: Array, noise: float) -> float:
     """How far, mm, the corners of the mesh lie out of the profile of its triangles, which are chords."""
     off = rho - value_at(profile, phase)
-    near = off[np.abs(off) < max(6 * noise, _NEAR * float(np.ptp(profile)))]
-    return float(np.median(near)) if len(near) > _FEWEST else 0.0
+    return middle_near(off, max(6 * noise, _NEAR * float(np.ptp(profile))), _FEWEST)
 
 
 def _flanks(

@@ -13,6 +13,7 @@ from scipy.sparse.csgraph import breadth_first_order, connected_components
 from scipy.spatial import cKDTree
 
 from metaspira.numbers.jets import Array
+from metaspira.studies.trace.around import bins_of, middles
 from metaspira.studies.trace.scan import Mask, Scan, spread_of
 from metaspira.studies.trace.screw import Screw
 
@@ -273,26 +274,29 @@ def _fitted(points: Array, line: _Line, radius: float, screw: Screw) -> WoundWir
         toward = np.stack([across, along * lean * lean], axis=1) / np.maximum(far, 1e-12)[:, None]
         step, wider = _step(toward, off, weight, index, count)
         out, up, radius = smooth_out + step[:, 0], smooth_up + step[:, 1], radius + wider
-        known = _filled(index[weight > 0.5], count) * _held(index[weight > 0.5], count, more)
-        if not 0 < radius < size / 2:
+        well = index[weight > 0.5]
+        if not len(well) or not 0 < radius < size / 2:
             return None
-    well = np.abs(off) < max(4 * spread, 0.05 * radius)
-    at = _held(index[well], count, more)
-    known = _filled(index[well], count) * at
+        known = _filled(well, count) * _held(well, count, more)
+    lies = np.abs(off) < max(4 * spread, 0.05 * radius)
+    if not lies.any():
+        return None
+    at = _held(index[lies], count, more)
+    known = _filled(index[lies], count) * at
     seen = slice(int(np.argmax(at)), count - int(np.argmax(at[::-1])))
     edges = low + width * seen.start, low + width * seen.stop
-    reached = np.sort(angles[well][(angles[well] > edges[0]) & (angles[well] < edges[1])])
+    reached = np.sort(angles[lies][(angles[lies] > edges[0]) & (angles[lies] < edges[1])])
     stations = np.concatenate([[reached[_RIM]], centre[seen][1:-1], [reached[-1 - _RIM]]])
-    own = off[well]
+    own = off[lies]
     return WoundWire(
         radius - _grown(spread_of(own), radius),
         stations,
         np.interp(stations, centre, _smooth(centre, out, known)),
         np.interp(stations, centre, _smooth(centre, up, known)),
         own,
-        float(well.sum() / len(points)),
+        float(lies.sum() / len(points)),
         float(at[seen].mean()),
-        *_around(np.arctan2(along[well], across[well]), own),
+        *_around(np.arctan2(along[lies], across[lies]), own),
         screw,
     )
 
@@ -306,10 +310,10 @@ def _grown(noise: float, radius: float) -> float:
 def _around(angle: Array, off: Array) -> tuple[float, float]:
     """The share of the way around the section at which there are places, and how far, mm, the middle of those
     at each way is off, by the root of the mean square."""
-    count, edges = np.histogram(angle, bins=_WAYS, range=(-math.pi, math.pi))
+    share = (angle + math.pi) / (2 * math.pi)
+    count = np.bincount(bins_of(share, _WAYS), minlength=_WAYS)
     held = count > 0.15 * np.percentile(count, 80)
-    index = np.clip(np.digitize(angle, edges) - 1, 0, _WAYS - 1)
-    middle = np.array([np.median(off[index == k]) for k in np.flatnonzero(held)])
+    middle = middles(share, off, _WAYS, 1)[held]
     return float(held.mean()), float(np.sqrt(np.mean((middle - middle.mean()) ** 2)))
 
 
@@ -435,9 +439,5 @@ def _set_right(wire: WoundWire, screw: Screw) -> Screw:
     if wire.turns < 2 or float(np.ptp(wire.up)) < 1e-6:
         columns = columns[:7]
     found = np.linalg.lstsq(np.stack(columns, axis=1), wire.out, rcond=None)[0]
-    x, y = found[5:7]
-    tilt_x, tilt_y = found[7:9] if len(columns) > 7 else (0.0, 0.0)
-    back = screw.turned.T
-    axis = back @ np.array([tilt_x, tilt_y, 1.0])
-    centre = screw.centre + back @ np.array([x - middle * tilt_x, y - middle * tilt_y, 0.0])
-    return replace(screw, axis=axis / np.linalg.norm(axis), centre=centre)
+    tilt = found[7:9] if len(columns) > 7 else np.zeros(2)
+    return screw.moved(found[5:7], tilt, middle)
