@@ -64,7 +64,7 @@ def start(request: HttpRequest, body: Body[AnyWanted]) -> Status[dict[str, Any]]
 @router.post("/traces", response={202: TraceOut, 422: Problems}, auth=MAKER)
 def trace(request: HttpRequest, file: File[UploadedFile], unit: Form[str] = "") -> Status[dict[str, Any]]:
     """Start tracing a scanned body in an STL, OBJ, PLY, GLB, 3MF or STEP file, or the points in an XYZ, CSV
-    or PLY file, back to its recipe: a coil of round wire, or a thread. `unit` is that of a file which does
+    or PLY file, back to its recipe: a coil, a thread, or a bar. `unit` is that of a file which does
     not say its own."""
     data, suffix, name = sent(file, MOST_BYTES)
     return Status(202, shown(request_trace(data, suffix, unit or None, name, asker(request))))

@@ -19,7 +19,19 @@ from scans import scan
 
 OUT = Path(__file__).resolve().parents[2] / "docs/verification-tracing.md"
 NOISE, MISSING = (0.0, 0.02, 0.05, 0.1), (0.0, 0.2, 0.4)
-BOLTS = ("M6", "M8", "M10", "M10x1", "M12x1.25", "M16", "Tr20x4", "1/4-20 UNC", "3/8-16 UNC", "G 1/2")
+BOLTS = (
+    "M6",
+    "M8",
+    "M10",
+    "M10x1",
+    "M12x1.25",
+    "M16",
+    "Tr20x4",
+    "1/4-20 UNC",
+    "3/8-16 UNC",
+    "G 1/2",
+    "R 1/2",
+)
 
 
 def coil(rng: np.random.Generator) -> dict[str, Any]:
@@ -34,6 +46,24 @@ def coil(rng: np.random.Generator) -> dict[str, Any]:
         },
         "section": {"kind": "round", "diameter": wire},
     }
+
+
+def flat(rng: np.random.Generator) -> dict[str, Any]:
+    recipe = coil(rng)
+    wire = recipe["section"]["diameter"]
+    section = {"kind": "rectangle", "width": round(1.5 * wire, 2), "height": wire}
+    return {**recipe, "section": section}
+
+
+def legged(rng: np.random.Generator) -> dict[str, Any]:
+    recipe = coil(rng)
+    wire, path = recipe["section"]["diameter"], recipe["path"]
+    straight = {"kind": "straight", "length": round(float(rng.uniform(0.5, 1.5)) * path["diameter"], 1)}
+    hook = {"kind": "hook", "form": str(rng.choice(["full-loop", "half-loop", "side-loop"]))}
+    bend = {"kind": "arc", "radius": 2 * wire, "angle": round(float(rng.uniform(30, 100))), "side": "outward"}
+    kinds = ([straight], [{**hook, "bend_radius": 1.5 * wire}], [straight, bend, straight])
+    leg = kinds[int(rng.integers(len(kinds)))]
+    return {**recipe, "path": {**path, "legs": {"start": leg, "end": leg}}}
 
 
 def bar(rng: np.random.Generator) -> dict[str, Any]:
@@ -64,10 +94,8 @@ def thread(rng: np.random.Generator) -> dict[str, Any]:
 def traced(seed: int) -> tuple[str, float, float, dict[str, bool | None]]:
     """What was traced, its noise and what is missing of it, and whether each thing is right; None where it
     was refused."""
-    noise, missing = NOISE[seed % 4], MISSING[seed // 4 % 3]
-    kind, make, told = {4: ("thread", thread, of_thread), 3: ("bar", bar, of_bar)}.get(
-        seed % 5, ("coil", coil, of_coil)
-    )
+    noise, missing = NOISE[seed // len(KINDS) % 4], MISSING[seed // len(KINDS) // 4 % 3]
+    kind, make, told = KINDS[seed % len(KINDS)]
     recipe = make(np.random.default_rng(seed))
     try:
         found = trace_surface(scan(recipe, noise, missing, seed), kind)
@@ -96,15 +124,31 @@ def of_bar(found: Traced, recipe: dict[str, Any], noise: float) -> dict[str, boo
 
 
 def of_coil(found: Traced, recipe: dict[str, Any], noise: float) -> dict[str, bool | None]:
-    path, wire = recipe["path"], recipe["section"]["diameter"]
+    path, section = recipe["path"], recipe["section"]
+    key = "diameter" if section["kind"] == "round" else "width"
+    wire = section[key]
     truth = {
         "turns": (path["turns"], 0.01),
         "diameter": (path["diameter"], max(2e-3 * path["diameter"], 3 * noise)),
         "pitch": (path["pitch"], max(2e-3 * path["pitch"], 3 * noise)),
-        "wire_diameter": (wire, max(2e-3 * wire, 3 * noise)),
+        f"wire_{key}": (wire, max(2e-3 * wire, 3 * noise)),
     }
     hand = found.kind == "coil" and found.recipe["path"].get("hand", "right") == path["hand"]
-    return {"hand": hand, **held(found, truth, {})}
+    numbers = {"hand": hand, **held(found, truth, {})}
+    if "legs" not in path:
+        return numbers
+    legs = found.recipe["path"].get("legs", {}) if found.kind == "coil" else {}
+    kinds = [[one["kind"] for one in legs.get(end, [])] for end in ("start", "end")]
+    return {**numbers, "both legs": kinds == [[one["kind"] for one in path["legs"]["start"]]] * 2}
+
+
+KINDS = (
+    ("coil", coil, of_coil),
+    ("coil of flat wire", flat, of_coil),
+    ("coil with legs or hooks", legged, of_coil),
+    ("bar", bar, of_bar),
+    ("thread", thread, of_thread),
+)
 
 
 def held(
@@ -125,7 +169,7 @@ def held(
 def table(rows: list[tuple[str, float, float, dict[str, bool | None]]], kind: str) -> str:
     of = [row for row in rows if row[0] == kind]
     keys = list(max((told for *_, told in of), key=len))
-    lines = [f"| {kind}s: noise, missing | {' | '.join(keys)} |", "| --- |" + " ---: |" * len(keys)]
+    lines = [f"| {kind}: noise, missing | {' | '.join(keys)} |", "| --- |" + " ---: |" * len(keys)]
     for noise in NOISE:
         for missing in MISSING:
             here = [told for _, n, m, told in of if (n, m) == (noise, missing)]
@@ -144,12 +188,12 @@ def main() -> None:
         rows = pool.map(traced, range(count), chunksize=4)
     OUT.write_text(
         "# Verification of tracing\n\n"
-        f"Written by `python tests/bench/verify_tracing.py`: {count} scans of our own making, of coils of "
-        "round wire, of standard threads and of twisted bars, at any place, with noise (standard deviation) "
+        f"Written by `python tests/bench/verify_tracing.py`: {count} scans of our own making, of coils, "
+        "of standard threads and of twisted bars, at any place, with noise (standard deviation) "
         "and with the share of the surface missing that faces furthest away from one side. Aimed at: turns "
         "within 0.01; lengths, diameters and pitch within 0.2 % or three times the noise; the twist of a bar "
         "within 2° and its size within 0.01. The interval of a number is to hold the truth 19 times of 20."
-        "\n\n" + "\n\n".join(table(rows, kind) for kind in ("coil", "thread", "bar")) + "\n"
+        "\n\n" + "\n\n".join(table(rows, kind) for kind, *_ in KINDS) + "\n"
     )
     print(OUT.read_text())
 

@@ -6,11 +6,12 @@ from metaspira.parts import part_of
 
 
 def scan(recipe, noise=0.0, missing=0.0, seed=0, plate=False):
-    """The mesh of a recipe's first body: each vertex moved by `noise` (standard deviation, mm); the share
+    """The mesh of a recipe's bodies: each vertex moved by `noise` (standard deviation, mm); the share
     `missing` that faced furthest away from a camera left out; turned and moved at random."""
     rng = np.random.default_rng(seed)
-    made = part_of({"format": "metaspira/1", **recipe}).bodies[0].mesh(0.01)
-    mesh = trimesh.Trimesh(made.vertices, made.faces, process=True).subdivide_to_size(0.8)
+    made = [body.mesh(0.01) for body in part_of({"format": "metaspira/1", **recipe}).bodies]
+    mesh = trimesh.util.concatenate([trimesh.Trimesh(one.vertices, one.faces, process=True) for one in made])
+    mesh = mesh.subdivide_to_size(0.8)
     if plate:
         low = mesh.bounds[0][2]
         wide = 2.2 * float(np.abs(mesh.bounds[:, :2]).max())

@@ -154,33 +154,34 @@ def test_stress_areas_drills_and_wires():
 
 
 ROD = {"kind": "rod", "length": 20}
+SHORT = {"kind": "rod", "length": 12}
 KNOB = {"kind": "turned", "profile": [[12, 0], [20, 15], [18, 28], [8, 36]], "ease": "smooth"}
 FORM = {"form": {"kind": "flanks", "leading": 30, "trailing": 45, "height": 1.2, "crest": 0.8, "root_radius": 0.2}, "diameter": 40, "pitch": 4}  # fmt: skip
 BLUNT = {"kind": "blunt"}
 BUILT = {
-    "chamfered rod": ({"designation": "M10"}, {"kind": "rod", "length": 30}, "body", 1),
-    "run-out to a shank": ({"designation": "M10-6g", "length": 12, "size": "middle"}, ROD, "body", 1),
-    "undercut at a shoulder": ({"designation": "M10", "length": 14, "end": {"kind": "undercut", "width": 5}}, {**ROD, "diameter": 14}, "body", 1),
-    "cut square, with a hole": ({"designation": "M12x1.5", "start": {"kind": "plain"}, "end": {"kind": "plain"}}, {**ROD, "hole": 6}, "body", 1),
+    "chamfered rod": ({"designation": "M10"}, {"kind": "rod", "length": 10}, "body", 1),
+    "run-out to a shank": ({"designation": "M10-6g", "length": 7, "size": "middle"}, SHORT, "body", 1),
+    "undercut at a shoulder": ({"designation": "M10", "length": 10, "end": {"kind": "undercut", "width": 5}}, {**SHORT, "diameter": 14}, "body", 1),
+    "cut square, with a hole": ({"designation": "M12x1.5", "start": {"kind": "plain"}, "end": {"kind": "plain"}}, {**SHORT, "hole": 6}, "body", 1),
     "nut of six flats": ({"designation": "M10-6H"}, {"kind": "bore", "length": 8, "across_flats": 16}, "body", 1),
-    "Whitworth, left hand": ({"designation": "1/2 BSW LH"}, ROD, "body", 1),
-    "pipe socket": ({"designation": "G 1/2", "length": 12}, {"kind": "bore", "length": 25, "outside": 30}, "body", 1),
-    "taper pipe": ({"designation": "1/2-14 NPT", "length": 15}, {"kind": "rod", "length": 30, "diameter": 21.34}, "body", 1),
-    "two starts and a nut": ({"designation": "Tr20x8P4"}, {"kind": "rod", "length": 40}, "body", 2),
-    "square": ({"designation": "Sq20x4"}, {"kind": "rod", "length": 30}, "body", 1),
-    "round": ({"designation": "Rd20x1/8"}, ROD, "body", 1),
-    "buttress": ({"designation": "S22x5"}, {"kind": "rod", "length": 30}, "body", 1),
+    "Whitworth, left hand": ({"designation": "1/2 BSW LH"}, SHORT, "body", 1),
+    "pipe socket": ({"designation": "G 1/2", "length": 8}, {"kind": "bore", "length": 12, "outside": 30}, "body", 1),
+    "taper pipe": ({"designation": "1/2-14 NPT", "length": 9}, {"kind": "rod", "length": 14, "diameter": 21.34}, "body", 1),
+    "two starts and a nut": ({"designation": "Tr20x8P4"}, {"kind": "rod", "length": 22}, "body", 2),
+    "square": ({"designation": "Sq20x4"}, {"kind": "rod", "length": 14}, "body", 1),
+    "round": ({"designation": "Rd20x1/8"}, SHORT, "body", 1),
+    "buttress": ({"designation": "S22x5"}, {"kind": "rod", "length": 16}, "body", 1),
     "lid of three starts": ({**FORM, "starts": 3, "at": 2, "length": 10, "start": {"kind": "fade", "angle": 60}, "end": {"kind": "fade", "angle": 60}}, {"kind": "rod", "length": 14}, "ridge", 1),
     "ridge in a bore": ({**FORM, "at": 2, "length": 14}, {"kind": "bore", "length": 18, "outside": 48}, "ridge", 1),
     "groove on a cone": ({**FORM, "at": 3, "length": 20}, {"kind": "cone", "length": 30, "diameter": 40, "end_diameter": 30}, "groove", 1),
     "groove around a knob": ({"form": {"kind": "flanks", "height": 1, "crest": 1.2, "root_radius": 0.3}, "diameter": 30, "pitch": 3, "at": 4, "length": 26}, KNOB, "groove", 1),
-    "blunt, with a pilot": ({"designation": "M10", "start": {"kind": "blunt", "pilot": 1.5}}, ROD, "body", 1),
-    "blunt at a shoulder": ({"designation": "M10 LH", "at": 3, "length": 14, "start": BLUNT, "end": BLUNT}, {**ROD, "diameter": 11}, "body", 1),
-    "blunt, two starts, inside": ({"designation": "Tr20x8P4", "start": BLUNT, "end": BLUNT}, {"kind": "bore", "length": 30}, "body", 1),
-    "blunt and square": ({"designation": "Sq20x4", "start": BLUNT, "end": BLUNT}, {"kind": "rod", "length": 30}, "body", 1),
+    "blunt, with a pilot": ({"designation": "M10", "start": {"kind": "blunt", "pilot": 1.5}}, SHORT, "body", 1),
+    "blunt at a shoulder": ({"designation": "M10 LH", "at": 2, "length": 9, "start": BLUNT, "end": BLUNT}, {**SHORT, "diameter": 11}, "body", 1),
+    "blunt, two starts, inside": ({"designation": "Tr20x8P4", "start": BLUNT, "end": BLUNT}, {"kind": "bore", "length": 18}, "body", 1),
+    "blunt and square": ({"designation": "Sq20x4", "start": BLUNT, "end": BLUNT}, {"kind": "rod", "length": 16}, "body", 1),
     "blunt ridge on a cone": ({**FORM, "starts": 2, "at": 2, "length": 20, "start": BLUNT, "end": BLUNT}, {"kind": "cone", "length": 24, "diameter": 38, "end_diameter": 44}, "ridge", 1),
-    "blunt groove": ({**FORM, "at": 3, "length": 16, "start": BLUNT, "end": BLUNT}, ROD, "groove", 1),
-    "own form by points": ({"form": {"kind": "points", "points": [[0, 0], [0.6, 0.9], [1.4, 1], [2.2, 0]]}, "diameter": 20, "pitch": 3, "hand": "left"}, ROD, "body", 1),
+    "blunt groove": ({**FORM, "at": 3, "length": 14, "start": BLUNT, "end": BLUNT}, {**SHORT, "length": 20}, "groove", 1),
+    "own form by points": ({"form": {"kind": "points", "points": [[0, 0], [0.6, 0.9], [1.4, 1], [2.2, 0]]}, "diameter": 20, "pitch": 3, "hand": "left"}, SHORT, "body", 1),
 }  # fmt: skip
 
 
@@ -191,7 +192,7 @@ def recipe(thread, host, use="body", **more):
 @pytest.mark.parametrize("name", BUILT)
 def test_every_kind_of_thread_becomes_a_proven_solid(name, tmp_path):
     thread, host, use, count = BUILT[name]
-    mate = {"mate": {"length": 12, "at": 10}} if count == 2 else {}
+    mate = {"mate": {"length": 8, "at": 7}} if count == 2 else {}
     part = part_of(recipe(thread, host, use, **mate))
     proofs = build_files(part, [tmp_path / "part.step"])
     proof = proofs[".step"]

@@ -188,10 +188,9 @@ def _outline(
         radius = (usual if host.plain is None else host.plain) / 2
         return (line((radius, 0.0), (radius, host.height)),), 0.0
     slope = thread.taper / 2
-    reach = next((g.value for g in thread.gauges if g.key == "gauge_length"), 0.0)
     foot = recipe.thread.at
     if side == "external":
-        start = -slope * (foot + reach)
+        start = -slope * (foot + thread.gauge_plane)
         ends = start, start + slope * host.height
     else:
         start = slope * foot

@@ -99,13 +99,43 @@ def measured(
     error 19 times of 20. A made crest lies within its limits, or is worn beyond them by up to a twentieth of
     its pitch; families of special uses are a fifth as common as others (common practice, no source)."""
     found, weights = [], []
-    for row, (crest, low, high) in zip(all_rows(), _crests(side), strict=True):
+    for row, crest, low, high in _crests(side):
         pitch_off, diameter_off = pitch - row.pitch, diameter - crest
-        off = 100 * math.hypot(0.25 * diameter_off, 4 * pitch_off) / row.pitch
         beyond = max(low - diameter, diameter - high, 0.0)
         far = (2 * beyond / diameter_error) ** 2 + (2 * pitch_off / pitch_error) ** 2
         weights.append((_RARE if row.family in _SPECIAL else 1.0) * math.exp(-0.5 * min(far, 1400.0)))
-        found.append(Candidate(row, diameter_off, pitch_off, off))
+        found.append(_candidate(row, diameter_off, pitch_off))
+    return _likeliest(found, weights, most)
+
+
+def tapered(
+    between: tuple[float, float], pitch: float, side: Side, most: int = 8, pitch_error: float = 0.02
+) -> list[Candidate]:
+    """The taper threads that a measured one may be, the most probable first; mm. Its pitch diameter was seen
+    `between` two values; that of a made one goes from a turn below the small end to three turns beyond the
+    gauge plane (common practice, no source)."""
+    found, weights = [], []
+    for row in all_rows():
+        thread = read_thread(row.designation)
+        if not thread.taper or side not in thread.sides:
+            continue
+        basic = thread.member(side).pitch.basic
+        turn, reach = thread.taper * thread.pitch, thread.taper * thread.gauge_plane
+        beyond = max(basic - reach - turn - between[0], 0.0) + max(between[1] - basic - 3 * turn, 0.0)
+        diameter_off = min(max(basic, between[0]), between[1]) - basic
+        pitch_off = pitch - thread.pitch
+        far = (beyond / turn) ** 2 + (2 * pitch_off / pitch_error) ** 2
+        weights.append(math.exp(-0.5 * min(far, 1400.0)))
+        found.append(_candidate(row, diameter_off, pitch_off))
+    return _likeliest(found, weights, most)
+
+
+def _candidate(row: Row, diameter_off: float, pitch_off: float) -> Candidate:
+    off = 100 * math.hypot(0.25 * diameter_off, 4 * pitch_off) / row.pitch
+    return Candidate(row, diameter_off, pitch_off, off)
+
+
+def _likeliest(found: list[Candidate], weights: list[float], most: int) -> list[Candidate]:
     whole = sum(weights) or 1.0
     known = [replace(one, probable=weight / whole) for one, weight in zip(found, weights, strict=True)]
     return sorted(known, key=lambda candidate: (-round(candidate.probable, 9), candidate.off))[:most]
@@ -117,20 +147,22 @@ def _names() -> tuple[tuple[str, Row], ...]:
 
 
 @cache
-def _crests(side: Side) -> tuple[tuple[float, float, float], ...]:
-    """Of each thread its basic crest, and between which diameters a made one lies, mm."""
+def _crests(side: Side) -> tuple[tuple[Row, float, float, float], ...]:
+    """The threads of a side: of each its basic crest, and between which diameters a made one lies, mm."""
     found = []
     for row in all_rows():
         thread = read_thread(row.designation)
+        if side not in thread.sides:
+            continue
         wear = _WORN * thread.pitch
         if side == "external":
             size = thread.external.major
             low = size.at("min") if size.min is not None else size.basic - 2 * wear
-            found.append((size.basic, low - wear, size.at("max")))
+            found.append((row, size.basic, low - wear, size.at("max")))
         else:
             size = thread.internal.minor
             high = size.at("max") if size.max is not None else size.basic + 2 * wear
-            found.append((size.basic, size.at("min"), high + wear))
+            found.append((row, size.basic, size.at("min"), high + wear))
     return tuple(found)
 
 

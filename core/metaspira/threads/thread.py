@@ -118,6 +118,11 @@ class Thread:
         return math.atan2(self.lead, math.pi * self.external.pitch.basic)
 
     @property
+    def gauge_plane(self) -> float:
+        """How far a taper's gauge plane is from its small end, mm; 0 of a parallel thread."""
+        return next((one.value for one in self.gauges if one.key == "gauge_length"), 0.0)
+
+    @property
     def sides(self) -> tuple[Side, ...]:
         """The members that it may be."""
         return (self.side,) if self.side else ("external", "internal")

@@ -143,8 +143,8 @@ class TaperPipe:
 
     def rows(self) -> Iterator[Row]:
         for row in rows("iso228_iso7"):
-            if len(row) > 8:
-                yield Row(f"R {row[0]}", self.key, row[2], INCH / row[1], False)
+            for kind in ("R", "Rc") if len(row) > 8 else ():
+                yield Row(f"{kind} {row[0]}", self.key, row[2], INCH / row[1], False)
 
 
 def whitworth(diameter: float, tpi: float, name: str, hand: Hand, fit: str = "") -> Thread:

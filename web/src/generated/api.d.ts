@@ -1375,7 +1375,7 @@ export interface paths {
         /**
          * Trace
          * @description Start tracing a scanned body in an STL, OBJ, PLY, GLB, 3MF or STEP file, or the points in an XYZ, CSV
-         *     or PLY file, back to its recipe: a coil of round wire, or a thread. `unit` is that of a file which does
+         *     or PLY file, back to its recipe: a coil, a thread, or a bar. `unit` is that of a file which does
          *     not say its own.
          */
         post: operations["api_jobs_trace"];
@@ -6790,8 +6790,8 @@ export interface components {
         /**
          * Traced
          * @description A body as a recipe, and `rounded` to a designer's numbers; how far its surface is off each of them, mm,
-         *     None of a thread. `told` says in words what could not be told, or was left out; the `ghost` is the body,
-         *     None of a thread.
+         *     None where all of it is far. `told` says in words what could not be told, or was left out; the `ghost` is
+         *     the body.
          */
         Traced: {
             /**
@@ -6815,7 +6815,7 @@ export interface components {
             designations: components["schemas"]["Designation"][];
             /** Told */
             told: string[];
-            ghost?: components["schemas"]["Ghost"] | null;
+            ghost: components["schemas"]["Ghost"];
         };
         /**
          * TracedNumber

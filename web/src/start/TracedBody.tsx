@@ -70,7 +70,7 @@ export function TracedBody() {
             <Box sx={{ width: 380 }}>
               <Readings found={found} />
             </Box>
-            {found.designations.length > 0 && <Designations found={found} />}
+            {isNamed(found) && <Designations found={found} />}
           </Stack>
           {[
             off("As measured", found.deviation),
@@ -88,7 +88,7 @@ export function TracedBody() {
             <Button variant="contained" onClick={() => void take(found.rounded)}>
               {takes(found)}
             </Button>
-            {found.kind !== "thread" && (
+            {!isNamed(found) && (
               <Button variant="outlined" onClick={() => void take(found.recipe)}>
                 Take them as measured
               </Button>
@@ -106,15 +106,17 @@ export function TracedBody() {
 }
 
 const TITLES: Record<Traced["kind"], string> = {
-  coil: "A coil of round wire",
+  coil: "A coil",
   thread: "A thread",
   bar: "A straight bar",
 };
 
 function takes(found: Traced): string {
-  if (found.kind !== "thread") return "Take the rounded numbers";
-  return found.designations.length > 0 ? "Take the first of them" : "Take its own form";
+  return isNamed(found) ? "Take the first of them" : "Take the rounded numbers";
 }
+
+/** Whether it is a standard thread, of which nothing is rounded. */
+const isNamed = (found: Traced) => found.designations.length > 0;
 
 function off(words: string, deviation: Traced["deviation"]): string {
   if (!deviation) return "";
@@ -147,12 +149,13 @@ function Designations({ found }: { found: Traced }) {
   return (
     <DataTable
       label="Standard threads"
-      heads={["Thread", "Probable", "Pitch off", "Diameter off"]}
+      heads={["Thread", "Probable", "Surface off", "Pitch off", "Diameter off"]}
       rows={found.designations.map((one) => ({
         key: one.designation,
         cells: [
           one.designation,
           `${digits(100 * one.probable, 3)} %`,
+          `${digits(one.off, 3)} mm`,
           `${digits(one.pitch_off, 3)} mm`,
           `${digits(one.diameter_off, 3)} mm`,
         ],

@@ -1,10 +1,10 @@
-"""From a scanned body back to its recipe: a coil of round wire, or a thread."""
+"""From a scanned body back to its recipe: a coil, a thread, or a bar."""
 
 from __future__ import annotations
 
 import argparse
 import json
-from dataclasses import asdict, replace
+from dataclasses import asdict
 from pathlib import Path as FilePath
 
 from rich.console import Console
@@ -43,7 +43,8 @@ def run(options: argparse.Namespace) -> int:
         write_recipe(recipe, options.output)
     if options.json:
         sure = {one.input: [one.value - one.sure, one.value + one.sure] for one in found.figures if one.input}
-        print(json.dumps({**asdict(replace(found, ghost=None)), "sure": sure}, ensure_ascii=False, indent=1))
+        told = {key: value for key, value in asdict(found).items() if key != "ghost"}
+        print(json.dumps({**told, "sure": sure}, ensure_ascii=False, indent=1))
     else:
         _show(found)
     return 0

@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 import math
-import re
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from typing import Any, Literal
 
@@ -15,21 +14,21 @@ from metaspira.formats.bodies import BODIES, scanned_in
 from metaspira.formats.clouds import TABLES, cloud_in, is_cloud
 from metaspira.formats.limited import limited
 from metaspira.numbers.jets import Array
-from metaspira.parts import Part, part_of
+from metaspira.parts import bodies_of, part_of
 from metaspira.problems import Problem, RecipeError
 from metaspira.processes import Progress
 from metaspira.references.placed import PlacedBody
 from metaspira.studies.trace.bar import TracedBar, bar_of
-from metaspira.studies.trace.coil import TracedCoil, coil_of
-from metaspira.studies.trace.rounding import rounded, rounded_bar
+from metaspira.studies.trace.coil import LEG_FOUND, LEG_SURE, TracedCoil, coil_of
+from metaspira.studies.trace.legs import Legged, with_legs
+from metaspira.studies.trace.named import named, wear_of
+from metaspira.studies.trace.rounding import rounded, rounded_bar, rounded_thread
 from metaspira.studies.trace.scan import Scan, Surface, scan_of
-from metaspira.studies.trace.screw import screw_of
+from metaspira.studies.trace.screw import TURNED_OVER, Screw, screw_of, turned_about
 from metaspira.studies.trace.thread import TracedThread, thread_of
 from metaspira.studies.trace.traced import Designation, Deviation, Ghost, Traced, TracedNumber
-from metaspira.studies.trace.wire import WoundWire, wound_wire
+from metaspira.studies.trace.wire import WoundWire, shaped_wire, wound_wire
 from metaspira.sweep.mesh import as_one
-from metaspira.threads.lookup import measured, read_thread
-from metaspira.threads.profile import Profile, profile_of
 
 __all__ = [
     "SCANS",
@@ -52,13 +51,12 @@ SECONDS, MEMORY = 60.0, 2 * 2**30
 """What tracing may take, processor seconds and bytes."""
 
 _ROUND, _ROUGH, _COVERED, _HALF, _LEAST_TURNS = 0.04, 0.25, 0.55, 0.65, 0.6
-_FOLDS, _TRUSTED, _ALIKE = 0.3, 0.05, 0.06
+_EVEN, _CLEARLY, _LEFT = 0.012, 0.7, 0.02
+_FOLDS, _TRUSTED = 0.3, 0.05
 _STEEPEST = math.radians(32)
 _PROBES = 4000
 _LEAST_SIZE, _FLAT = 1e-3, 1e-4
-_LIKELY, _NAMES = 40, 6
 _LONGEST_NAME = 120
-_LIKELY_FLANK = 30.0
 _INPUTS = {"major_diameter": "/thread/diameter", "pitch": "/thread/pitch"}
 """Where the numbers of a thread with a form of its own stand in the recipe."""
 
@@ -112,23 +110,35 @@ def trace_surface(surface: Surface, name: str, progress: Progress = lambda share
     progress(0.2, "looking for its axis")
     screw = screw_of(scan)
     progress(0.3, "looking for the wire")
-    wire = wound_wire(scan, screw)
+    wire = _wire(scan, screw)
     if wire is not None and _is_wire(wire):
         progress(0.6, "fitting a coil")
         coil = coil_of(wire)
         if coil is not None:
             progress(0.9, "measuring how far it is off")
-            return _coil(name, scan, wire, coil)
+            return _coil(name, scan, coil)
     progress(0.6, "looking for a thread")
     thread = thread_of(scan, screw)
     if thread is not None and thread.spread < _FOLDS and thread.lead_angle < _STEEPEST:
-        return _thread(name, thread)
+        progress(0.9, "measuring how far it is off")
+        return _thread(name, scan, thread)
     progress(0.7, "looking for a bar")
     bar = bar_of(scan, screw)
     if bar is not None and not bar.plain:
         progress(0.9, "measuring how far it is off")
         return _bar(name, scan, bar)
     raise RecipeError(_nothing(wire, thread, bar))
+
+
+def _wire(scan: Scan, screw: Screw) -> WoundWire | None:
+    """The round wire, or that of any section where it fits clearly better."""
+    plain = wound_wire(scan, screw)
+    if plain is not None and _is_wire(plain) and plain.uneven < _EVEN * plain.radius:
+        return plain
+    shaped = shaped_wire(scan, screw)
+    if plain is None or not _is_wire(plain):
+        return shaped if shaped is not None and _is_wire(shaped) else plain
+    return shaped if shaped is not None and shaped.noise < _CLEARLY * plain.noise else plain
 
 
 def _is_wire(wire: WoundWire) -> bool:
@@ -147,19 +157,24 @@ def _nothing(wire: WoundWire | None, thread: TracedThread | None, bar: TracedBar
         reason = "no wire that is wound around an axis, no thread and no twisted bar was found in it"
     elif max(wire.noise / _ROUGH, wire.uneven / _ROUND) >= wire.radius:
         reason = (
-            "no coil of round wire and no thread was found: the surface lies "
+            "no coil and no thread was found: the surface lies "
             f"{wire.noise:.2g} mm off a wire of ⌀{2 * wire.radius:.3g} mm"
         )
     else:
         reason = f"only {100 * wire.covered:.0f} % of the surface lies on one wire, and no thread was found"
-    remedy = "give one coil of round wire, one thread or one twisted bar, without its surroundings"
+    remedy = "give one coil, one thread or one twisted bar, without its surroundings"
     return Problem("/file", reason, remedy)
 
 
-def _coil(name: str, scan: Scan, wire: WoundWire, coil: TracedCoil) -> Traced:
-    places = _in_its_place(wire.axis.upright(scan.points), wire, coil)
-    places = places[:: max(1, len(places) // _PROBES)]
-    off = _off(places, coil.recipe, wire.radius)
+def _coil(name: str, scan: Scan, coil: TracedCoil) -> Traced:
+    wire = coil.wire
+    places = _in_its_place(wire.axis.upright(scan.points), coil)
+    legged = Legged(coil.recipe, places, (), [], 1 - wire.covered)
+    if wire.round and wire.starts == 1:
+        legged = with_legs(coil.recipe, places, wire.radius, wire.noise)
+    places = legged.places[:: max(1, len(legged.places) // _PROBES)]
+    recipe = {**legged.recipe, "name": name}
+    off = _off(places, recipe, wire.radius)
     found = _deviation(off, wire.radius)
     if found is None or found.mean > _TRUSTED * 2 * wire.radius + 2 * wire.noise:
         far = "far" if found is None else f"{found.mean:.2g} mm"
@@ -168,13 +183,22 @@ def _coil(name: str, scan: Scan, wire: WoundWire, coil: TracedCoil) -> Traced:
             Problem("/file", reason, "give a finer scan, with less noise and more of the wire seen")
         )
     told = _beside(scan)
-    if wire.covered < 0.9:
-        share = 100 * (1 - wire.covered)
-        told.append(f"{share:.0f} % of the surface is not of the coil (legs or hooks), and was left out")
+    if legged.left > _LEFT:
+        told.append(
+            f"{100 * legged.left:.0f} % of the surface is not of the coil (legs or hooks), and was left out"
+        )
     if wire.seen < 0.95:
         told.append(f"{100 * (1 - wire.seen):.0f} % of the wire was not seen; the coil is led on through it")
-    recipe = {**coil.recipe, "name": name}
-    return _compared("coil", recipe, rounded(recipe), coil.figures, told, places, off, wire.radius)
+    turns = recipe["path"]["turns"]
+    figures = [
+        replace(one, value=turns, sure=one.sure - (LEG_SURE - LEG_FOUND) * len(legged.found))
+        if one.key == "turns"
+        else one
+        for one in coil.figures
+    ]
+    return _compared(
+        "coil", recipe, rounded(recipe), figures + legged.figures, told, places, off, wire.radius
+    )
 
 
 def _bar(name: str, scan: Scan, bar: TracedBar) -> Traced:
@@ -188,7 +212,7 @@ def _bar(name: str, scan: Scan, bar: TracedBar) -> Traced:
 
 
 def _compared(
-    kind: Literal["coil", "bar"],
+    kind: Literal["coil", "thread", "bar"],
     recipe: dict[str, Any],
     even: dict[str, Any],
     figures: list[TracedNumber],
@@ -196,12 +220,13 @@ def _compared(
     places: Array,
     off: Array,
     size: float,
+    designations: Sequence[Designation] = (),
 ) -> Traced:
     """What is said of a recipe that places (n, 3) of the scan are `off` (n,), mm, and of its rounded one."""
     even_off = _off(places, even, size)
     found, even_found = (_deviation(one, size) for one in (off, even_off))
     ghost = Ghost(*(np.round(one, 4).tolist() for one in (places, off, even_off)))
-    return Traced(kind, recipe, even, figures, found, even_found, [], told, ghost)
+    return Traced(kind, recipe, even, figures, found, even_found, list(designations), told, ghost)
 
 
 def _beside(scan: Scan) -> list[str]:
@@ -213,8 +238,7 @@ def _beside(scan: Scan) -> list[str]:
 def _off(places: Array, recipe: dict[str, Any], radius: float) -> Array:
     """How far (n,) places (n, 3) of the scan are out of the surface of the recipe's part, mm."""
     part = part_of(recipe)
-    assert isinstance(part, Part)
-    own = PlacedBody("part", 0.0, *as_one([body.mesh(radius / 100) for body in part.bodies]), True)
+    own = PlacedBody("part", 0.0, *as_one([body.mesh(radius / 100) for body in bodies_of(part)]), True)
     return own.distance(places)
 
 
@@ -227,116 +251,36 @@ def _deviation(off: Array, radius: float) -> Deviation | None:
     return Deviation(float(near.mean()), float(np.percentile(near, 95)), float(near.max()))
 
 
-def _in_its_place(points: Array, wire: WoundWire, coil: TracedCoil) -> Array:
+def _in_its_place(points: Array, coil: TracedCoil) -> Array:
     """Upright places where the recipe's part stands: its start at the angle and the height of 0; one that is
     wound to the left is turned over, since it climbs as its angle falls."""
-    cosine, sine = np.cos(wire.angle[0]), np.sin(wire.angle[0])
-    turned = points @ np.array([[cosine, -sine, 0], [sine, cosine, 0], [0, 0, 1]]) - [0, 0, wire.up[0]]
-    over = [1, 1, 1] if wire.right else [1, -1, -1]
-    return np.asarray(turned * over - [0, 0, coil.lift])
+    wire = coil.wire
+    turned = turned_about(points, -float(wire.angle[0])) - [0, 0, wire.up[0]]
+    return np.asarray(turned * (1.0 if wire.right else TURNED_OVER) - [0, 0, coil.lift])
 
 
-def _thread(name: str, thread: TracedThread) -> Traced:
-    names = _named(thread)
-    own = _apart(thread, _profile(names[0].designation, thread)) > _ALIKE * thread.depth + 2 * thread.noise
-    told = []
-    if own:
+def _thread(name: str, scan: Scan, thread: TracedThread) -> Traced:
+    known = named(thread)
+    told = _beside(scan)
+    if known.standard is None:
         told.append("no standard thread has this profile; the recipe has the form that was measured")
     elif thread.starts > 1:
         told.append(f"{thread.starts} starts were found; the names in the list are of one")
     for end, angle in zip(("start", "end"), thread.flanks, strict=True):
         if angle is None:
             told.append(f"the flank towards the {end} was hardly seen; its angle could not be told")
-    hand = {"hand": "left"} if thread.hand == "left" else {}
-    length = round(thread.length + thread.pitch, 2)
-    recipe: dict[str, Any] = {
-        "format": "metaspira/1",
-        "unit": "mm",
-        "name": name,
-        "thread": {
-            **(_own(thread) if own else {"designation": _designation(names[0].designation, thread)}),
-            **hand,
-        },
-        "host": {"kind": "rod" if thread.side == "external" else "bore", "length": length},
-    }
-    figures = [replace(one, input=_INPUTS.get(one.key) if own else None) for one in thread.figures]
-    return Traced("thread", recipe, recipe, figures, None, None, [] if own else names, told)
-
-
-def _own(thread: TracedThread) -> dict[str, Any]:
-    """A form of flanks with the measured numbers; its crest is as wide as the flanks leave it."""
-    seen = [angle for angle in thread.flanks if angle is not None] or [_LIKELY_FLANK]
-    # of a flank that was hardly seen, the other one tells
-    rising, falling = (seen[0] if angle is None else angle for angle in thread.flanks)
-    to_crest = abs(thread.crest - thread.pitch_diameter) / 2
-    slopes = math.tan(math.radians(rising)) + math.tan(math.radians(falling))
-    form = {
-        "kind": "flanks",
-        "leading": round(rising, 1),
-        "trailing": round(falling, 1),
-        "height": round(thread.depth, 3),
-        "crest": round(max(thread.pitch / 2 - to_crest * slopes, 0.0), 3),
-    }
-    several = {"starts": thread.starts} if thread.starts > 1 else {}
-    outer = max(thread.crest, thread.root)
-    return {"form": form, "diameter": round(outer, 3), "pitch": round(thread.pitch, 4), **several}
-
-
-def _designation(name: str, thread: TracedThread) -> str:
-    """The name of the thread with as many starts, where its family has one for it."""
-    if thread.starts == 1:
-        return name
-    lead = f"{thread.starts * read_thread(name).pitch:g}"
-    for written in (
-        re.sub(r"x([\d.]+)$", rf"x{lead}P\1", name),
-        re.sub(r"x([\d.]+)$", rf"xPh{lead}P\1", name),
-    ):
-        try:
-            if read_thread(written).starts == thread.starts:
-                return written
-        except RecipeError:
-            continue
-    return name
-
-
-def _profile(name: str, thread: TracedThread) -> Profile:
-    return profile_of(read_thread(name), thread.side)
-
-
-def _named(thread: TracedThread) -> list[Designation]:
-    """The standard threads that it may be, by crest, pitch and the form of the profile."""
-    error, slack = max(4 * thread.noise, 0.1), max(0.02, 2 * thread.noise * thread.pitch / thread.length)
-    rough = measured(thread.crest, thread.pitch, thread.side, _LIKELY, error, slack)
-    allowed = thread.noise + 0.012 * thread.pitch
-    weighed = []
-    for one in rough:
-        apart = _apart(thread, _profile(one.row.designation, thread))
-        weighed.append(
-            (one.probable * math.exp(-0.5 * min((apart / allowed) ** 2, 1400.0)) + 1e-300, apart, one)
-        )
-    whole = sum(weight for weight, _, _ in weighed)
-    weighed.sort(key=lambda one: -one[0])
-    return [
-        Designation(
-            one.row.designation,
-            weight / whole,
-            math.hypot(apart, one.diameter_off / 2),
-            one.pitch_off,
-            one.diameter_off,
-        )
-        for weight, apart, one in weighed[:_NAMES]
+    figures = [
+        replace(one, input=_INPUTS.get(one.key) if known.standard is None else None) for one in thread.figures
     ]
-
-
-def _apart(thread: TracedThread, profile: Profile) -> float:
-    """How far two profiles are apart, mm, by the root of the mean square, each about its own mean and laid
-    where they fit best, either way round."""
-    line = profile.line(24)
-    z = np.concatenate([line[:, 0] + k * profile.pitch for k in (-1, 0, 1)])
-    at = (np.arange(len(thread.profile)) + 0.5) / len(thread.profile) * profile.pitch
-    theirs = np.interp(at, np.maximum.accumulate(z), np.tile(line[:, 1], 3))
-    ours = thread.profile - thread.profile.mean()
-    both = (theirs - theirs.mean(), (theirs - theirs.mean())[::-1])
-    return min(
-        float(np.sqrt(np.mean((ours - np.roll(one, k)) ** 2))) for one in both for k in range(len(ours))
-    )
+    worn = None if known.standard is None else wear_of(thread, known.standard)
+    if worn is not None:
+        figures.append(worn)
+        if worn.value > worn.sure:
+            told.append(
+                f"its pitch diameter is {worn.value:.2g} mm beyond its limit: worn, or not made to that class"
+            )
+    recipe = {**known.recipe, "name": name}
+    even = rounded_thread(recipe)
+    places = known.places[:: max(1, len(known.places) // _PROBES)]
+    off = _off(places, recipe, thread.depth)
+    return _compared("thread", recipe, even, figures, told, places, off, thread.depth, known.designations)

@@ -40,6 +40,11 @@ def share_around(angle: Array) -> Array:
     return np.asarray(angle % (2 * np.pi) / (2 * np.pi))
 
 
+def slope_around(line: Array) -> Array:
+    """How much the values of a line (n,) grow, a radian, at each of its bins around."""
+    return np.asarray((np.roll(line, -1) - np.roll(line, 1)) * len(line) / (4 * np.pi))
+
+
 def without_gaps(line: Array, least: float) -> Array | None:
     """A line (n,) with its gaps bridged; None where less than the share `least` of it is known."""
     count, known = len(line), np.isfinite(line)

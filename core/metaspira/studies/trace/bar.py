@@ -16,13 +16,14 @@ from metaspira.studies.trace.around import (
     grid_of,
     middles,
     share_around,
+    slope_around,
     value_at,
     without_gaps,
 )
 from metaspira.studies.trace.cone import around_cone, beside, toward
 from metaspira.studies.trace.outline import SectionFound, section_of
 from metaspira.studies.trace.scan import Scan, middle_near, spread_of
-from metaspira.studies.trace.screw import Screw
+from metaspira.studies.trace.screw import TURNED_OVER, Screw, turned_about
 from metaspira.studies.trace.traced import TracedNumber
 
 _SLICES, _WAYS = 60, 180
@@ -97,7 +98,7 @@ class _Slices:
         """The bar from its other end, turned over about x."""
         return replace(
             self,
-            places=self.places * [1, -1, -1] + [0, 0, self.length],
+            places=self.places * TURNED_OVER + [0, 0, self.length],
             turn=-self.turn[::-1],
             scale=self.scale[::-1] / self.scale[-1],
             outline=self.outline[::-1] * self.scale[-1],
@@ -207,8 +208,8 @@ def _settled(
         outline = without_gaps(known, _LEAST_SEEN)
         if outline is None:
             return None
-        slope = (np.roll(outline, -1) - np.roll(outline, 1)) / (2 * _BIN)
-        here, steep = value_at(outline, share_around(way)), value_at(slope, share_around(way))
+        share = share_around(way)
+        here, steep = value_at(outline, share), value_at(slope_around(outline), share)
         off = rho - here
         spread = max(spread_of(off), 1e-9)
         seen = float(np.isfinite(known).mean())
@@ -274,8 +275,7 @@ def _described(slices: _Slices) -> TracedBar:
         "section": section.recipe,
         **({"along": along} if along else {}),
     }
-    cosine, sine = math.cos(begins + section.turned), math.sin(begins + section.turned)
-    places = slices.places @ np.array([[cosine, -sine, 0], [sine, cosine, 0], [0, 0, 1]])
+    places = turned_about(slices.places, -begins - section.turned)
     figures = _figures(slices, section, along, total, grown)
     return TracedBar(recipe, places, slices.size, slices.seen, not along, figures)
 

@@ -13,24 +13,31 @@ from scipy.optimize import least_squares
 from metaspira.numbers.jets import Array
 from metaspira.parts import Part, part_of
 from metaspira.problems import RecipeError
+from metaspira.studies.trace.outline import SectionFound, section_about, upright
 from metaspira.studies.trace.traced import TracedNumber
-from metaspira.studies.trace.wire import WoundWire
+from metaspira.studies.trace.wire import WoundWire, moved
 
 _STATIONS = 160
 _CLOSED, _OPEN = 1.2, 1.35
 _KEPT = 0.03
 _POINTS = 9
 _DEAD = 0.4
-_LEGLESS, _LEG_TURNS = 0.95, 0.07
+_LEGLESS = 0.95
+_LEG_TURNS = 0.15
+_GROUND_END = 0.005  # turns of the tip that is ground away
+LEG_SURE, LEG_FOUND = 0.07, 0.02
+"""How sure the turns are where a leg begins that is not seen apart, and by each leg that was found."""
+_OUTLINED = 0.004
 _DIVIDED = 3  # corners where facets were divided finer lie off as well
 
 
 @dataclass(frozen=True, eq=False)
 class TracedCoil:
-    """The recipe; how far its centre line is off the traced one, mm, by the root of the mean square; and by
-    how much more the traced one is up from its start."""
+    """The recipe; how far its centre line is off that of the `wire`, mm, by the root of the mean square; and
+    by how much more that is up from its start."""
 
     recipe: dict[str, Any]
+    wire: WoundWire
     off: float
     lift: float
     figures: list[TracedNumber]
@@ -38,8 +45,9 @@ class TracedCoil:
 
 def coil_of(wire: WoundWire) -> TracedCoil | None:
     """The coil along a traced wire; None where no coil keeps to it."""
+    wire, section = _sectioned(wire)
     pace = np.gradient(wire.up, wire.angle) * 2 * math.pi * (1 if wire.right else -1)
-    frame = _Frame(wire, _closed(wire, pace))
+    frame = _Frame(wire, section, _closed(wire, pace))
     best: TracedCoil | None = None
     for model in (_cylinder, _cone, _by_points):
         found = model(frame)
@@ -50,15 +58,34 @@ def coil_of(wire: WoundWire) -> TracedCoil | None:
     return best
 
 
+def _sectioned(wire: WoundWire) -> tuple[WoundWire, SectionFound]:
+    """The wire along the middle of its section."""
+    if wire.round:
+        sizes = {"diameter": "Diameter"}
+        recipe = {"kind": "round", "diameter": round(2 * wire.radius, 4)}
+        return wire, SectionFound(recipe, 0.0, 0.0, sizes)
+    # a wire to the left is turned over
+    side = slice(None, None, 1 if wire.right else -1)
+    section = upright(section_about(wire.outline[side], wire.noise, wire.ways[side]))
+    across, along = section.at
+    return moved(wire, across, along if wire.right else -along), section
+
+
 @dataclass(frozen=True, eq=False)
 class _Frame:
     wire: WoundWire
+    section: SectionFound
     closed: tuple[float, float]
     change: float = 0.5
 
     @property
     def share(self) -> Array:
         return np.asarray((self.wire.angle - self.wire.angle[0]) / np.ptp(self.wire.angle))
+
+    @property
+    def beside(self) -> float:
+        """The share of the wire at each end that may be a leg, which goes on as the coil does at first."""
+        return _LEG_TURNS / self.wire.turns if self.wire.covered < _LEGLESS and self.wire.turns > 1 else 0.0
 
     def recipe(self, **path: Any) -> dict[str, Any]:
         ends = {
@@ -71,6 +98,7 @@ class _Frame:
         }
         if closed:
             closed["change"] = round(self.change, 5)
+        lean = round(math.degrees(self.section.turned), 2)
         return {
             "format": "metaspira/1",
             "unit": "mm",
@@ -81,8 +109,10 @@ class _Frame:
                 "turns": round(self.wire.turns, 4),
                 **({"closed": closed} if closed else {}),
             },
-            "section": {"kind": "round", "diameter": round(2 * self.wire.radius, 4)},
+            "section": self.section.recipe,
+            **({"along": {"twist": {"from": lean, "to": lean}}} if lean else {}),
             **({"ends": ends} if ends else {}),
+            **({"strands": {"count": self.wire.starts}} if self.wire.starts > 1 else {}),
             **({"spring": {"kind": "compression"}} if all(self.closed) else {}),
         }
 
@@ -90,7 +120,7 @@ class _Frame:
 def _closed(wire: WoundWire, pace: Array) -> tuple[float, float]:
     """How many turns at each end are wound to touch; none where all of them do, or none."""
     pitch = float(np.median(pace))
-    touch = 2 * wire.radius
+    touch = wire.thick
     if pitch < _OPEN * touch:
         return 0.0, 0.0
     few = max(2, round(_DEAD * 2 * math.pi / float(np.diff(wire.angle).mean())))
@@ -129,7 +159,7 @@ def _by_points(frame: _Frame) -> TracedCoil | None:
 def _paces(frame: _Frame) -> list[float]:
     rise = float(abs(frame.wire.up[-1] - frame.wire.up[0]))
     dead = sum(frame.closed)
-    pitch = (rise - dead * 2 * frame.wire.radius) / max(frame.wire.turns - dead, 0.5)
+    pitch = (rise - dead * frame.wire.thick) / max(frame.wire.turns - dead, 0.5)
     return [pitch, *(turns for turns in frame.closed if turns), *([frame.change] if dead else [])]
 
 
@@ -166,7 +196,7 @@ def _held(frame: _Frame, recipe: dict[str, Any]) -> TracedCoil | None:
     out, climb = apart.reshape(2, -1)
     lift = float(climb.mean())
     off = float(np.sqrt(np.mean(out**2 + (climb - lift) ** 2)))
-    return TracedCoil(recipe, off, lift, _figures(frame, recipe["path"], off))
+    return TracedCoil(recipe, frame.wire, off, lift, _figures(frame, recipe["path"], off))
 
 
 def _apart(frame: _Frame, recipe: dict[str, Any]) -> Array | None:
@@ -180,13 +210,13 @@ def _apart(frame: _Frame, recipe: dict[str, Any]) -> Array | None:
     s = np.linspace(0, part.path.length, 24 * max(4, math.ceil(frame.wire.turns)))
     line = part.path.derivatives(s, 0)[0]
     angle = np.abs(np.unwrap(np.arctan2(line[:, 1], line[:, 0])))
-    share = np.linspace(0, 1, _STATIONS)
     wire = frame.wire
+    share = np.linspace(frame.beside, 1 - frame.beside, _STATIONS)
     theirs = (np.interp(share, frame.share, wire.out), np.interp(share, frame.share, wire.up))
     at = np.interp(share, angle / angle[-1], np.arange(len(s)))
     index = np.arange(len(s))
     ours = (np.interp(at, index, np.hypot(line[:, 0], line[:, 1])), np.interp(at, index, line[:, 2]))
-    climb = np.abs(theirs[1] - theirs[1][0]) - ours[1]
+    climb = np.abs(theirs[1] - wire.up[0]) - ours[1]
     return np.concatenate([theirs[0] - ours[0], climb])
 
 
@@ -196,12 +226,24 @@ def _figures(frame: _Frame, path: dict[str, Any], off: float) -> list[TracedNumb
     off the line."""
     wire = frame.wire
     point = 2 * wire.noise / math.sqrt(max(len(wire.off), 1) / 50) + _DIVIDED * wire.facets
+    if not wire.round:  # facets and corners are within the bins of its outline
+        point += _OUTLINED * wire.radius
     sure = 2 * (point + 2 * off / math.sqrt(max(frame.wire.turns, 1.0)))
     end = 2 * (wire.noise / float(np.median(wire.out)) + math.radians(0.5)) / (2 * math.pi)
+    end += _GROUND_END * sum(wire.ground)
     if wire.covered < _LEGLESS:  # where a leg begins is not seen
-        end += _LEG_TURNS
+        end += LEG_SURE
+    section = frame.section
     found = [
-        TracedNumber("wire_diameter", "Wire diameter", 2 * wire.radius, 2 * point, "mm", "/section/diameter")
+        TracedNumber(
+            f"wire_{key}",
+            f"Wire {title.lower()}",
+            section.recipe[key],
+            2 * (point + section.off),
+            "mm",
+            f"/section/{key}",
+        )
+        for key, title in section.sizes.items()
     ]
     first, last = path["diameter"], path.get("end_diameter")
     if isinstance(first, float) and last is None:
@@ -212,6 +254,8 @@ def _figures(frame: _Frame, path: dict[str, Any], off: float) -> list[TracedNumb
             found.append(
                 TracedNumber(key, title, 2 * float(value), sure, "mm", f"/path/{key}" if stands else None)
             )
+    if wire.starts > 1:
+        found.append(TracedNumber("strands", "Wires", float(wire.starts), 0.0, "", "/strands/count"))
     found.append(TracedNumber("turns", "Turns", frame.wire.turns, 2 * end, "", "/path/turns"))
     pitch = path["pitch"]
     if isinstance(pitch, float):

@@ -18,14 +18,14 @@ def around_cone(scan: Scan, screw: Screw) -> Screw:
         wall = points[across < _BESIDE]
         if len(wall) < _FEWEST:
             break
-        shift, tilt = np.split(off_cone(wall)[1], 2)
+        shift, tilt = np.split(off_cone(wall)[1][:4], 2)
         screw = screw.moved(shift, tilt, float(wall[:, 2].mean()))
     return screw
 
 
 def off_cone(points: Array) -> tuple[Array, Array]:
-    """How far, mm, upright places (n, 3) lie off the cone that fits them best; its axis by the shift at their
-    middle height and the tilt, (4,)."""
+    """How far, mm, upright places (n, 3) lie off the cone that fits them best; and its axis by the shift at
+    their middle height and the tilt, its radius there, and how much that grows along it, (6,)."""
     up = points[:, 2] - points[:, 2].mean()
     cone = np.column_stack([toward(points, up), np.ones(len(points)), up])
     rho = np.hypot(points[:, 0], points[:, 1])
@@ -35,7 +35,7 @@ def off_cone(points: Array) -> tuple[Array, Array]:
         found = np.linalg.lstsq(heeded @ cone, heeded @ rho, rcond=None)[0]
         off = rho - cone @ found
         weight = 1 / np.maximum(1.0, np.abs(off) / max(2 * spread_of(off), 1e-9))
-    return off, found[:4]
+    return off, found
 
 
 def toward(points: Array, up: Array) -> Array:

@@ -16,7 +16,16 @@ import numpy as np
 from metaspira.numbers.jets import Array
 from metaspira.studies.trace.scan import Scan
 
-_ROUNDS = 10
+_ROUNDS, _ABOUT = 10, 1.3
+
+TURNED_OVER = np.array([1.0, -1.0, -1.0])
+"""What upright places are multiplied by when they are turned over about x."""
+
+
+def turned_about(points: Array, angle: float) -> Array:
+    """Upright places (n, 3) turned about z by an angle, radians."""
+    cosine, sine = math.cos(angle), math.sin(angle)
+    return np.asarray(points @ np.array([[cosine, sine, 0], [-sine, cosine, 0], [0, 0, 1]]))
 
 
 @dataclass(frozen=True, eq=False)
@@ -52,19 +61,29 @@ class Screw:
 
 
 def screw_of(scan: Scan) -> Screw:
-    """The screw of a surface, robust against what is not moved by it."""
+    """The screw of a surface, robust against what is not moved by it: begun with all places, and with those
+    about the middle, since what reaches far out weighs much."""
     middle = scan.points.mean(axis=0)
-    size = float(np.abs(scan.points - middle).max())
+    from_middle = np.linalg.norm(scan.points - middle, axis=1)
+    size = float(from_middle.max())
     arms = np.cross((scan.points - middle) / size, scan.normals)
     rows = np.hstack([arms, scan.normals])
-    weight = np.ones(len(rows))
+    near = (from_middle < _ABOUT * np.median(from_middle)).astype(float)
+    _, turn, shift, strays = min(
+        (_robust(rows, weight) for weight in (np.ones(len(rows)), near)), key=lambda one: one[0]
+    )
+    lead = 2 * math.pi * float(turn @ shift) * size
+    return Screw(turn, middle + np.cross(turn, shift) * size, lead, strays)
+
+
+def _robust(rows: Array, weight: Array) -> tuple[float, Array, Array, float]:
+    """How far off most rows are, the unit rotation, the shift, and how far the surface strays."""
     for _ in range(_ROUNDS):
         turn, shift, values = _least(rows, weight)
         off = rows @ np.concatenate([turn, shift])
         spread = float(np.median(np.abs(off))) + 1e-12
         weight = 1 / (1 + (off / (2 * spread)) ** 2)
-    lead = 2 * math.pi * float(turn @ shift) * size
-    return Screw(turn, middle + np.cross(turn, shift) * size, lead, float(values[0] / max(values[1], 1e-300)))
+    return spread, turn, shift, float(values[0] / max(values[1], 1e-300))
 
 
 def _least(rows: Array, weight: Array) -> tuple[Array, Array, Array]:

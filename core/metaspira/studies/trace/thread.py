@@ -13,7 +13,7 @@ from metaspira.numbers.jets import Array
 from metaspira.studies.trace.around import bins_of, grid_of, middles, share_around, value_at, without_gaps
 from metaspira.studies.trace.cone import around_cone, beside, off_cone
 from metaspira.studies.trace.scan import Scan, middle_near, spread_of
-from metaspira.studies.trace.screw import Screw
+from metaspira.studies.trace.screw import TURNED_OVER, Screw
 from metaspira.studies.trace.traced import TracedNumber
 from metaspira.threads.thread import Side
 
@@ -27,13 +27,17 @@ _WALL = 0.97
 _ONE_SURFACE = 1.0
 _WELL = 0.03
 _ROUNDS, _NEAR = 6, 0.1
+_TAPERED = 0.006
+_RIM, _MANY = 0.6, 5
 
 
 @dataclass(frozen=True, eq=False)
 class TracedThread:
     """A thread's numbers, mm and degrees: `crest` is the diameter of what it is measured by, outside of an
     external one; `depth` of its profile; `noise`, mm, how far places lie off the one profile; `facets`, mm,
-    how far the mesh's corners do; `profile` (n,) the radius over a pitch."""
+    how far the mesh's corners do; `profile` (n,) the radius over a pitch. Its diameters grow by `taper` a mm
+    along it, and are those at its middle. `places` (n, 3), mm, are those of the scan, upright about its axis,
+    from its middle."""
 
     side: Side
     hand: Literal["right", "left"]
@@ -47,6 +51,18 @@ class TracedThread:
     noise: float
     facets: float
     profile: Array
+    taper: float
+    places: Array
+
+    @property
+    def lead(self) -> float:
+        """How far it runs in a turn, mm, positive to the right."""
+        return self.starts * self.pitch * (1 if self.hand == "right" else -1)
+
+    @property
+    def narrow(self) -> float:
+        """By how much the diameters are less at the small end of what was seen than at the middle, mm."""
+        return abs(self.taper) * self.length / 2
 
     @property
     def depth(self) -> float:
@@ -68,10 +84,29 @@ class TracedThread:
         turned = max(_TURNED, math.degrees(self.noise / self.depth))
         outer, inner = ("crest", "root") if self.side == "external" else ("root", "crest")
         flanks = zip(("leading", "trailing"), ("start", "end"), self.flanks, strict=True)
+        where = " at the small end" if self.taper else ""
+        diameters = {
+            "major_diameter": getattr(self, outer),
+            "pitch_diameter": self.pitch_diameter,
+            "minor_diameter": getattr(self, inner),
+        }
+        leans = 4 * sure / self.length
         return [
-            TracedNumber("major_diameter", "Major diameter", getattr(self, outer), 2 * sure, "mm"),
-            TracedNumber("pitch_diameter", "Pitch diameter", self.pitch_diameter, 2 * sure, "mm"),
-            TracedNumber("minor_diameter", "Minor diameter", getattr(self, inner), 2 * sure, "mm"),
+            *(
+                TracedNumber(
+                    key,
+                    f"{key.replace('_', ' ').capitalize()}{where}",
+                    value - self.narrow,
+                    2 * sure + leans * self.pitch,
+                    "mm",
+                )
+                for key, value in diameters.items()
+            ),
+            *(
+                [TracedNumber("taper", "Growth of the diameter in 1 mm", abs(self.taper), leans, "mm")]
+                if self.taper
+                else []
+            ),
             TracedNumber("pitch", "Pitch", self.pitch, max(2 * sure * self.pitch / self.length, 1e-3), "mm"),
             TracedNumber("starts", "Starts", float(self.starts), 0.0, ""),
             *(
@@ -111,11 +146,22 @@ def _thread_around(scan: Scan, screw: Screw) -> TracedThread | None:
         if _apart(*found) > _ONE_SURFACE:
             return None
         best = replace(best, points=points[wall])
-    mine = best.wave.between(best.points)
+    steep = points[~wall]  # of its flanks, where its ends are left out
+    mine, corners = (
+        best.wave.between(one) for one in (np.concatenate([best.points, steep]), screw.upright(scan.corners))
+    )
     if len(mine) < _FEWEST:
         return None
-    pose = _refined(mine, _aligned(mine, best.wave.lead), best.wave.starts)
-    return _measured(mine, best.wave.between(screw.upright(scan.corners)), pose, best)
+    growth = float(off_cone(mine)[1][5])
+    if abs(growth) < _TAPERED:
+        growth = 0.0
+    elif (growth > 0) != (best.side == "external"):
+        # a taper begins at the small end of an external thread, at the large end of an internal one
+        mine, corners, growth = mine * TURNED_OVER, corners * TURNED_OVER, -growth
+    pose = _refined(mine, _aligned(mine, best.wave.lead, growth), best.wave.starts)
+    if growth and abs(pose.growth) < _TAPERED:
+        pose = _refined(mine, replace(pose, growth=0.0), best.wave.starts)
+    return _measured(mine, corners, pose, best)
 
 
 def _alike(outer: _Side, inner: _Side) -> bool:
@@ -154,30 +200,40 @@ class _Wave:
     strength: float
 
     def between(self, points: Array) -> Array:
-        """Those of the places (n, 3) between its heights."""
-        return points[(points[:, 2] >= self.low) & (points[:, 2] <= self.high)]
+        """Those of the places (n, 3) between its heights, where it has enough turns without those in which
+        it begins and ends."""
+        pitch = abs(self.lead) / self.starts
+        rim = _RIM * pitch if self.high - self.low > _MANY * pitch else 0.0
+        return points[(points[:, 2] >= self.low + rim) & (points[:, 2] <= self.high - rim)]
 
 
 @dataclass(frozen=True, eq=False)
 class _Pose:
     """The `lead`, mm, around an axis that goes through `shift` (2,), mm, at the height `middle` and is tilted
-    by `tilt` (2,)."""
+    by `tilt` (2,); radii are taken back to that height by `growth`, mm a mm."""
 
     lead: float
     middle: float = 0.0
     shift: Array = field(default_factory=lambda: np.zeros(2))
     tilt: Array = field(default_factory=lambda: np.zeros(2))
+    growth: float = 0.0
 
     def moved(self, by: Array) -> _Pose:
-        """The pose with `by` (5,) added: to the shift, the tilt, and the lead."""
-        return _Pose(self.lead + float(by[4]), self.middle, self.shift + by[:2], self.tilt + by[2:4])
+        """The pose with `by` added to the shift, the tilt, the lead, and where it is of 6 to the growth."""
+        growth = self.growth + float(by[5:].sum())
+        return _Pose(self.lead + float(by[4]), self.middle, self.shift + by[:2], self.tilt + by[2:4], growth)
+
+    def upright(self, points: Array) -> Array:
+        """Places (n, 3) about its axis, from its middle."""
+        across = beside(points, self.shift, self.tilt, self.middle)
+        return np.column_stack([across, points[:, 2] - self.middle])
 
     def fold(self, points: Array, starts: int) -> tuple[Array, Array]:
         """Where in its pitch, from 0 to 1, each place (n, 3) is, and its radius, mm."""
-        x, y = beside(points, self.shift, self.tilt, self.middle).T
+        x, y, up = self.upright(points).T
         period = abs(self.lead) / starts
-        along = points[:, 2] - self.lead * np.arctan2(y, x) / (2 * math.pi)
-        return along % period / period, np.hypot(x, y)
+        along = up - self.lead * np.arctan2(y, x) / (2 * math.pi)
+        return along % period / period, np.hypot(x, y) - self.growth * up
 
 
 def _wave(points: Array) -> _Wave | None:
@@ -201,7 +257,7 @@ def _wave(points: Array) -> _Wave | None:
     assert best is not None
     strength, k, around = best
     noise = float(np.median(half[half > 0])) if (half > 0).any() else 0.0
-    if strength < 6 * noise:
+    if strength <= 6 * noise:
         return None
     pitch = 4 * tall / k
     # along a crest z / pitch + around · θ / 2π stays the same
@@ -235,9 +291,9 @@ def _scatter(phase: Array, rho: Array) -> float:
     return float(np.mean(np.abs(rho - mean[index])))
 
 
-def _aligned(points: Array, lead: float) -> _Pose:
+def _aligned(points: Array, lead: float, growth: float) -> _Pose:
     """The axis moved and tilted, and the lead set, until all places fold into one profile."""
-    still = _Pose(lead, float(points[:, 2].mean()))
+    still = _Pose(lead, float(points[:, 2].mean()), growth=growth)
     some = points[:: max(1, len(points) // 6000)]
     shift = 0.05 * abs(lead)
     tilt = 2 * shift / float(np.ptp(points[:, 2]))
@@ -261,6 +317,8 @@ def _refined(points: Array, pose: _Pose, starts: int) -> _Pose:
     """The pose and the profile that fit the places best together, by least squares that heed places less
     that are far off."""
     steps = np.array([1e-4, 1e-4, 1e-5, 1e-5, 1e-5]) * abs(pose.lead)
+    if pose.growth:
+        steps = np.append(steps, 1e-5)
     best, unfit = pose, math.inf
     for _ in range(_ROUNDS):
         phase, rho = pose.fold(points, starts)
@@ -324,6 +382,8 @@ def _measured(points: Array, corners: Array, pose: _Pose, of: _Side) -> TracedTh
         noise,
         abs(facets),
         profile,
+        2 * pose.growth,
+        pose.upright(points),
     )
 
 

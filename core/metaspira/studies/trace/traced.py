@@ -53,8 +53,8 @@ class Ghost:
 @dataclass(frozen=True)
 class Traced:
     """A body as a recipe, and `rounded` to a designer's numbers; how far its surface is off each of them, mm,
-    None of a thread. `told` says in words what could not be told, or was left out; the `ghost` is the body,
-    None of a thread."""
+    None where all of it is far. `told` says in words what could not be told, or was left out; the `ghost` is
+    the body."""
 
     kind: Literal["coil", "thread", "bar"]
     recipe: dict[str, Any]
@@ -64,4 +64,4 @@ class Traced:
     rounded_deviation: Deviation | None
     designations: list[Designation]
     told: list[str]
-    ghost: Ghost | None = None
+    ghost: Ghost

@@ -1,4 +1,5 @@
-"""The centre line of a round wire that is wound around an axis, out of places on its surface."""
+"""The centre line of a wire that is wound around an axis, out of places on its surface: of round wire, and of
+wire of any section."""
 
 from __future__ import annotations
 
@@ -6,6 +7,7 @@ import math
 from dataclasses import dataclass, replace
 
 import numpy as np
+import shapely
 from scipy.interpolate import make_smoothing_spline
 from scipy.optimize import minimize_scalar
 from scipy.sparse import csr_matrix
@@ -13,33 +15,51 @@ from scipy.sparse.csgraph import breadth_first_order, connected_components
 from scipy.spatial import cKDTree
 
 from metaspira.numbers.jets import Array
-from metaspira.studies.trace.around import bins_of, middles
+from metaspira.studies.trace.around import (
+    bins_of,
+    middles,
+    share_around,
+    slope_around,
+    value_at,
+    without_gaps,
+)
+from metaspira.studies.trace.outline import places_around, ways_of
 from metaspira.studies.trace.scan import Mask, Scan, spread_of
-from metaspira.studies.trace.screw import Screw
+from metaspira.studies.trace.screw import Screw, screw_of
 
 _SEEDS = 2000
 _BIN = math.radians(6)
 _ROUNDS = 5
 _FLAT, _GROUND = 0.93, 0.008
-_BEYOND, _FEW_BEYOND = math.radians(300), 10
+_BEYOND, _FEW_BEYOND, _FEW_SHAPE, _UNSURE = math.radians(300), 10, 4, 5
 _RIM = 3
 _LEAVES, _FEWEST_BINS = 0.35, 12
 _STIFF = 1e-3
 _WAYS = 24
-_FEWEST_CORNERS, _FAR = 200, 0.1
+_ENDS, _ENOUGH = 0.2, 3
+_FEWEST_CORNERS, _FEWEST_PLACES, _FAR = 200, 1000, 0.1
+_SHARES, _KNOWN = 180, 0.6
+_REACHED, _REACHED_SHAPE, _NEAR = 1.7, 1.25, 0.6
+_STARTS, _MOST_TURNS, _GROWS = 1.5, 60, 0.02
+_ONE, _MOST_STARTS, _OF, _ALL, _FINE, _BESIDE = 0.6, 6, 0.3, 0.9, 4, 0.5
+_SLIM, _SEEN, _SIDE, _FACES, _CORNER = 0.9, 0.3, 0.5, 0.93, 0.05
+_WAYS_OF = ways_of(_SHARES)
 
 
 @dataclass(frozen=True, eq=False)
 class WoundWire:
-    """A round wire of `radius` around the z axis of `axis`: at the angles `angle` (n,), which run on from
+    """A wire around the z axis of `axis`, whose section has the `outline` of radii (_SHARES,), mm, at even
+    angles from outward, of round wire all the same: at the angles `angle` (n,), which run on from
     turn to turn, from one end of the wire to the other, its centre line has the distance `out` (n,) from the
     axis and the height `up` (n,), mm. `off` (m,) are the distances of the surface's places from the wire, of
     a share `covered` of all; `seen` is the share of its angle, and `around` that of the way around its
     section, at which places were found; `uneven`, mm, how far the middle of those at each way around it is
-    off the wire; `facets`, mm, how far the triangles' places were off what their corners are on; `ground`
+    off the wire; of `starts` wires, evenly around the
+    axis, it is one; `ways` (_SHARES,) are those of the outline
+    that were seen; `facets`, mm, how far the triangles' places were off what their corners are on; `ground`
     says which of its ends lie on a flat face."""
 
-    radius: float
+    outline: Array
     angle: Array
     out: Array
     up: Array
@@ -49,8 +69,23 @@ class WoundWire:
     around: float
     uneven: float
     axis: Screw
+    ways: Mask
     facets: float = 0.0
     ground: tuple[bool, bool] = (False, False)
+    starts: int = 1
+
+    @property
+    def round(self) -> bool:
+        return not np.ptp(self.outline)
+
+    @property
+    def radius(self) -> float:
+        return float(np.median(self.outline))
+
+    @property
+    def thick(self) -> float:
+        """How thick it is along the axis, mm."""
+        return float(np.ptp(self.outline * np.sin(_WAYS_OF)))
 
     @property
     def right(self) -> bool:
@@ -106,12 +141,119 @@ def wound_wire(scan: Scan, screw: Screw) -> WoundWire | None:
         line = _line(inward, radius, screw.lead)
         if line is None:
             return None
-        wire = _fitted(points, line, radius, screw)
+        wire = _fitted(points, line, np.full(_SHARES, radius), screw)
         if wire is None:
             return None
         screw, radius = _set_right(wire, screw), wire.radius
     assert wire is not None
+    wire = _finished(wire, scan, ground)
+    return wire if wire.covered > _ONE else _with_starts(wire, scan)
+
+
+def _finished(wire: WoundWire, scan: Scan, ground: tuple[bool, bool]) -> WoundWire:
+    """The wire by the mesh's corners, with its ends, from its start on, of which those at the lowest and at
+    the highest place are `ground`."""
     return replace(_by_corners(wire, scan.corners), ground=ground if wire.right else ground[::-1])
+
+
+def _with_starts(wire: WoundWire, scan: Scan) -> WoundWire:
+    """The wire as one of as few, evenly around the axis, as most of the surface lies on."""
+    points = wire.axis.upright(scan.points)
+    for starts in range(2, _MOST_STARTS + 1):
+        on = np.zeros(len(points), dtype=bool)
+        for k in range(starts):
+            far = cKDTree(_turned_line(wire, 2 * math.pi * k / starts)).query(points)[0]
+            on |= np.abs(far - wire.radius) < _OF * wire.radius
+        if on.mean() > _ALL:
+            return replace(wire, starts=starts, covered=float(on.mean()))
+    return wire
+
+
+def _turned_line(wire: WoundWire, by: float) -> Array:
+    """Places (n, 3) close together along the wire's line, turned about the axis."""
+    angle = np.linspace(wire.angle[0], wire.angle[-1], _FINE * len(wire.angle))
+    out, up = np.interp(angle, wire.angle, wire.out), np.interp(angle, wire.angle, wire.up)
+    return np.stack([out * np.cos(angle + by), out * np.sin(angle + by), up], axis=1)
+
+
+def shaped_wire(scan: Scan, screw: Screw) -> WoundWire | None:
+    """The wire of any section in a scan around the axis of `screw`: a few turns in the middle show its
+    outline, and from there it is led on; None where they show none."""
+    flat, ground = ground_ends(scan, screw)
+    scan = scan.part(~flat)
+    height = screw.upright(scan.points)[:, 2]
+    low, high = np.percentile(height, [25, 75])
+    # where end turns are closer, the middle ones alone tell the pitch
+    middle = scan.part((height > low) & (height < high))
+    for one, part in ((screw, scan), (screw_of(middle), middle)):
+        shape = _shape(one.upright(part.points), part.normals @ one.turned.T, one.lead)
+        if shape is not None:
+            screw = one
+            break
+    else:
+        return None
+    outline, line = shape
+    wire: WoundWire | None = None
+    for _ in range(_MOST_TURNS):
+        fresh = _fitted(screw.upright(scan.points), line, outline, screw)
+        if fresh is None:
+            return None
+        done = wire is not None and fresh.turns < wire.turns + _GROWS
+        wire = _centred(fresh)
+        own = slice(_UNSURE, -_UNSURE)
+        if len(wire.angle[own]) < _FEWEST_BINS:
+            return None
+        outline, line = wire.outline, _Line(wire.angle[own], wire.out[own], wire.up[own])
+        if done:
+            break
+        screw = _set_right(wire, screw)
+    assert wire is not None
+    return _finished(wire, scan, ground)
+
+
+def _centred(wire: WoundWire) -> WoundWire:
+    """The wire with its line through the middle of its section's area."""
+    ring = shapely.Polygon(places_around(_WAYS_OF, wire.outline))
+    return moved(wire, ring.centroid.x, ring.centroid.y)
+
+
+def moved(wire: WoundWire, across: float, along: float) -> WoundWire:
+    """The wire with its line through another place of its section, mm outward and along the axis."""
+    moved = places_around(_WAYS_OF, wire.outline) - [across, along]
+    way = share_around(np.arctan2(moved[:, 1], moved[:, 0])) * _SHARES - 0.5
+    order = np.argsort(way)
+    outline = np.interp(np.arange(_SHARES), way[order], np.hypot(*moved[order].T), period=_SHARES)
+    lean = np.hypot(1.0, np.gradient(wire.up, wire.angle) / wire.out)
+    return replace(wire, outline=outline, out=wire.out + across, up=wire.up + along * lean)
+
+
+def _shape(points: Array, normals: Array, lead: float) -> tuple[Array, _Line] | None:
+    """The outline of a wire by upright places about the middle, moved along the screw into one plane, and its
+    line there; None where it does not face away from that, as the ground of a thread does not."""
+    low, high = np.percentile(points[:, 2], [1, 99])
+    if not 1e-6 * (high - low) < abs(lead) < high - low:
+        return None
+    theta = np.arctan2(points[:, 1], points[:, 0])
+    rho, up = np.hypot(points[:, 0], points[:, 1]), points[:, 2] - (low + high) / 2
+    near = np.abs(up) < _STARTS * abs(lead)
+    rise = lead / (2 * math.pi)
+    if near.sum() < _FEWEST_PLACES:
+        return None
+    phase = (up - theta * rise)[near]
+    middle = np.angle(np.exp(2j * math.pi * phase / lead).mean()) / (2 * math.pi) * lead
+    along = (phase - middle + abs(lead) / 2) % abs(lead) - abs(lead) / 2
+    inner, outer = np.percentile(rho[near], [2, 98])
+    out = float(inner + outer) / 2
+    across, along = rho[near] - out, along * out / math.hypot(out, rise)
+    outward = np.einsum("ij,ij->i", normals[near, :2], points[near, :2]) / rho[near]
+    if (outward * across + normals[near, 2] * along > 0).mean() < _FACES:
+        return None
+    share = share_around(np.arctan2(along, across))
+    outline = without_gaps(middles(share, np.hypot(across, along), _SHARES, 3), _KNOWN)
+    if outline is None or outline.max() > _SLIM * out:
+        return None
+    angle = np.linspace(-1, 1, 200) * 2 * math.pi * min(_STARTS, float(high - low) / 2 / abs(lead))
+    return outline, _Line(angle, np.full(200, out), (low + high) / 2 + middle + angle * rise)
 
 
 def _by_corners(wire: WoundWire, corners: Array) -> WoundWire:
@@ -119,7 +261,7 @@ def _by_corners(wire: WoundWire, corners: Array) -> WoundWire:
     if len(corners) < _FEWEST_CORNERS * wire.turns:
         return wire
     line = _Line(wire.angle, wire.out, wire.up)
-    found = _fitted(wire.axis.upright(corners), line, wire.radius, wire.axis)
+    found = _fitted(wire.axis.upright(corners), line, wire.outline, wire.axis)
     if found is None or not 0.9 * len(wire.angle) < len(found.angle) < 1.1 * len(wire.angle):
         return wire
     out = np.interp(wire.angle, found.angle, found.out)
@@ -127,7 +269,9 @@ def _by_corners(wire: WoundWire, corners: Array) -> WoundWire:
     facets = max(abs(found.radius - wire.radius), float(np.median(np.abs(out - wire.out))))
     if facets > _FAR * wire.radius:
         return wire
-    return replace(wire, radius=found.radius, out=out, up=up, facets=facets)
+    if not wire.round:  # too few to show each way around it
+        return replace(wire, facets=facets)
+    return replace(wire, outline=found.outline, out=out, up=up, facets=facets)
 
 
 @dataclass(frozen=True, eq=False)
@@ -156,6 +300,7 @@ def _line(inward: Array, radius: float, lead: float) -> _Line | None:
     pieces = [k for k in range(count_of) if sizes[k] >= max(6, 0.02 * len(nodes))]
     if not pieces:
         return None
+    pieces = _of_one_wire(nodes[:, 2], label, pieces)
     for piece in pieces:
         _unwrap(graph, int(np.flatnonzero(label == piece)[0]), theta, angle)
     kept = np.isfinite(angle) & np.isin(label, pieces)
@@ -164,6 +309,18 @@ def _line(inward: Array, radius: float, lead: float) -> _Line | None:
     middle = np.median(out[kept])
     kept &= (out > 0.2 * middle) & (out < 5 * middle)
     return _Line(angle[kept], out[kept], nodes[kept, 2])
+
+
+def _of_one_wire(up: Array, label: Array, pieces: list[int]) -> list[int]:
+    """The largest of the pieces and those above and below it: what is beside it is of another wire."""
+    largest = max(pieces, key=lambda piece: int((label == piece).sum()))
+    low, high = np.percentile(up[label == largest], [5, 95])
+
+    def beside(piece: int) -> bool:
+        own = up[label == piece]
+        return float(((own > low) & (own < high)).mean()) > _BESIDE
+
+    return [piece for piece in pieces if piece == largest or not beside(piece)]
 
 
 def _unwrap(graph: csr_matrix, start: int, theta: Array, angle: Array) -> None:
@@ -238,8 +395,9 @@ def _odd(piece: _Nodes, line: _Nodes, lead: float, radius: float) -> int:
     return 0 if 1.6 * radius * turns - radius < climb < 2.5 * abs(lead) * turns + radius else 1
 
 
-def _fitted(points: Array, line: _Line, radius: float, screw: Screw) -> WoundWire | None:
-    """The line refined until the surface lies at one distance from it: circles of one radius in bins."""
+def _fitted(points: Array, line: _Line, outline: Array, screw: Screw) -> WoundWire | None:
+    """The line refined until the surface lies on one outline around it: of round wire circles of one radius,
+    of other wire what the middle of all places is at each way."""
     low, high = float(line.angle.min()), float(line.angle.max())
     count = max(8, round((high - low) / _BIN))
     centre: Array = low + (np.arange(count) + 0.5) * (high - low) / count
@@ -255,50 +413,87 @@ def _fitted(points: Array, line: _Line, radius: float, screw: Screw) -> WoundWir
     theta = np.arctan2(points[:, 1], points[:, 0])
     rho = np.hypot(points[:, 0], points[:, 1])
     size = float(np.ptp(points, axis=0).max())
+    plain = not np.ptp(outline)
     for _ in range(_ROUNDS):
+        radius = float(np.median(outline))
         smooth_out, smooth_up = _smooth(centre, out, known), _smooth(centre, up, known)
-        reach = _reach(known)
-        found = _assigned(
-            theta, rho, points[:, 2], centre[reach], smooth_out[reach], smooth_up[reach], radius
-        )
+        reach = _reach(known, _FEW_BEYOND if plain else _FEW_SHAPE)
+        most = _REACHED * radius if plain else _REACHED_SHAPE * float(outline.max())
+        found = _assigned(theta, rho, points[:, 2], centre[reach], smooth_out[reach], smooth_up[reach], most)
         if found is None:
             return None
         angles, across, along = found
         index = np.clip(((angles - low) / (high - low) * count).astype(int), 0, count - 1)
         slope = np.gradient(smooth_up, centre) / np.maximum(smooth_out, 1e-9)
         lean = 1 / np.hypot(1.0, slope)[index]
-        far = np.hypot(across, along * lean)
-        off = far - radius
+        off, normal, share = _off(outline, across, along * lean)
         spread = max(spread_of(off - np.median(off)), 1e-6 * radius)
-        weight = 1 / np.maximum(1.0, np.abs(off) / (2 * spread)) * (np.abs(off) < 0.6 * radius)
-        toward = np.stack([across, along * lean * lean], axis=1) / np.maximum(far, 1e-12)[:, None]
+        weight = 1 / np.maximum(1.0, np.abs(off) / (2 * spread)) * (np.abs(off) < _NEAR * radius)
+        toward = normal * np.stack([np.ones(len(lean)), lean], axis=1)
         step, wider = _step(toward, off, weight, index, count)
-        out, up, radius = smooth_out + step[:, 0], smooth_up + step[:, 1], radius + wider
-        well = index[weight > 0.5]
-        if not len(well) or not 0 < radius < size / 2:
+        out, up = smooth_out + step[:, 0], smooth_up + step[:, 1]
+        beside = plain | (np.abs(normal[:, 0]) > _SIDE)  # the next turn's face may be where its own would be
+        well = index[(weight > 0.5) & beside]
+        rest = off - np.einsum("ij,ij->i", toward, step[index])
+        fresh = outline + wider if plain else _outline(outline, share, rest, spread)
+        if fresh is None or not len(well) or not 0 < float(np.median(fresh)) < size / 2:
             return None
+        outline = fresh
         known = _filled(well, count) * _held(well, count, more)
     lies = np.abs(off) < max(4 * spread, 0.05 * radius)
     if not lies.any():
         return None
-    at = _held(index[lies], count, more)
+    at = _held(index[lies & beside], count, more)
     known = _filled(index[lies], count) * at
     seen = slice(int(np.argmax(at)), count - int(np.argmax(at[::-1])))
     edges = low + width * seen.start, low + width * seen.stop
-    reached = np.sort(angles[lies][(angles[lies] > edges[0]) & (angles[lies] < edges[1])])
+    ends = angles[lies & beside]
+    reached = np.sort(ends[(ends > edges[0]) & (ends < edges[1])])
     stations = np.concatenate([[reached[_RIM]], centre[seen][1:-1], [reached[-1 - _RIM]]])
-    own = off[lies]
+    left = off[lies]
+    radius = float(np.median(outline))
     return WoundWire(
-        radius - _grown(spread_of(own), radius),
+        outline - _grown(spread_of(left), radius) if plain else outline,
         stations,
         np.interp(stations, centre, _smooth(centre, out, known)),
         np.interp(stations, centre, _smooth(centre, up, known)),
-        own,
+        left,
         float(lies.sum() / len(points)),
         float(at[seen].mean()),
-        *_around(np.arctan2(along[lies], across[lies]), own),
+        *_around(np.arctan2(along[lies], across[lies]), left),
         screw,
+        _seen(share[lies]),
     )
+
+
+def _off(outline: Array, across: Array, along: Array) -> tuple[Array, Array, Array]:
+    """How far (n,) places lie off an outline, square to it; its normals (n, 2) there; and at which share of
+    the way around they are."""
+    far = np.maximum(np.hypot(across, along), 1e-12)
+    share = share_around(np.arctan2(along, across))
+    level, slope = _level(outline, share)
+    outward, around = level / far, -slope * level / far
+    normal = np.stack([outward * across - around * along, outward * along + around * across], axis=1)
+    return (far - value_at(outline, share)) * level, normal, share
+
+
+def _level(outline: Array, share: Array) -> tuple[Array, Array]:
+    """How much of what is outward is square to an outline at shares (n,), and how steep it is there."""
+    slope = value_at(slope_around(outline), share) / value_at(outline, share)
+    return 1 / np.hypot(1.0, slope), slope
+
+
+def _outline(outline: Array, share: Array, off: Array, spread: float) -> Array | None:
+    """The outline moved to the middle, at each way, of places that are `off` (n,) it."""
+    near = np.abs(off) < max(4 * spread, _CORNER * float(np.median(outline)))
+    share = share[near]
+    far = value_at(outline, share) + off[near] / _level(outline, share)[0]
+    return without_gaps(middles(share, far, _SHARES, 3), _KNOWN)
+
+
+def _seen(share: Array) -> Mask:
+    count = np.bincount(bins_of(share, _SHARES), minlength=_SHARES)
+    return np.asarray(count > _SEEN * np.percentile(count, 80))
 
 
 def _grown(noise: float, radius: float) -> float:
@@ -337,11 +532,11 @@ def _winds(out: Array, width: float) -> slice:
     return slice(start, stop) if stop - start >= _FEWEST_BINS else slice(0, len(out))
 
 
-def _reach(known: Array) -> slice:
+def _reach(known: Array, few: int) -> slice:
     """The bins that are known, and a few at each side: further on, a line that is led on may come near to the
     next turn."""
     held = np.flatnonzero(known)
-    return slice(max(int(held[0]) - _FEW_BEYOND, 0), int(held[-1]) + _FEW_BEYOND + 1)
+    return slice(max(int(held[0]) - few, 0), int(held[-1]) + few + 1)
 
 
 def _filled(index: Array, count: int) -> Array:
@@ -386,7 +581,7 @@ def _smooth(x: Array, y: Array, known: Array | None = None) -> Array:
 
 
 def _assigned(
-    theta: Array, rho: Array, z: Array, centre: Array, out: Array, up: Array, radius: float
+    theta: Array, rho: Array, z: Array, centre: Array, out: Array, up: Array, most: float
 ) -> tuple[Array, Array, Array] | None:
     """Which places lie near the line, at what angle along it, and how far outward and upward of it."""
     best = np.full(len(theta), np.inf)
@@ -399,7 +594,7 @@ def _assigned(
         far = np.hypot(rho - np.interp(angle, centre, out), z - np.interp(angle, centre, up))
         nearer = within & (far < best)
         best[nearer], angles[nearer] = far[nearer], angle[nearer]
-    own = best < 1.7 * radius
+    own = best < most
     if own.sum() < 200:
         return None
     angles = angles[own]
@@ -431,13 +626,17 @@ def _step(toward: Array, off: Array, weight: Array, index: Array, count: int) ->
 
 
 def _set_right(wire: WoundWire, screw: Screw) -> Screw:
-    """The axis moved and tilted until the wire's distance from it does not go up and down in each turn."""
-    angle, middle = wire.angle, float(wire.up.mean())
+    """The axis moved and tilted until the wire's distance from it does not go up and down in each turn, its
+    ends aside, which may be legs."""
+    few = round(_ENDS * len(wire.angle) / wire.turns) if wire.turns > _ENOUGH else 0
+    own = slice(few, len(wire.angle) - few)
+    angle, out, up = wire.angle[own], wire.out[own], wire.up[own]
+    middle = float(up.mean())
     share = (angle - angle.mean()) / max(float(np.ptp(angle)), 1e-9)
-    cosine, sine, height = np.cos(angle), np.sin(angle), wire.up - middle
+    cosine, sine, height = np.cos(angle), np.sin(angle), up - middle
     columns = [share**k for k in range(5)] + [cosine, sine, height * cosine, height * sine]
-    if wire.turns < 2 or float(np.ptp(wire.up)) < 1e-6:
+    if wire.turns < 2 or float(np.ptp(up)) < 1e-6:
         columns = columns[:7]
-    found = np.linalg.lstsq(np.stack(columns, axis=1), wire.out, rcond=None)[0]
+    found = np.linalg.lstsq(np.stack(columns, axis=1), out, rcond=None)[0]
     tilt = found[7:9] if len(columns) > 7 else np.zeros(2)
     return screw.moved(found[5:7], tilt, middle)

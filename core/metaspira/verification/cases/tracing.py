@@ -18,16 +18,23 @@ _SOURCE = "the recipe that was scanned"
 _POINTS = 30_000
 _TURNS, _TWIST = 0.01, 1.0
 
-_COILS: dict[str, tuple[dict[str, Any], tuple[tuple[float, bool], ...]]] = {
-    "a coil, right hand": ({"diameter": 20, "turns": 8, "pitch": 6}, ((0.0, False), (0.03, True))),
+_ROUND = {"kind": "round", "diameter": 2.5}
+_COILS: dict[str, tuple[dict[str, Any], dict[str, Any], tuple[tuple[float, bool], ...]]] = {
+    "a coil, right hand": ({"diameter": 20, "turns": 8, "pitch": 6}, _ROUND, ((0.0, False), (0.03, True))),
     "a coil, left hand": (
         {"hand": "left", "diameter": 24, "turns": 3.5, "pitch": 9},
+        _ROUND,
         ((0.03, False), (0.1, False)),
     ),
+    "a coil of flat wire": (
+        {"diameter": 25, "turns": 6, "pitch": 7},
+        {"kind": "rectangle", "width": 4, "height": 2.5},
+        ((0.03, False),),
+    ),
 }
-"""Coils, and their scans: the noise, mm, and whether they are points alone."""
+"""Coils, their wire, and their scans: the noise, mm, and whether they are points alone."""
 
-_THREADS = {"M12": (0.0, False), "1/2-13 UNC": (0.08, False), "Tr20x4": (0.02, True)}
+_THREADS = {"M12": (0.0, False), "1/2-13 UNC": (0.08, False), "Tr20x4": (0.02, True), "R 1/2": (0.03, False)}
 
 
 _BARS: dict[str, tuple[dict[str, Any], dict[str, float], dict[str, Any], float]] = {
@@ -48,8 +55,8 @@ _BARS: dict[str, tuple[dict[str, Any], dict[str, float], dict[str, Any], float]]
 
 
 def rows() -> Iterator[Row]:
-    for name, (path, scans) in _COILS.items():
-        recipe = {"path": {"kind": "coil", **path}, "section": {"kind": "round", "diameter": 2.5}}
+    for name, (path, section, scans) in _COILS.items():
+        recipe = {"path": {"kind": "coil", **path}, "section": section}
         for noise, points in scans:
             found = _traced(recipe, noise, points)
             case = f"{name}, {_told(noise, points)}"
@@ -57,6 +64,13 @@ def rows() -> Iterator[Row]:
             for key in ("diameter", "pitch"):
                 share = max(2e-3, 3 * noise / path[key])
                 yield near((key,), f"{case}: {key}", path[key], ours[key], share, "mm", _SOURCE)
+            for key in ("diameter", "width", "height"):
+                if key in section:
+                    share = max(2e-3, 3 * noise / section[key])
+                    measured = ours[f"wire_{key}"]
+                    yield near(
+                        (f"wire_{key}",), f"{case}: wire {key}", section[key], measured, share, "mm", _SOURCE
+                    )
             turns = f"{case}: turns"
             yield Row(("turns",), turns, path["turns"], ours["turns"], _TURNS, "", _SOURCE, "computed")
             yield _found(f"{case}: its hand", found.recipe["path"]["hand"] == path.get("hand", "right"))

@@ -1,0 +1,389 @@
+"""The legs and hooks that a traced coil goes on in: of several kinds the one that keeps to what is left of
+the scan at each end."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+from typing import Any, Literal
+
+import numpy as np
+from scipy.optimize import least_squares
+from scipy.spatial import cKDTree
+
+from metaspira.numbers.jets import Array
+from metaspira.numbers.once import cached_property
+from metaspira.paths.base import NO_REACH
+from metaspira.paths.path import JoinedPath, Path
+from metaspira.problems import RecipeError
+from metaspira.recipe.model import Recipe
+from metaspira.recipe.reading import read_recipe
+from metaspira.recipe.resolving import resolve
+from metaspira.studies.trace.scan import spread_of
+from metaspira.studies.trace.screw import turned_about
+from metaspira.studies.trace.traced import TracedNumber
+
+End = Literal["start", "end"]
+
+_BESIDE, _STRAY, _NEAR, _ON = 1.5, 3.0, 1.6, 0.3
+_FEWEST, _LEAST_SHARE, _MOST, _MOST_BESIDE = 60, 0.005, 500, 8000
+_SAMPLES, _FIRST_ROUNDS, _MOST_ROUNDS = 160, 40, 60
+_BENDS = (2, 4, 8)
+_LAST, _FACE, _FEW, _STRETCH = 4.0, 0.75, 5, 5.0
+_EXPLAINED, _SEEN = 0.9, 0.9
+_FIT, _AWAY, _SHORT = 0.05, 0.3, 0.05
+_POINT, _JOINT = 0.04, 0.4
+_TOLD = {
+    ("straight", "length"): "straight",
+    ("arc", "radius"): "bend radius",
+    ("arc", "angle"): "bend angle",
+    ("hook", "bend_radius"): "bend radius",
+    ("hook", "reach"): "reach",
+    ("hook", "radius"): "loop radius",
+}
+
+
+@dataclass(frozen=True, eq=False)
+class Legged:
+    """The recipe with its legs, and the scan's places (n, 3) where its part stands; at which ends legs were
+    found, what was measured of them, and of the share of the surface that is `left`."""
+
+    recipe: dict[str, Any]
+    places: Array
+    found: tuple[End, ...]
+    figures: list[TracedNumber]
+    left: float
+
+
+def with_legs(recipe: dict[str, Any], places: Array, radius: float, noise: float) -> Legged:
+    """The recipe of a coil of even pitch with what its wire of `radius` goes on in, by the places (n, 3), mm,
+    of the scan where its part stands."""
+    path, near = _path(recipe), _near(radius, noise)
+    if not isinstance(recipe["path"]["pitch"], float):
+        return Legged(recipe, places, (), [], len(_left(path, places, near)) / len(places))
+    above = places[:, 2] > path.derivatives(np.array([path.length / 2]), 0)[0][0, 2]
+    figures: list[TracedNumber] = []
+    ends: list[End] = []
+    untold = 0
+    both: tuple[tuple[End, Array], ...] = (("end", places[above]), ("start", places[~above]))
+    for end, own in both:
+        left = _left(path, own, near)
+        enough = len(left) > max(_FEWEST, _LEAST_SHARE * len(places))
+        found = _leg(recipe, end, own, left, radius, noise) if enough else None
+        if found is None:
+            untold += len(left)
+            continue
+        places = np.add(turned_about(places, found.turned), [0, 0, found.up])
+        recipe, figures = _not_ground(found.recipe, end), found.figures + figures
+        ends.append(end)
+    return Legged(_sprung(recipe, ends), places, tuple(ends), figures, untold / len(places))
+
+
+def _not_ground(recipe: dict[str, Any], end: End) -> dict[str, Any]:
+    """The recipe without the flat face at an end for which the top of its leg was taken."""
+    ends = {key: one for key, one in recipe.get("ends", {}).items() if key != end}
+    others = {key: one for key, one in recipe.items() if key != "ends"}
+    return {**others, **({"ends": ends} if ends else {})}
+
+
+def _left(path: Path, places: Array, near: float, cut: tuple[float, float] = (0.0, 0.0)) -> Array:
+    """Those of the places (n, 3) that are not `near` a path which is cut at its ends, mm."""
+    stations = np.linspace(cut[0], path.length - cut[1], math.ceil(2 * path.length / near) + 2)
+    return places[cKDTree(path.derivatives(stations, 0)[0]).query(places)[0] > near]
+
+
+def _sprung(recipe: dict[str, Any], ends: list[End]) -> dict[str, Any]:
+    """A coil with a hook at both ends is pulled, one with other legs at both is turned."""
+    if len(ends) < 2:
+        return recipe
+    legs = recipe["path"]["legs"]
+    hooks = [legs[end][-1]["kind"] == "hook" for end in ends]
+    if any(hooks) and not all(hooks):
+        return recipe
+    return {**recipe, "spring": {"kind": "extension" if all(hooks) else "torsion"}}
+
+
+@dataclass(frozen=True, eq=False)
+class _Found:
+    """A recipe with one leg more, by how much its part is turned, radians, and up, mm, and what was measured
+    of the leg."""
+
+    recipe: dict[str, Any]
+    turned: float
+    up: float
+    figures: list[TracedNumber]
+
+
+@dataclass(frozen=True)
+class _Kind:
+    """A kind of leg: where its numbers start, what they are at least, and of which of its legs they are the
+    lengths, radii and angles; and the legs of them."""
+
+    start: tuple[float, ...]
+    least: tuple[float, ...]
+    of: tuple[tuple[int, str], ...]
+    legs: Callable[[list[float]], list[dict[str, Any]]]
+
+
+@dataclass(frozen=True, eq=False)
+class _Tip:
+    """Where a coil ends: its `point`, the way on, and the directions outward and up, (3,) each; and its mean
+    radius, mm."""
+
+    point: Array
+    way: Array
+    out: Array
+    up: Array
+
+    @property
+    def coil(self) -> float:
+        return float(np.hypot(*self.point[:2]))
+
+
+def _tip(path: Path, end: End) -> _Tip:
+    point, way = (one[0] for one in path.derivatives(np.array([path.length if end == "end" else 0.0]), 1))
+    way = way / np.linalg.norm(way) * (1 if end == "end" else -1)
+    out = np.append(point[:2], 0.0)
+    out = out - (out @ way) * way
+    out = out / np.linalg.norm(out)
+    up = np.cross(way, out)
+    return _Tip(point, way, out, up * math.copysign(1.0, up[2]))
+
+
+def _kinds(tip: _Tip, left: Array, radius: float) -> Iterator[list[_Kind]]:
+    """The kinds of leg, the plainest first, that may be at the tip of a coil where the places (n, 3) are
+    left. Those of one list are tried together."""
+    short, coil = _SHORT * radius, tip.coil
+    far = float(np.linalg.norm(left - tip.point, axis=1).max())
+    yield [_Kind((far,), (radius,), ((0, "length"),), lambda x: [_straight(x[0])])]
+
+    def hook(form: str) -> _Kind:
+        reach = short if form == "half-loop" else coil
+
+        def legs(x: list[float]) -> list[dict[str, Any]]:
+            return [{"kind": "hook", "form": form, "bend_radius": x[0], "reach": x[1], "radius": x[2]}]
+
+        of = ((0, "bend_radius"), (0, "reach"), (0, "radius"))
+        return _Kind((2 * radius, reach, coil), (radius, 0.0, radius), of, legs)
+
+    yield [hook(form) for form in ("half-loop", "full-loop", "side-loop")]
+    side, angle, first, last = _bend(tip, left, radius)
+
+    def bent(before: bool, wide: float) -> _Kind:
+        def legs(x: list[float]) -> list[dict[str, Any]]:
+            arc = {"kind": "arc", "radius": x[0], "angle": x[1], "side": side}
+            return [*([_straight(x[3])] if before else []), arc, _straight(x[2])]
+
+        start = (wide * radius, angle, last, *([first] if before else []))
+        arc, of = int(before), ((0, "length"),) if before else ()
+        of = ((arc, "radius"), (arc, "angle"), (arc + 1, "length"), *of)
+        return _Kind(start, (radius, 5.0, short, *([short] if before else [])), of, legs)
+
+    for before in (False, True):
+        yield [bent(before, wide) for wide in _BENDS]
+
+
+def _bend(tip: _Tip, left: Array, radius: float) -> tuple[str, float, float, float]:
+    """Of a leg with one bend about what it bends towards, by how many degrees, and how long, mm, it goes
+    before and after that."""
+    from_tip = left - tip.point
+    along = from_tip @ tip.way
+    aside = np.linalg.norm(from_tip - along[:, None] * tip.way, axis=1)
+    on = np.sort(along[(aside < _NEAR * radius) & (along > 0)])
+    gaps = np.flatnonzero(np.diff(on) > radius)
+    straight = float(on[gaps[0]] if len(gaps) else on[-1]) if len(on) else 0.0
+    far = np.linalg.norm(from_tip, axis=1)
+    last = left[far > far.max() - _STRETCH * radius]
+    rest = last.mean(axis=0) - tip.point - straight * tip.way
+    way = np.linalg.svd(last - last.mean(axis=0), full_matrices=False)[2][0]
+    way = way * math.copysign(1.0, way @ rest)
+    angle = math.degrees(math.acos(min(1.0, max(-1.0, float(way @ tip.way)))))
+    sides = {"outward": tip.out, "inward": -tip.out, "up": tip.up, "down": -tip.up}
+    side = max(sides, key=lambda one: float(way @ sides[one]))
+    bend = _BENDS[1] * radius * math.tan(math.radians(min(angle, 120.0)) / 2)
+    after = float(np.linalg.norm(rest)) + _STRETCH / 2 * radius - bend
+    return side, max(angle, 10.0), max(straight - bend, radius), max(after, radius)
+
+
+def _near(radius: float, noise: float) -> float:
+    """How far, mm, from its line what is of a wire may be."""
+    return _BESIDE * radius + _STRAY * noise
+
+
+def _straight(length: float) -> dict[str, Any]:
+    return {"kind": "straight", "length": length}
+
+
+def _leg(
+    recipe: dict[str, Any], end: End, places: Array, left: Array, radius: float, noise: float
+) -> _Found | None:
+    """The leg at an end, by the places (n, 3) on its side of the coil and those that are left of them; None
+    where none of the kinds keeps to these."""
+    path = _path(_legless(recipe))
+    tip = _tip(path, end)
+    side = _thinned(places, _MOST_BESIDE)
+    for kinds in _kinds(tip, left, radius):
+        at = _At(recipe, end, _thinned(left, _MOST), side, radius, noise)
+        kind, found = min(
+            ((kind, _settled(at, kind, None, _FIRST_ROUNDS)) for kind in kinds), key=lambda one: one[1].cost
+        )
+        # the coil as it was traced goes on where the leg does at first
+        cut = 2 * math.pi * tip.coil * max(-_more(found.x), 0.0)
+        freed = _left(path, places, _near(radius, noise), (0.0, cut) if end == "end" else (cut, 0.0))
+        at = replace(at, places=_thinned(freed, _MOST))
+        kept = _kept(at, kind, _settled(at, kind, found.x, _MOST_ROUNDS))
+        if kept is not None:
+            return kept
+    return None
+
+
+def _thinned(places: Array, most: int) -> Array:
+    return places[:: max(1, len(places) // most)]
+
+
+@dataclass(frozen=True, eq=False)
+class _At:
+    """An end of a recipe's coil, the places (n, 3) that are left there, and all on that side (m, 3)."""
+
+    recipe: dict[str, Any]
+    end: End
+    places: Array
+    side: Array
+    radius: float
+    noise: float
+
+    def legged(self, kind: _Kind, x: Array) -> dict[str, Any]:
+        """The recipe with a leg and with more turns, by all of its numbers."""
+        path = self.recipe["path"]
+        legs = {**path.get("legs", {}), self.end: kind.legs(x[1:].tolist())}
+        return {**self.recipe, "path": {**path, "turns": path["turns"] + _more(x), "legs": legs}}
+
+    def line(self, kind: _Kind, x: Array) -> tuple[Array, Array]:
+        """Places (_SAMPLES, 3) along the leg, from the coil outward, and the tangents there. Raises
+        RecipeError."""
+        path = _path(self.legged(kind, x))
+        assert isinstance(path, JoinedPath)
+        first, last = path.starts[path.main], path.starts[path.main + 1]
+        ends = (last, path.length) if self.end == "end" else (first, 0.0)
+        place, tangent = path.derivatives(np.linspace(*ends, _SAMPLES), 1)
+        turned, up = self.moved(x)
+        outward = 1 if self.end == "end" else -1
+        tangent = outward * tangent / np.linalg.norm(tangent, axis=1, keepdims=True)
+        return turned_about(place - [0, 0, up], -turned), turned_about(tangent, -turned)
+
+    def off(self, kind: _Kind, x: Array) -> tuple[Array, Array]:
+        """How far the places are off the leg's surface (n,), and how far places along the leg are from any
+        (_SAMPLES,), beyond what is near, mm. Raises RecipeError."""
+        line, tangent = self.line(kind, x)
+        far, near = cKDTree(line).query(self.places)
+        along = np.einsum("ij,ij->i", self.places - line[near], tangent[near])
+        along[(near == 0) | (near == len(line) - 1)] = 0.0
+        surface = np.sqrt(np.maximum(far**2 - along**2, 0.0)) - self.radius
+        bare = np.maximum(self.tree.query(line)[0] - _NEAR * self.radius, 0.0)
+        return surface, bare
+
+    def moved(self, x: Array) -> tuple[float, float]:
+        """How far, radians, the part is turned and up, mm, in its recipe's place: by the turns that are wound
+        before its start."""
+        if self.end == "end":
+            return 0.0, 0.0
+        sign = 1 if self.recipe["path"]["hand"] == "right" else -1
+        return sign * 2 * math.pi * _more(x), self.pace * _more(x)
+
+    @cached_property
+    def pace(self) -> float:
+        """How far the wire climbs in a turn at its start, mm."""
+        (place,), (tangent,) = _path(_legless(self.recipe)).derivatives(np.zeros(1), 1)
+        return float(2 * math.pi * np.hypot(*place[:2]) * tangent[2] / np.hypot(*tangent[:2]))
+
+    @cached_property
+    def tree(self) -> cKDTree:
+        return cKDTree(self.side)
+
+
+def _more(x: Array) -> float:
+    """By how many more turns; 1 for none, so that it is tried in steps that are not too small."""
+    return float(x[0]) - 1
+
+
+def _settled(at: _At, kind: _Kind, start: Array | None, rounds: int) -> Any:
+    """The numbers of a kind of leg, after those of how many more turns, that keep to the places best."""
+    count = len(at.places)
+
+    def off(x: Array) -> Array:
+        try:
+            surface, bare = at.off(kind, x)
+        except RecipeError:
+            return np.full(count + _SAMPLES, 10 * at.radius)
+        return np.concatenate([surface, bare * math.sqrt(count / _SAMPLES)])
+
+    return least_squares(
+        off,
+        [1.0, *kind.start] if start is None else start,
+        bounds=([1 - _AWAY, *kind.least], [1 + _AWAY, *(np.inf for _ in kind.start)]),
+        x_scale=np.maximum(np.abs([0.02, *kind.start]), 0.05),
+        loss="soft_l1",
+        f_scale=max(2 * at.noise, _FIT * at.radius),
+        diff_step=1e-3,
+        max_nfev=rounds,
+    )
+
+
+def _kept(at: _At, kind: _Kind, settled: Any) -> _Found | None:
+    """The leg, as long as it is seen; None where it does not keep to the places."""
+    x = settled.x
+    try:
+        surface, bare = at.off(kind, x)
+    except RecipeError:
+        return None
+    fit = spread_of(surface)
+    explained = float((np.abs(surface) < _ON * at.radius).mean())
+    seen = float((bare <= 0).mean())
+    if explained < _EXPLAINED or seen < _SEEN or fit > 2 * at.noise + _FIT * at.radius:
+        return None
+    recipe = at.legged(kind, np.round(x, 4))
+    last = recipe["path"]["legs"][at.end][-1]
+    if last["kind"] == "straight":
+        line, tangent = at.line(kind, x)
+        last["length"] = round(max(last["length"] + _beyond(at, line[-1], tangent[-1]), at.radius), 4)
+    sure = _POINT * at.radius + 2 * max(fit, at.noise) * np.sqrt(
+        np.diag(np.linalg.pinv(settled.jac.T @ settled.jac))
+    )
+    figures = [
+        TracedNumber(
+            f"{at.end}_{which}_{key}",
+            f"{'Hook' if leg['kind'] == 'hook' else 'Leg'} at the {at.end}: {_TOLD[leg['kind'], key]}",
+            leg[key],
+            float(half) + (2 * at.noise + _JOINT * at.radius if key == "length" else 0.0),
+            "°" if key == "angle" else "mm",
+            f"/path/legs/{at.end}/{which}/{key}",
+        )
+        for (which, key), half in zip(kind.of, sure[1:], strict=True)
+        for leg in [recipe["path"]["legs"][at.end][which]]
+    ]
+    return _Found(recipe, *at.moved(x), figures)
+
+
+def _beyond(at: _At, tip: Array, way: Array) -> float:
+    """How far, mm, the wire goes on beyond the tip of its leg: to the middle of its end face, or where none
+    was seen to the outermost places."""
+    from_tip = at.places - tip
+    along = from_tip @ way
+    aside = np.linalg.norm(from_tip - along[:, None] * way, axis=1)
+    own = along[(aside < _NEAR * at.radius) & (along > -_LAST * at.radius)]
+    if not len(own):
+        return 0.0
+    rim = float(np.percentile(own, 99))
+    face = along[(aside < _FACE * at.radius) & (np.abs(along - rim) < at.radius / 2)]
+    return float(np.median(face)) if len(face) >= _FEW else rim
+
+
+def _path(recipe: dict[str, Any]) -> Path:
+    typed = read_recipe(recipe)
+    assert isinstance(typed, Recipe)
+    return resolve(typed).path.path("/path", NO_REACH)
+
+
+def _legless(recipe: dict[str, Any]) -> dict[str, Any]:
+    return {**recipe, "path": {key: one for key, one in recipe["path"].items() if key != "legs"}}
