@@ -1,29 +1,33 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { Canvas, type GLProps } from "@react-three/fiber";
-import { useState, type ReactNode } from "react";
+import { Canvas } from "@react-three/fiber";
+import { Component, useState, type ReactNode } from "react";
 import { WebGLRenderer, type WebGLRendererParameters } from "three";
 
-/** What draws; where the browser cannot, it is told, and nothing is waited for. */
-function drawer(cannot: () => void): GLProps {
-  return async (props) => {
-    try {
-      const renderer = new WebGLRenderer(props as WebGLRendererParameters);
-      renderer.localClippingEnabled = true;
-      return renderer;
-    } catch {
-      cannot();
-      return new Promise<WebGLRenderer>(() => undefined);
-    }
-  };
+class NoWebGL extends Error {}
+
+/** What draws; throws NoWebGL where the browser cannot. */
+function drawer(props: WebGLRendererParameters) {
+  try {
+    const renderer = new WebGLRenderer(props);
+    renderer.localClippingEnabled = true;
+    return renderer;
+  } catch {
+    throw new NoWebGL();
+  }
 }
 
-/** The place where the part is drawn in space; says so where the browser cannot draw, or lost what it drew with. */
-export function Space({ children }: { children: ReactNode }) {
-  const [able, setAble] = useState(true);
-  const [lost, setLost] = useState(false);
-  if (!able) {
+class Drawn extends Component<{ children: ReactNode }, { able: boolean }> {
+  state = { able: true };
+
+  static getDerivedStateFromError(reason: unknown) {
+    if (!(reason instanceof NoWebGL)) throw reason;
+    return { able: false };
+  }
+
+  render() {
+    if (this.state.able) return this.props.children;
     return (
       <Said title="This browser cannot show the part in 3D">
         WebGL is switched off or missing. Figures, checks, drawings and files work without it;
@@ -31,6 +35,11 @@ export function Space({ children }: { children: ReactNode }) {
       </Said>
     );
   }
+}
+
+/** The place where the part is drawn in space; says so where the browser cannot draw, or lost what it drew with. */
+export function Space({ children }: { children: ReactNode }) {
+  const [lost, setLost] = useState(false);
   if (lost) {
     return (
       <Said title="The 3D view was lost">
@@ -40,19 +49,21 @@ export function Space({ children }: { children: ReactNode }) {
     );
   }
   return (
-    <Canvas
-      frameloop="demand"
-      gl={drawer(() => setAble(false))}
-      dpr={[1, 2]}
-      onCreated={({ gl }) =>
-        gl.domElement.addEventListener("webglcontextlost", (event) => {
-          event.preventDefault();
-          if (gl.domElement.isConnected) setLost(true);
-        })
-      }
-    >
-      {children}
-    </Canvas>
+    <Drawn>
+      <Canvas
+        frameloop="demand"
+        gl={(props) => drawer(props as WebGLRendererParameters)}
+        dpr={[1, 2]}
+        onCreated={({ gl }) =>
+          gl.domElement.addEventListener("webglcontextlost", (event) => {
+            event.preventDefault();
+            if (gl.domElement.isConnected) setLost(true);
+          })
+        }
+      >
+        {children}
+      </Canvas>
+    </Drawn>
   );
 }
 

@@ -4,7 +4,7 @@ import Slider from "@mui/material/Slider";
 import Stack from "@mui/material/Stack";
 import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
-import { Canvas, useThree } from "@react-three/fiber";
+import { useThree } from "@react-three/fiber";
 import { useEffect, useMemo, useState } from "react";
 import {
   Box3,
@@ -18,6 +18,7 @@ import {
 import { GLTFLoader } from "three/addons/loaders/GLTFLoader.js";
 import type { Ran } from "../api/client";
 import { Camera } from "../bench/Camera";
+import { Space } from "../bench/Space";
 import { useLook } from "../look/Look";
 import { digits } from "../look/numbers";
 import { VerdictMark } from "../look/Verdict";
@@ -136,7 +137,7 @@ function Stage({ scene, frame, stopped }: { scene: Group; frame: number; stopped
     return box.getBoundingSphere(new Sphere());
   }, [pieces]);
   return (
-    <Canvas frameloop="demand" dpr={[1, 2]}>
+    <Space>
       <Camera parallel={false} sphere={sphere} wanted={wanted} />
       <hemisphereLight args={["#ffffff", "#8a7d6c", 1.5]} />
       <directionalLight position={[-40, -90, 120]} intensity={2.2} />
@@ -148,7 +149,7 @@ function Stage({ scene, frame, stopped }: { scene: Group; frame: number; stopped
           colour={stopped ? colours.stop : "#b8693d"}
         />
       ))}
-    </Canvas>
+    </Space>
   );
 }
 
