@@ -1,6 +1,7 @@
 """Scanned bodies traced back to the recipes that made them."""
 
 import json
+import math
 
 import numpy as np
 import pytest
@@ -589,3 +590,60 @@ def test_bytes_that_are_no_text_are_no_table():
     with pytest.raises(RecipeError) as caught:
         trace(b"\xff\xfe\x00" * 400, ".csv", "mm", "scan")
     assert caught.value.problems[0].place == "/file"
+
+
+ARC = [[round(60 * math.cos(a), 4), round(60 * math.sin(a), 4), 0] for a in np.linspace(0, 2.5, 6)]
+S = [[0, 0, 0], [30, 5, 10], [60, -5, 15], [90, 10, 0]]
+WINDINGS = {
+    "on an arc": ({"points": ARC}, 9.0, 14.0, "right", 2.0),
+    "to the left on an S": ({"points": S}, 6.0, 17.3, "left", 1.5),
+}
+
+
+@pytest.mark.parametrize(
+    ("name", "noise", "missing"), [("on an arc", 0, 0), ("to the left on an S", 0.03, 0.3)]
+)
+def test_a_coil_whose_axis_is_a_curve_is_traced(name, noise, missing):
+    around, radius, turns, hand, wire = WINDINGS[name]
+    core = {"kind": "points", **around}
+    path = {"kind": "winding", "around": core, "radius": radius, "turns": turns, "hand": hand}
+    recipe = {"path": path, "section": {"kind": "round", "diameter": wire}}
+    found = trace_surface(scan(recipe, noise, missing, seed=3), "wound")
+    assert found.kind == "winding"
+    told = {one.key: one for one in found.figures}
+    length = part_of({"format": "metaspira/1", **recipe}).path.core.length
+    for key, value in (("wire_diameter", wire), ("radius", radius), ("turns", turns), ("curve", length)):
+        assert told[key].value == pytest.approx(value, abs=told[key].sure), key
+    assert told["wire_diameter"].value == pytest.approx(wire, rel=4e-3)
+    assert told["radius"].value == pytest.approx(radius, rel=2e-3)
+    assert told["turns"].sure < 0.15
+    assert found.recipe["path"]["hand"] == hand
+    assert found.deviation.mean < 0.03 * wire
+    assert part_of(found.rounded).path.length > 0
+
+
+@pytest.mark.parametrize("hand", [1, -1])
+def test_a_bar_along_a_curve_that_twists_is_traced(hand):
+    section = {"kind": "rectangle", "width": 8, "height": 5, "corner_radius": 1}
+    recipe = {
+        "path": {"kind": "points", "points": S},
+        "section": section,
+        "along": {"twist": {"total": 200 * hand}},
+    }
+    found = trace_surface(scan(recipe, seed=3), "bent")
+    assert found.kind == "bar" and found.recipe["path"]["kind"] == "points"
+    told = {one.key: one for one in found.figures}
+    assert told["length"].value == pytest.approx(104.025, abs=told["length"].sure)
+    assert told["twist"].value == pytest.approx(200 * hand, abs=told["twist"].sure)
+    sizes = sorted(found.recipe["section"][key] for key in ("width", "height"))
+    assert sizes == pytest.approx([5, 8], rel=2e-3)
+    assert found.deviation.mean < 0.02
+
+
+def test_a_bent_rod_is_no_plain_bar():
+    recipe = {"path": {"kind": "points", "points": ARC}, "section": {"kind": "round", "diameter": 5}}
+    found = trace_surface(scan(recipe, seed=3), "rod")
+    assert found.kind == "bar" and "along" not in found.recipe
+    told = {one.key: one for one in found.figures}
+    assert told["diameter"].value == pytest.approx(5, abs=told["diameter"].sure)
+    assert told["length"].value == pytest.approx(150, rel=2e-3)

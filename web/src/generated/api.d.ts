@@ -6798,7 +6798,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "coil" | "thread" | "bar";
+            kind: "coil" | "thread" | "bar" | "winding";
             /** Recipe */
             recipe: {
                 [key: string]: unknown;

@@ -108,7 +108,8 @@ export function TracedBody() {
 const TITLES: Record<Traced["kind"], string> = {
   coil: "A coil",
   thread: "A thread",
-  bar: "A straight bar",
+  bar: "A bar",
+  winding: "A coil around a curve",
 };
 
 function takes(found: Traced): string {

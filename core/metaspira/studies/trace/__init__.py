@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import replace
-from typing import Any, Literal
+from typing import Any
 
 import numpy as np
 import trimesh
@@ -19,14 +19,17 @@ from metaspira.problems import Problem, RecipeError
 from metaspira.processes import Progress
 from metaspira.references.placed import PlacedBody
 from metaspira.studies.trace.bar import TracedBar, bar_of
+from metaspira.studies.trace.bent import Bend, bends_of
+from metaspira.studies.trace.bent_bar import bent_bar_of
 from metaspira.studies.trace.coil import LEG_FOUND, LEG_SURE, TracedCoil, coil_of
 from metaspira.studies.trace.legs import Legged, with_legs
 from metaspira.studies.trace.named import named, wear_of
-from metaspira.studies.trace.rounding import rounded, rounded_bar, rounded_thread
+from metaspira.studies.trace.rounding import rounded, rounded_bar, rounded_thread, rounded_winding
 from metaspira.studies.trace.scan import Scan, Surface, scan_of
 from metaspira.studies.trace.screw import TURNED_OVER, Screw, screw_of, turned_about
 from metaspira.studies.trace.thread import TracedThread, thread_of
-from metaspira.studies.trace.traced import Designation, Deviation, Ghost, Traced, TracedNumber
+from metaspira.studies.trace.traced import Designation, Deviation, Ghost, Traced, TracedKind, TracedNumber
+from metaspira.studies.trace.winding import TracedWinding, winding_of
 from metaspira.studies.trace.wire import WoundWire, shaped_wire, wound_wire
 from metaspira.sweep.mesh import as_one
 
@@ -52,7 +55,7 @@ SECONDS, MEMORY = 60.0, 2 * 2**30
 
 _ROUND, _ROUGH, _COVERED, _HALF, _LEAST_TURNS = 0.04, 0.25, 0.55, 0.65, 0.6
 _EVEN, _CLEARLY, _LEFT = 0.012, 0.7, 0.02
-_FOLDS, _TRUSTED = 0.3, 0.05
+_FOLDS, _FOLDS_OF_FEW, _FEW_TURNS, _TRUSTED, _FAR_OFF = 0.3, 0.1, 3, 0.05, 0.25
 _STEEPEST = math.radians(32)
 _PROBES = 4000
 _LEAST_SIZE, _FLAT = 1e-3, 1e-4
@@ -111,23 +114,58 @@ def trace_surface(surface: Surface, name: str, progress: Progress = lambda share
     screw = screw_of(scan)
     progress(0.3, "looking for the wire")
     wire = _wire(scan, screw)
+    refused: RecipeError | None = None
     if wire is not None and _is_wire(wire):
-        progress(0.6, "fitting a coil")
+        progress(0.5, "fitting a coil")
         coil = coil_of(wire)
-        if coil is not None:
-            progress(0.9, "measuring how far it is off")
-            return _coil(name, scan, coil)
+        found = None if coil is None else _coil(name, scan, coil)
+        if isinstance(found, Traced):
+            return found
+        refused = found
     progress(0.6, "looking for a thread")
     thread = thread_of(scan, screw)
-    if thread is not None and thread.spread < _FOLDS and thread.lead_angle < _STEEPEST:
-        progress(0.9, "measuring how far it is off")
-        return _thread(name, scan, thread)
+    if refused is None and thread is not None and _is_thread(thread):
+        found = _thread(name, scan, thread)
+        if isinstance(found, Traced):
+            return found
+        refused = found
     progress(0.7, "looking for a bar")
-    bar = bar_of(scan, screw)
+    bar = None if refused is not None else bar_of(scan, screw)
     if bar is not None and not bar.plain:
-        progress(0.9, "measuring how far it is off")
         return _bar(name, scan, bar)
-    raise RecipeError(_nothing(wire, thread, bar))
+    bent = None if bar is not None else _bent(name, scan, progress)
+    if bent is not None:
+        return bent
+    raise RecipeError(_nothing(wire, thread, bar)) if refused is None else refused
+
+
+def _bent(name: str, scan: Scan, progress: Progress) -> Traced | None:
+    """The winding or the bar along the first curve that one keeps to; None where none does."""
+    progress(0.8, "looking for a curve that it follows")
+    for bend in bends_of(scan):
+        try:
+            found, size = _around(name, scan, bend) if bend.hollow(scan) else _along(name, scan, bend)
+        except RecipeError:  # a curve that bends too tightly for what is around it
+            continue
+        if found is not None and _trusted(found.deviation, size, scan.noise):
+            return found
+    return None
+
+
+def _around(name: str, scan: Scan, bend: Bend) -> tuple[Traced | None, float]:
+    """The winding around a curve, and how thick its wire is, mm."""
+    winding = winding_of(scan, bend)
+    return (None, 0.0) if winding is None else (_winding(name, scan, winding), 2 * winding.wire.radius)
+
+
+def _along(name: str, scan: Scan, bend: Bend) -> tuple[Traced | None, float]:
+    """The bar along a curve, and how large its section is, mm."""
+    bar = bent_bar_of(scan, bend)
+    return (None, 0.0) if bar is None else (_bar(name, scan, bar), bar.size)
+
+
+def _trusted(found: Deviation | None, size: float, noise: float) -> bool:
+    return found is not None and found.mean <= _TRUSTED * size + 2 * noise
 
 
 def _wire(scan: Scan, screw: Screw) -> WoundWire | None:
@@ -148,13 +186,19 @@ def _is_wire(wire: WoundWire) -> bool:
     return fits and even and wire.covered > _COVERED and wire.turns > _LEAST_TURNS
 
 
+def _is_thread(thread: TracedThread) -> bool:
+    """Of few turns it has to fit well: a bent rod is like two of them by chance."""
+    folds = _FOLDS if thread.length > _FEW_TURNS * thread.pitch else _FOLDS_OF_FEW
+    return thread.spread < folds and thread.lead_angle < _STEEPEST
+
+
 def _nothing(wire: WoundWire | None, thread: TracedThread | None, bar: TracedBar | None) -> Problem:
     if bar is not None:
         reason = "it is a plain straight bar: nothing in it is wound, twisted or tapered"
     elif thread is not None and thread.lead_angle >= _STEEPEST:
         reason = "its surface winds too steeply for a thread, and no twisted bar was found"
     elif wire is None:
-        reason = "no wire that is wound around an axis, no thread and no twisted bar was found in it"
+        reason = "no wire that is wound around an axis, no thread and no twisted or bent bar was found in it"
     elif max(wire.noise / _ROUGH, wire.uneven / _ROUND) >= wire.radius:
         reason = (
             "no coil and no thread was found: the surface lies "
@@ -162,11 +206,11 @@ def _nothing(wire: WoundWire | None, thread: TracedThread | None, bar: TracedBar
         )
     else:
         reason = f"only {100 * wire.covered:.0f} % of the surface lies on one wire, and no thread was found"
-    remedy = "give one coil, one thread or one twisted bar, without its surroundings"
+    remedy = "give one coil, one thread or one twisted or bent bar, without its surroundings"
     return Problem("/file", reason, remedy)
 
 
-def _coil(name: str, scan: Scan, coil: TracedCoil) -> Traced:
+def _coil(name: str, scan: Scan, coil: TracedCoil) -> Traced | RecipeError:
     wire = coil.wire
     places = _in_its_place(wire.axis.upright(scan.points), coil)
     legged = Legged(coil.recipe, places, (), [], 1 - wire.covered)
@@ -176,10 +220,10 @@ def _coil(name: str, scan: Scan, coil: TracedCoil) -> Traced:
     recipe = {**legged.recipe, "name": name}
     off = _off(places, recipe, wire.radius)
     found = _deviation(off, wire.radius)
-    if found is None or found.mean > _TRUSTED * 2 * wire.radius + 2 * wire.noise:
+    if not _trusted(found, 2 * wire.radius, wire.noise):
         far = "far" if found is None else f"{found.mean:.2g} mm"
         reason = f"the coil that fits best is {far} off the surface; its turns could not be told apart"
-        raise RecipeError(
+        return RecipeError(
             Problem("/file", reason, "give a finer scan, with less noise and more of the wire seen")
         )
     told = _beside(scan)
@@ -201,6 +245,19 @@ def _coil(name: str, scan: Scan, coil: TracedCoil) -> Traced:
     )
 
 
+def _winding(name: str, scan: Scan, winding: TracedWinding) -> Traced:
+    recipe, wire = {**winding.recipe, "name": name}, winding.wire
+    places = winding.places[:: max(1, len(winding.places) // _PROBES)]
+    told = _beside(scan)
+    if 1 - wire.covered > _LEFT:
+        told.append(
+            f"{100 * (1 - wire.covered):.0f} % of the surface is not of the winding, and was left out"
+        )
+    even = rounded_winding(recipe)
+    off = _off(places, recipe, wire.radius)
+    return _compared("winding", recipe, even, winding.figures, told, places, off, wire.radius)
+
+
 def _bar(name: str, scan: Scan, bar: TracedBar) -> Traced:
     recipe = {**bar.recipe, "name": name}
     places = bar.places[:: max(1, len(bar.places) // _PROBES)]
@@ -212,7 +269,7 @@ def _bar(name: str, scan: Scan, bar: TracedBar) -> Traced:
 
 
 def _compared(
-    kind: Literal["coil", "thread", "bar"],
+    kind: TracedKind,
     recipe: dict[str, Any],
     even: dict[str, Any],
     figures: list[TracedNumber],
@@ -259,7 +316,7 @@ def _in_its_place(points: Array, coil: TracedCoil) -> Array:
     return np.asarray(turned * (1.0 if wire.right else TURNED_OVER) - [0, 0, coil.lift])
 
 
-def _thread(name: str, scan: Scan, thread: TracedThread) -> Traced:
+def _thread(name: str, scan: Scan, thread: TracedThread) -> Traced | RecipeError:
     known = named(thread)
     told = _beside(scan)
     if known.standard is None:
@@ -283,4 +340,7 @@ def _thread(name: str, scan: Scan, thread: TracedThread) -> Traced:
     even = rounded_thread(recipe)
     places = known.places[:: max(1, len(known.places) // _PROBES)]
     off = _off(places, recipe, thread.depth)
+    if float(np.median(np.abs(off))) > _FAR_OFF * thread.depth + 2 * scan.noise:
+        reason = f"the thread that fits best is {np.median(np.abs(off)):.2g} mm off the surface"
+        return RecipeError(Problem("/file", reason, "give one thread, without its surroundings"))
     return _compared("thread", recipe, even, figures, told, places, off, thread.depth, known.designations)

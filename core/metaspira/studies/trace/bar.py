@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 from metaspira.numbers.jets import Array
@@ -21,7 +22,7 @@ from metaspira.studies.trace.around import (
     without_gaps,
 )
 from metaspira.studies.trace.cone import around_cone, beside, toward
-from metaspira.studies.trace.outline import SectionFound, section_of
+from metaspira.studies.trace.outline import SectionFound, places_around, section_of, ways_of
 from metaspira.studies.trace.scan import Scan, middle_near, spread_of
 from metaspira.studies.trace.screw import TURNED_OVER, Screw, turned_about
 from metaspira.studies.trace.traced import TracedNumber
@@ -38,6 +39,8 @@ _TWISTED, _TAPERED = math.radians(3), 0.01
 _EVEN, _POINTS = math.radians(1.5), 9
 _EVEN_SIZE, _MOST = 0.004, 95
 _BIN = 2 * math.pi / _WAYS
+_RIM, _ASIDE = 3, 0.3
+_WAYS_OF = ways_of(_WAYS)
 
 
 @dataclass(frozen=True, eq=False)
@@ -59,22 +62,23 @@ def bar_of(scan: Scan, screw: Screw) -> TracedBar | None:
     not one outline, or it is no longer than wide."""
     longest = _longest(scan)
     axes = (screw, longest, around_cone(scan, longest))
-    found = [cut for axis in axes if (cut := _cut(scan, axis)) is not None]
+    found = [cut for axis in axes if (cut := cut_along(scan, axis)) is not None]
     if not found:
         return None
     slices = min(found, key=lambda one: one.off / one.size)
-    if slices.off > _FITS * slices.size:
+    if not slices.fits:
         return None
     # it begins where it is thickest
-    return _described(slices.turned_over if slices.scale[-1] > 1 + _TAPERED else slices)
+    return described(slices.turned_over if slices.scale[-1] > 1 + _TAPERED else slices)
 
 
 @dataclass(frozen=True, eq=False)
-class _Slices:
+class Slices:
     """Places (n, 3) upright, from the start of a bar of `length`, mm; at the heights `at` (k,) it is turned
-    by `turn` (k,), radians, and `scale` (k,) as large as the outline of radii `outline` (_WAYS,), mm; `off`
-    is how far places lie off it, mm, and `facets` how far the mesh's corners do; of the way around the share
-    `seen` was."""
+    by `turn` (k,), radians, and `scale` (k,) as large as the outline of radii `outline` (_WAYS,), mm, and its
+    places are so far `beside` (k, 2) it, mm; `off` is how far places lie off it, mm, and `facets` how far the
+    mesh's corners do; of the way around the share `seen` was. `line` (4,) is by how much its axis is shifted,
+    mm, and leans, and `low` where along the one that it was cut along it begins, mm."""
 
     places: Array
     length: float
@@ -83,7 +87,14 @@ class _Slices:
     outline: Array
     off: float
     seen: float
+    beside: Array
+    line: Array
+    low: float = 0.0
     facets: float = 0.0
+
+    @property
+    def fits(self) -> bool:
+        return self.off <= _FITS * self.size
 
     @property
     def at(self) -> Array:
@@ -94,7 +105,7 @@ class _Slices:
         return float(np.median(self.outline))
 
     @property
-    def turned_over(self) -> _Slices:
+    def turned_over(self) -> Slices:
         """The bar from its other end, turned over about x."""
         return replace(
             self,
@@ -104,6 +115,24 @@ class _Slices:
             outline=self.outline[::-1] * self.scale[-1],
         )
 
+    @property
+    def middle(self) -> Array:
+        """Places (k + 2, 3) of the middle of the bar, from end to end, beside what it was cut along, mm."""
+        heights = np.concatenate([[0.0], self.at, [self.length]])
+        own = slice(_RIM, -_RIM)  # some places of the outermost slices are of the end faces
+        within = np.stack([np.interp(heights, self.at[own], one) for one in self.beside[own].T], axis=1)
+        leans = self.line[:2] + np.outer(heights - self.length / 2, self.line[2:])
+        # with its outline shifted one way and the curve the other, the bar would be the same
+        centre = complex(*shapely.Polygon(places_around(_WAYS_OF, self.outline)).centroid.coords[0])
+        turned = (
+            centre
+            * np.interp(heights, self.at, self.scale)
+            * np.exp(1j * np.interp(heights, self.at, self.turn))
+        )
+        return np.column_stack(
+            [within + leans + np.stack([turned.real, turned.imag], axis=1), heights + self.low]
+        )
+
 
 def _longest(scan: Scan) -> Screw:
     middle = scan.points.mean(axis=0)
@@ -111,7 +140,7 @@ def _longest(scan: Scan) -> Screw:
     return Screw(axis, middle, math.inf, 1.0)
 
 
-def _cut(scan: Scan, screw: Screw) -> _Slices | None:
+def cut_along(scan: Scan, screw: Screw) -> Slices | None:
     points, across = screw.upright(scan.points), scan.normals @ screw.axis
     low, high = (_end(points[:, 2], across, way) for way in (-1, 1))
     length = high - low
@@ -126,10 +155,11 @@ def _cut(scan: Scan, screw: Screw) -> _Slices | None:
     turn, scale = _turned(picture)
     corners = screw.upright(scan.corners) - [0, 0, low]
     turn = turn + rate * _heights(length)
-    return _settled(wall, length, turn, scale, points - [0, 0, low], corners)
+    slices = _settled(wall, length, turn, scale, points - [0, 0, low], corners)
+    return None if slices is None else replace(slices, low=low)
 
 
-def _facets(slices: _Slices, line: Array, corners: Array) -> float:
+def _facets(slices: Slices, line: Array, corners: Array) -> float:
     """How far, mm, the corners of the mesh lie off the outline of its triangles, which are chords."""
     moved = _along(corners, line, slices.length)
     way = np.arctan2(moved[:, 1], moved[:, 0]) - np.interp(moved[:, 2], slices.at, slices.turn)
@@ -193,7 +223,7 @@ def _unlike(laid: Array, known: Array, size: float, turned: int) -> tuple[float,
 
 def _settled(
     wall: Array, length: float, turn: Array, scale: Array, places: Array, corners: Array
-) -> _Slices | None:
+) -> Slices | None:
     """The slices turned, scaled and moved by least squares until their places lie on one outline; the axis
     is moved with them."""
     row, at = bins_of(wall[:, 2] / length, _SLICES), _heights(length)
@@ -220,7 +250,9 @@ def _settled(
         turn, scale = turn + step[:, 0], scale * (1 + step[:, 1])
         turn, scale = _smooth(turn), _smooth(scale)
         line = line + _shifted(moved, off * factor, weight, length)
-        found = _Slices(places, length, turn, scale, outline, spread_of(off * factor), seen)
+        near = (np.abs(off) < _ASIDE * here).astype(float)
+        aside = _by_slice(row, toward(moved, moved[:, 2])[:, :2], off * factor, near)
+        found = Slices(places, length, turn, scale, outline, spread_of(off * factor), seen, aside, line)
         offs.append(found.off)
         if len(offs) > _PATIENT and offs[-1] > _BETTER * offs[-_PATIENT]:
             break
@@ -262,25 +294,58 @@ def _smooth(values: Array) -> Array:
     return np.asarray(middle)
 
 
-def _described(slices: _Slices) -> TracedBar:
-    section = section_of(slices.outline, max(slices.off, 1e-3 * slices.size))
-    twist, begins, total = (None, 0.0, 0.0) if section.recipe["kind"] == "round" else _twist(slices)
-    growth, first, grown = _growth(slices)
-    section = section.scaled(first)
-    along = {key: one for key, one in (("twist", twist), ("size", growth)) if one}
-    recipe = {
-        "format": "metaspira/1",
-        "unit": "mm",
-        "path": {"kind": "straight", "length": round(slices.length, 4)},
-        "section": section.recipe,
-        **({"along": along} if along else {}),
-    }
-    places = turned_about(slices.places, -begins - section.turned)
-    figures = _figures(slices, section, along, total, grown)
-    return TracedBar(recipe, places, slices.size, slices.seen, not along, figures)
+def described(slices: Slices) -> TracedBar:
+    """The straight bar that slices are of."""
+    bar = _Measured.of(slices)
+    recipe = bar.recipe({"kind": "straight", "length": round(slices.length, 4)}, bar.along)
+    places = turned_about(slices.places, -bar.begins)
+    return TracedBar(recipe, places, slices.size, slices.seen, not bar.along, bar.figures)
 
 
-def _twist(slices: _Slices) -> tuple[dict[str, Any] | None, float, float]:
+def described_along(slices: Slices, path: dict[str, Any], places: Array) -> TracedBar:
+    """The bar along a path that slices are of which were laid straight along it; `places` (n, 3), mm, are
+    those of the scan."""
+    bar = _Measured.of(slices)
+    lean = round(math.degrees(bar.begins) - 90, 2)  # cut upright, its x is where −y was
+    twist = bar.along.get("twist", {"total": 0.0})
+    if "points" in twist:
+        leaning = {**twist, "points": [[at, round(angle + lean, 4)] for at, angle in twist["points"]]}
+    else:
+        leaning = {"from": lean, "to": round(lean + twist["total"], 3)}
+    along = bar.along if bar.section.recipe["kind"] == "round" else {**bar.along, "twist": leaning}
+    figures = [replace(one, input=None) if one.key in ("length", "twist") else one for one in bar.figures]
+    return TracedBar(bar.recipe(path, along), places, slices.size, slices.seen, False, figures)
+
+
+@dataclass(frozen=True, eq=False)
+class _Measured:
+    """The section of slices, how it goes along them, the angle that it begins at, radians, and figures."""
+
+    section: SectionFound
+    along: dict[str, Any]
+    begins: float
+    figures: list[TracedNumber]
+
+    @classmethod
+    def of(cls, slices: Slices) -> _Measured:
+        section = section_of(slices.outline, max(slices.off, 1e-3 * slices.size))
+        twist, begins, total = (None, 0.0, 0.0) if section.recipe["kind"] == "round" else _twist(slices)
+        growth, first, grown = _growth(slices)
+        section = section.scaled(first)
+        along = {key: one for key, one in (("twist", twist), ("size", growth)) if one}
+        return cls(section, along, begins + section.turned, _figures(slices, section, along, total, grown))
+
+    def recipe(self, path: dict[str, Any], along: dict[str, Any]) -> dict[str, Any]:
+        return {
+            "format": "metaspira/1",
+            "unit": "mm",
+            "path": path,
+            "section": self.section.recipe,
+            **({"along": along} if along else {}),
+        }
+
+
+def _twist(slices: Slices) -> tuple[dict[str, Any] | None, float, float]:
     """The twist as in a recipe, even where it is; the angle that it begins at, radians; and its total,
     degrees."""
     at, turn = slices.at[1:-1], slices.turn[1:-1]
@@ -294,7 +359,7 @@ def _twist(slices: _Slices) -> tuple[dict[str, Any] | None, float, float]:
     return even, float(begins), math.degrees(total)
 
 
-def _growth(slices: _Slices) -> tuple[dict[str, Any] | None, float, float]:
+def _growth(slices: Slices) -> tuple[dict[str, Any] | None, float, float]:
     """The size as in a recipe, even where it is; how large the outline is at the start; and how many times
     that at the end."""
     share, scale = slices.at[1:-1] / slices.length, slices.scale[1:-1]
@@ -309,7 +374,7 @@ def _growth(slices: _Slices) -> tuple[dict[str, Any] | None, float, float]:
 
 
 def _figures(
-    slices: _Slices, section: SectionFound, along: dict[str, Any], total: float, grown: float
+    slices: Slices, section: SectionFound, along: dict[str, Any], total: float, grown: float
 ) -> list[TracedNumber]:
     """What was measured, each with half the width (95 %) of its interval: by how far places lie off and how
     many each stands on, and by how far the section is off the outline."""

@@ -1,18 +1,16 @@
 """What is bent along a curve: the curve that it follows, and its places laid straight along that.
 
-A place keeps its distance from the curve and the way it is off it, counted from a direction that is carried along
-without roll: what is square to the curve stays as it is, what goes along it is longer or shorter by how far out of
-the bend it is.
+A place keeps its distance from the curve and the way it is off it, counted from a direction that is carried
+along without roll: what is square to the curve stays as it is, what goes along it is longer or shorter by how
+far out of the bend it is.
 """
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 import numpy as np
-from scipy.interpolate import BSpline, make_lsq_spline
 from scipy.sparse import csr_matrix
 from scipy.sparse.csgraph import connected_components, dijkstra
 from scipy.spatial import cKDTree
@@ -25,14 +23,14 @@ from metaspira.paths.path import CurvePath, Path
 from metaspira.paths.transport import Transport, square_to
 from metaspira.studies.trace.scan import Scan
 
-_SEEDS, _NEAREST = 3000, 6
+_PLACES, _SEEDS, _NEAREST, _BESIDE = 15_000, 3000, 6, 0.8
 _REACHES = (2.5, 5.0, 10.0, 20.0)
 _WHOLE, _FAR = 0.9, 0.3
 _STATIONS, _STEPS = 2000, 3
-_LEVELS, _FEWEST, _NODES = 16, 8, 12
-_ROUNDS = 4
+_LEVELS, _FEWEST, _PIECES, _FINER = 16, 8, (12, 12, 12, 12), (16, 24, 32, 32)
 _BALL, _TWO, _OFTEN = 0.12, 0.2, 0.7
-_MOST_BENT = 0.8
+_MOST_BENT, _HOLLOW = 0.8, 0.15
+_POINTS, _DENSE, _MOST = (3, 4, 5, 6, 8, 10, 13, 17, 22, 30), 200, 95
 
 
 @dataclass(frozen=True, eq=False)
@@ -54,9 +52,9 @@ class Bend:
         axes = np.stack([first, cross(within.tangent, first), within.tangent], axis=1)
         return within.position + beyond, axes
 
-    def laid(self, points: Array) -> Array:
-        """Places (n, 3) laid straight along z."""
-        s = self._nearest(points)
+    def laid(self, points: Array, near: Array | None = None) -> Array:
+        """Places (n, 3) laid straight along z; those that are `near` (n,), mm along it, from there."""
+        s = self._nearest(points, near)
         centre, axes = self._axes(s)
         beside = np.einsum("nij,nj->ni", axes, points - centre)
         return np.column_stack([beside[:, :2], s])
@@ -68,25 +66,39 @@ class Bend:
         corners = self.laid(scan.corners) if len(scan.corners) else scan.corners
         return replace(scan, points=points, normals=normals, corners=corners)
 
+    def hollow(self, scan: Scan) -> bool:
+        """Whether much of a scan faces the curve, as a wire does that is wound around it."""
+        laid = self.straight(scan.thinned(_PLACES))
+        outward = np.einsum("ij,ij->i", laid.points[:, :2], laid.normals[:, :2])
+        return float((outward < 0).mean()) > _HOLLOW
+
     def bent(self, laid: Array) -> Array:
         """Where places (n, 3) that were laid straight are in space."""
         centre, axes = self._axes(laid[:, 2])
         return np.asarray(centre + laid[:, :1] * axes[:, 0] + laid[:, 1:2] * axes[:, 1])
 
-    def _nearest(self, points: Array) -> Array:
-        """The true length (n,) at which the curve is nearest to places (n, 3); beyond its ends that of the
-        way straight on."""
+    def along(self, s: Array) -> Array:
+        """Places (n, 3) of the curve at true lengths (n,)."""
+        return self._axes(s)[0]
+
+    def _nearest(self, points: Array, near: Array | None) -> Array:
+        """The true length (n,) at which the curve is nearest to places (n, 3), beyond its ends that of the
+        way straight on; sought about `near` (n,), else everywhere."""
         length = self.path.length
-        stations = np.linspace(0, length, _STATIONS)
-        s = stations[cKDTree(self.path.derivatives(stations, 0)[0]).query(points)[1]]
+        if near is None:
+            stations = np.linspace(0, length, _STATIONS)
+            near = stations[cKDTree(self.path.derivatives(stations, 0)[0]).query(points)[1]]
+        s = near
         for _ in range(_STEPS):
             at = self.path.at(s % length if self.path.closed else np.clip(s, 0, length))
             off = points - at.position
             stiff = np.maximum(1 - np.einsum("ij,ij->i", off, at.curvature), 1 - _MOST_BENT)
-            beyond = (at.s <= 0) | (at.s >= length)
-            stiff = stiff if self.path.closed else np.where(beyond, 1.0, stiff)
-            s = at.s + np.einsum("ij,ij->i", off, at.tangent) / stiff
-        return np.asarray(s % length if self.path.closed else s)
+            if self.path.closed:
+                s = s + np.einsum("ij,ij->i", off, at.tangent) / stiff
+            else:
+                beyond = (at.s <= 0) | (at.s >= length)
+                s = at.s + np.einsum("ij,ij->i", off, at.tangent) / np.where(beyond, 1.0, stiff)
+        return np.asarray(s)
 
 
 def bend_through(points: Array, closed: bool) -> Bend:
@@ -94,10 +106,45 @@ def bend_through(points: Array, closed: bool) -> Bend:
     return Bend(CurvePath(spline_through(points, closed), closed=closed))
 
 
-def bends_of(points: Array) -> Iterator[Bend]:
-    """The curves that places (n, 3), in no order, may lie around, the finest first: each by how far it is, over
-    steps of one reach, from the place that is farthest away, and then moved into the middle."""
-    seeds = points[:_SEEDS]
+def few_points(bend: Bend, ends: tuple[float, float], closed: bool, tolerance: float) -> Array:
+    """As few places (k, 3) of a curve, between true lengths, as a smooth curve keeps to it through by the
+    `tolerance`, mm."""
+    dense = bend.along(np.linspace(*ends, _DENSE))
+    for count in _POINTS:
+        points = bend.along(np.linspace(*ends, count, endpoint=not closed))
+        if count > 3 or not closed:
+            off = bend_through(points, closed).laid(dense)[:, :2]
+            if np.percentile(np.linalg.norm(off, axis=1), _MOST) < tolerance:
+                break
+    return points
+
+
+@dataclass(frozen=True, eq=False)
+class Level:
+    """A place (3,) that is moved to the origin, and the rotation (3, 3) about it."""
+
+    origin: Array
+    turned: Array
+
+    @classmethod
+    def of(cls, points: Array) -> Level:
+        """The first of places (n, 3) to the origin, and the plane that lies closest to all to that of x
+        and y."""
+        turned = np.linalg.svd(points - points.mean(axis=0), full_matrices=False)[2]
+        return cls(points[0], turned * [[1], [1], [np.linalg.det(turned)]])
+
+    def moved(self, points: Array) -> Array:
+        """Places (n, 3) moved with it."""
+        return np.asarray((points - self.origin) @ self.turned.T)
+
+
+def bends_of(scan: Scan) -> Iterator[Bend]:
+    """The curves that the places of a scan may lie around, the finest first: each by how far they are, over
+    steps of one reach, from the one that is farthest away, and then moved into their middle."""
+    scan = replace(
+        scan, points=scan.points[:_PLACES], normals=scan.normals[:_PLACES], corners=np.empty((0, 3))
+    )
+    seeds = scan.points[:_SEEDS]
     size = float(np.ptp(seeds, axis=0).max())
     near = float(np.median(cKDTree(seeds).query(seeds, k=_NEAREST)[0][:, -1]))
     known: list[float] = []
@@ -107,14 +154,23 @@ def bends_of(points: Array) -> Iterator[Bend]:
         nodes = _nodes(seeds, reach * near)
         if nodes is None:
             continue
-        bend: Bend | None = bend_through(*nodes)
-        for _ in range(_ROUNDS):
-            if bend is not None:
-                bend = _in_the_middle(bend, points)
+        bend = _settled(bend_through(*nodes), scan, _PIECES)
         if bend is None or any(abs(bend.path.length / one - 1) < 0.02 for one in known):
             continue
         known.append(bend.path.length)
         yield bend
+
+
+def finer(bend: Bend, scan: Scan) -> Bend | None:
+    """The curve in the middle of finer pieces, of a body that lies close around it."""
+    return _settled(bend, scan.thinned(_PLACES), _FINER)
+
+
+def _settled(bend: Bend | None, scan: Scan, pieces: tuple[int, ...]) -> Bend | None:
+    for count in pieces:
+        if bend is not None:
+            bend = _in_the_middle(bend, scan, count)
+    return bend
 
 
 def _nodes(seeds: Array, reach: float) -> tuple[Array, bool] | None:
@@ -137,9 +193,8 @@ def _nodes(seeds: Array, reach: float) -> tuple[Array, bool] | None:
         far = _from_the_end(graph)
         reached = np.isfinite(far)
         far, places = far[reached], places[reached]
-        levels = _levels(places, far)
-        return np.concatenate([levels, ball[None]]), True
-    return _levels(places, far), False
+        return np.concatenate([_levels(places, far), ball[None]]), True
+    return _levels(places, far)[1:-1], False
 
 
 def _from_the_end(graph: csr_matrix) -> Array:
@@ -170,22 +225,22 @@ def _levels(places: Array, far: Array) -> Array:
     return np.array([places[row == k].mean(axis=0) for k in held])
 
 
-def _in_the_middle(bend: Bend, points: Array) -> Bend | None:
+def _in_the_middle(bend: Bend, scan: Scan, pieces: int) -> Bend | None:
     """The curve moved to the middles of the circles through what lies around each piece of it."""
-    laid = bend.laid(points)
+    straight = bend.straight(scan)
+    laid = straight.points[np.abs(straight.normals[:, 2]) < _BESIDE]
     length = bend.path.length
     low, high = (0.0, length) if bend.path.closed else np.percentile(laid[:, 2], [0.5, 99.5])
-    count = _NODES
-    row = np.floor((laid[:, 2] - low) / (high - low) * count).astype(int)
+    row = np.floor((laid[:, 2] - low) / (high - low) * pieces).astype(int)
     at, beside = [], []
-    for k in range(count):
+    for k in range(pieces):
         own = laid[row == k]
         if len(own) < _FEWEST:
             continue
         # x² + y² = 2 a x + 2 b y + c (Kåsa, IEEE Transactions on Instrumentation and Measurement 25 (1976))
         columns = np.column_stack([2 * own[:, :2], np.ones(len(own))])
         found = np.linalg.lstsq(columns, (own[:, :2] ** 2).sum(axis=1), rcond=None)[0]
-        at.append(float(own[:, 2].mean()) if len(own) else 0.0)
+        at.append(float(own[:, 2].mean()))
         beside.append(found[:2])
     if len(at) < 4:
         return None

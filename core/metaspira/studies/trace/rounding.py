@@ -67,13 +67,27 @@ def rounded_bar(recipe: dict[str, Any]) -> dict[str, Any]:
     """The recipe with its length to half a millimetre, its section to a tenth and its twist to five degrees
     where they are near; else to finer steps. What is given by points stays."""
     section = _section(recipe["section"])
-    path = {**recipe["path"], "length": _near(recipe["path"]["length"], (0.5, 0.1))}
-    along = {key: dict(change) for key, change in recipe["along"].items()}
+    path = dict(recipe["path"])
+    if "length" in path:
+        path["length"] = _near(path["length"], (0.5, 0.1))
+    along = {key: dict(change) for key, change in recipe.get("along", {}).items()}
     if "total" in along.get("twist", {}):
         along["twist"]["total"] = _near(along["twist"]["total"], (5.0, 1.0), 0.3)
     if "to" in along.get("size", {}):
         along["size"]["to"] = _stepped(along["size"]["to"], 0.01)
-    return {**recipe, "path": path, "section": section, "along": along}
+    return {**recipe, "path": path, "section": section, **({"along": along} if along else {})}
+
+
+def rounded_winding(recipe: dict[str, Any]) -> dict[str, Any]:
+    """The recipe with the nearest preferred wire as in `rounded`, the radius to a twentieth of a millimetre,
+    and turns to quarters where they are near, else to a twentieth. The curve stays."""
+    path = {**recipe["path"], "radius": _stepped(recipe["path"]["radius"], 0.05)}
+    path["turns"] = _near(path["turns"], (_QUARTER, 0.05), _TURNS_OFF / _QUARTER)
+    return {
+        **recipe,
+        "path": path,
+        "section": {**recipe["section"], "diameter": _drawn(recipe["section"]["diameter"])},
+    }
 
 
 def rounded_thread(recipe: dict[str, Any]) -> dict[str, Any]:

@@ -45,6 +45,23 @@ class Scan:
     def size(self) -> float:
         return float(np.ptp(self.points, axis=0).max())
 
+    def moved(self, origin: Array, turned: Array) -> Scan:
+        """The scan with a place (3,) at the origin, turned (3, 3) about it."""
+        points, corners = ((one - origin) @ turned.T for one in (self.points, self.corners))
+        return replace(self, points=points, normals=self.normals @ turned.T, corners=corners)
+
+    def thinned(self, count: int) -> Scan:
+        """The scan by so many of its places alone."""
+        return replace(
+            self, points=self.points[:count], normals=self.normals[:count], corners=np.empty((0, 3))
+        )
+
+    def times(self, factors: Array) -> Scan:
+        """The scan times 1 or -1 (3,) along each axis."""
+        return replace(
+            self, points=self.points * factors, normals=self.normals * factors, corners=self.corners * factors
+        )
+
     def part(self, kept: Mask) -> Scan:
         """The places of a mask (n,)."""
         return replace(self, points=self.points[kept], normals=self.normals[kept])

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Any, Literal, TypeAlias
+
+TracedKind: TypeAlias = Literal["coil", "thread", "bar", "winding"]
 
 
 @dataclass(frozen=True)
@@ -56,7 +58,7 @@ class Traced:
     None where all of it is far. `told` says in words what could not be told, or was left out; the `ghost` is
     the body."""
 
-    kind: Literal["coil", "thread", "bar"]
+    kind: TracedKind
     recipe: dict[str, Any]
     rounded: dict[str, Any]
     figures: list[TracedNumber]

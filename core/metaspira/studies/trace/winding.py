@@ -1,0 +1,346 @@
+"""A coil of round wire whose axis is itself a curve: laid straight along that it is wound around an axis;
+then its centre line is fitted where it is, and the curve is moved until that keeps one distance from it."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.ndimage import uniform_filter1d
+from scipy.spatial import cKDTree
+
+from metaspira.numbers.jets import Array
+from metaspira.studies.trace.bent import Bend, Level, bend_through, few_points
+from metaspira.studies.trace.scan import Scan, spread_of
+from metaspira.studies.trace.screw import Screw, screw_of
+from metaspira.studies.trace.traced import TracedNumber
+from metaspira.studies.trace.wire import wound_wire
+
+_ROUNDS, _CORE_ROUNDS, _FINE, _SMOOTH = 4, 12, 4, 5
+_REACHED, _NEAR, _HALF, _FULL, _RIM = 0.6, 0.25, 0.5, 0.3, 3
+_END = 1.5
+_PER_TURN, _MORE, _GROWS, _MOST_LED = 60, 10, 2, 40
+_WAVES, _STIFF, _STEP = 10, 1e-3, 1e-5
+_NODES = 40
+_KEPT, _CLOSES = 0.02, 0.6
+_PLACES, _LEAST_TURNS, _TWICE, _FEWEST_CORNERS, _STRAYS = 40_000, 3.0, 2, 1000, 0.05
+
+
+@dataclass(frozen=True, eq=False)
+class RoundWire:
+    """A round wire of `radius` along the line of the nodes (n, 3), at `index` (n,) among those that it was
+    begun with; `off` (m,) are the distances of places from it, of a share `covered` of all; `facets` is
+    how far triangles were off what their corners lie on. mm."""
+
+    nodes: Array
+    radius: float
+    off: Array
+    covered: float
+    index: Array
+    facets: float = 0.0
+
+    @property
+    def noise(self) -> float:
+        return spread_of(self.off)
+
+
+@dataclass(frozen=True, eq=False)
+class TracedWinding:
+    """The recipe of a winding; `places` (n, 3), mm, are those of the scan where it stands, around its
+    `wire`."""
+
+    recipe: dict[str, Any]
+    places: Array
+    wire: RoundWire
+    figures: list[TracedNumber]
+
+
+def winding_of(scan: Scan, bend: Bend) -> TracedWinding | None:
+    """The winding around a curve near to `bend`; None where no wire is wound around it."""
+    found: tuple[RoundWire, _Core] | None = None
+    for _ in range(_TWICE):
+        found = _wound(scan, bend)
+        if found is None:
+            return None
+        bend = found[1].bend
+    assert found is not None
+    wire, core = found
+    return _described(scan, _by_corners(wire, scan.corners), core)
+
+
+def _wound(scan: Scan, bend: Bend) -> tuple[RoundWire, _Core] | None:
+    """The wire around a curve near to `bend`, and that curve."""
+    laid = bend.straight(scan.thinned(_PLACES))
+    screw = screw_of(laid)
+    if screw.strays > _STRAYS:
+        return None
+    wire = wound_wire(laid, Screw(np.array([0.0, 0.0, 1.0]), np.zeros(3), screw.lead, 1.0))
+    if wire is None or wire.turns < _LEAST_TURNS:
+        return None
+    upright = np.stack([wire.out * np.cos(wire.angle), wire.out * np.sin(wire.angle), wire.up], axis=1)
+    along = upright @ wire.axis.turned + wire.axis.centre
+    led = _led_on(scan.points, bend.bent(along), wire.radius, bend, along[:, 2])
+    if led is None:
+        return None
+    round_wire, at = led
+    core = _core(round_wire.nodes, bend, at)
+    return None if core is None else (round_wire, core)
+
+
+def _led_on(
+    points: Array, nodes: Array, radius: float, bend: Bend, at: Array
+) -> tuple[RoundWire, Array] | None:
+    """The wire near to nodes (n, 3), which are `at` (n,) along the curve, led on at both ends as it is wound
+    there for as long as there are places (n, 3) on it; and where its nodes are then."""
+    wire: RoundWire | None = None
+    for _ in range(_MOST_LED):
+        before = len(nodes)
+        further = _further(bend.laid(nodes, at))
+        lap = bend.path.closed and float(np.ptp(further[:, 2])) > bend.path.length
+        if lap:
+            further = further[np.abs(further[:, 2] - further[0, 2]) < bend.path.length]
+        wire = _fitted(points, bend.bent(further), radius)
+        if wire is None:
+            return None
+        nodes, radius = wire.nodes, wire.radius
+        at = bend.laid(nodes, np.interp(wire.index, np.arange(len(further)), further[:, 2]))[:, 2]
+        if lap or len(nodes) < before + _GROWS:
+            break
+    assert wire is not None
+    return wire, at
+
+
+def _further(laid: Array) -> Array:
+    """Nodes (n, 3) around z with more of them at both ends, that go on as those beside them."""
+    angle, out = np.unwrap(np.arctan2(laid[:, 1], laid[:, 0])), np.hypot(laid[:, 0], laid[:, 1])
+    line = np.stack([angle, out, laid[:, 2]], axis=1)
+    rates = [
+        np.polyfit(np.arange(_PER_TURN), one, 1)[0] * [1, 0, 1]
+        for one in (line[:_PER_TURN], line[-_PER_TURN:])
+    ]
+    more = np.arange(1, _MORE + 1)[:, None]
+    angle, out, up = np.concatenate([line[0] - rates[0] * more[::-1], line, line[-1] + rates[1] * more]).T
+    return np.stack([out * np.cos(angle), out * np.sin(angle), up], axis=1)
+
+
+def _fitted(points: Array, nodes: Array, radius: float) -> RoundWire | None:
+    """The wire near to a line that the places (n, 3) of its surface fit best, as far as there are any."""
+    count = len(nodes)
+    for _ in range(_ROUNDS):
+        at, off, square = _off(_between(nodes), points, radius)
+        own = np.abs(off) < _REACHED * radius
+        if own.mean() < _HALF:
+            return None
+        spread = max(spread_of(off[own]), 1e-6 * radius)
+        weight = own / np.maximum(1.0, np.abs(off) / (2 * spread))
+        row = np.clip(np.round(at / _FINE).astype(int), 0, count - 1)
+        radius += float(np.average(off, weights=weight))
+        step, ahead = _steps(square, off, weight, row, count), _unit(np.gradient(nodes, axis=0))
+        nodes = nodes + step - np.einsum("ij,ij->i", step, ahead)[:, None] * ahead
+    lies = np.abs(off) < max(4 * spread, _NEAR * radius)
+    held = np.bincount(row[lies], minlength=count)
+    full = np.flatnonzero(held > _FULL * np.median(held[held > 0]))
+    reached = np.sort(at[lies] / _FINE)
+    reached = reached[(reached > full[0] - 0.5) & (reached < full[-1] + 0.5)]
+    ends = reached[[_RIM, -1 - _RIM]]
+    index = np.unique(np.concatenate([ends, np.arange(math.ceil(ends[0]), ends[1])]))
+    line = np.stack([np.interp(index, np.arange(count), one) for one in nodes.T], axis=1)
+    return RoundWire(line, radius - spread**2 / (2 * radius), off[lies], float(lies.mean()), index)
+
+
+def _by_corners(wire: RoundWire, corners: Array) -> RoundWire:
+    """The wire as thick as the corners of the mesh show it, which lie on what was scanned, where there are
+    enough of them."""
+    if not len(corners):
+        return wire
+    off = _off(_between(wire.nodes), corners, wire.radius)[1]
+    near = off[np.abs(off) < _NEAR * wire.radius]
+    if len(near) < _FEWEST_CORNERS:
+        return wire
+    wider = float(np.median(near)) - wire.noise**2 / (2 * wire.radius)
+    return replace(wire, radius=wire.radius + wider, facets=abs(wider))
+
+
+def _off(fine: Array, points: Array, radius: float) -> tuple[NDArray[np.intp], Array, Array]:
+    """Which nodes of a line places (n, 3) are nearest to, how far they are off a wire along it, and which way
+    is square to it there (n, 3)."""
+    at = cKDTree(fine).query(points)[1]
+    ahead = _unit(np.gradient(fine, axis=0))[at]
+    away = points - fine[at]
+    away -= np.einsum("ij,ij->i", away, ahead)[:, None] * ahead
+    far = np.linalg.norm(away, axis=1)
+    return at, far - radius, away / np.maximum(far, 1e-9)[:, None]
+
+
+def _unit(vectors: Array) -> Array:
+    return np.asarray(vectors / np.linalg.norm(vectors, axis=1, keepdims=True))
+
+
+def _between(nodes: Array) -> Array:
+    """Nodes (n, 3) with more between them."""
+    fine = np.linspace(0, len(nodes) - 1, _FINE * (len(nodes) - 1) + 1)
+    return np.stack([np.interp(fine, np.arange(len(nodes)), one) for one in nodes.T], axis=1)
+
+
+def _steps(square: Array, off: Array, weight: Array, row: Array, count: int) -> Array:
+    """The steps (count, 3) of nodes that make the places of each, and of those beside it, fit best."""
+    normal, right = np.zeros((count, 3, 3)), np.zeros((count, 3))
+    for i in range(3):
+        right[:, i] = np.bincount(row, weight * square[:, i] * off, count)
+        for j in range(3):
+            normal[:, i, j] = np.bincount(row, weight * square[:, i] * square[:, j], count)
+    normal, right = (uniform_filter1d(one, _SMOOTH, axis=0) for one in (normal, right))
+    normal += 1e-2 * np.eye(3) * float(np.trace(normal.mean(axis=0)))
+    return np.einsum("kij,kj->ki", np.linalg.inv(normal), right)
+
+
+@dataclass(frozen=True, eq=False)
+class _Core:
+    """The curve that a wire is wound around at `radius`, mm; `at` (n,), mm, is where along it the nodes of
+    the wire are, at the angles `angle` (n,), which run on."""
+
+    bend: Bend
+    at: Array
+    angle: Array
+    radius: float
+
+    @property
+    def closed(self) -> bool:
+        return self.bend.path.closed
+
+    @property
+    def even(self) -> tuple[float, float]:
+        """Radians a mm, and the angle where it begins."""
+        rate, first = np.polyfit(self.at, self.angle, 1)
+        return float(rate), float(first)
+
+
+def _around(nodes: Array, bend: Bend, at: Array, radius: float) -> _Core:
+    """How nodes (n, 3) that are near `at` (n,) are around a curve."""
+    laid = bend.laid(nodes, at)
+    return _Core(bend, laid[:, 2], np.unwrap(np.arctan2(laid[:, 1], laid[:, 0])), radius)
+
+
+def _core(nodes: Array, bend: Bend, at: Array) -> _Core | None:
+    """The curve near to `bend` that a wire keeps one distance from, at an even pitch; `at` (n,) is where its
+    nodes (n, 3) are along that, mm."""
+    core = _around(nodes, bend, at, 0.0)
+    for k in range(_CORE_ROUNDS):
+        moved = _moved(nodes, core, 1 + k)
+        if moved is None:
+            return None
+        core = moved
+    return core
+
+
+def _moved(nodes: Array, core: _Core, few: int) -> _Core | None:
+    """The curve moved, by least squares, to where the wire is farther from it on one side, and is along it
+    sooner:
+
+        out = R + a cos φ + b sin φ,   s = S(φ) − p/2πR (b cos φ − a sin φ) − R (a′ cos φ + b′ sin φ)
+
+    with a and b, how far it is moved, and S smooth along it; of `few` waves at most."""
+    bend, at, angle = core.bend, core.at, core.angle
+    laid = bend.laid(nodes, at)
+    out = np.hypot(laid[:, 0], laid[:, 1])
+    low, high = (0.0, bend.path.length) if core.closed else (float(at.min()), float(at.max()))
+    few = min(few, _WAVES, int(np.ptp(angle) / (2 * math.pi) / 2))
+    share = (at - low) / (high - low)
+    waves = _waves(share, core.closed, few)
+    rises = (_waves(share + _STEP, core.closed, few) - _waves(share - _STEP, core.closed, few)) / (2 * _STEP)
+    rises = rises / (high - low)
+    about, pitch = float(np.median(out)), 1 / core.even[0]
+    cosine, sine = np.cos(angle)[:, None], np.sin(angle)[:, None]
+    even = _waves((angle - angle[0]) / (angle[-1] - angle[0]), False, few)
+    a_out, b_out = cosine * waves, sine * waves
+    a_along = pitch / about * sine * waves - about * cosine * rises
+    b_along = -pitch / about * cosine * waves - about * sine * rises
+    one = np.ones((len(at), 1))
+    rows = np.concatenate(
+        [
+            np.hstack([a_out, b_out, one, 0 * even]),
+            np.hstack([a_along, b_along, 0 * one, even]),
+        ]
+    )
+    stiff = _STIFF * math.sqrt(len(at)) * np.tile(_steep(core.closed, few), 2)
+    rows = np.concatenate([rows, np.eye(len(stiff), rows.shape[1]) * stiff[:, None]])
+    found = np.linalg.lstsq(rows, np.concatenate([out, at, np.zeros(len(stiff))]), rcond=None)[0]
+    share = np.linspace(0, 1, _NODES, endpoint=not core.closed)
+    here, count = _waves(share, core.closed, few), waves.shape[1]
+    beside = np.stack(
+        [here @ found[:count], here @ found[count : 2 * count], low + share * (high - low)], axis=1
+    )
+    if np.abs(beside[:, :2]).max() > 2 * about:
+        return None
+    fresh = bend_through(bend.bent(beside), core.closed)
+    return _around(nodes, fresh, (at - low) * fresh.path.length / (high - low), float(found[2 * count]))
+
+
+def _waves(share: Array, closed: bool, count: int) -> Array:
+    """Smooth functions (n, k) of the share of a curve: waves around a closed one, else polynomials."""
+    if not closed:
+        return np.asarray(np.polynomial.legendre.legvander(2 * share - 1, 2 * count))
+    angle = 2 * math.pi * np.outer(share, np.arange(count + 1))
+    return np.hstack([np.cos(angle), np.sin(angle[:, 1:])])
+
+
+def _steep(closed: bool, count: int) -> Array:
+    """How steep each of the smooth functions is, beside the first that is."""
+    if not closed:
+        return np.arange(2 * count + 1) ** 2 / 4
+    waves = np.arange(count + 1)
+    return np.concatenate([waves, waves[1:]]).astype(float)
+
+
+def _described(scan: Scan, wire: RoundWire, core: _Core) -> TracedWinding:
+    """The winding around a curve through as few points as keep to that which was found."""
+    low, high = float(core.at.min()), float(core.at.max())
+    pitch = 2 * math.pi / abs(core.even[0])
+    closed = core.closed and high - low > core.bend.path.length - _CLOSES * pitch
+    ends = (0.0, core.bend.path.length) if closed else (low, high)
+    points = few_points(core.bend, ends, closed, max(_KEPT * 2 * wire.radius, 0.5 * wire.noise))
+    level = Level.of(points)
+    points, nodes = np.round(level.moved(points), 4), level.moved(wire.nodes)
+    bend = bend_through(points, closed)
+    length = bend.path.length
+    own = _around(nodes, bend, (core.at - ends[0]) * length / (ends[1] - ends[0]), core.radius)
+    rate, first = own.even
+    turns = abs(rate) * length / (2 * math.pi)
+    recipe = {
+        "format": "metaspira/1",
+        "unit": "mm",
+        "path": {
+            "kind": "winding",
+            "around": {"kind": "points", "points": points.tolist(), **({"closed": True} if closed else {})},
+            "radius": round(core.radius, 4),
+            "turns": float(round(turns)) if closed else round(turns, 4),
+            "hand": "right" if rate > 0 else "left",
+            "start_angle": round(math.degrees(first) % 360, 2),
+        },
+        "section": {"kind": "round", "diameter": round(2 * wire.radius, 4)},
+    }
+    return TracedWinding(recipe, level.moved(scan.points), wire, _figures(wire, nodes, own, turns, closed))
+
+
+def _figures(wire: RoundWire, nodes: Array, core: _Core, turns: float, closed: bool) -> list[TracedNumber]:
+    """What was measured, each with half the width (95 %) of its interval: by the noise of the surface, by how
+    many places each stands on, and by how far the wire is off an even winding."""
+    laid = core.bend.laid(nodes, core.at)
+    off = float(np.std(np.hypot(laid[:, 0], laid[:, 1])))
+    point = 2 * wire.noise / math.sqrt(max(len(wire.off), 1) / 50) + wire.facets
+    sure = 2 * (point + 2 * off / math.sqrt(turns))
+    uneven = float(np.std(core.angle - np.polyval(core.even, core.at)))
+    slack = (_END * wire.radius + 2 * (wire.noise + off)) / core.radius + uneven
+    end = 0.0 if closed else 2 * slack / (2 * math.pi)
+    length = core.bend.path.length
+    pitch = length / turns
+    return [
+        TracedNumber("wire_diameter", "Wire diameter", 2 * wire.radius, 2 * point, "mm", "/section/diameter"),
+        TracedNumber("radius", "Radius around the curve", core.radius, sure, "mm", "/path/radius"),
+        TracedNumber("turns", "Turns", turns, end, "", "/path/turns"),
+        TracedNumber("curve", "Length of the curve", length, sure + end * pitch, "mm"),
+        TracedNumber("pitch", "Pitch along the curve", pitch, (sure + end * pitch) / turns, "mm"),
+    ]
