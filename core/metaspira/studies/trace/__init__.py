@@ -50,7 +50,7 @@ __all__ = [
 SCANS = (*BODIES, *TABLES)
 """Suffixes of the files that are traced."""
 
-SECONDS, MEMORY = 60.0, 2 * 2**30
+SECONDS, MEMORY = 120.0, 2 * 2**30
 """What tracing may take, processor seconds and bytes."""
 
 _ROUND, _ROUGH, _COVERED, _HALF, _LEAST_TURNS = 0.04, 0.25, 0.55, 0.65, 0.6

@@ -25,7 +25,7 @@ from metaspira.studies.trace.scan import Scan
 
 _PLACES, _SEEDS, _NEAREST, _BESIDE = 15_000, 3000, 6, 0.8
 _REACHES = (2.5, 5.0, 10.0, 20.0)
-_WHOLE, _FAR = 0.9, 0.3
+_WHOLE, _FAR, _SLENDER = 0.9, 0.3, 3.0
 _STATIONS, _STEPS = 2000, 3
 _LEVELS, _FEWEST, _PIECES, _FINER = 16, 8, (12, 12, 12, 12), (16, 24, 32, 32)
 _BALL, _TWO, _OFTEN = 0.12, 0.2, 0.7
@@ -154,7 +154,11 @@ def bends_of(scan: Scan) -> Iterator[Bend]:
         nodes = _nodes(seeds, reach * near)
         if nodes is None:
             continue
-        bend = _settled(bend_through(*nodes), scan, _PIECES)
+        begun = bend_through(*nodes)
+        beside = np.linalg.norm(begun.laid(seeds)[:, :2], axis=1)
+        if begun.path.length < _SLENDER * 2 * float(np.median(beside)):
+            continue
+        bend = _settled(begun, scan, _PIECES)
         if bend is None or any(abs(bend.path.length / one - 1) < 0.02 for one in known):
             continue
         known.append(bend.path.length)
