@@ -35,6 +35,26 @@ def grid_of(rows: Array, columns: Array, values: Array, shape: tuple[int, int]) 
         return np.asarray((np.bincount(cell, values, size) / count).reshape(shape))
 
 
+def equations_by_bin(
+    row: NDArray[np.int_], columns: Array, off: Array, weight: Array, count: int
+) -> tuple[Array, Array]:
+    """The normal equations of least squares in each bin: the matrices (count, k, k) and the right sides
+    (count, k) of the steps along columns (n, k) that make up for how far the places of each `row` (n,) are
+    `off`."""
+    k = columns.shape[1]
+    normal, right = np.zeros((count, k, k)), np.zeros((count, k))
+    for i in range(k):
+        right[:, i] = np.bincount(row, weight * columns[:, i] * off, count)
+        for j in range(k):
+            normal[:, i, j] = np.bincount(row, weight * columns[:, i] * columns[:, j], count)
+    return normal, right
+
+
+def wound(angle: Array, out: Array, up: Array) -> Array:
+    """The places (n, 3) at angles around z, distances from it and heights (n,)."""
+    return np.stack([out * np.cos(angle), out * np.sin(angle), up], axis=1)
+
+
 def share_around(angle: Array) -> Array:
     """Angles as shares, from 0 to 1, of the way around."""
     return np.asarray(angle % (2 * np.pi) / (2 * np.pi))

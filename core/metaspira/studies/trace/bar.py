@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from metaspira.numbers.jets import Array
 from metaspira.studies.trace.around import (
     bins_of,
+    equations_by_bin,
     grid_of,
     middles,
     share_around,
@@ -277,11 +278,7 @@ def _shifted(moved: Array, off: Array, weight: Array, length: float) -> Array:
 
 def _by_slice(row: NDArray[np.int_], columns: Array, off: Array, weight: Array) -> Array:
     """The step (k, 2) of each slice that makes its places lie closest."""
-    normal, right = np.zeros((_SLICES, 2, 2)), np.zeros((_SLICES, 2))
-    for i in range(2):
-        right[:, i] = np.bincount(row, weight * columns[:, i] * off, _SLICES)
-        for j in range(2):
-            normal[:, i, j] = np.bincount(row, weight * columns[:, i] * columns[:, j], _SLICES)
+    normal, right = equations_by_bin(row, columns, off, weight, _SLICES)
     normal += 1e-6 * np.eye(2) * max(float(np.trace(normal.mean(axis=0))), 1e-12)
     return np.einsum("kij,kj->ki", np.linalg.inv(normal), right)
 

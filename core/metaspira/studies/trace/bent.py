@@ -137,13 +137,16 @@ class Level:
         """Places (n, 3) moved with it."""
         return np.asarray((points - self.origin) @ self.turned.T)
 
+    def of_scan(self, scan: Scan) -> Scan:
+        """A scan moved with it."""
+        points, corners = self.moved(scan.points), self.moved(scan.corners)
+        return replace(scan, points=points, normals=scan.normals @ self.turned.T, corners=corners)
+
 
 def bends_of(scan: Scan) -> Iterator[Bend]:
     """The curves that the places of a scan may lie around, the finest first: each by how far they are, over
     steps of one reach, from the one that is farthest away, and then moved into their middle."""
-    scan = replace(
-        scan, points=scan.points[:_PLACES], normals=scan.normals[:_PLACES], corners=np.empty((0, 3))
-    )
+    scan = scan.thinned(_PLACES)
     seeds = scan.points[:_SEEDS]
     size = float(np.ptp(seeds, axis=0).max())
     near = float(np.median(cKDTree(seeds).query(seeds, k=_NEAREST)[0][:, -1]))

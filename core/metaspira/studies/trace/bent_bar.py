@@ -13,7 +13,7 @@ from metaspira.numbers.jets import Array
 from metaspira.studies.trace.bar import Slices, TracedBar, cut_along, described_along
 from metaspira.studies.trace.bent import Bend, Level, bend_through, few_points, finer
 from metaspira.studies.trace.scan import Scan
-from metaspira.studies.trace.screw import Screw, screw_of
+from metaspira.studies.trace.screw import about_z, screw_of
 from metaspira.sweep.stances import Steady
 
 _KEPT = (0.05, 0.03, 0.02, 0.01, 0.005, 0.005)
@@ -43,17 +43,13 @@ def bent_bar_of(scan: Scan, bend: Bend) -> TracedBar | None:
         return None
     level = Level.of(points)
     points = np.round(level.moved(points), 4)
-    own = scan.moved(level.origin, level.turned)
+    own = level.of_scan(scan)
     bend = bend_through(points, False)
     slices = _cut(own, bend, _side(bend))
     if slices is None or not slices.fits:
         return None
     slices = replace(slices, off=math.hypot(slices.off, tolerance))
     return described_along(slices, {"kind": "points", "points": points.tolist()}, own.points)
-
-
-def _axis(lead: float = math.inf) -> Screw:
-    return Screw(np.array([0.0, 0.0, 1.0]), np.zeros(3), lead, 1.0)
 
 
 def _side(bend: Bend) -> float:
@@ -65,7 +61,7 @@ def _side(bend: Bend) -> float:
 def _cut(scan: Scan, bend: Bend, side: float = 1.0) -> Slices | None:
     laid = bend.straight(scan).times(np.array([1.0, side, 1.0]))
     leads = (screw_of(laid).lead, math.inf)
-    found = [one for lead in leads if (one := cut_along(laid, _axis(lead))) is not None]
+    found = [one for lead in leads if (one := cut_along(laid, about_z(lead))) is not None]
     return min(found, key=lambda one: one.off) if found else None
 
 
@@ -75,4 +71,4 @@ def _moved(slices: Slices, bend: Bend) -> Bend:
     middle[:, :2] = uniform_filter1d(middle[:, :2], _SMOOTH, axis=0, mode="nearest")
     at = np.linspace(middle[0, 2], middle[-1, 2], _NODES)
     nodes = np.stack([np.interp(at, middle[:, 2], one) for one in middle.T], axis=1)
-    return bend_through(bend.bent(nodes @ _axis().turned), False)
+    return bend_through(bend.bent(nodes @ about_z().turned), False)

@@ -45,11 +45,6 @@ class Scan:
     def size(self) -> float:
         return float(np.ptp(self.points, axis=0).max())
 
-    def moved(self, origin: Array, turned: Array) -> Scan:
-        """The scan with a place (3,) at the origin, turned (3, 3) about it."""
-        points, corners = ((one - origin) @ turned.T for one in (self.points, self.corners))
-        return replace(self, points=points, normals=self.normals @ turned.T, corners=corners)
-
     def thinned(self, count: int) -> Scan:
         """The scan by so many of its places alone."""
         return replace(
@@ -137,7 +132,7 @@ def _smooth(cloud: Array, facing: Array, tree: cKDTree) -> Array:
     few, many = _SMOOTHED
     mean = mean_of(few)
     crumpled = float(np.median(np.linalg.norm(mean, axis=1))) <= _CRUMPLED
-    return _unit(mean_of(many) if crumpled else mean)
+    return unit(mean_of(many) if crumpled else mean)
 
 
 def _planes(
@@ -181,7 +176,7 @@ def _plate(points: Array, normals: Array) -> _Plate | None:
             best = found
     if best.mean() < _PLATE:
         return None
-    up = _unit(normals[best].mean(axis=0))
+    up = unit(normals[best].mean(axis=0))
     height = (points - points[best].mean(axis=0)) @ up
     below = height < -tolerance
     thick = best | (below & (np.abs(normals @ up) > 0.9)) | (np.abs(height) < tolerance)
@@ -191,5 +186,6 @@ def _plate(points: Array, normals: Array) -> _Plate | None:
     return _Plate(up, float(points[best].mean(axis=0) @ up), tolerance)
 
 
-def _unit(vectors: Array) -> Array:
+def unit(vectors: Array) -> Array:
+    """Vectors (..., 3) of length 1."""
     return np.asarray(vectors / np.maximum(np.linalg.norm(vectors, axis=-1, keepdims=True), 1e-300))

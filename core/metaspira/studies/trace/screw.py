@@ -60,6 +60,11 @@ class Screw:
         return np.asarray((points - self.centre) @ self.turned.T)
 
 
+def about_z(lead: float = math.inf) -> Screw:
+    """The screw about the z axis."""
+    return Screw(np.array([0.0, 0.0, 1.0]), np.zeros(3), lead, 1.0)
+
+
 def screw_of(scan: Scan) -> Screw:
     """The screw of a surface, robust against what is not moved by it: begun with all places, and with those
     about the middle, since what reaches far out weighs much."""

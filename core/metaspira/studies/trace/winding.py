@@ -13,11 +13,12 @@ from scipy.ndimage import uniform_filter1d
 from scipy.spatial import cKDTree
 
 from metaspira.numbers.jets import Array
+from metaspira.studies.trace.around import equations_by_bin, wound
 from metaspira.studies.trace.bent import Bend, Level, bend_through, few_points
-from metaspira.studies.trace.scan import Scan, spread_of
-from metaspira.studies.trace.screw import Screw, screw_of
+from metaspira.studies.trace.scan import Scan, spread_of, unit
+from metaspira.studies.trace.screw import about_z, screw_of
 from metaspira.studies.trace.traced import TracedNumber
-from metaspira.studies.trace.wire import wound_wire
+from metaspira.studies.trace.wire import grown, wound_wire
 
 _ROUNDS, _CORE_ROUNDS, _FINE, _SMOOTH = 4, 12, 4, 5
 _REACHED, _NEAR, _HALF, _FULL, _RIM = 0.6, 0.25, 0.5, 0.3, 3
@@ -77,11 +78,10 @@ def _wound(scan: Scan, bend: Bend) -> tuple[RoundWire, _Core] | None:
     screw = screw_of(laid)
     if screw.strays > _STRAYS:
         return None
-    wire = wound_wire(laid, Screw(np.array([0.0, 0.0, 1.0]), np.zeros(3), screw.lead, 1.0))
+    wire = wound_wire(laid, about_z(screw.lead))
     if wire is None or wire.turns < _LEAST_TURNS:
         return None
-    upright = np.stack([wire.out * np.cos(wire.angle), wire.out * np.sin(wire.angle), wire.up], axis=1)
-    along = upright @ wire.axis.turned + wire.axis.centre
+    along = wound(wire.angle, wire.out, wire.up) @ wire.axis.turned + wire.axis.centre
     led = _led_on(scan.points, bend.bent(along), wire.radius, bend, along[:, 2])
     if led is None:
         return None
@@ -115,15 +115,18 @@ def _led_on(
 
 def _further(laid: Array) -> Array:
     """Nodes (n, 3) around z with more of them at both ends, that go on as those beside them."""
-    angle, out = np.unwrap(np.arctan2(laid[:, 1], laid[:, 0])), np.hypot(laid[:, 0], laid[:, 1])
-    line = np.stack([angle, out, laid[:, 2]], axis=1)
+    line = np.stack([*_polar(laid), laid[:, 2]], axis=1)
     rates = [
         np.polyfit(np.arange(_PER_TURN), one, 1)[0] * [1, 0, 1]
         for one in (line[:_PER_TURN], line[-_PER_TURN:])
     ]
     more = np.arange(1, _MORE + 1)[:, None]
-    angle, out, up = np.concatenate([line[0] - rates[0] * more[::-1], line, line[-1] + rates[1] * more]).T
-    return np.stack([out * np.cos(angle), out * np.sin(angle), up], axis=1)
+    return wound(*np.concatenate([line[0] - rates[0] * more[::-1], line, line[-1] + rates[1] * more]).T)
+
+
+def _polar(laid: Array) -> tuple[Array, Array]:
+    """The angles around z, which run on, and the distances from it of places (n, 3) along a line."""
+    return np.unwrap(np.arctan2(laid[:, 1], laid[:, 0])), np.hypot(laid[:, 0], laid[:, 1])
 
 
 def _fitted(points: Array, nodes: Array, radius: float) -> RoundWire | None:
@@ -138,7 +141,7 @@ def _fitted(points: Array, nodes: Array, radius: float) -> RoundWire | None:
         weight = own / np.maximum(1.0, np.abs(off) / (2 * spread))
         row = np.clip(np.round(at / _FINE).astype(int), 0, count - 1)
         radius += float(np.average(off, weights=weight))
-        step, ahead = _steps(square, off, weight, row, count), _unit(np.gradient(nodes, axis=0))
+        step, ahead = _steps(square, off, weight, row, count), unit(np.gradient(nodes, axis=0))
         nodes = nodes + step - np.einsum("ij,ij->i", step, ahead)[:, None] * ahead
     lies = np.abs(off) < max(4 * spread, _NEAR * radius)
     held = np.bincount(row[lies], minlength=count)
@@ -148,7 +151,7 @@ def _fitted(points: Array, nodes: Array, radius: float) -> RoundWire | None:
     ends = reached[[_RIM, -1 - _RIM]]
     index = np.unique(np.concatenate([ends, np.arange(math.ceil(ends[0]), ends[1])]))
     line = np.stack([np.interp(index, np.arange(count), one) for one in nodes.T], axis=1)
-    return RoundWire(line, radius - spread**2 / (2 * radius), off[lies], float(lies.mean()), index)
+    return RoundWire(line, radius - grown(spread, radius), off[lies], float(lies.mean()), index)
 
 
 def _by_corners(wire: RoundWire, corners: Array) -> RoundWire:
@@ -160,7 +163,7 @@ def _by_corners(wire: RoundWire, corners: Array) -> RoundWire:
     near = off[np.abs(off) < _NEAR * wire.radius]
     if len(near) < _FEWEST_CORNERS:
         return wire
-    wider = float(np.median(near)) - wire.noise**2 / (2 * wire.radius)
+    wider = float(np.median(near)) - grown(wire.noise, wire.radius)
     return replace(wire, radius=wire.radius + wider, facets=abs(wider))
 
 
@@ -168,15 +171,11 @@ def _off(fine: Array, points: Array, radius: float) -> tuple[NDArray[np.intp], A
     """Which nodes of a line places (n, 3) are nearest to, how far they are off a wire along it, and which way
     is square to it there (n, 3)."""
     at = cKDTree(fine).query(points)[1]
-    ahead = _unit(np.gradient(fine, axis=0))[at]
+    ahead = unit(np.gradient(fine, axis=0))[at]
     away = points - fine[at]
     away -= np.einsum("ij,ij->i", away, ahead)[:, None] * ahead
     far = np.linalg.norm(away, axis=1)
     return at, far - radius, away / np.maximum(far, 1e-9)[:, None]
-
-
-def _unit(vectors: Array) -> Array:
-    return np.asarray(vectors / np.linalg.norm(vectors, axis=1, keepdims=True))
 
 
 def _between(nodes: Array) -> Array:
@@ -185,13 +184,9 @@ def _between(nodes: Array) -> Array:
     return np.stack([np.interp(fine, np.arange(len(nodes)), one) for one in nodes.T], axis=1)
 
 
-def _steps(square: Array, off: Array, weight: Array, row: Array, count: int) -> Array:
+def _steps(square: Array, off: Array, weight: Array, row: NDArray[np.int_], count: int) -> Array:
     """The steps (count, 3) of nodes that make the places of each, and of those beside it, fit best."""
-    normal, right = np.zeros((count, 3, 3)), np.zeros((count, 3))
-    for i in range(3):
-        right[:, i] = np.bincount(row, weight * square[:, i] * off, count)
-        for j in range(3):
-            normal[:, i, j] = np.bincount(row, weight * square[:, i] * square[:, j], count)
+    normal, right = equations_by_bin(row, square, off, weight, count)
     normal, right = (uniform_filter1d(one, _SMOOTH, axis=0) for one in (normal, right))
     normal += 1e-2 * np.eye(3) * float(np.trace(normal.mean(axis=0)))
     return np.einsum("kij,kj->ki", np.linalg.inv(normal), right)
@@ -200,11 +195,12 @@ def _steps(square: Array, off: Array, weight: Array, row: Array, count: int) -> 
 @dataclass(frozen=True, eq=False)
 class _Core:
     """The curve that a wire is wound around at `radius`, mm; `at` (n,), mm, is where along it the nodes of
-    the wire are, at the angles `angle` (n,), which run on."""
+    the wire are, at the angles `angle` (n,), which run on, and `out` (n,), mm, from it."""
 
     bend: Bend
     at: Array
     angle: Array
+    out: Array
     radius: float
 
     @property
@@ -221,7 +217,7 @@ class _Core:
 def _around(nodes: Array, bend: Bend, at: Array, radius: float) -> _Core:
     """How nodes (n, 3) that are near `at` (n,) are around a curve."""
     laid = bend.laid(nodes, at)
-    return _Core(bend, laid[:, 2], np.unwrap(np.arctan2(laid[:, 1], laid[:, 0])), radius)
+    return _Core(bend, laid[:, 2], *_polar(laid), radius)
 
 
 def _core(nodes: Array, bend: Bend, at: Array) -> _Core | None:
@@ -243,9 +239,7 @@ def _moved(nodes: Array, core: _Core, few: int) -> _Core | None:
         out = R + a cos φ + b sin φ,   s = S(φ) − p/2πR (b cos φ − a sin φ) − R (a′ cos φ + b′ sin φ)
 
     with a and b, how far it is moved, and S smooth along it; of `few` waves at most."""
-    bend, at, angle = core.bend, core.at, core.angle
-    laid = bend.laid(nodes, at)
-    out = np.hypot(laid[:, 0], laid[:, 1])
+    bend, at, angle, out = core.bend, core.at, core.angle, core.out
     low, high = (0.0, bend.path.length) if core.closed else (float(at.min()), float(at.max()))
     few = min(few, _WAVES, int(np.ptp(angle) / (2 * math.pi) / 2))
     share = (at - low) / (high - low)
@@ -322,14 +316,13 @@ def _described(scan: Scan, wire: RoundWire, core: _Core) -> TracedWinding:
         },
         "section": {"kind": "round", "diameter": round(2 * wire.radius, 4)},
     }
-    return TracedWinding(recipe, level.moved(scan.points), wire, _figures(wire, nodes, own, turns, closed))
+    return TracedWinding(recipe, level.moved(scan.points), wire, _figures(wire, own, turns, closed))
 
 
-def _figures(wire: RoundWire, nodes: Array, core: _Core, turns: float, closed: bool) -> list[TracedNumber]:
+def _figures(wire: RoundWire, core: _Core, turns: float, closed: bool) -> list[TracedNumber]:
     """What was measured, each with half the width (95 %) of its interval: by the noise of the surface, by how
     many places each stands on, and by how far the wire is off an even winding."""
-    laid = core.bend.laid(nodes, core.at)
-    off = float(np.std(np.hypot(laid[:, 0], laid[:, 1])))
+    off = float(np.std(core.out))
     point = 2 * wire.noise / math.sqrt(max(len(wire.off), 1) / 50) + wire.facets
     sure = 2 * (point + 2 * off / math.sqrt(turns))
     uneven = float(np.std(core.angle - np.polyval(core.even, core.at)))

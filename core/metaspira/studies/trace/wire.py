@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from scipy.interpolate import make_smoothing_spline
 from scipy.optimize import minimize_scalar
 from scipy.sparse import csr_matrix
@@ -17,11 +18,13 @@ from scipy.spatial import cKDTree
 from metaspira.numbers.jets import Array
 from metaspira.studies.trace.around import (
     bins_of,
+    equations_by_bin,
     middles,
     share_around,
     slope_around,
     value_at,
     without_gaps,
+    wound,
 )
 from metaspira.studies.trace.outline import places_around, ways_of
 from metaspira.studies.trace.scan import Mask, Scan, spread_of
@@ -173,7 +176,7 @@ def _turned_line(wire: WoundWire, by: float) -> Array:
     """Places (n, 3) close together along the wire's line, turned about the axis."""
     angle = np.linspace(wire.angle[0], wire.angle[-1], _FINE * len(wire.angle))
     out, up = np.interp(angle, wire.angle, wire.out), np.interp(angle, wire.angle, wire.up)
-    return np.stack([out * np.cos(angle + by), out * np.sin(angle + by), up], axis=1)
+    return wound(angle + by, out, up)
 
 
 def shaped_wire(scan: Scan, screw: Screw) -> WoundWire | None:
@@ -453,7 +456,7 @@ def _fitted(points: Array, line: _Line, outline: Array, screw: Screw) -> WoundWi
     left = off[lies]
     radius = float(np.median(outline))
     return WoundWire(
-        outline - _grown(spread_of(left), radius) if plain else outline,
+        outline - grown(spread_of(left), radius) if plain else outline,
         stations,
         np.interp(stations, centre, _smooth(centre, out, known)),
         np.interp(stations, centre, _smooth(centre, up, known)),
@@ -496,7 +499,7 @@ def _seen(share: Array) -> Mask:
     return np.asarray(count > _SEEN * np.percentile(count, 80))
 
 
-def _grown(noise: float, radius: float) -> float:
+def grown(noise: float, radius: float) -> float:
     """By how much the mean distance from the centre of a circle grows by noise in the plane: the mean of a
     Rice distribution (S. O. Rice, Bell System Technical Journal 24 (1945)), to the second order."""
     return noise**2 / (2 * radius)
@@ -607,15 +610,12 @@ def _assigned(
     return angles, across, along
 
 
-def _step(toward: Array, off: Array, weight: Array, index: Array, count: int) -> tuple[Array, float]:
+def _step(
+    toward: Array, off: Array, weight: Array, index: NDArray[np.int_], count: int
+) -> tuple[Array, float]:
     """The shift (count, 2) of each bin and the change of the one radius that make the surface fit best."""
-    normal = np.zeros((count, 2, 2))
-    side, right = np.zeros((count, 2)), np.zeros((count, 2))
-    for i in range(2):
-        side[:, i] = np.bincount(index, weight * toward[:, i], count)
-        right[:, i] = np.bincount(index, weight * toward[:, i] * off, count)
-        for j in range(2):
-            normal[:, i, j] = np.bincount(index, weight * toward[:, i] * toward[:, j], count)
+    normal, right = equations_by_bin(index, toward, off, weight, count)
+    side = np.stack([np.bincount(index, weight * one, count) for one in toward.T], axis=1)
     normal += 1e-2 * np.eye(2) * max(float(weight.sum()) / count, 1e-9)
     inverse = np.linalg.inv(normal)
     leaned = np.einsum("bij,bj->bi", inverse, side)
