@@ -24,7 +24,7 @@ from metaspira.numbers.measure import (
     unit,
 )
 from metaspira.problems import Fix, Problem, RecipeError, pointer
-from metaspira.recipe.fields import formula_fields, number_fields, replaced
+from metaspira.recipe.fields import Parts, all_replaced, typed_fields
 from metaspira.recipe.model import Document
 
 R = TypeVar("R", bound=Document)
@@ -75,20 +75,19 @@ def resolve(recipe: R) -> R:
     """
     variables = variable_values(recipe)
     problems: list[Problem] = []
-    resolved = recipe
-    for parts, quantity, typed in number_fields(recipe):
+    values: list[tuple[Parts, Any]] = []
+    for parts, spec, typed in typed_fields(recipe):
+        place = pointer(parts)
+        if isinstance(spec, FormulaOf):
+            values.append((parts, _formula(typed, spec, place, recipe.unit, variables)))
+            continue
         try:
-            value = _number(typed, quantity, pointer(parts), recipe.unit, variables)
+            values.append((parts, _number(typed, spec, place, recipe.unit, variables)))
         except RecipeError as error:
             problems += error.problems
-        else:
-            resolved = replaced(resolved, parts, value)
-    for parts, spec, text in formula_fields(recipe):
-        formula = _formula(text, spec, pointer(parts), recipe.unit, variables)
-        resolved = replaced(resolved, parts, formula)
     if problems:
         raise RecipeError(problems)
-    return resolved
+    return all_replaced(recipe, values)
 
 
 def variable_values(recipe: Document) -> dict[str, Measure]:

@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from functools import lru_cache
 from typing import Protocol
 
 from metaspira.threads.thread import Hand, Member, Thread
@@ -86,6 +87,7 @@ def tidy(text: str) -> tuple[str, Hand]:
     return found, hand
 
 
+@lru_cache(maxsize=1024)
 def size_in_inches(text: str) -> float:
     """The diameter of “#10”, “1 1/4”, “1-1/4”, “3/8” or “.5”, inches."""
     if text.startswith("#"):

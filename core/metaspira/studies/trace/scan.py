@@ -20,7 +20,7 @@ PLACES = 60_000
 _SEED = 1
 _CLOUD = 120_000
 _NEIGHBOURS = (12, 24, 48, 96)
-_SMOOTHED, _CRUMPLED = (24, 96), 0.6
+_SMOOTHED, _CRUMPLED, _AGAIN = 24, 0.6, 3
 _TRIED = 2000
 _PLATE = 0.05
 _TRIALS = 120
@@ -94,7 +94,7 @@ def scan_of(surface: Surface) -> Scan:
 def _corners(surface: Surface) -> Array:
     if not isinstance(surface, trimesh.Trimesh):
         return np.empty((0, 3))
-    corners = np.unique(surface.vertices[surface.faces.ravel()], axis=0)
+    corners = np.unique(surface.vertices[np.unique(surface.faces)], axis=0)
     return np.asarray(np.random.default_rng(_SEED).permutation(corners)[:PLACES])
 
 
@@ -110,6 +110,8 @@ def _spread(surface: Surface) -> tuple[Array, Array]:
 def _level(points: Array, cloud: Array, facing: Array) -> tuple[Array, float]:
     """The normals of the planes through each place's neighbours, as many of them as lie flattest, and how far
     they lie off those planes, mm."""
+    order = cKDTree(cloud).indices
+    cloud, facing = cloud[order], facing[order]
     tree = cKDTree(cloud)
     smooth = _smooth(cloud, facing, tree)
     some = points[:: max(1, len(points) // _TRIED)]
@@ -123,16 +125,14 @@ def _level(points: Array, cloud: Array, facing: Array) -> tuple[Array, float]:
 
 
 def _smooth(cloud: Array, facing: Array, tree: cKDTree) -> Array:
-    """What the surface faces about each place, by more of its neighbours where it is crumpled: there each of
-    them faces anywhere, and all of them together what the smooth one does."""
-
-    def mean_of(count: int) -> Array:
-        return in_pieces(cloud, lambda piece: facing[tree.query(piece, k=count)[1]].mean(axis=1))
-
-    few, many = _SMOOTHED
-    mean = mean_of(few)
-    crumpled = float(np.median(np.linalg.norm(mean, axis=1))) <= _CRUMPLED
-    return unit(mean_of(many) if crumpled else mean)
+    """What the surface faces about each place, by its neighbours' neighbours as well where it is crumpled:
+    there each of them faces anywhere, and all of them together what the smooth one does."""
+    near = in_pieces(cloud, lambda piece: tree.query(piece, k=_SMOOTHED)[1])
+    mean = facing[near].mean(axis=1)
+    if float(np.median(np.linalg.norm(mean, axis=1))) <= _CRUMPLED:
+        for _ in range(_AGAIN):
+            mean = mean[near].mean(axis=1)
+    return unit(mean)
 
 
 def _planes(
@@ -141,13 +141,15 @@ def _planes(
     """The unit normals (n, 3) of the planes through those neighbours of places (n, 3) that face alike; how
     thick these lie beside how wide; and how far off, mm."""
     near = tree.query(points, k=count)[1]
-    own = facing[near[:, 0]]
-    alike = np.einsum("ikj,ij->ik", facing[near], own) > _ALIKE
+    own = facing[near[:, :1]].swapaxes(1, 2)
+    alike = (facing[near] @ own)[..., 0] > _ALIKE
     weight = alike / np.maximum(alike.sum(axis=1, keepdims=True), 1)
-    around = cloud[near] - np.einsum("ik,ikj->ij", weight, cloud[near])[:, None]
+    places = cloud[near]
+    around = places - weight[:, None] @ places
     level, thick = planes_through(around, weight)
-    level = level * np.sign(np.einsum("ij,ij->i", level, own))[:, None]
-    return level, float(np.median(thick)), spread_of(np.einsum("ikj,ij->ik", around, level)[alike])
+    level = level * np.sign(level[:, None] @ own)[:, 0]
+    off = (around @ level[..., None])[..., 0]
+    return level, float(np.median(thick)), spread_of(off[alike])
 
 
 @dataclass(frozen=True, eq=False)

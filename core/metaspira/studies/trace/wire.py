@@ -30,7 +30,7 @@ from metaspira.studies.trace.outline import places_around, ways_of
 from metaspira.studies.trace.scan import Mask, Scan, spread_of
 from metaspira.studies.trace.screw import Screw, screw_of
 
-_SEEDS = 2000
+_SEEDED, _SEEDS, _CROWD, _FEW = 20_000, 2000, 13, 30_000
 _BIN = math.radians(6)
 _ROUNDS = 5
 _FLAT, _GROUND = 0.93, 0.008
@@ -107,11 +107,11 @@ class WoundWire:
 
 def radius_of(scan: Scan) -> float:
     """The radius of a round wire: moved inward by it, places crowd most on the centre line. mm."""
-    pick = np.random.default_rng(0).choice(len(scan.points), min(_SEEDS, len(scan.points)), replace=False)
+    points, normals = scan.points[:_SEEDED], scan.normals[:_SEEDED]
 
     def spread(radius: float) -> float:
-        moved = scan.points - radius * scan.normals
-        return float(np.median(cKDTree(moved).query(moved[pick], k=40)[0][:, -1]))
+        moved = points - radius * normals
+        return float(np.median(cKDTree(moved).query(moved[:_SEEDS], k=_CROWD)[0][:, -1]))
 
     radii = np.geomspace(3e-3, 0.25, 44) * scan.size
     found = [spread(float(one)) for one in radii]
@@ -138,9 +138,10 @@ def wound_wire(scan: Scan, screw: Screw) -> WoundWire | None:
     scan = scan.part(~flat)
     radius = radius_of(scan)
     wire: WoundWire | None = None
-    for _ in range(3):
-        points = screw.upright(scan.points)
-        inward = points - radius * (scan.normals @ screw.turned.T)
+    few = scan.thinned(_FEW)
+    for one in (few, few, scan):
+        points = screw.upright(one.points)
+        inward = points - radius * (one.normals @ screw.turned.T)
         line = _line(inward, radius, screw.lead)
         if line is None:
             return None
@@ -161,7 +162,7 @@ def _finished(wire: WoundWire, scan: Scan, ground: tuple[bool, bool]) -> WoundWi
 
 def _with_starts(wire: WoundWire, scan: Scan) -> WoundWire:
     """The wire as one of as few, evenly around the axis, as most of the surface lies on."""
-    points = wire.axis.upright(scan.points)
+    points = wire.axis.upright(scan.points[:_SEEDED])
     for starts in range(2, _MOST_STARTS + 1):
         on = np.zeros(len(points), dtype=bool)
         for k in range(starts):
@@ -409,17 +410,19 @@ def _fitted(points: Array, line: _Line, outline: Array, screw: Screw) -> WoundWi
     own = _winds(out, (high - low) / count)
     out, up, centre, count = out[own], up[own], centre[own], own.stop - own.start
     low, high = low + own.start * width, low + own.stop * width
-    out, up = _led_on(_smooth(centre, out), more), _led_on(_smooth(centre, up), more)
+    out, up = (_led_on(one, more) for one in _smooth(centre, out, up, np.ones(count)))
     low, high, count = low - more * width, high + more * width, count + 2 * more
     centre = np.asarray(low + (np.arange(count) + 0.5) * width)
     known = np.ones(count)
     theta = np.arctan2(points[:, 1], points[:, 0])
+    order = np.argsort(theta)
+    theta, points = theta[order], points[order]
     rho = np.hypot(points[:, 0], points[:, 1])
     size = float(np.ptp(points, axis=0).max())
     plain = not np.ptp(outline)
     for _ in range(_ROUNDS):
         radius = float(np.median(outline))
-        smooth_out, smooth_up = _smooth(centre, out, known), _smooth(centre, up, known)
+        smooth_out, smooth_up = _smooth(centre, out, up, known)
         reach = _reach(known, _FEW_BEYOND if plain else _FEW_SHAPE)
         most = _REACHED * radius if plain else _REACHED_SHAPE * float(outline.max())
         found = _assigned(theta, rho, points[:, 2], centre[reach], smooth_out[reach], smooth_up[reach], most)
@@ -443,6 +446,8 @@ def _fitted(points: Array, line: _Line, outline: Array, screw: Screw) -> WoundWi
             return None
         outline = fresh
         known = _filled(well, count) * _held(well, count, more)
+        if not known.any():
+            return None
     lies = np.abs(off) < max(4 * spread, 0.05 * radius)
     if not lies.any():
         return None
@@ -452,14 +457,17 @@ def _fitted(points: Array, line: _Line, outline: Array, screw: Screw) -> WoundWi
     edges = low + width * seen.start, low + width * seen.stop
     ends = angles[lies & beside]
     reached = np.sort(ends[(ends > edges[0]) & (ends < edges[1])])
+    if len(reached) <= 2 * _RIM:
+        return None
     stations = np.concatenate([[reached[_RIM]], centre[seen][1:-1], [reached[-1 - _RIM]]])
     left = off[lies]
     radius = float(np.median(outline))
+    out, up = _smooth(centre, out, up, known)
     return WoundWire(
         outline - grown(spread_of(left), radius) if plain else outline,
         stations,
-        np.interp(stations, centre, _smooth(centre, out, known)),
-        np.interp(stations, centre, _smooth(centre, up, known)),
+        np.interp(stations, centre, out),
+        np.interp(stations, centre, up),
         left,
         float(lies.sum() / len(points)),
         float(at[seen].mean()),
@@ -573,30 +581,32 @@ def _binned(line: _Line, low: float, high: float, count: int) -> tuple[Array, Ar
     return out, up
 
 
-def _smooth(x: Array, y: Array, known: Array | None = None) -> Array:
-    """A cubic smoothing spline through what is `known`, of that weight, and of a stiffness that follows the
+def _smooth(x: Array, out: Array, up: Array, known: Array) -> tuple[Array, Array]:
+    """Cubic smoothing splines through what is `known`, of that weight, and of a stiffness that follows the
     change of pitch of end turns."""
-    weight = np.isfinite(y) * (np.ones(len(y)) if known is None else known)
-    kept = weight > 0
+    kept = known > 0
     if kept.sum() < 6:
-        return y
-    return np.asarray(make_smoothing_spline(x[kept], y[kept], w=weight[kept], lam=_STIFF)(x))
+        return out, up
+    both = np.stack([out, up], axis=1)[kept]
+    out, up = make_smoothing_spline(x[kept], both, w=known[kept], lam=_STIFF)(x).T
+    return out, up
 
 
 def _assigned(
     theta: Array, rho: Array, z: Array, centre: Array, out: Array, up: Array, most: float
 ) -> tuple[Array, Array, Array] | None:
-    """Which places lie near the line, at what angle along it, and how far outward and upward of it."""
+    """Which places, in the order of their angles, lie near the line, at what angle along it, and how far
+    outward and upward of it."""
     best = np.full(len(theta), np.inf)
     angles = np.zeros(len(theta))
     first = math.floor((centre[0] - math.pi) / (2 * math.pi))
     last = math.ceil((centre[-1] + math.pi) / (2 * math.pi))
     for turn in range(first, last + 1):
-        angle = theta + 2 * math.pi * turn
-        within = (angle >= centre[0] - 0.15) & (angle <= centre[-1] + 0.15)
-        far = np.hypot(rho - np.interp(angle, centre, out), z - np.interp(angle, centre, up))
-        nearer = within & (far < best)
-        best[nearer], angles[nearer] = far[nearer], angle[nearer]
+        here = slice(*np.searchsorted(theta + 2 * math.pi * turn, [centre[0] - 0.15, centre[-1] + 0.15]))
+        angle = theta[here] + 2 * math.pi * turn
+        far = np.hypot(rho[here] - np.interp(angle, centre, out), z[here] - np.interp(angle, centre, up))
+        nearer = far < best[here]
+        best[here][nearer], angles[here][nearer] = far[nearer], angle[nearer]
     own = best < most
     if own.sum() < 200:
         return None
