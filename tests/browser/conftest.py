@@ -1,5 +1,6 @@
 """The real server and the real worker on data of their own, and Debian's chromium without a screen."""
 
+import json
 import shutil
 from pathlib import Path
 
@@ -12,12 +13,20 @@ QUIET = [
     "--no-sandbox",
     "--use-angle=swiftshader",
     "--enable-unsafe-swiftshader",
+    "--disable-gpu-compositing",
     "--disable-background-networking",
     "--disable-component-update",
     "--disable-sync",
     "--disable-quic",
     "--no-first-run",
 ]
+
+ROUGH_EDGES = (
+    "const get = HTMLCanvasElement.prototype.getContext;"
+    "HTMLCanvasElement.prototype.getContext = function (kind, asked) {"
+    "  return get.call(this, kind, { ...asked, antialias: false }); }"
+)
+"""Without a graphics card, smooth edges cost as much again as the whole picture."""
 
 expect.set_options(timeout=30_000)
 
@@ -44,6 +53,39 @@ def browser_type_launch_args(browser_type_launch_args):
 @pytest.fixture(scope="session")
 def browser_context_args(browser_context_args):
     return {**browser_context_args, "viewport": {"width": 1280, "height": 800}}
+
+
+@pytest.fixture(scope="session")
+def kept(playwright, browser_type_launch_args, tmp_path_factory):
+    """The browser of some options, which keeps the scripts that it compiled from test to test."""
+    browsers = {}
+
+    def context_of(options):
+        key = json.dumps(options, sort_keys=True)
+        if key not in browsers:
+            browsers[key] = playwright.chromium.launch_persistent_context(
+                tmp_path_factory.mktemp("browser"), **browser_type_launch_args, **options
+            )
+            browsers[key].add_init_script(ROUGH_EDGES)
+        return browsers[key]
+
+    yield context_of
+    for browser in browsers.values():
+        browser.close()
+
+
+@pytest.fixture
+def context(kept, browser_context_args, server):
+    """A browser that knows nothing of the tests before."""
+    own = kept(browser_context_args)
+    yield own
+    first, *pages = own.pages
+    for page in pages:
+        page.close()
+    own.clear_cookies()
+    session = own.new_cdp_session(first)
+    session.send("Storage.clearDataForOrigin", {"origin": server, "storageTypes": "local_storage,indexeddb"})
+    session.detach()
 
 
 @pytest.fixture

@@ -73,6 +73,7 @@ def test_a_coil_of_round_wire_is_traced(name, noise, missing):
         assert true is None or abs(numbers[key].value - true) <= numbers[key].sure
     report = report_on(part_of(found.rounded), with_remedies=False)
     assert report.verdict == "clear"
+    assert not any("not of the coil" in words for words in found.told)
     even = found.rounded["path"]
     assert (even["turns"], found.rounded["section"]["diameter"]) == (turns, recipe["section"]["diameter"])
     assert even["diameter"] == pytest.approx(diameter)

@@ -14,7 +14,7 @@ from scipy.spatial import cKDTree
 
 from metaspira.numbers.jets import Array
 from metaspira.numbers.once import cached_property
-from metaspira.paths.base import NO_REACH
+from metaspira.parts.wound import path_of
 from metaspira.paths.path import JoinedPath, Path
 from metaspira.problems import RecipeError
 from metaspira.recipe.model import Recipe
@@ -382,7 +382,7 @@ def _beyond(at: _At, tip: Array, way: Array) -> float:
 def _path(recipe: dict[str, Any]) -> Path:
     typed = read_recipe(recipe)
     assert isinstance(typed, Recipe)
-    return resolve(typed).path.path("/path", NO_REACH)
+    return path_of(resolve(typed))
 
 
 def _legless(recipe: dict[str, Any]) -> dict[str, Any]:
