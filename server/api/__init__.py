@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import wraps
+from functools import cached_property, wraps
 from http import HTTPStatus
 from typing import Any
 
@@ -15,6 +15,7 @@ from metaspira.problems import Problem, RecipeError
 from metaspira.recipe.reading import problems_of, read_json
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
+from ninja.openapi.schema import OpenAPISchema
 from ninja.parser import Parser
 from people.permissions import MEMBER, Refused, closed, nothing
 
@@ -32,6 +33,19 @@ from api.verification import router as verification
 from api.workshop import router as workshop
 
 _BODY_NAMES = ("trial", "recipe", "body", "wish", "pair", "made")
+
+
+class _Api(NinjaAPI):
+    """The API, whose description is made once: it takes seconds."""
+
+    @cached_property
+    def _described(self) -> OpenAPISchema:
+        return super().get_openapi_schema()
+
+    def get_openapi_schema(
+        self, *, path_prefix: str | None = None, path_params: dict[str, Any] | None = None
+    ) -> OpenAPISchema:
+        return self._described
 
 
 class _StrictParser(Parser):
@@ -57,7 +71,7 @@ def for_members(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse
     return shown
 
 
-api = NinjaAPI(
+api = _Api(
     title="Metaspira",
     version=__version__,
     docs_url=None,

@@ -8,9 +8,9 @@ from pathlib import Path
 import pytest
 import schemathesis
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.core.wsgi import get_wsgi_application
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
-from metaspira_server.wsgi import application
 from schemathesis.checks import not_a_server_error
 
 DEMO = Path(__file__).resolve().parents[2] / "demo"
@@ -62,7 +62,7 @@ config = schemathesis.Config.from_dict(
         ],
     }
 )
-schema = schemathesis.openapi.from_wsgi("/api/openapi.json", application, config=config)
+schema = schemathesis.openapi.from_wsgi("/api/openapi.json", get_wsgi_application(), config=config)
 hunt = settings(deadline=None, derandomize=True, suppress_health_check=list(HealthCheck))
 
 
