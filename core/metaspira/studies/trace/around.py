@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
-
 import numpy as np
 from numpy.typing import NDArray
 
@@ -18,11 +16,13 @@ def bins_of(share: Array, count: int) -> NDArray[np.int_]:
 def middles(share: Array, values: Array, count: int, fewest: int) -> Array:
     """The median of the values (n,) in each bin (count,); NaN where there are fewer than `fewest`."""
     index = bins_of(share, count)
-    order = np.argsort(index, kind="stable")
-    edges = np.searchsorted(index[order], np.arange(count + 1))
-    return np.array(
-        [np.median(values[order[a:b]]) if b - a >= fewest else np.nan for a, b in itertools.pairwise(edges)]
-    )
+    ordered = values[np.lexsort((values, index))]
+    held = np.bincount(index, minlength=count)
+    full, first = held >= max(fewest, 1), np.cumsum(held) - held
+    found = np.full(count, np.nan)
+    low, high = ((first + half // 2)[full] for half in (held - 1, held))
+    found[full] = (ordered[low] + ordered[high]) / 2
+    return found
 
 
 def grid_of(rows: Array, columns: Array, values: Array, shape: tuple[int, int]) -> Array:

@@ -205,21 +205,27 @@ def _turned(picture: Array) -> tuple[Array, Array]:
             if np.isfinite(picture[k]).mean() < 1 - _LEAST_SEEN:
                 turn[k], scale[k] = before * _BIN, scale[k - 1 if k > middle else k + 1]
                 continue
-            tries = range(before - steps, before + steps + 1)
-            _, before, scale[k] = min(_unlike(np.roll(picture[k], -n), known, size, n) for n in tries)
+            tries = np.arange(before - steps, before + steps + 1)
+            laid = picture[k][(np.arange(_WAYS) + tries[:, None]) % _WAYS]
+            best, scale[k] = _likest(laid, known, size)
+            before = int(tries[best])
             turn[k] = before * _BIN
             laid = np.roll(picture[k], -before) / scale[k]
             known = np.where(np.isnan(known), laid, np.where(np.isnan(laid), known, 0.8 * known + 0.2 * laid))
     return turn, scale
 
 
-def _unlike(laid: Array, known: Array, size: float, turned: int) -> tuple[float, int, float]:
-    """How unlike two outlines are where both are known, how far one is turned, and how large it is."""
+def _likest(laid: Array, known: Array, size: float) -> tuple[int, float]:
+    """Which of outlines (t, n) is most like a `known` one (n,), where both are known, and how large it is
+    beside that."""
     both = np.isfinite(laid) & np.isfinite(known)
-    if both.sum() < _FEW:
-        return math.inf, turned, 1.0
-    scale = float(laid[both] @ known[both] / (known[both] @ known[both]))
-    return float(np.mean((laid[both] / scale - known[both]) ** 2)) / size**2, turned, scale
+    few = both.sum(axis=1)
+    laid, held = np.where(both, laid, 0.0), np.where(both, known, 0.0)
+    scale = np.einsum("tn,tn->t", laid, held) / np.maximum(np.einsum("tn,tn->t", held, held), 1e-300)
+    scale = np.where(few < _FEW, 1.0, scale)
+    off = np.einsum("tn,tn->t", *[laid / scale[:, None] - held] * 2) / np.maximum(few, 1) / size**2
+    best = int(np.argmin(np.where(few < _FEW, math.inf, off)))
+    return best, float(scale[best])
 
 
 def _settled(

@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 import trimesh
 
-from metaspira.parts import part_of
+from metaspira.parts import Part, part_of
 from metaspira.studies.trace import Traced, trace_surface
 from metaspira.studies.trace.sample import made_up
 from metaspira.threads.lookup import read_thread
@@ -16,7 +16,7 @@ from metaspira.verification.row import Row, near
 
 _SOURCE = "the recipe that was scanned"
 _POINTS = 30_000
-_TURNS, _TWIST = 0.01, 1.0
+_TURNS, _AROUND, _TWIST = 0.01, 0.1, 1.0
 
 _ROUND = {"kind": "round", "diameter": 2.5}
 _COILS: dict[str, tuple[dict[str, Any], dict[str, Any], tuple[tuple[float, bool], ...]]] = {
@@ -37,21 +37,36 @@ _COILS: dict[str, tuple[dict[str, Any], dict[str, Any], tuple[tuple[float, bool]
 _THREADS = {"M12": (0.0, False), "1/2-13 UNC": (0.08, False), "Tr20x4": (0.02, True), "R 1/2": (0.03, False)}
 
 
-_BARS: dict[str, tuple[dict[str, Any], dict[str, float], dict[str, Any], float]] = {
+_CURVE = {"kind": "points", "points": [[0, 0, 0], [30, 5, 10], [60, -5, 15], [90, 10, 0]]}
+_STRAIGHT = {"kind": "straight", "length": 80}
+_WINDING = {
+    "path": {"kind": "winding", "around": _CURVE, "radius": 6, "turns": 17.3, "hand": "left"},
+    "section": {"kind": "round", "diameter": 1.5},
+}
+_BARS: dict[str, tuple[dict[str, Any], dict[str, Any], dict[str, float], dict[str, Any], float]] = {
     "a square bar, twisted to the right": (
+        _STRAIGHT,
         {"kind": "rectangle", "width": 10, "height": 10},
         {"width": 10.0, "height": 10.0},
         {"twist": {"total": 720.0}},
         0.03,
     ),
     "a tapered hexagon, twisted to the left": (
+        _STRAIGHT,
         {"kind": "polygon", "sides": 6, "across_flats": 12},
         {"across_flats": 12.0},
         {"twist": {"total": -200.0}, "size": {"from": 1, "to": 0.7}},
         0.0,
     ),
+    "a hexagon along a curve, twisted to the right": (
+        _CURVE,
+        {"kind": "polygon", "sides": 6, "across_flats": 8},
+        {"across_flats": 8.0},
+        {"twist": {"total": 150.0}},
+        0.0,
+    ),
 }
-"""Bars, their sizes, what changes along them, and the noise, mm."""
+"""The paths of bars, their sections and sizes, what changes along them, and the noise, mm."""
 
 
 def rows() -> Iterator[Row]:
@@ -74,18 +89,27 @@ def rows() -> Iterator[Row]:
             turns = f"{case}: turns"
             yield Row(("turns",), turns, path["turns"], ours["turns"], _TURNS, "", _SOURCE, "computed")
             yield _found(f"{case}: its hand", found.recipe["path"]["hand"] == path.get("hand", "right"))
-    for name, (section, sizes, change, noise) in _BARS.items():
-        recipe = {"path": {"kind": "straight", "length": 80}, "section": section, "along": change}
+    for name, (path, section, sizes, change, noise) in _BARS.items():
+        recipe = {"path": path, "section": section, "along": change}
+        part = part_of({"format": "metaspira/1", **recipe})
+        assert isinstance(part, Part)
         found = _traced(recipe, noise, points=False)
         case = f"{name}, {_told(noise, points=False)}"
         ours = {one.key: one.value for one in found.figures}
-        for key, true in {"length": 80.0, **sizes}.items():
+        for key, true in {"length": part.path.length, **sizes}.items():
             share = max(2e-3, 3 * noise / true)
             yield near((), f"{case}: {key.replace('_', ' ')}", true, ours[key], share, "mm", _SOURCE)
         twist = f"{case}: twist"
         yield Row(
             ("twist",), twist, change["twist"]["total"], ours["twist"], _TWIST, "°", _SOURCE, "computed"
         )
+    found = _traced(_WINDING, 0.0, points=False)
+    case = f"a coil around a curve, left hand, {_told(0.0, points=False)}"
+    ours = {one.key: one.value for one in found.figures}
+    yield near(("wire_diameter",), f"{case}: wire diameter", 1.5, ours["wire_diameter"], 4e-3, "mm", _SOURCE)
+    yield near((), f"{case}: radius around the curve", 6.0, ours["radius"], 2e-3, "mm", _SOURCE)
+    yield Row(("turns",), f"{case}: turns", 17.3, ours["turns"], _AROUND, "", _SOURCE, "computed")
+    yield _found(f"{case}: its hand", found.recipe["path"]["hand"] == "left")
     for name, (noise, points) in _THREADS.items():
         thread = read_thread(name)
         recipe = {"thread": {"designation": name}, "host": {"kind": "rod", "length": 12 * thread.pitch}}
