@@ -619,7 +619,8 @@ def test_a_coil_whose_axis_is_a_curve_is_traced(name, noise, missing):
     assert told["radius"].value == pytest.approx(radius, rel=2e-3)
     assert told["turns"].sure < 0.15
     assert found.recipe["path"]["hand"] == hand
-    assert found.deviation.mean < 0.03 * wire
+    assert len(found.recipe["path"]["around"]["points"]) <= len(core["points"])
+    assert found.deviation.mean < 0.015 * wire
     assert part_of(found.rounded).path.length > 0
 
 
@@ -634,6 +635,7 @@ def test_a_bar_along_a_curve_that_twists_is_traced(hand):
     found = trace_surface(scan(recipe, seed=3), "bent")
     assert found.kind == "bar" and found.recipe["path"]["kind"] == "points"
     told = {one.key: one for one in found.figures}
+    assert len(found.recipe["path"]["points"]) == len(S)
     assert told["length"].value == pytest.approx(104.025, abs=told["length"].sure)
     assert told["twist"].value == pytest.approx(200 * hand, abs=told["twist"].sure)
     sizes = sorted(found.recipe["section"][key] for key in ("width", "height"))

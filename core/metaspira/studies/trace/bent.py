@@ -11,6 +11,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 import numpy as np
+from scipy.optimize import least_squares
 from scipy.sparse import csr_matrix
 from scipy.sparse.csgraph import connected_components, dijkstra
 from scipy.spatial import cKDTree
@@ -27,10 +28,11 @@ _PLACES, _SEEDS, _NEAREST, _BESIDE = 15_000, 3000, 6, 0.8
 _REACHES = (2.5, 5.0, 10.0, 20.0)
 _WHOLE, _FAR, _SLENDER = 0.9, 0.3, 3.0
 _STATIONS, _STEPS = 2000, 3
-_LEVELS, _FEWEST, _PIECES, _FINER = 16, 8, (12, 12, 12, 12), (16, 24, 32, 32)
+_LEVELS, _FEWEST, _PIECES, _FINER_PIECES = 16, 8, (12, 12, 12, 12), (16, 24, 32, 32)
 _BALL, _TWO, _OFTEN = 0.12, 0.2, 0.7
 _MOST_BENT, _HOLLOW = 0.8, 0.15
-_POINTS, _DENSE, _MOST = (3, 4, 5, 6, 8, 10, 13, 17, 22, 30), 200, 95
+_POINTS, _DENSE, _MOST = (3, 4, 5, 6, 7, 8, 10, 13, 17, 22, 30), 200, 95
+_FINE, _TRIES = 1000, 10
 
 
 @dataclass(frozen=True, eq=False)
@@ -107,16 +109,32 @@ def bend_through(points: Array, closed: bool) -> Bend:
 
 
 def few_points(bend: Bend, ends: tuple[float, float], closed: bool, tolerance: float) -> Array:
-    """As few places (k, 3) of a curve, between true lengths, as a smooth curve keeps to it through by the
+    """As few places (k, 3) as a smooth curve through them keeps to a curve, between true lengths, by the
     `tolerance`, mm."""
     dense = bend.along(np.linspace(*ends, _DENSE))
     for count in _POINTS:
-        points = bend.along(np.linspace(*ends, count, endpoint=not closed))
-        if count > 3 or not closed:
-            off = bend_through(points, closed).laid(dense)[:, :2]
-            if np.percentile(np.linalg.norm(off, axis=1), _MOST) < tolerance:
-                break
+        if closed and count == 3:
+            continue
+        points = _closest(bend.along(np.linspace(*ends, count, endpoint=not closed)), dense, closed)
+        off = bend_through(points, closed).laid(dense)[:, :2]
+        if np.percentile(np.linalg.norm(off, axis=1), _MOST) < tolerance:
+            break
     return points
+
+
+def _closest(points: Array, dense: Array, closed: bool) -> Array:
+    """The places (k, 3) near to points through which a smooth curve lies closest to places (n, 3) that are
+    evenly along it."""
+
+    def off(x: Array) -> Array:
+        curve = spline_through(x.reshape(-1, 3), closed)
+        fine = curve.spline(np.linspace(curve.start, curve.end, _FINE))
+        length = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(fine, axis=0), axis=1))])
+        even = np.linspace(0, length[-1], len(dense))
+        there = np.stack([np.interp(even, length, one) for one in fine.T], axis=1)
+        return np.asarray((there - dense).ravel())
+
+    return np.asarray(least_squares(off, points.ravel(), max_nfev=_TRIES).x.reshape(-1, 3))
 
 
 @dataclass(frozen=True, eq=False)
@@ -170,7 +188,7 @@ def bends_of(scan: Scan) -> Iterator[Bend]:
 
 def finer(bend: Bend, scan: Scan) -> Bend | None:
     """The curve in the middle of finer pieces, of a body that lies close around it."""
-    return _settled(bend, scan.thinned(_PLACES), _FINER)
+    return _settled(bend, scan.thinned(_PLACES), _FINER_PIECES)
 
 
 def _settled(bend: Bend | None, scan: Scan, pieces: tuple[int, ...]) -> Bend | None:
