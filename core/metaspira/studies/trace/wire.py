@@ -584,11 +584,11 @@ def _binned(line: _Line, low: float, high: float, count: int) -> tuple[Array, Ar
 def _smooth(x: Array, out: Array, up: Array, known: Array) -> tuple[Array, Array]:
     """Cubic smoothing splines through what is `known`, of that weight, and of a stiffness that follows the
     change of pitch of end turns."""
-    kept = known > 0
+    both = np.stack([out, up], axis=1)
+    kept = (known > 0) & np.isfinite(both).all(axis=1)
     if kept.sum() < 6:
         return out, up
-    both = np.stack([out, up], axis=1)[kept]
-    out, up = make_smoothing_spline(x[kept], both, w=known[kept], lam=_STIFF)(x).T
+    out, up = make_smoothing_spline(x[kept], both[kept], w=known[kept], lam=_STIFF)(x).T
     return out, up
 
 
