@@ -37,7 +37,7 @@ def warm_up() -> None:
     """Check and cut a few small parts of different kinds, and draw one."""
     for recipe in _RECIPES:
         part = part_of({"format": "metaspira/1", **recipe})
-        report_on(part)
+        report_on(part, with_remedies=False)
         if isinstance(part, Part):
             slice_at(part, 1.0)
     picture(part_of({"format": "metaspira/1", **_RECIPES[0]}), 32, 22)
