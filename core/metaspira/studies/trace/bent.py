@@ -32,7 +32,7 @@ _LEVELS, _FEWEST, _PIECES, _FINER_PIECES = 16, 8, (12, 12, 12, 12), (16, 24, 32,
 _BALL, _TWO, _OFTEN = 0.12, 0.2, 0.7
 _MOST_BENT, _HOLLOW = 0.8, 0.15
 _POINTS, _DENSE, _MOST = (3, 4, 5, 6, 7, 8, 10, 13, 17, 22, 30), 200, 95
-_FINE, _TRIES = 1000, 10
+_FINE, _TRIES, _RING_ROUNDS = 400, 6, 3
 
 
 @dataclass(frozen=True, eq=False)
@@ -179,7 +179,7 @@ def bends_of(scan: Scan) -> Iterator[Bend]:
         beside = np.linalg.norm(begun.laid(seeds)[:, :2], axis=1)
         if begun.path.length < _SLENDER * 2 * float(np.median(beside)):
             continue
-        bend = _settled(begun, scan, _PIECES)
+        bend = _settled(begun, scan, _PIECES * (_RING_ROUNDS if begun.path.closed else 1))
         if bend is None or any(abs(bend.path.length / one - 1) < 0.02 for one in known):
             continue
         known.append(bend.path.length)

@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 from scipy.ndimage import uniform_filter1d
+from scipy.signal import savgol_filter
 from scipy.spatial import cKDTree
 
 from metaspira.numbers.jets import Array
@@ -18,16 +19,16 @@ from metaspira.studies.trace.bent import Bend, Level, bend_through, few_points
 from metaspira.studies.trace.scan import Scan, spread_of, unit
 from metaspira.studies.trace.screw import about_z, screw_of
 from metaspira.studies.trace.traced import TracedNumber
-from metaspira.studies.trace.wire import grown, wound_wire
+from metaspira.studies.trace.wire import following_on, grown, middle_turns, wound_wire
 
-_ROUNDS, _CORE_ROUNDS, _FINE, _SMOOTH = 4, 12, 4, 5
+_ROUNDS, _LAST_ROUNDS, _CORE_ROUNDS, _FINE, _SMOOTH, _WINDOW = 4, 8, 12, 4, 5, 11
 _REACHED, _NEAR, _HALF, _FULL, _RIM = 0.6, 0.25, 0.5, 0.3, 3
 _END = 1.5
-_PER_TURN, _MORE, _GROWS, _MOST_LED = 60, 10, 2, 40
+_PER_TURN, _SHARE, _GROWS, _MORE, _MOST_LED, _ROUGH, _WHOLE = 60, 6, 2, 10, 40, 0.1, 0.95
 _WAVES, _STIFF, _STEP = 10, 1e-3, 1e-5
 _NODES = 40
 _KEPT, _CLOSES = 0.02, 0.6
-_PLACES, _LEAST_TURNS, _TWICE, _FEWEST_CORNERS, _STRAYS = 40_000, 3.0, 2, 1000, 0.05
+_PLACES, _LEAST_TURNS, _TWICE, _FEWEST, _FEWEST_CORNERS, _STRAYS = 40_000, 3.0, 2, 200, 1000, 0.05
 
 
 @dataclass(frozen=True, eq=False)
@@ -69,6 +70,8 @@ def winding_of(scan: Scan, bend: Bend) -> TracedWinding | None:
         bend = found[1].bend
     assert found is not None
     wire, core = found
+    if wire.noise > _ROUGH * wire.radius + 2 * scan.noise or (core.closed and wire.covered < _WHOLE):
+        return None
     return _described(scan, _by_corners(wire, scan.corners), core)
 
 
@@ -78,16 +81,34 @@ def _wound(scan: Scan, bend: Bend) -> tuple[RoundWire, _Core] | None:
     screw = screw_of(laid)
     if screw.strays > _STRAYS:
         return None
-    wire = wound_wire(laid, about_z(screw.lead))
+    begun = _begun_in_a_ring(laid, screw.lead) if bend.path.closed else _begun(laid, screw.lead)
+    if begun is None:
+        return None
+    radius, nodes = begun
+    led = _led_on(scan.points, bend.bent(nodes), radius, bend, nodes[:, 2])
+    if led is None or led[0].covered < _HALF or len(led[0].nodes) < _LEAST_TURNS * _PER_TURN:
+        return None
+    wire, at = led
+    core = _core(wire.nodes, bend, at)
+    return None if core is None else (wire, core)
+
+
+def _begun(laid: Scan, lead: float) -> tuple[float, Array] | None:
+    """The radius of a wire that is wound around z, and nodes (n, 3) along it."""
+    wire = wound_wire(laid, about_z(lead))
     if wire is None or wire.turns < _LEAST_TURNS:
         return None
-    along = wound(wire.angle, wire.out, wire.up) @ wire.axis.turned + wire.axis.centre
-    led = _led_on(scan.points, bend.bent(along), wire.radius, bend, along[:, 2])
-    if led is None:
+    nodes = wound(wire.angle, wire.out, wire.up) @ wire.axis.turned + wire.axis.centre
+    return wire.radius, nodes
+
+
+def _begun_in_a_ring(laid: Scan, lead: float) -> tuple[float, Array] | None:
+    """The same by a few turns in the middle: a ring that was cut has no ends to hold on to."""
+    found = middle_turns(laid.points, laid.normals, lead)
+    if found is None:
         return None
-    round_wire, at = led
-    core = _core(round_wire.nodes, bend, at)
-    return None if core is None else (round_wire, core)
+    outline, line = found
+    return float(np.median(outline)), wound(line.angle, line.out, line.up)
 
 
 def _led_on(
@@ -96,13 +117,17 @@ def _led_on(
     """The wire near to nodes (n, 3), which are `at` (n,) along the curve, led on at both ends as it is wound
     there for as long as there are places (n, 3) on it; and where its nodes are then."""
     wire: RoundWire | None = None
+    closed = bend.path.closed
     for _ in range(_MOST_LED):
         before = len(nodes)
-        further = _further(bend.laid(nodes, at))
-        lap = bend.path.closed and float(np.ptp(further[:, 2])) > bend.path.length
+        laid = bend.laid(nodes, at)
+        turns = max(1, round(before / _PER_TURN / _SHARE))
+        further = _turns_further(laid, turns) if closed else _further(laid)
+        more = turns * _PER_TURN if closed else _MORE
+        lap = closed and float(np.ptp(further[:, 2])) > bend.path.length
         if lap:
-            further = further[np.abs(further[:, 2] - further[0, 2]) < bend.path.length]
-        wire = _fitted(points, bend.bent(further), radius)
+            further, more = further[np.abs(further[:, 2] - further[0, 2]) < bend.path.length], 0
+        wire = _fitted(points, bend.bent(further), radius, _LAST_ROUNDS if lap else _ROUNDS, more, closed)
         if wire is None:
             return None
         nodes, radius = wire.nodes, wire.radius
@@ -124,18 +149,41 @@ def _further(laid: Array) -> Array:
     return wound(*np.concatenate([line[0] - rates[0] * more[::-1], line, line[-1] + rates[1] * more]).T)
 
 
+def _turns_further(laid: Array, turns: int) -> Array:
+    """Nodes (n, 3) around z with whole turns more at both ends, each as the one before."""
+    angle, out = _polar(laid)
+    way = math.copysign(1.0, angle[-1] - angle[0])
+    angle = np.maximum.accumulate(way * angle)
+    turn = 2 * math.pi
+    more = np.arange(1, turns * _PER_TURN + 1) / _PER_TURN
+    over = max(1, int((angle[-1] - angle[0]) / turn / 2))
+    ends = []
+    for end, sign in ((0, -1), (-1, 1)):
+        within = angle[end] + sign * turn * ((more - 1e-9) % 1 - 1)
+        lead = (laid[end, 2] - np.interp(angle[end] - sign * over * turn, angle, laid[:, 2])) / over
+        up = np.interp(within, angle, laid[:, 2]) + lead * np.ceil(more - 1e-9)
+        here = angle[end] + sign * turn * more
+        ends.append(wound(way * here, np.interp(within, angle, out), up)[::sign])
+    return np.concatenate([ends[0], laid, ends[1]])
+
+
 def _polar(laid: Array) -> tuple[Array, Array]:
     """The angles around z, which run on, and the distances from it of places (n, 3) along a line."""
     return np.unwrap(np.arctan2(laid[:, 1], laid[:, 0])), np.hypot(laid[:, 0], laid[:, 1])
 
 
-def _fitted(points: Array, nodes: Array, radius: float) -> RoundWire | None:
-    """The wire near to a line that the places (n, 3) of its surface fit best, as far as there are any."""
+def _fitted(
+    points: Array, nodes: Array, radius: float, rounds: int, more: int, ring: bool
+) -> RoundWire | None:
+    """The wire near to a line that the places (n, 3) of its surface fit best, as far as there are any; of the
+    `more` nodes at each end as far as they follow on."""
     count = len(nodes)
-    for _ in range(_ROUNDS):
+    if count < _WINDOW:
+        return None
+    for _ in range(rounds):
         at, off, square = _off(_between(nodes), points, radius)
         own = np.abs(off) < _REACHED * radius
-        if own.mean() < _HALF:
+        if own.sum() < _FEWEST:
             return None
         spread = max(spread_of(off[own]), 1e-6 * radius)
         weight = own / np.maximum(1.0, np.abs(off) / (2 * spread))
@@ -143,9 +191,11 @@ def _fitted(points: Array, nodes: Array, radius: float) -> RoundWire | None:
         radius += float(np.average(off, weights=weight))
         step, ahead = _steps(square, off, weight, row, count), unit(np.gradient(nodes, axis=0))
         nodes = nodes + step - np.einsum("ij,ij->i", step, ahead)[:, None] * ahead
+        if ring:  # it is begun by few turns, and led on far
+            nodes = savgol_filter(nodes, _WINDOW, 3, axis=0)
     lies = np.abs(off) < max(4 * spread, _NEAR * radius)
-    held = np.bincount(row[lies], minlength=count)
-    full = np.flatnonzero(held > _FULL * np.median(held[held > 0]))
+    held = uniform_filter1d(np.bincount(row[lies], minlength=count).astype(float), _SMOOTH)
+    full = np.flatnonzero(following_on(held > _FULL * np.median(held[held > 0]), more))
     reached = np.sort(at[lies] / _FINE)
     reached = reached[(reached > full[0] - 0.5) & (reached < full[-1] + 0.5)]
     ends = reached[[_RIM, -1 - _RIM]]

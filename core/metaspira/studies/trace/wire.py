@@ -190,7 +190,7 @@ def shaped_wire(scan: Scan, screw: Screw) -> WoundWire | None:
     # where end turns are closer, the middle ones alone tell the pitch
     middle = scan.part((height > low) & (height < high))
     for one, part in ((screw, scan), (screw_of(middle), middle)):
-        shape = _shape(one.upright(part.points), part.normals @ one.turned.T, one.lead)
+        shape = middle_turns(one.upright(part.points), part.normals @ one.turned.T, one.lead)
         if shape is not None:
             screw = one
             break
@@ -207,7 +207,7 @@ def shaped_wire(scan: Scan, screw: Screw) -> WoundWire | None:
         own = slice(_UNSURE, -_UNSURE)
         if len(wire.angle[own]) < _FEWEST_BINS:
             return None
-        outline, line = wire.outline, _Line(wire.angle[own], wire.out[own], wire.up[own])
+        outline, line = wire.outline, Line(wire.angle[own], wire.out[own], wire.up[own])
         if done:
             break
         screw = _set_right(wire, screw)
@@ -231,7 +231,7 @@ def moved(wire: WoundWire, across: float, along: float) -> WoundWire:
     return replace(wire, outline=outline, out=wire.out + across, up=wire.up + along * lean)
 
 
-def _shape(points: Array, normals: Array, lead: float) -> tuple[Array, _Line] | None:
+def middle_turns(points: Array, normals: Array, lead: float) -> tuple[Array, Line] | None:
     """The outline of a wire by upright places about the middle, moved along the screw into one plane, and its
     line there; None where it does not face away from that, as the ground of a thread does not."""
     low, high = np.percentile(points[:, 2], [1, 99])
@@ -257,14 +257,14 @@ def _shape(points: Array, normals: Array, lead: float) -> tuple[Array, _Line] | 
     if outline is None or outline.max() > _SLIM * out:
         return None
     angle = np.linspace(-1, 1, 200) * 2 * math.pi * min(_STARTS, float(high - low) / 2 / abs(lead))
-    return outline, _Line(angle, np.full(200, out), (low + high) / 2 + middle + angle * rise)
+    return outline, Line(angle, np.full(200, out), (low + high) / 2 + middle + angle * rise)
 
 
 def _by_corners(wire: WoundWire, corners: Array) -> WoundWire:
     """The wire by the corners of the mesh, which lie on what was scanned, where there are enough of them."""
     if len(corners) < _FEWEST_CORNERS * wire.turns:
         return wire
-    line = _Line(wire.angle, wire.out, wire.up)
+    line = Line(wire.angle, wire.out, wire.up)
     found = _fitted(wire.axis.upright(corners), line, wire.outline, wire.axis)
     if found is None or not 0.9 * len(wire.angle) < len(found.angle) < 1.1 * len(wire.angle):
         return wire
@@ -279,13 +279,15 @@ def _by_corners(wire: WoundWire, corners: Array) -> WoundWire:
 
 
 @dataclass(frozen=True, eq=False)
-class _Line:
+class Line:
+    """A line around z: at angles (n,), its distances from it and its heights (n,), mm."""
+
     angle: Array
     out: Array
     up: Array
 
 
-def _line(inward: Array, radius: float, lead: float) -> _Line | None:
+def _line(inward: Array, radius: float, lead: float) -> Line | None:
     """Nodes of the centre line, with angles that run on along it."""
     cells = np.round(inward / (0.5 * radius)).astype(np.int64)
     _, which, count = np.unique(cells, axis=0, return_inverse=True, return_counts=True)
@@ -312,7 +314,7 @@ def _line(inward: Array, radius: float, lead: float) -> _Line | None:
     out = np.hypot(nodes[:, 0], nodes[:, 1])
     middle = np.median(out[kept])
     kept &= (out > 0.2 * middle) & (out < 5 * middle)
-    return _Line(angle[kept], out[kept], nodes[kept, 2])
+    return Line(angle[kept], out[kept], nodes[kept, 2])
 
 
 def _of_one_wire(up: Array, label: Array, pieces: list[int]) -> list[int]:
@@ -399,7 +401,7 @@ def _odd(piece: _Nodes, line: _Nodes, lead: float, radius: float) -> int:
     return 0 if 1.6 * radius * turns - radius < climb < 2.5 * abs(lead) * turns + radius else 1
 
 
-def _fitted(points: Array, line: _Line, outline: Array, screw: Screw) -> WoundWire | None:
+def _fitted(points: Array, line: Line, outline: Array, screw: Screw) -> WoundWire | None:
     """The line refined until the surface lies on one outline around it: of round wire circles of one radius,
     of other wire what the middle of all places is at each way."""
     low, high = float(line.angle.min()), float(line.angle.max())
@@ -559,19 +561,24 @@ def _filled(index: Array, count: int) -> Array:
 def _held(index: Array, count: int, more: int) -> Mask:
     """The bins (count,) with places enough; of the `more` at each side only those that follow on."""
     found = np.bincount(index, minlength=count)
-    held = np.asarray(found > 0.15 * np.percentile(found[found > 0], 75))
-    held[: _last(held[:more][::-1], more)] = False
-    held[count - _last(held[count - more :], more) :] = False
-    return held
+    return following_on(np.asarray(found > 0.15 * np.percentile(found[found > 0], 75)), more)
 
 
-def _last(following: Mask, more: int) -> int:
+def following_on(held: Mask, more: int) -> Mask:
+    """Those of the bins (n,) that are held; of the `more` at each side those alone that follow on."""
+    before, after = (_unheld(one) for one in (held[:more][::-1], held[len(held) - more :]))
+    own = np.zeros(len(held), dtype=bool)
+    own[before : len(held) - after] = held[before : len(held) - after]
+    return own
+
+
+def _unheld(beyond: Mask) -> int:
     """How many of the bins beyond an end do not follow on."""
-    stop = np.flatnonzero(~following[:-1] & ~following[1:])
-    return more - int(stop[0]) if len(stop) else 0
+    stop = np.flatnonzero(~beyond[:-1] & ~beyond[1:])
+    return len(beyond) - int(stop[0]) if len(stop) else 0
 
 
-def _binned(line: _Line, low: float, high: float, count: int) -> tuple[Array, Array]:
+def _binned(line: Line, low: float, high: float, count: int) -> tuple[Array, Array]:
     index = np.clip(((line.angle - low) / (high - low) * count).astype(int), 0, count - 1)
     centre = np.arange(count)
     held = np.bincount(index, minlength=count)
