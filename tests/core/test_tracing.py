@@ -593,15 +593,13 @@ def test_bytes_that_are_no_text_are_no_table():
     assert caught.value.problems[0].place == "/file"
 
 
-ARC = [[round(60 * math.cos(a), 4), round(60 * math.sin(a), 4), 0] for a in np.linspace(0, 2.5, 6)]
+def circle(radius, angles):
+    return [[round(radius * math.cos(a), 4), round(radius * math.sin(a), 4), 0] for a in angles]
+
+
+ARC = circle(60, np.linspace(0, 2.5, 6))
 S = [[0, 0, 0], [30, 5, 10], [60, -5, 15], [90, 10, 0]]
-RING25, RING20 = (
-    [
-        [round(radius * math.cos(a), 4), round(radius * math.sin(a), 4), 0]
-        for a in np.linspace(0, 2 * math.pi, 8, endpoint=False)
-    ]
-    for radius in (25, 20)
-)
+RING20, RING25 = (circle(radius, np.linspace(0, 2 * math.pi, 8, endpoint=False)) for radius in (20, 25))
 WINDINGS = {
     "a garter spring": ({"points": RING20, "closed": True}, 2.5, 60.0, "right", 0.8),
     "a ring, to the left": ({"points": RING25, "closed": True}, 5.0, 36.0, "left", 1.2),

@@ -192,14 +192,10 @@ def make_wound(typed: Recipe) -> Part:
     return part
 
 
-def path_of(wire: Wire, place: str = "") -> Path:
+def path_of(wire: Wire) -> Path:
     """The path of a resolved wire by its section as drawn. Raises RecipeError."""
-    section = section_along(wire.section, f"{place}/section")
-    return _path_of(wire, section, changes_of(wire.along, section, f"{place}/along"), place)
-
-
-def _path_of(wire: Wire, section: SectionAlong, changes: Changes, place: str) -> Path:
-    return wire.path.path(f"{place}/path", _reach(section, changes))
+    section = section_along(wire.section, "/section")
+    return wire.path.path("/path", _reach(section, changes_of(wire.along, section, "/along")))
 
 
 def _wires(wire: Wire, recipe: Recipe, place: str, name: str) -> list[Body]:
@@ -221,7 +217,7 @@ def _wires(wire: Wire, recipe: Recipe, place: str, name: str) -> list[Body]:
     if recipe.use.thickness is not None and recipe.use.wall != "scaled":
         outline = section_along(wire.section, f"{place}/section").first
         section, changes = _with_kept_wall(outline, section, recipe.use.thickness, wire.along, changes)
-    path = _path_of(wire, section, changes, place)
+    path = wire.path.path(f"{place}/path", _reach(section, changes))
     if wire.strands is None:
         paths = [(name, path)]
     else:

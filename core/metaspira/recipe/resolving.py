@@ -77,12 +77,10 @@ def resolve(recipe: R) -> R:
     problems: list[Problem] = []
     values: list[tuple[Parts, Any]] = []
     for parts, spec, typed in typed_fields(recipe):
-        place = pointer(parts)
-        if isinstance(spec, FormulaOf):
-            values.append((parts, _formula(typed, spec, place, recipe.unit, variables)))
-            continue
+        at = (pointer(parts), recipe.unit, variables)
         try:
-            values.append((parts, _number(typed, spec, place, recipe.unit, variables)))
+            value = _formula(typed, spec, *at) if isinstance(spec, FormulaOf) else _number(typed, spec, *at)
+            values.append((parts, value))
         except RecipeError as error:
             problems += error.problems
     if problems:

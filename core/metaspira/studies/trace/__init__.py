@@ -144,24 +144,30 @@ def _bent(name: str, scan: Scan, progress: Progress) -> Traced | None:
     progress(0.8, "looking for a curve that it follows")
     for bend in bends_of(scan):
         try:
-            found, size = _around(name, scan, bend) if bend.hollow(scan) else _along(name, scan, bend)
+            found = _around(name, scan, bend) if bend.hollow(scan) else _along(name, scan, bend)
         except RecipeError:  # a curve that bends too tightly for what is around it
             continue
-        if found is not None and _trusted(found.deviation, size, scan.noise):
+        if found is not None:
             return found
     return None
 
 
-def _around(name: str, scan: Scan, bend: Bend) -> tuple[Traced | None, float]:
-    """The winding around a curve, and how thick its wire is, mm."""
+def _around(name: str, scan: Scan, bend: Bend) -> Traced | None:
+    """The winding around a curve; None where it does not keep to the scan."""
     winding = winding_of(scan, bend)
-    return (None, 0.0) if winding is None else (_winding(name, scan, winding), 2 * winding.wire.radius)
+    if winding is None:
+        return None
+    found = _winding(name, scan, winding)
+    return found if _trusted(found.deviation, 2 * winding.wire.radius, scan.noise) else None
 
 
-def _along(name: str, scan: Scan, bend: Bend) -> tuple[Traced | None, float]:
-    """The bar along a curve, and how large its section is, mm."""
+def _along(name: str, scan: Scan, bend: Bend) -> Traced | None:
+    """The bar along a curve; None where it does not keep to the scan."""
     bar = bent_bar_of(scan, bend)
-    return (None, 0.0) if bar is None else (_bar(name, scan, bar), bar.size)
+    if bar is None:
+        return None
+    found = _bar(name, scan, bar)
+    return found if _trusted(found.deviation, bar.size, scan.noise) else None
 
 
 def _trusted(found: Deviation | None, size: float, noise: float) -> bool:

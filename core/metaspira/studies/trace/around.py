@@ -55,6 +55,12 @@ def wound(angle: Array, out: Array, up: Array) -> Array:
     return np.stack([out * np.cos(angle), out * np.sin(angle), up], axis=1)
 
 
+def between(at: Array, stations: Array | NDArray[np.int_], line: Array) -> Array:
+    """The places (m, k) of a line at `at` (m,), straight from each of its places (n, k) at `stations` (n,) to
+    the next."""
+    return np.stack([np.interp(at, stations, one) for one in line.T], axis=1)
+
+
 def share_around(angle: Array) -> Array:
     """Angles as shares, from 0 to 1, of the way around."""
     return np.asarray(angle % (2 * np.pi) / (2 * np.pi))

@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 
 from metaspira.numbers.jets import Array
 from metaspira.studies.trace.around import (
+    between,
     bins_of,
     equations_by_bin,
     grid_of,
@@ -121,7 +122,7 @@ class Slices:
         """Places (k + 2, 3) of the middle of the bar, from end to end, beside what it was cut along, mm."""
         heights = np.concatenate([[0.0], self.at, [self.length]])
         own = slice(_RIM, -_RIM)  # some places of the outermost slices are of the end faces
-        within = np.stack([np.interp(heights, self.at[own], one) for one in self.beside[own].T], axis=1)
+        within = between(heights, self.at[own], self.beside[own])
         leans = self.line[:2] + np.outer(heights - self.length / 2, self.line[2:])
         # with its outline shifted one way and the curve the other, the bar would be the same
         centre = complex(*shapely.Polygon(places_around(_WAYS_OF, self.outline)).centroid.coords[0])

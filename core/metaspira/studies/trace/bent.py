@@ -22,6 +22,7 @@ from metaspira.numbers.splines import spline_through
 from metaspira.numbers.vectors import cross
 from metaspira.paths.path import CurvePath, Path
 from metaspira.paths.transport import Transport, square_to
+from metaspira.studies.trace.around import between
 from metaspira.studies.trace.scan import Scan
 
 _PLACES, _SEEDS, _NEAREST, _BESIDE = 15_000, 3000, 6, 0.8
@@ -131,8 +132,7 @@ def _closest(points: Array, dense: Array, closed: bool) -> Array:
         fine = curve.spline(np.linspace(curve.start, curve.end, _FINE))
         length = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(fine, axis=0), axis=1))])
         even = np.linspace(0, length[-1], len(dense))
-        there = np.stack([np.interp(even, length, one) for one in fine.T], axis=1)
-        return np.asarray((there - dense).ravel())
+        return np.asarray((between(even, length, fine) - dense).ravel())
 
     return np.asarray(least_squares(off, points.ravel(), max_nfev=_TRIES).x.reshape(-1, 3))
 

@@ -10,6 +10,7 @@ import numpy as np
 from scipy.ndimage import uniform_filter1d
 
 from metaspira.numbers.jets import Array
+from metaspira.studies.trace.around import between
 from metaspira.studies.trace.bar import Slices, TracedBar, cut_along, described_along
 from metaspira.studies.trace.bent import Bend, Level, bend_through, few_points, finer
 from metaspira.studies.trace.scan import Scan
@@ -70,5 +71,5 @@ def _moved(slices: Slices, bend: Bend) -> Bend:
     middle = slices.middle
     middle[:, :2] = uniform_filter1d(middle[:, :2], _SMOOTH, axis=0, mode="nearest")
     at = np.linspace(middle[0, 2], middle[-1, 2], _NODES)
-    nodes = np.stack([np.interp(at, middle[:, 2], one) for one in middle.T], axis=1)
+    nodes = between(at, middle[:, 2], middle)
     return bend_through(bend.bent(nodes @ about_z().turned), False)

@@ -25,6 +25,6 @@ def in_pieces(places: Array, work: Callable[[Array], Array]) -> Array:
     take much memory, and of those far apart much time."""
     order = cKDTree(places).indices
     pieces = [work(places[order[k : k + _AT_ONCE]]) for k in range(0, len(places), _AT_ONCE)]
-    back = np.empty_like(order)
-    back[order] = np.arange(len(order))
-    return np.concatenate(pieces)[back]
+    found = np.concatenate(pieces)
+    found[order] = found.copy()
+    return found

@@ -14,7 +14,7 @@ from scipy.signal import savgol_filter
 from scipy.spatial import cKDTree
 
 from metaspira.numbers.jets import Array
-from metaspira.studies.trace.around import equations_by_bin, wound
+from metaspira.studies.trace.around import between, equations_by_bin, wound
 from metaspira.studies.trace.bent import Bend, Level, bend_through, few_points
 from metaspira.studies.trace.scan import Scan, spread_of, unit
 from metaspira.studies.trace.screw import about_z, screw_of
@@ -120,15 +120,13 @@ def _led_on(
     closed = bend.path.closed
     for _ in range(_MOST_LED):
         before = len(nodes)
-        laid = bend.laid(nodes, at)
-        turns = max(1, round(before / _PER_TURN / _SHARE))
-        further = _turns_further(laid, turns) if closed else _further(laid)
-        more = turns * _PER_TURN if closed else _MORE
+        further = (_turns_further if closed else _further)(bend.laid(nodes, at))
+        more = (len(further) - before) // 2
         lap = closed and float(np.ptp(further[:, 2])) > bend.path.length
         if lap:
             further, more = further[np.abs(further[:, 2] - further[0, 2]) < bend.path.length], 0
         wire = _fitted(points, bend.bent(further), radius, _LAST_ROUNDS if lap else _ROUNDS, more, closed)
-        if wire is None:
+        if wire is None or len(wire.nodes) < _PER_TURN:
             return None
         nodes, radius = wire.nodes, wire.radius
         at = bend.laid(nodes, np.interp(wire.index, np.arange(len(further)), further[:, 2]))[:, 2]
@@ -149,8 +147,9 @@ def _further(laid: Array) -> Array:
     return wound(*np.concatenate([line[0] - rates[0] * more[::-1], line, line[-1] + rates[1] * more]).T)
 
 
-def _turns_further(laid: Array, turns: int) -> Array:
-    """Nodes (n, 3) around z with whole turns more at both ends, each as the one before."""
+def _turns_further(laid: Array) -> Array:
+    """Nodes (n, 3) around z with whole turns more at both ends, each as the one before, a share of all."""
+    turns = max(1, round(len(laid) / _PER_TURN / _SHARE))
     angle, out = _polar(laid)
     way = math.copysign(1.0, angle[-1] - angle[0])
     angle = np.maximum.accumulate(way * angle)
@@ -178,10 +177,8 @@ def _fitted(
     """The wire near to a line that the places (n, 3) of its surface fit best, as far as there are any; of the
     `more` nodes at each end as far as they follow on."""
     count = len(nodes)
-    if count < _WINDOW:
-        return None
     for _ in range(rounds):
-        at, off, square = _off(_between(nodes), points, radius)
+        at, off, square = _off(_finer(nodes), points, radius)
         own = np.abs(off) < _REACHED * radius
         if own.sum() < _FEWEST:
             return None
@@ -196,11 +193,15 @@ def _fitted(
     lies = np.abs(off) < max(4 * spread, _NEAR * radius)
     held = uniform_filter1d(np.bincount(row[lies], minlength=count).astype(float), _SMOOTH)
     full = np.flatnonzero(following_on(held > _FULL * np.median(held[held > 0]), more))
+    if not len(full):
+        return None
     reached = np.sort(at[lies] / _FINE)
     reached = reached[(reached > full[0] - 0.5) & (reached < full[-1] + 0.5)]
+    if len(reached) <= 2 * _RIM:
+        return None
     ends = reached[[_RIM, -1 - _RIM]]
     index = np.unique(np.concatenate([ends, np.arange(math.ceil(ends[0]), ends[1])]))
-    line = np.stack([np.interp(index, np.arange(count), one) for one in nodes.T], axis=1)
+    line = between(index, np.arange(count), nodes)
     return RoundWire(line, radius - grown(spread, radius), off[lies], float(lies.mean()), index)
 
 
@@ -209,7 +210,7 @@ def _by_corners(wire: RoundWire, corners: Array) -> RoundWire:
     enough of them."""
     if not len(corners):
         return wire
-    off = _off(_between(wire.nodes), corners, wire.radius)[1]
+    off = _off(_finer(wire.nodes), corners, wire.radius)[1]
     near = off[np.abs(off) < _NEAR * wire.radius]
     if len(near) < _FEWEST_CORNERS:
         return wire
@@ -228,10 +229,10 @@ def _off(fine: Array, points: Array, radius: float) -> tuple[NDArray[np.intp], A
     return at, far - radius, away / np.maximum(far, 1e-9)[:, None]
 
 
-def _between(nodes: Array) -> Array:
+def _finer(nodes: Array) -> Array:
     """Nodes (n, 3) with more between them."""
     fine = np.linspace(0, len(nodes) - 1, _FINE * (len(nodes) - 1) + 1)
-    return np.stack([np.interp(fine, np.arange(len(nodes)), one) for one in nodes.T], axis=1)
+    return between(fine, np.arange(len(nodes)), nodes)
 
 
 def _steps(square: Array, off: Array, weight: Array, row: NDArray[np.int_], count: int) -> Array:

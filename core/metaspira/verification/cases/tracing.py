@@ -75,7 +75,7 @@ def rows() -> Iterator[Row]:
         for noise, points in scans:
             found = _traced(recipe, noise, points)
             case = f"{name}, {_told(noise, points)}"
-            ours = {one.key: one.value for one in found.figures}
+            ours = _measured(found)
             for key in ("diameter", "pitch"):
                 share = max(2e-3, 3 * noise / path[key])
                 yield near((key,), f"{case}: {key}", path[key], ours[key], share, "mm", _SOURCE)
@@ -95,7 +95,7 @@ def rows() -> Iterator[Row]:
         assert isinstance(part, Part)
         found = _traced(recipe, noise, points=False)
         case = f"{name}, {_told(noise, points=False)}"
-        ours = {one.key: one.value for one in found.figures}
+        ours = _measured(found)
         for key, true in {"length": part.path.length, **sizes}.items():
             share = max(2e-3, 3 * noise / true)
             yield near((), f"{case}: {key.replace('_', ' ')}", true, ours[key], share, "mm", _SOURCE)
@@ -105,7 +105,7 @@ def rows() -> Iterator[Row]:
         )
     found = _traced(_WINDING, 0.0, points=False)
     case = f"a coil around a curve, left hand, {_told(0.0, points=False)}"
-    ours = {one.key: one.value for one in found.figures}
+    ours = _measured(found)
     yield near(("wire_diameter",), f"{case}: wire diameter", 1.5, ours["wire_diameter"], 4e-3, "mm", _SOURCE)
     yield near((), f"{case}: radius around the curve", 6.0, ours["radius"], 2e-3, "mm", _SOURCE)
     yield Row(("turns",), f"{case}: turns", 17.3, ours["turns"], _AROUND, "", _SOURCE, "computed")
@@ -115,11 +115,14 @@ def rows() -> Iterator[Row]:
         recipe = {"thread": {"designation": name}, "host": {"kind": "rod", "length": 12 * thread.pitch}}
         found = _traced(recipe, noise, points)
         case = f"{name}, {_told(noise, points)}"
-        pitch = next(one.value for one in found.figures if one.key == "pitch")
-        yield near(("pitch",), f"{case}: pitch", thread.pitch, pitch, 2e-3, "mm", _SOURCE)
+        yield near(("pitch",), f"{case}: pitch", thread.pitch, _measured(found)["pitch"], 2e-3, "mm", _SOURCE)
         yield _found(
             f"{case}: first in the list", [one.designation for one in found.designations[:1]] == [name]
         )
+
+
+def _measured(found: Traced) -> dict[str, float]:
+    return {one.key: one.value for one in found.figures}
 
 
 def _found(case: str, met: bool) -> Row:
