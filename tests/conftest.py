@@ -4,6 +4,7 @@ import copy
 from typing import Any
 
 import pytest
+from metaspira.processes import warm
 
 SPRING: dict[str, Any] = {
     "format": "metaspira/1",
@@ -14,6 +15,14 @@ SPRING: dict[str, Any] = {
     "section": {"kind": "round", "diameter": "wire"},
     "stance": {"kind": "outward"},
 }
+
+
+@pytest.fixture(scope="session", autouse=True)
+def _children_loaded():
+    """What is built, read or traced in a child starts at once, as in a worker."""
+    from jobs.tasks import NEEDED
+
+    warm(*NEEDED)
 
 
 @pytest.fixture

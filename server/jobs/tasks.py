@@ -8,11 +8,14 @@ from metaspira.processes import warm
 
 from jobs.working import work
 
+NEEDED = (*LOADED, "metaspira.studies.survey", "metaspira.studies.trace", "metaspira.formats.outside")
+"""The modules that the processes of all jobs need."""
+
 
 @on_startup()  # type: ignore[untyped-decorator]
 def ready() -> None:
     """Load once, for all the processes that work on jobs, what they need: the kernel above all."""
-    warm(*LOADED, "metaspira.studies.survey")
+    warm(*NEEDED)
 
 
 @task()  # type: ignore[untyped-decorator]

@@ -14,7 +14,7 @@ from metaspira.studies.trace.around import bins_of, grid_of, middles, share_arou
 from metaspira.studies.trace.cone import around_cone, beside, off_cone
 from metaspira.studies.trace.scan import Scan, middle_near, spread_of
 from metaspira.studies.trace.screw import TURNED_OVER, Screw
-from metaspira.studies.trace.traced import TracedNumber
+from metaspira.studies.trace.traced import LEAST_SURE, TracedNumber
 from metaspira.threads.thread import Side
 
 _BINS = 72
@@ -107,7 +107,9 @@ class TracedThread:
                 if self.taper
                 else []
             ),
-            TracedNumber("pitch", "Pitch", self.pitch, max(2 * sure * self.pitch / self.length, 1e-3), "mm"),
+            TracedNumber(
+                "pitch", "Pitch", self.pitch, max(2 * sure * self.pitch / self.length, LEAST_SURE), "mm"
+            ),
             TracedNumber("starts", "Starts", float(self.starts), 0.0, ""),
             *(
                 TracedNumber(f"{key}_flank", f"Flank angle, towards the {end}", angle, turned, "°")

@@ -7,6 +7,8 @@ from typing import Any, Literal, TypeAlias
 
 TracedKind: TypeAlias = Literal["coil", "thread", "bar", "winding"]
 
+LEAST_SURE = 1e-3  # half the width of a pitch's interval, mm, at the least
+
 
 @dataclass(frozen=True)
 class TracedNumber:

@@ -18,7 +18,7 @@ from metaspira.studies.trace.around import between, equations_by_bin, wound
 from metaspira.studies.trace.bent import Bend, Level, bend_through, few_points
 from metaspira.studies.trace.scan import Scan, spread_of, unit
 from metaspira.studies.trace.screw import about_z, screw_of
-from metaspira.studies.trace.traced import TracedNumber
+from metaspira.studies.trace.traced import LEAST_SURE, TracedNumber
 from metaspira.studies.trace.wire import following_on, grown, middle_turns, wound_wire
 
 _ROUNDS, _LAST_ROUNDS, _CORE_ROUNDS, _FINE, _SMOOTH, _WINDOW = 4, 8, 12, 4, 5, 11
@@ -386,5 +386,7 @@ def _figures(wire: RoundWire, core: _Core, turns: float, closed: bool) -> list[T
         TracedNumber("radius", "Radius around the curve", core.radius, sure, "mm", "/path/radius"),
         TracedNumber("turns", "Turns", turns, end, "", "/path/turns"),
         TracedNumber("curve", "Length of the curve", length, sure + end * pitch, "mm"),
-        TracedNumber("pitch", "Pitch along the curve", pitch, (sure + end * pitch) / turns, "mm"),
+        TracedNumber(
+            "pitch", "Pitch along the curve", pitch, max((sure + end * pitch) / turns, LEAST_SURE), "mm"
+        ),
     ]
