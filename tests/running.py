@@ -34,7 +34,8 @@ def environment(data: Path, **more: str) -> dict[str, str]:
 
 
 def manage(command: str, env: dict[str, str]) -> None:
-    subprocess.run([sys.executable, "server/manage.py", command], cwd=ROOT, env=env, check=True)
+    command_line = [sys.executable, "server/manage.py", command, "--skip-checks"]
+    subprocess.run(command_line, cwd=ROOT, env=env, check=True)
 
 
 def started(command: list[str | Path], env: dict[str, str]) -> subprocess.Popen[bytes]:

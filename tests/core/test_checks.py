@@ -7,6 +7,7 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from metaspira.checks import report_on
 from metaspira.checks.gaps import part_gaps
+from metaspira.gaps.extents import extents
 from metaspira.parts import part_of
 from metaspira.problems import RecipeError, parts_of
 from metaspira.sweep.mesh import Fineness, tessellate
@@ -151,6 +152,23 @@ def test_clearance_to_bore_rod_length_and_wanted_gap():
     assert checks_of({**base, "fit": {"length": 20}})["clearance"].verdict == "stop"
 
 
+@pytest.mark.parametrize(("place", "room"), [("bore", 41), ("rod", 19)])
+def test_air_that_is_hardly_more_than_was_asked_for_is_not_certain(place, room):
+    """How far a bar that twists reaches is known within an error: little more air than asked for is too near to tell."""
+    bar = helix(
+        30,
+        12,
+        3,
+        section={"kind": "rectangle", "width": 4, "height": 3},
+        along={"twist": {"total": "2 turns"}},
+    )
+    found = checks_of({**bar, "fit": {place: room}})["clearance"]
+    error = extents(part_of(bar).sweep).error
+    asked = checks_of({**bar, "fit": {place: room, "gap": found.value - error / 2}})["clearance"]
+    assert (found.verdict, asked.verdict) == ("clear", "watch")
+    assert -error < asked.margin < 0 and "for certain" in asked.why
+
+
 def test_size_that_shrinks_to_nothing():
     check = checks_of(helix(20, 6, 2.5, along={"size": {"from": 1, "to": -0.25}}))["size"]
     assert check.verdict == "stop"
@@ -193,6 +211,8 @@ def test_every_remedy_really_clears_its_check(name):
         for remedy in check.remedies:
             cured = _with(recipe, remedy.input, remedy.value)
             assert checks_of(cured)[check.id].verdict == "clear", remedy
+            if isinstance(remedy.value, float):
+                assert remedy.value == float(f"{remedy.value:.6g}"), "is no number to type"
 
 
 def test_the_pitch_remedy_is_the_nearest_one():

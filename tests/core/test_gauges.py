@@ -10,6 +10,7 @@ from metaspira.threads.gauges import limit_gauges
 from metaspira.threads.gauging import best_wire, over_wires, tooth_depth
 from metaspira.threads.judging import judged, pitch_diameter, wire_range
 from metaspira.threads.lookup import all_rows, measured, read_thread
+from metaspira.threads.tables import preferred
 
 
 def test_a_worn_go_gauge_is_beyond_its_limit_and_a_worn_not_go_gauge_within():
@@ -85,6 +86,22 @@ def test_the_depth_of_a_tooth_is_the_printed_one(designation, external, internal
     thread = read_thread(designation)
     assert tooth_depth(thread, "external").basic == pytest.approx(external, abs=6e-4)
     assert tooth_depth(thread, "internal").basic == pytest.approx(internal, abs=6e-4)
+
+
+@pytest.mark.parametrize(
+    ("tolerance", "upper"),
+    [("7e", -0.095), ("8c", -0.190), ("7h", 0.0)],  # ISO 2903, pitch 4 (from memory)
+)
+def test_the_position_of_a_trapezoidal_screw_is_the_printed_one(tolerance, upper):
+    pitch = read_thread(f"Tr20x4-{tolerance}").external.pitch
+    assert pitch.max - pitch.basic == pytest.approx(upper, abs=1e-9)
+
+
+def test_preferred_numbers_are_rounded_steps_of_one_fortieth_of_a_decade():
+    """ISO 3: none is off its step by more than 1.27 %."""
+    steps = [10 ** (k / 40) for k in range(41)]
+    assert [preferred(step) / step for step in steps] == pytest.approx([1.0] * 41, abs=0.0127)
+    assert len({preferred(step) for step in steps}) == 41
 
 
 def test_a_measured_depth_is_held_between_what_the_diameters_leave():

@@ -82,6 +82,13 @@ def test_the_loop_of_going_and_coming_back_is_measured():
     assert abs(found.offset) < 1e-2 and found.rate == pytest.approx(8.802, rel=1e-6)
 
 
+def test_one_reading_on_the_way_back_is_no_loop():
+    lengths = np.linspace(48, 32, 9)
+    going = [[length, 8.802 * (52 - length) + 2] for length in lengths]
+    found = measured_of(spring(measured=[*going, [40, 8.802 * 12 - 2]]))
+    assert (found.hysteresis, found.lost) == (None, None)
+
+
 def test_a_spring_that_pulls_has_its_initial_tension_in_it():
     path = {"kind": "coil", "diameter": 12, "turns": 12, "pitch": 1.6}
     asked = {"kind": "extension", "initial_tension": 6, "points": [{"length": 40}]}

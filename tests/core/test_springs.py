@@ -536,7 +536,10 @@ def test_what_an_extension_spring_cannot_do_is_told():
     assert verdicts(bare)["spring-hooks"].verdict == "watch"
     loose = extension(initial_tension=5)
     loose["path"]["pitch"] = 4
-    assert verdicts(loose)["spring-initial"].verdict == "watch"
+    initial = verdicts(loose)["spring-initial"]
+    assert initial.verdict == "watch"
+    room = float(part_of(loose).spring.turns.room.max())
+    assert initial.margin == pytest.approx(0.02 * 2 - room) and initial.margin < 0
     view = spring_view(part_of(extension(initial_tension=5, points=[{"force": 30}])))
     assert view["solid_length"] is None and view["curve"][1] == [view["free_length"], 5]
     assert all(figure["formula"] and figure["inputs"] and figure["source"] for figure in view["figures"])
@@ -594,6 +597,10 @@ def test_legs_held_by_their_ends_alone_bend_as_well():
     turns = 6.25 + 50 / (3 * math.pi * 20)
     assert found.legs == pytest.approx((25, 25))
     assert found.rate == pytest.approx(206000 * 16 / (3667 * 20 * turns), rel=1e-4)
+    for held in ("ends", "firmly"):
+        figures = spring_view(part_of(torsion(held=held)))["figures"]
+        rate = next(figure for figure in figures if figure["key"] == "rate")
+        assert ("legs" in rate["inputs"]) == (held == "ends")
     coil = 90 * 6.25 / turns
     assert found.inside_diameter(90) == pytest.approx(20 * 6.25 / (6.25 + coil / 360) - 2)
 
@@ -636,6 +643,8 @@ def test_what_a_torsion_spring_cannot_do_is_told():
     assert found.verdict == "stop" and found.remedies
     inside = part_of(tight).spring.inside_diameter(150)
     assert found.value == pytest.approx((inside - 17) / 2, rel=1e-9)
+    closing = {one["id"]: one["use"] for one in spring_view(part_of(tight))["limits"]}["spring-rod"]
+    assert closing == pytest.approx((18 - inside) / (18 - 17), rel=1e-9)
     assert verdicts(torsion(points=[{"angle": -20}]))["spring-travel"].verdict == "watch"
     view = spring_view(part_of(torsion(points=[{"angle": 30}])))
     assert (view["units"], view["first"], view["loads"][0]["place"]) == (

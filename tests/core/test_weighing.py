@@ -14,6 +14,7 @@ from metaspira.parts.weight import weigh
 from metaspira.problems import RecipeError
 from metaspira.solids.brep import build_shape
 from metaspira.solids.threading import thread_nets
+from metaspira.threads.moments import moments_of_body
 from OCP.BRepGProp import BRepGProp
 from OCP.GProp import GProp_GProps
 
@@ -155,3 +156,14 @@ def test_a_thread_weighs_what_the_kernel_integrates_over_its_solid(thread, host)
         for j in range(3):
             kernel = density * matrix.Value(i + 1, j + 1)
             assert found.inertia[i][j] == pytest.approx(kernel, abs=1e-5 * found.principal[2]), (i, j)
+
+
+def test_a_threaded_body_weighs_what_its_exact_volume_does():
+    body = part_of(
+        {
+            "format": "metaspira/1",
+            "thread": {"designation": "M10"},
+            "host": {"kind": "bore", "length": 6, "outside": 17},
+        }
+    ).body
+    assert moments_of_body(body).volume == pytest.approx(body.volume, rel=1e-12)

@@ -13,7 +13,8 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from schemathesis.checks import not_a_server_error
 
-DEMO = Path(__file__).resolve().parents[2] / "demo"
+ROOT = Path(__file__).resolve().parents[2]
+DEMO = ROOT / "demo"
 DESIGNS = [
     json.loads(path.read_text())
     for path in sorted(DEMO.glob("*.spira.json"), key=lambda path: int(path.name.split("-")[0]))
@@ -62,7 +63,8 @@ config = schemathesis.Config.from_dict(
         ],
     }
 )
-schema = schemathesis.openapi.from_wsgi("/api/openapi.json", get_wsgi_application(), config=config)
+schema = schemathesis.openapi.from_path(ROOT / "docs/api/openapi.json", config=config)
+schema.app = get_wsgi_application()
 hunt = settings(deadline=None, derandomize=True, suppress_health_check=list(HealthCheck))
 
 

@@ -13,7 +13,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
-import scipy
+import scipy.interpolate
 from OCP.BRep import BRep_Builder
 from OCP.collections import Array1_double, Array1_gp_Pnt, Array1_int, Array2_double, Array2_gp_Pnt
 from OCP.Geom import Geom_BSplineCurve, Geom_BSplineSurface, Geom_Plane

@@ -14,7 +14,7 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-import scipy
+import scipy.interpolate
 
 from metaspira.numbers.jets import Array
 from metaspira.sweep.sweep import Stretch, Sweep

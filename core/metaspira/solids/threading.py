@@ -14,7 +14,7 @@ from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
-import scipy
+import scipy.interpolate
 
 from metaspira.numbers.jets import Array
 from metaspira.sections.outline import bernstein, chebyshev

@@ -12,7 +12,7 @@ from collections.abc import Iterator
 from typing import cast
 
 import numpy as np
-import scipy
+import scipy.interpolate
 from OCP.BRep import BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Curve
 from OCP.BRepTools import BRepTools

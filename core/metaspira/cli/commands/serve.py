@@ -47,8 +47,9 @@ def run(options: argparse.Namespace) -> int:
         "METASPIRA_PYTHON": sys.executable,
     }
     os.chdir(_home())
-    for command in (["migrate", "--verbosity", "0"], *([["load_demo"]] if options.demo else [])):
-        subprocess.run([sys.executable, "server/manage.py", *command], env=env, check=True)
+    for command in ("migrate", *(["load_demo"] if options.demo else [])):  # the server checks itself
+        quick = ["--verbosity", "0", "--skip-checks"]
+        subprocess.run([sys.executable, "server/manage.py", command, *quick], env=env, check=True)
     print(f"Metaspira serves on http://{at}, its data in {data} (stop it with Ctrl-C)", flush=True)
     supervisor = ["-m", "supervisor.supervisord", "--configuration", "deploy/supervisord.conf"]
     os.execve(sys.executable, [sys.executable, *supervisor], env)

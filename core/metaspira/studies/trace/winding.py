@@ -8,9 +8,9 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
 from scipy.ndimage import uniform_filter1d
-from scipy.signal import savgol_filter
 from scipy.spatial import cKDTree
 
 from metaspira.numbers.jets import Array
@@ -189,7 +189,7 @@ def _fitted(
         step, ahead = _steps(square, off, weight, row, count), unit(np.gradient(nodes, axis=0))
         nodes = nodes + step - np.einsum("ij,ij->i", step, ahead)[:, None] * ahead
         if ring:  # it is begun by few turns, and led on far
-            nodes = savgol_filter(nodes, _WINDOW, 3, axis=0)
+            nodes = scipy.signal.savgol_filter(nodes, _WINDOW, 3, axis=0)
     lies = np.abs(off) < max(4 * spread, _NEAR * radius)
     held = uniform_filter1d(np.bincount(row[lies], minlength=count).astype(float), _SMOOTH)
     full = np.flatnonzero(following_on(held > _FULL * np.median(held[held > 0]), more))
