@@ -34,7 +34,7 @@ def environment(data: Path, **more: str) -> dict[str, str]:
 
 
 def manage(command: str, env: dict[str, str]) -> None:
-    command_line = [sys.executable, "server/manage.py", command, "--skip-checks"]
+    command_line = [sys.executable, "server/manage.py", command, "--verbosity", "0", "--skip-checks"]
     subprocess.run(command_line, cwd=ROOT, env=env, check=True)
 
 

@@ -23,7 +23,7 @@ A = TypeVar("A")
 R = TypeVar("R")
 
 _AT_PARENTS_DEATH = 1
-_NICE = 15
+_NICE = 10
 _ASK_SECONDS = 0.2
 
 

@@ -1,0 +1,3 @@
+from metaspira.blas import on_one_thread
+
+on_one_thread()

@@ -56,7 +56,7 @@ def installed(wheel, tmp_path_factory):
     venv.create(folder / "env", with_pip=True)
     pinned = re.findall(r"(?m)^([\w.-]+==\S+)", (ROOT / "requirements.txt").read_text())
     (folder / "versions.txt").write_text("\n".join(pinned))
-    pip(folder / "env/bin/python", "install", "-c", folder / "versions.txt", wheel)
+    pip(folder / "env/bin/python", "install", "--no-compile", "-c", folder / "versions.txt", wheel)
     (folder / "spring.spira.json").write_text(json.dumps(SPRING))
     return folder
 
@@ -111,6 +111,7 @@ def test_it_works_on_its_own_and_with_its_extras_it_serves(installed, wheel, pag
     pip(
         installed / "env/bin/python",
         "install",
+        "--no-compile",
         "-c",
         installed / "versions.txt",
         f"metaspira[solid,web] @ {wheel.as_uri()}",

@@ -12,6 +12,7 @@ import sys
 from pathlib import Path
 from typing import NoReturn
 
+from metaspira.blas import on_one_thread
 from metaspira.problems import Interrupted, Problem, RecipeError
 
 _COMMANDS = Path(__file__).parent / "commands"
@@ -24,6 +25,7 @@ class _Parser(argparse.ArgumentParser):
 
 def main(arguments: list[str] | None = None) -> None:
     """Run the command line and exit."""
+    on_one_thread()
     given = sys.argv[1:] if arguments is None else arguments
     try:
         options = _parser(given).parse_args(given)

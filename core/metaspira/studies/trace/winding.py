@@ -8,9 +8,8 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
-import scipy
 from numpy.typing import NDArray
-from scipy.ndimage import uniform_filter1d
+from scipy.ndimage import convolve1d, uniform_filter1d
 from scipy.spatial import cKDTree
 
 from metaspira.numbers.jets import Array
@@ -21,14 +20,16 @@ from metaspira.studies.trace.screw import about_z, screw_of
 from metaspira.studies.trace.traced import LEAST_SURE, TracedNumber
 from metaspira.studies.trace.wire import following_on, grown, middle_turns, wound_wire
 
-_ROUNDS, _LAST_ROUNDS, _CORE_ROUNDS, _FINE, _SMOOTH, _WINDOW = 4, 8, 12, 4, 5, 11
+_ROUNDS, _LAST_ROUNDS, _CORE_ROUNDS, _FINE, _SMOOTH = 4, 8, 12, 4, 5
 _REACHED, _NEAR, _HALF, _FULL, _RIM = 0.6, 0.25, 0.5, 0.3, 3
 _END = 1.5
 _PER_TURN, _SHARE, _GROWS, _MORE, _MOST_LED, _ROUGH, _WHOLE = 60, 6, 2, 10, 40, 0.1, 0.95
 _WAVES, _STIFF, _STEP = 10, 1e-3, 1e-5
 _NODES = 40
+_CUBIC = np.array([-36, 9, 44, 69, 84, 89, 84, 69, 44, 9, -36]) / 429
+"""The middle of a cubic through eleven (Savitzky and Golay, Analytical Chemistry 36 (1964))."""
 _KEPT, _CLOSES = 0.02, 0.6
-_PLACES, _LEAST_TURNS, _TWICE, _FEWEST, _FEWEST_CORNERS, _STRAYS = 40_000, 3.0, 2, 200, 1000, 0.05
+_PLACES, _LEAST_TURNS, _FEWEST, _FEWEST_CORNERS, _STRAYS = 40_000, 3.0, 200, 1000, 0.05
 
 
 @dataclass(frozen=True, eq=False)
@@ -62,17 +63,29 @@ class TracedWinding:
 
 def winding_of(scan: Scan, bend: Bend) -> TracedWinding | None:
     """The winding around a curve near to `bend`; None where no wire is wound around it."""
-    found: tuple[RoundWire, _Core] | None = None
-    for _ in range(_TWICE):
-        found = _wound(scan, bend)
-        if found is None:
-            return None
-        bend = found[1].bend
-    assert found is not None
+    found = _wound(scan.thinned(_PLACES) if bend.path.closed else scan, bend)
+    if found is not None:
+        found = (_by_all if found[1].closed and found[0].covered >= _WHOLE else _again)(scan, *found)
+    if found is None:
+        return None
     wire, core = found
     if wire.noise > _ROUGH * wire.radius + 2 * scan.noise or (core.closed and wire.covered < _WHOLE):
         return None
     return _described(scan, _by_corners(wire, scan.corners), core)
+
+
+def _by_all(scan: Scan, wire: RoundWire, core: _Core) -> tuple[RoundWire, _Core] | None:
+    """A whole ring, by all places."""
+    by_all = _fitted(scan.points, wire.nodes, wire.radius, _LAST_ROUNDS, 0, ring=True)
+    if by_all is None:
+        return None
+    moved = _core(by_all.nodes, core.bend, _led(by_all, core.bend, core.at))
+    return None if moved is None else (by_all, moved)
+
+
+def _again(scan: Scan, wire: RoundWire, core: _Core) -> tuple[RoundWire, _Core] | None:
+    """Around a better curve it is led on farther."""
+    return _wound(scan, core.bend)
 
 
 def _wound(scan: Scan, bend: Bend) -> tuple[RoundWire, _Core] | None:
@@ -129,11 +142,16 @@ def _led_on(
         if wire is None or len(wire.nodes) < _PER_TURN:
             return None
         nodes, radius = wire.nodes, wire.radius
-        at = bend.laid(nodes, np.interp(wire.index, np.arange(len(further)), further[:, 2]))[:, 2]
+        at = _led(wire, bend, further[:, 2])
         if lap or len(nodes) < before + _GROWS:
             break
     assert wire is not None
     return wire, at
+
+
+def _led(wire: RoundWire, bend: Bend, at: Array) -> Array:
+    """Where along a curve the nodes of a wire are, mm; it was begun with nodes that were `at` (n,) there."""
+    return bend.laid(wire.nodes, np.interp(wire.index, np.arange(len(at)), at))[:, 2]
 
 
 def _further(laid: Array) -> Array:
@@ -189,7 +207,9 @@ def _fitted(
         step, ahead = _steps(square, off, weight, row, count), unit(np.gradient(nodes, axis=0))
         nodes = nodes + step - np.einsum("ij,ij->i", step, ahead)[:, None] * ahead
         if ring:  # it is begun by few turns, and led on far
-            nodes = scipy.signal.savgol_filter(nodes, _WINDOW, 3, axis=0)
+            rim = len(_CUBIC) // 2
+            wider = np.pad(nodes, ((rim, rim), (0, 0)), mode="reflect", reflect_type="odd")
+            nodes = convolve1d(wider, _CUBIC, axis=0)[rim:-rim]
     lies = np.abs(off) < max(4 * spread, _NEAR * radius)
     held = uniform_filter1d(np.bincount(row[lies], minlength=count).astype(float), _SMOOTH)
     full = np.flatnonzero(following_on(held > _FULL * np.median(held[held > 0]), more))
@@ -312,7 +332,9 @@ def _moved(nodes: Array, core: _Core, few: int) -> _Core | None:
     )
     stiff = _STIFF * math.sqrt(len(at)) * np.tile(_steep(core.closed, few), 2)
     rows = np.concatenate([rows, np.eye(len(stiff), rows.shape[1]) * stiff[:, None]])
-    found = np.linalg.lstsq(rows, np.concatenate([out, at, np.zeros(len(stiff))]), rcond=None)[0]
+    # its columns are well apart, and of its equations there are many more
+    right = rows.T @ np.concatenate([out, at, np.zeros(len(stiff))])
+    found = np.linalg.lstsq(rows.T @ rows, right, rcond=None)[0]
     share = np.linspace(0, 1, _NODES, endpoint=not core.closed)
     here, count = _waves(share, core.closed, few), waves.shape[1]
     beside = np.stack(
