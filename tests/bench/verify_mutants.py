@@ -27,7 +27,7 @@ TESTS = {
     "checks/threads": ["screws", "thread_limits", "checks", "threads"],
     "checks": ["headline", "figures", "expected", "questions", "references", "checks"],
     "springs": ["measured", "spring_temperature", "nested", "scatter", "standard_springs", "springs"],
-    "threads": ["tables", "gauges", "joint", "screws", "thread_limits", "ladder", "threads"],
+    "threads": ["tables", "gauges", "joint", "screws", "weighing", "thread_limits", "ladder", "threads"],
 }
 """The tests of each folder, those that take least first."""
 

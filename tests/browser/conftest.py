@@ -32,9 +32,8 @@ expect.set_options(timeout=30_000)
 
 
 def pytest_collection_modifyitems(items):
-    here = Path(__file__).parent
     for item in items:
-        if here in item.path.parents:
+        if "server" in getattr(item, "fixturenames", ()) and Path(__file__).parent in item.path.parents:
             item.add_marker("processes")
 
 

@@ -23,6 +23,14 @@ SPRING = {
 }
 
 
+@pytest.fixture
+def context(browser, browser_context_args):
+    """Beside no other server than that of the wheel."""
+    own = browser.new_context(**browser_context_args)
+    yield own
+    own.close()
+
+
 def pip(python, *arguments):
     """Without the PYTHONPATH of whoever runs the tests, by which pip takes the sources for installed."""
     subprocess.run(
