@@ -3,12 +3,13 @@
 from typing import Any
 
 from huey.contrib.djhuey import on_startup, task
-from metaspira.outputs.building import LOADED
+from metaspira.formats import limited
+from metaspira.outputs import building
 from metaspira.processes import warm
 
 from jobs.working import work
 
-NEEDED = (*LOADED, "metaspira.studies.survey", "metaspira.studies.trace", "metaspira.formats.outside")
+NEEDED = (*building.LOADED, *limited.LOADED, "metaspira.studies.survey", "metaspira.studies.trace")
 """The modules that the processes of all jobs need."""
 
 

@@ -88,33 +88,34 @@ def bar(rng: np.random.Generator) -> dict[str, Any]:
     }
 
 
-def curve(rng: np.random.Generator) -> dict[str, Any]:
-    """A ring, or a line that bends to one side and back."""
-    if rng.random() < 0.5:
-        angle, reach = np.linspace(0, 2 * np.pi, 8, endpoint=False), float(rng.uniform(20, 35))
-        ring = reach * np.column_stack([np.cos(angle), np.sin(angle), 0 * angle])
-        return {"kind": "points", "points": np.round(ring, 3).tolist(), "closed": True}
+def ring(rng: np.random.Generator) -> dict[str, Any]:
+    angle, reach = np.linspace(0, 2 * np.pi, 8, endpoint=False), float(rng.uniform(20, 35))
+    points = reach * np.column_stack([np.cos(angle), np.sin(angle), 0 * angle])
+    return {"kind": "points", "points": np.round(points, 3).tolist(), "closed": True}
+
+
+def line(rng: np.random.Generator) -> dict[str, Any]:
+    """One that bends to one side and back."""
     step, aside = float(rng.uniform(25, 35)), float(rng.uniform(3, 8))
-    line = [[0, 0, 0], [step, aside, aside], [2 * step, -aside, 0], [3 * step, aside, -aside]]
-    return {"kind": "points", "points": np.round(line, 3).tolist()}
+    points = [[0, 0, 0], [step, aside, aside], [2 * step, -aside, 0], [3 * step, aside, -aside]]
+    return {"kind": "points", "points": np.round(points, 3).tolist()}
+
+
+def length_of(path: dict[str, Any]) -> float:
+    section = {"kind": "round", "diameter": 1}
+    return float(part_of({"format": "metaspira/1", "path": path, "section": section}).path.length)
 
 
 def winding(rng: np.random.Generator) -> dict[str, Any]:
-    around, radius = curve(rng), round(float(rng.uniform(3, 5)), 2)
-    length = part_of(
-        {
-            "format": "metaspira/1",
-            "path": around,
-            "section": {"kind": "round", "diameter": 1},
-        }
-    ).path.length
-    turns = length / (radius * float(rng.uniform(0.7, 1.0)))
+    around = ring(rng) if rng.random() < 0.5 else line(rng)
+    radius = round(float(rng.uniform(3, 5)), 2)
+    turns = length_of(around) / (radius * float(rng.uniform(0.7, 1.0)))
     return {
         "path": {
             "kind": "winding",
             "around": around,
             "radius": radius,
-            "turns": round(turns) if around.get("closed") else round(turns, 2),
+            "turns": round(turns) if "closed" in around else round(turns, 2),
             "hand": str(rng.choice(["left", "right"])),
         },
         "section": {"kind": "round", "diameter": round(radius * float(rng.uniform(0.2, 0.3)), 2)},
@@ -123,10 +124,7 @@ def winding(rng: np.random.Generator) -> dict[str, Any]:
 
 def bent_bar(rng: np.random.Generator) -> dict[str, Any]:
     made = bar(rng)
-    path = curve(rng)
-    while path.get("closed"):
-        path = curve(rng)
-    return {**made, "path": path, "along": {"twist": made["along"]["twist"]}}
+    return {**made, "path": line(rng), "along": {"twist": made["along"]["twist"]}}
 
 
 def thread(rng: np.random.Generator) -> dict[str, Any]:
@@ -156,8 +154,7 @@ def of_thread(found: Traced, recipe: dict[str, Any], noise: float) -> dict[str, 
 
 
 def of_bar(found: Traced, recipe: dict[str, Any], noise: float) -> dict[str, bool | None]:
-    change, path = recipe["along"], recipe["path"]
-    length = path.get("length") or part_of({"format": "metaspira/1", **recipe}).path.length
+    length, change = length_of(recipe["path"]), recipe["along"]
     truth = {
         "length": (length, max(2e-3 * length, 3 * noise)),
         "twist": (change["twist"]["total"], 2.0),

@@ -302,7 +302,11 @@ def test_a_standard_thread_comes_first(name, host, hand):
 
 @pytest.mark.parametrize(
     ("name", "hand", "seed"),
-    [("M20x2.5", "right", 1), ("S22x5", "left", 1), ("S22x5", "right", 1), ("S22x5", "right", 2)],
+    [
+        (name, hand, seed)
+        for name, hand in (("M20x2.5", "right"), ("S22x5", "left"), ("S22x5", "right"))
+        for seed in (1, 2)
+    ],
 )
 def test_the_scan_of_a_thread_lies_on_its_part_either_way_round(name, hand, seed):
     recipe = {"thread": {"designation": name, "hand": hand}, "host": {"kind": "rod", "length": 24}}
@@ -616,7 +620,7 @@ WINDINGS = {
     [
         ("on an arc", 0, 0),
         ("to the left on an S", 0.03, 0.3),
-        ("a garter spring", 0, 0),
+        ("a garter spring", 0.03, 0.2),
         ("a ring of few, wide turns", 0.03, 0.3),
     ],
 )

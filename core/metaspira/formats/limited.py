@@ -16,7 +16,8 @@ from metaspira.processes import Progress, children, step_back
 _PATIENCE = 6
 """How many times its seconds of processor time it may take by the clock, beside other work."""
 
-_LOADED = ("metaspira.formats.outside", "metaspira.formats.curves", "trimesh")
+LOADED = ("metaspira.formats.outside", "metaspira.formats.curves", "trimesh")
+"""The modules that reading takes in a child."""
 
 
 def limited(
@@ -30,7 +31,7 @@ def limited(
     """What `work`, a function of a module, makes of what is given, within seconds and bytes of memory; where
     `progress` is to be told, the work takes that which it tells last. Raises RecipeError: the work's own, one
     that tells the text of its ValueError, or that it takes too long or too much; and Cancelled."""
-    processes = children(*_LOADED)
+    processes = children(*LOADED)
     answer, sender = processes.Pipe(duplex=False)
     process = processes.Process(
         target=_run, args=(seconds, memory, sender, progress is not None, work, *given), daemon=True

@@ -65,7 +65,10 @@ def winding_of(scan: Scan, bend: Bend) -> TracedWinding | None:
     """The winding around a curve near to `bend`; None where no wire is wound around it."""
     found = _wound(scan.thinned(_PLACES) if bend.path.closed else scan, bend)
     if found is not None:
-        found = (_by_all if found[1].closed and found[0].covered >= _WHOLE else _again)(scan, *found)
+        wire, core = found
+        whole = core.closed and wire.covered >= _WHOLE
+        # what is not a whole ring is led on farther around the better curve
+        found = _by_all(scan, wire, core) if whole else _wound(scan, core.bend)
     if found is None:
         return None
     wire, core = found
@@ -81,11 +84,6 @@ def _by_all(scan: Scan, wire: RoundWire, core: _Core) -> tuple[RoundWire, _Core]
         return None
     moved = _core(by_all.nodes, core.bend, _led(by_all, core.bend, core.at))
     return None if moved is None else (by_all, moved)
-
-
-def _again(scan: Scan, wire: RoundWire, core: _Core) -> tuple[RoundWire, _Core] | None:
-    """Around a better curve it is led on farther."""
-    return _wound(scan, core.bend)
 
 
 def _wound(scan: Scan, bend: Bend) -> tuple[RoundWire, _Core] | None:
@@ -207,9 +205,7 @@ def _fitted(
         step, ahead = _steps(square, off, weight, row, count), unit(np.gradient(nodes, axis=0))
         nodes = nodes + step - np.einsum("ij,ij->i", step, ahead)[:, None] * ahead
         if ring:  # it is begun by few turns, and led on far
-            rim = len(_CUBIC) // 2
-            wider = np.pad(nodes, ((rim, rim), (0, 0)), mode="reflect", reflect_type="odd")
-            nodes = convolve1d(wider, _CUBIC, axis=0)[rim:-rim]
+            nodes = _smoothed(nodes)
     lies = np.abs(off) < max(4 * spread, _NEAR * radius)
     held = uniform_filter1d(np.bincount(row[lies], minlength=count).astype(float), _SMOOTH)
     full = np.flatnonzero(following_on(held > _FULL * np.median(held[held > 0]), more))
@@ -223,6 +219,13 @@ def _fitted(
     index = np.unique(np.concatenate([ends, np.arange(math.ceil(ends[0]), ends[1])]))
     line = between(index, np.arange(count), nodes)
     return RoundWire(line, radius - grown(spread, radius), off[lies], float(lies.mean()), index)
+
+
+def _smoothed(nodes: Array) -> Array:
+    """Nodes (n, 3) moved to the middle of a cubic through those about each."""
+    rim = len(_CUBIC) // 2
+    wider = np.pad(nodes, ((rim, rim), (0, 0)), mode="reflect", reflect_type="odd")
+    return np.asarray(convolve1d(wider, _CUBIC, axis=0)[rim:-rim])
 
 
 def _by_corners(wire: RoundWire, corners: Array) -> RoundWire:
