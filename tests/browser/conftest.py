@@ -34,7 +34,7 @@ expect.set_options(timeout=30_000)
 def pytest_collection_modifyitems(items):
     for item in items:
         if "server" in getattr(item, "fixturenames", ()) and Path(__file__).parent in item.path.parents:
-            item.add_marker("processes")
+            item.add_marker("browser")
 
 
 @pytest.fixture(scope="session")

@@ -128,7 +128,7 @@ def test_it_works_on_its_own_and_with_its_extras_it_serves(installed, wheel, pag
     assert built.returncode == 0, built.stderr
     assert json.loads(built.stdout)["proof"]["relative_error"] < 1e-6
 
-    verified = run(installed, "verify", "solids", "files")
+    verified = run(installed, "verify", "files")
     assert verified.returncode == 0 and " 0 beyond" in verified.stdout, verified.stdout
 
     address = f"127.0.0.1:{free_port()}"

@@ -24,8 +24,8 @@ from scipy.optimize import nnls
 from tests.demos import demo
 
 DEMO = Path(__file__).resolve().parents[2] / "demo"
-SEEDS = 336
-SHARDS = 8
+SEEDS = 192
+SHARDS = 4
 
 
 def of(recipe):

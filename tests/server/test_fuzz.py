@@ -122,7 +122,7 @@ def broken_designs(draw):
         "files/coiling.csv",
     ],
 )
-@settings(hunt, max_examples=30)
+@settings(hunt, max_examples=20)
 @given(recipe=broken_designs())
 def test_a_broken_design_is_refused_in_words(client, route, recipe):
     """An answer, or a refusal with a place, a reason and a remedy."""
@@ -156,7 +156,7 @@ UNITS = ("", "mm", "parsec", "\x00", "m" * 5000, "[]")
 
 @pytest.mark.django_db
 @pytest.mark.parametrize("route", FILED)
-@settings(hunt, max_examples=25)
+@settings(hunt, max_examples=15)
 @given(
     name=st.sampled_from(NAMES),
     data=st.sampled_from(CONTENTS) | st.binary(max_size=200),

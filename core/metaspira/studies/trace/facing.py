@@ -53,9 +53,7 @@ def _normals(points: Array, tree: cKDTree) -> Array:
 
 def _planes(points: Array, at: Array, tree: cKDTree, count: int) -> tuple[Array, Array]:
     """Unit normals (m, 3) at places (m, 3), and how thick their neighbours are beside how wide (m,)."""
-    near = points[tree.query(at, k=count)[1]]
-    around = near - near.mean(axis=1, keepdims=True)
-    return planes_through(around)
+    return planes_through(points, tree.query(at, k=count)[1])[1:]
 
 
 def _turn_alike(spanning: scipy.sparse.csr_array, first: int, normals: Array) -> None:

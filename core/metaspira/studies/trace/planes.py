@@ -5,19 +5,40 @@ from __future__ import annotations
 from collections.abc import Callable
 
 import numpy as np
+from scipy.sparse import csr_array
 from scipy.spatial import cKDTree
 
 from metaspira.numbers.jets import Array
 
 _AT_ONCE = 15_000
+_PAIRS = np.triu_indices(3)
+_WHOLE = np.array([[0, 1, 2], [1, 3, 4], [2, 4, 5]])
 
 
-def planes_through(around: Array, weight: Array | None = None) -> tuple[Array, Array]:
-    """Unit normals (n, 3), of either sign, of the planes that lie closest to places (n, k, 3) about their
-    middle, each of the `weight` (n, k); and how thick those lie beside how wide (n,)."""
-    heeded = around if weight is None else weight[..., None] * around
-    spread, axes = np.linalg.eigh(heeded.swapaxes(1, 2) @ around)
-    return axes[:, :, 0], np.sqrt(np.maximum(spread[:, 0], 0.0) / np.maximum(spread[:, 1], 1e-300))
+def means_of(values: Array, near: Array, weight: Array | None = None) -> Array:
+    """The means (n, m) of what belongs to the neighbours `near` (n, k) of places, of all `values` (l, m),
+    each of the `weight` (n, k)."""
+    count = near.shape[1]
+    shares = np.full(near.shape, 1 / count) if weight is None else weight / weight.sum(axis=1, keepdims=True)
+    starts = np.arange(0, near.size + 1, count)
+    return np.asarray(csr_array((shares.ravel(), near.ravel(), starts), (len(near), len(values))) @ values)
+
+
+def planes_through(
+    cloud: Array, near: Array, weight: Array | None = None
+) -> tuple[Array, Array, Array]:
+    """The middles (n, 3) of those neighbours `near` (n, k) of places in a `cloud` (l, 3), each of the `weight`
+    (n, k); unit normals (n, 3), of either sign, of the planes that lie closest to them; and how thick those
+    lie beside how wide (n,)."""
+    origin = cloud[near[0, 0]]
+    places = cloud - origin
+    row, column = _PAIRS
+    means = means_of(np.hstack([places, places[:, row] * places[:, column]]), near, weight)
+    middle = means[:, :3]
+    whole = means[:, 3:] - middle[:, row] * middle[:, column]
+    spread, axes = np.linalg.eigh(whole[:, _WHOLE])
+    thick = np.sqrt(np.maximum(spread[:, 0], 0.0) / np.maximum(spread[:, 1], 1e-300))
+    return middle + origin, axes[:, :, 0], thick
 
 
 def in_pieces(places: Array, work: Callable[[Array], Array]) -> Array:

@@ -12,7 +12,7 @@ from scipy.spatial import cKDTree
 
 from metaspira.numbers.jets import Array
 from metaspira.studies.trace.facing import facing_of
-from metaspira.studies.trace.planes import in_pieces, planes_through
+from metaspira.studies.trace.planes import in_pieces, means_of, planes_through
 
 Mask = NDArray[np.bool_]
 
@@ -115,41 +115,50 @@ def _level(points: Array, cloud: Array, facing: Array) -> tuple[Array, float]:
     tree = cKDTree(cloud)
     smooth = _smooth(cloud, facing, tree)
     some = points[:: max(1, len(points) // _TRIED)]
-    tried = {count: _planes(some, cloud, smooth, tree, count) for count in _NEIGHBOURS}
-    count = min(tried, key=lambda one: tried[one][1])
-    noise = tried[count][2]
+    tried = [_planes(some, cloud, smooth, tree, count) for count in _NEIGHBOURS]
+    flattest = min(tried, key=lambda one: float(np.median(one.thick)))
+    noise, count = flattest.noise(cloud), flattest.near.shape[1]
     if count == _NEIGHBOURS[0]:
         # few triangles lie level with each other: what they face is surer than the plane through them
         return smooth[tree.query(points)[1]], noise
-    return in_pieces(points, lambda piece: _planes(piece, cloud, smooth, tree, count)[0]), noise
+    return in_pieces(points, lambda piece: _planes(piece, cloud, smooth, tree, count).level), noise
 
 
 def _smooth(cloud: Array, facing: Array, tree: cKDTree) -> Array:
     """What the surface faces about each place, by its neighbours' neighbours as well where it is crumpled:
     there each of them faces anywhere, and all of them together what the smooth one does."""
     near = in_pieces(cloud, lambda piece: tree.query(piece, k=_SMOOTHED)[1])
-    mean = facing[near].mean(axis=1)
+    mean = means_of(facing, near)
     if float(np.median(np.linalg.norm(mean, axis=1))) <= _CRUMPLED:
         for _ in range(_AGAIN):
-            mean = mean[near].mean(axis=1)
+            mean = means_of(mean, near)
     return unit(mean)
 
 
-def _planes(
-    points: Array, cloud: Array, facing: Array, tree: cKDTree, count: int
-) -> tuple[Array, float, float]:
-    """The unit normals (n, 3) of the planes through those neighbours of places (n, 3) that face alike; how
-    thick these lie beside how wide; and how far off, mm."""
+@dataclass(frozen=True, eq=False)
+class _Planes:
+    """Planes through those of the neighbours `near` (n, k) of places that face `alike` (n, k): their middles
+    and unit normals `level` (n, 3), and how thick they lie beside how wide (n,)."""
+
+    near: NDArray[np.int_]
+    alike: Mask
+    middle: Array
+    level: Array
+    thick: Array
+
+    def noise(self, cloud: Array) -> float:
+        """How far the neighbours of a cloud (l, 3) lie off, mm."""
+        off = np.einsum("nki,ni->nk", cloud[self.near] - self.middle[:, None], self.level)
+        return spread_of(off[self.alike])
+
+
+def _planes(points: Array, cloud: Array, facing: Array, tree: cKDTree, count: int) -> _Planes:
     near = tree.query(points, k=count)[1]
-    own = facing[near[:, :1]].swapaxes(1, 2)
-    alike = (facing[near] @ own)[..., 0] > _ALIKE
-    weight = alike / np.maximum(alike.sum(axis=1, keepdims=True), 1)
-    places = cloud[near]
-    around = places - weight[:, None] @ places
-    level, thick = planes_through(around, weight)
-    level = level * np.sign(level[:, None] @ own)[:, 0]
-    off = (around @ level[..., None])[..., 0]
-    return level, float(np.median(thick)), spread_of(off[alike])
+    own = facing[near[:, 0]]
+    alike = np.einsum("nki,ni->nk", facing[near], own) > _ALIKE
+    middle, level, thick = planes_through(cloud, near, alike.astype(float))
+    level = level * np.sign(np.einsum("ni,ni->n", level, own))[:, None]
+    return _Planes(near, alike, middle, level, thick)
 
 
 @dataclass(frozen=True, eq=False)
