@@ -24,12 +24,10 @@ def means_of(values: Array, near: Array, weight: Array | None = None) -> Array:
     return np.asarray(csr_array((shares.ravel(), near.ravel(), starts), (len(near), len(values))) @ values)
 
 
-def planes_through(
-    cloud: Array, near: Array, weight: Array | None = None
-) -> tuple[Array, Array, Array]:
-    """The middles (n, 3) of those neighbours `near` (n, k) of places in a `cloud` (l, 3), each of the `weight`
-    (n, k); unit normals (n, 3), of either sign, of the planes that lie closest to them; and how thick those
-    lie beside how wide (n,)."""
+def planes_through(cloud: Array, near: Array, weight: Array | None = None) -> tuple[Array, Array, Array]:
+    """Of neighbours `near` (n, k) of places, in a `cloud` (l, 3) and each of the `weight` (n, k): their middles
+    (n, 3); unit normals (n, 3), of either sign, of the planes that lie closest to them; and how thick they lie
+    beside how wide (n,)."""
     origin = cloud[near[0, 0]]
     places = cloud - origin
     row, column = _PAIRS
