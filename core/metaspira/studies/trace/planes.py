@@ -25,9 +25,9 @@ def means_of(values: Array, near: Array, weight: Array | None = None) -> Array:
 
 
 def planes_through(cloud: Array, near: Array, weight: Array | None = None) -> tuple[Array, Array, Array]:
-    """Of neighbours `near` (n, k) of places, in a `cloud` (l, 3) and each of the `weight` (n, k): their middles
-    (n, 3); unit normals (n, 3), of either sign, of the planes that lie closest to them; and how thick they lie
-    beside how wide (n,)."""
+    """Of neighbours `near` (n, k) of places, in a `cloud` (l, 3) and each of the `weight` (n, k): their
+    middles (n, 3); unit normals (n, 3), of either sign, of the planes that lie closest to them; and how thick
+    they lie beside how wide (n,)."""
     origin = cloud[near[0, 0]]
     places = cloud - origin
     row, column = _PAIRS
