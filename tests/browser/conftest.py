@@ -51,7 +51,8 @@ def browser_type_launch_args(browser_type_launch_args):
 
 @pytest.fixture(scope="session")
 def browser_context_args(browser_context_args):
-    return {**browser_context_args, "viewport": {"width": 1280, "height": 800}}
+    """Of a screen with few pixels, since without a graphics card each of them takes its time."""
+    return {**browser_context_args, "viewport": {"width": 1280, "height": 800}, "device_scale_factor": 0.5}
 
 
 @pytest.fixture(scope="session")

@@ -142,13 +142,14 @@ def settled_handles(page, canvas):
 
 
 def handles(canvas):
-    """Centres of the dark discs in the picture of the 3D view, in its pixels."""
+    """Centres of the dark discs in the 3D view, by its picture."""
     image = np.asarray(Image.open(io.BytesIO(canvas.screenshot())).convert("RGB"), dtype=int)
+    pixel = canvas.bounding_box()["width"] / image.shape[1]
     red, green, blue = np.moveaxis(image, 2, 0)
     labels, count = ndimage.label((red < 80) & (red - green < 22) & (green - blue < 22))
     areas = ndimage.sum_labels(np.ones(labels.shape), labels, np.arange(1, count + 1))
-    discs = 1 + np.flatnonzero(areas > 60)
-    return [(x, y) for y, x in ndimage.center_of_mass(labels > 0, labels, discs)]
+    discs = 1 + np.flatnonzero(areas * pixel**2 > 60)
+    return [(x * pixel, y * pixel) for y, x in ndimage.center_of_mass(labels > 0, labels, discs)]
 
 
 def test_a_schedule_is_edited_in_the_wire_strip(bench):

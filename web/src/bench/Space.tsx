@@ -53,7 +53,7 @@ export function Space({ children }: { children: ReactNode }) {
       <Canvas
         frameloop="demand"
         gl={(props) => drawer(props as WebGLRendererParameters)}
-        dpr={[1, 2]}
+        dpr={[0.5, 2]}
         onCreated={({ gl }) =>
           gl.domElement.addEventListener("webglcontextlost", (event) => {
             event.preventDefault();
