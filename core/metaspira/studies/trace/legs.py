@@ -343,13 +343,14 @@ def _kept(at: _At, kind: _Kind, settled: Any) -> _Found | None:
     if explained < _EXPLAINED or seen < _SEEN or fit > 2 * at.noise + _FIT * at.radius:
         return None
     recipe = at.legged(kind, np.round(x, 4))
-    last = recipe["path"]["legs"][at.end][-1]
-    if last["kind"] == "straight":
+    legs = recipe["path"]["legs"][at.end]
+    sure = 2 * max(fit, at.noise) * np.sqrt(np.diag(np.linalg.pinv(settled.jac.T @ settled.jac)))
+    if legs[-1]["kind"] == "straight":
         line, tangent = at.line(kind, x)
-        last["length"] = round(max(last["length"] + _beyond(at, line[-1], tangent[-1]), at.radius), 4)
-    sure = _POINT * at.radius + 2 * max(fit, at.noise) * np.sqrt(
-        np.diag(np.linalg.pinv(settled.jac.T @ settled.jac))
-    )
+        length = legs[-1]["length"] + _beyond(at, line[-1], tangent[-1])
+        legs[-1]["length"] = round(max(length, at.radius), 4)
+        sure[1 + kind.of.index((len(legs) - 1, "length"))] = 0.0  # its end tells, not what lies along it
+    sure = sure + _POINT * at.radius
     figures = [
         TracedNumber(
             f"{at.end}_{which}_{key}",
@@ -360,7 +361,7 @@ def _kept(at: _At, kind: _Kind, settled: Any) -> _Found | None:
             f"/path/legs/{at.end}/{which}/{key}",
         )
         for (which, key), half in zip(kind.of, sure[1:], strict=True)
-        for leg in [recipe["path"]["legs"][at.end][which]]
+        for leg in [legs[which]]
     ]
     return _Found(recipe, *at.moved(x), figures)
 
