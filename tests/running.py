@@ -16,6 +16,9 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
+LATER = 300_000
+"""How long, ms, what a worker makes may take beside all that else goes on on few processors."""
+
 ROOT = Path(__file__).resolve().parents[1]
 BIN = Path(sys.executable).parent
 

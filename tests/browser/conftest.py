@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import expect
 
-from tests.running import demo_server
+from tests.running import LATER, demo_server
 
 QUIET = [
     "--no-sandbox",
@@ -92,7 +92,7 @@ def context(kept, browser_context_args, server):
 def visit(page, server):
     """A page on nothing yet; what a test puts on the shelf is taken off at its end: the next finds the demo
     designs."""
-    page.set_default_timeout(60_000)
+    page.set_default_timeout(LATER)
     before = _designs(page, server)
     yield page
     page.goto("about:blank")

@@ -7,6 +7,8 @@ import trimesh
 from metaspira.solids.step import measure
 from playwright.sync_api import expect
 
+from tests.running import LATER
+
 
 def figure(page, name):
     return page.locator(f"[data-figure={name}]")
@@ -39,7 +41,7 @@ def built_step(page, file):
     name."""
     page.get_by_role("button", name="Check and build the solid").click()
     proof = page.get_by_role("table", name="Proof of the solid")
-    expect(proof).to_contain_text("Validyes", timeout=90_000)
+    expect(proof).to_contain_text("Validyes", timeout=LATER)
     with page.expect_download() as download:
         page.get_by_role("link", name="STEP, exact solid").click()
     download.value.save_as(file)

@@ -10,6 +10,7 @@ from playwright.sync_api import expect
 from scans import scan
 
 from tests.browser.test_bench import answered, figure, open_step, verdict
+from tests.running import LATER
 
 
 def start(page, server, key, unit="mm"):
@@ -179,7 +180,7 @@ def test_a_built_file_is_still_offered_after_a_reload(bench):
     page = bench
     open_step(page, "solid")
     page.get_by_role("button", name="Check and build the solid").click()
-    expect(page.get_by_role("link", name="STEP, exact solid")).to_be_visible(timeout=90_000)
+    expect(page.get_by_role("link", name="STEP, exact solid")).to_be_visible(timeout=LATER)
     page.reload()
     open_step(page, "solid")
     expect(page.get_by_role("link", name="STEP, exact solid")).to_be_visible()
@@ -223,11 +224,11 @@ def test_several_designs_are_tagged_and_built_at_once(shelf):
     page.get_by_role("button", name="Build them").click()
     built = page.get_by_role("dialog")
     hatch = built.get_by_role("listitem").filter(has_text=names[0])
-    with page.expect_download(timeout=90_000) as download:
-        hatch.get_by_role("link", name=re.compile("^STEP")).click(timeout=90_000)
+    with page.expect_download(timeout=LATER) as download:
+        hatch.get_by_role("link", name=re.compile("^STEP")).click(timeout=LATER)
     assert download.value.suggested_filename.endswith(".step")
     buffer = built.get_by_role("listitem").filter(has_text=names[1])
-    expect(buffer.get_by_role("alert")).to_contain_text("stop", timeout=90_000)
+    expect(buffer.get_by_role("alert")).to_contain_text("stop", timeout=LATER)
     page.get_by_role("button", name="Close").click()
     page.get_by_role("button", name="Tag them").click()
     page.get_by_role("dialog").get_by_role("button", name="for the winch (2)").press("Delete")
@@ -342,7 +343,7 @@ def test_a_scanned_spring_becomes_a_design_without_a_number_typed(shelf, server,
     page.get_by_label("Trace a scanned body").set_input_files(tmp_path / "drawer.stl")
     page.get_by_role("button", name="mm", exact=True).click()
     traced = page.get_by_role("region", name="What was traced")
-    expect(traced.get_by_role("row", name=re.compile("^Turns (5.9|6)"))).to_be_visible(timeout=60_000)
+    expect(traced.get_by_role("row", name=re.compile("^Turns (5.9|6)"))).to_be_visible(timeout=LATER)
     expect(traced).to_contain_text("mm off on average")
     traced.get_by_role("button", name="Take the rounded numbers").click()
     ghost = page.get_by_role("region", name="The scan that it was traced from")

@@ -8,6 +8,7 @@ import pytest
 from playwright.sync_api import expect
 
 from tests.browser.test_bench import answered, figure, open_step, verdict
+from tests.running import LATER
 from tools.guide import PAGES, pages
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -34,7 +35,7 @@ def play(page, step):
         case {"verdict": word}:
             expect(verdict(page)).to_have_text(word)
         case {"see": text}:
-            expect(page.get_by_text(text).first).to_be_visible(timeout=90_000)
+            expect(page.get_by_text(text).first).to_be_visible(timeout=LATER)
         case {"file": name, "ends": suffix}:
             with page.expect_download() as download:
                 page.get_by_role("button", name=name).click()

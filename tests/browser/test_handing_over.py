@@ -8,6 +8,7 @@ import zipfile
 from playwright.sync_api import expect
 
 from tests.browser.test_accessibility import violations
+from tests.running import LATER
 
 
 def test_everything_is_handed_over_as_one_archive(shelf, tmp_path):
@@ -26,7 +27,7 @@ def test_everything_is_handed_over_as_one_archive(shelf, tmp_path):
 
     page.get_by_role("button", name="Make the archive", exact=True).click()
     taken = page.get_by_role("link", name=re.compile("^Take the archive"))
-    expect(taken).to_be_visible(timeout=90_000)
+    expect(taken).to_be_visible(timeout=LATER)
     expect(step.locator("code")).to_have_text(re.compile("^[0-9a-f]{8}$"))
     with page.expect_download() as download:
         taken.click()

@@ -9,6 +9,7 @@ from playwright.sync_api import expect
 from scipy import ndimage
 
 from tests.browser.test_bench import answered, figure, open_step, verdict
+from tests.running import LATER
 
 
 def choose(page, label, option):
@@ -288,7 +289,7 @@ def test_a_painted_part_is_built_in_the_files_that_were_chosen(bench):
     expect(page.get_by_role("button", name="Back to the preview")).to_be_visible()
     page.get_by_role("button", name="Check and build the solid").click()
     files = page.get_by_role("table", name="Files")
-    expect(files).to_contain_text("3MF, mesh", timeout=90_000)
+    expect(files).to_contain_text("3MF, mesh", timeout=LATER)
     expect(files).to_contain_text("PLY, mesh")
     expect(files).not_to_contain_text("STL")
 
@@ -299,4 +300,4 @@ def test_a_skin_is_proven_by_its_area(bench):
     choose(page, "Becomes", "a skin")
     page.get_by_role("button", name="Check and build the solid").click()
     proof = page.get_by_role("table", name="Proof of the solid")
-    expect(proof).to_contain_text("Area", timeout=90_000)
+    expect(proof).to_contain_text("Area", timeout=LATER)
