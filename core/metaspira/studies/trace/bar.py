@@ -41,7 +41,7 @@ _TWISTED, _TAPERED = math.radians(3), 0.01
 _EVEN, _POINTS = math.radians(1.5), 9
 _EVEN_SIZE, _MOST = 0.004, 95
 _BIN = 2 * math.pi / _WAYS
-_RIM, _ASIDE = 3, 0.3
+_RIM, _ASIDE, _UNSEEN = 3, 0.3, 0.5
 _WAYS_OF = ways_of(_WAYS)
 
 
@@ -80,7 +80,8 @@ class Slices:
     by `turn` (k,), radians, and `scale` (k,) as large as the outline of radii `outline` (_WAYS,), mm, and its
     places are so far `beside` (k, 2) it, mm; `off` is how far places lie off it, mm, and `facets` how far the
     mesh's corners do; of the way around the share `seen` was. `line` (4,) is by how much its axis is shifted,
-    mm, and leans, and `low` where along the one that it was cut along it begins, mm."""
+    mm, and leans, and `low` where along the one that it was cut along it begins, mm; `unseen`, mm, is how far
+    its ends may lie off where no face of them was seen."""
 
     places: Array
     length: float
@@ -92,6 +93,7 @@ class Slices:
     beside: Array
     line: Array
     low: float = 0.0
+    unseen: float = 0.0
     facets: float = 0.0
 
     @property
@@ -144,7 +146,7 @@ def _longest(scan: Scan) -> Screw:
 
 def cut_along(scan: Scan, screw: Screw) -> Slices | None:
     points, across = screw.upright(scan.points), scan.normals @ screw.axis
-    low, high = (_end(points[:, 2], across, way) for way in (-1, 1))
+    (low, below), (high, above) = (_end(points[:, 2], across, way) for way in (-1, 1))
     length = high - low
     wall = points[(np.abs(across) < _WALL) & (points[:, 2] > low) & (points[:, 2] < high)] - [0, 0, low]
     wide = 2 * float(np.median(np.hypot(wall[:, 0], wall[:, 1]))) if len(wall) else math.inf
@@ -158,7 +160,7 @@ def cut_along(scan: Scan, screw: Screw) -> Slices | None:
     corners = screw.upright(scan.corners) - [0, 0, low]
     turn = turn + rate * _heights(length)
     slices = _settled(wall, length, turn, scale, points - [0, 0, low], corners)
-    return None if slices is None else replace(slices, low=low)
+    return None if slices is None else replace(slices, low=low, unseen=below + above)
 
 
 def _facets(slices: Slices, line: Array, corners: Array) -> float:
@@ -170,14 +172,15 @@ def _facets(slices: Slices, line: Array, corners: Array) -> float:
     return abs(middle_near(off, max(6 * slices.off, _FITS * slices.size), _FEW))
 
 
-def _end(height: Array, across: Array, way: int) -> float:
+def _end(height: Array, across: Array, way: int) -> tuple[float, float]:
     """Where the bar ends, mm: at the middle of its end face; where none was seen, as far beyond the outermost
-    places as those lie apart."""
+    places as those lie apart; and how far off that may be."""
     last, before = np.percentile(height, (99, 98) if way > 0 else (1, 2))
-    rim = float(2 * last - before)
+    apart = float(last - before)
+    rim = float(last) + apart
     near = 0.02 * float(np.ptp(height))
     cap = height[(across * way > _CAP) & (np.abs(height - rim) < near)]
-    return float(np.median(cap)) if len(cap) > _CAPS else rim
+    return (float(np.median(cap)), 0.0) if len(cap) > _CAPS else (rim, _UNSEEN * abs(apart))
 
 
 def _heights(length: float) -> Array:
@@ -384,11 +387,12 @@ def _figures(
     many each stands on, and by how far the section is off the outline."""
     places = len(slices.places) / _SLICES
     point = 2 * slices.off / math.sqrt(max(places, 1.0)) + 2 * section.off + slices.facets
-    found = [TracedNumber("length", "Length", slices.length, 2 * slices.off + point, "mm", "/path/length")]
+    long = 2 * slices.off + point + slices.unseen
+    found = [TracedNumber("length", "Length", slices.length, long, "mm", "/path/length")]
     for key, title in section.sizes.items():
         found.append(TracedNumber(key, title, section.recipe[key], 2 * point, "mm", f"/section/{key}"))
     if "twist" in along:
-        sure = math.degrees(2 * point / slices.size) + 0.1
+        sure = math.degrees(2 * point / slices.size) + 0.1 + abs(total) * slices.unseen / slices.length
         place = "/along/twist/total" if "total" in along["twist"] else None
         found.append(TracedNumber("twist", "Twist from end to end", total, sure, "°", place))
     if "size" in along:

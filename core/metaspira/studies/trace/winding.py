@@ -379,6 +379,7 @@ def _described(scan: Scan, wire: RoundWire, core: _Core) -> TracedWinding:
     own = _around(nodes, bend, (core.at - ends[0]) * length / (ends[1] - ends[0]), core.radius)
     rate, first = own.even
     turns = abs(rate) * length / (2 * math.pi)
+    turns = float(round(turns)) if closed else turns
     recipe = {
         "format": "metaspira/1",
         "unit": "mm",
@@ -386,7 +387,7 @@ def _described(scan: Scan, wire: RoundWire, core: _Core) -> TracedWinding:
             "kind": "winding",
             "around": {"kind": "points", "points": points.tolist(), **({"closed": True} if closed else {})},
             "radius": round(core.radius, 4),
-            "turns": float(round(turns)) if closed else round(turns, 4),
+            "turns": round(turns, 4),
             "hand": "right" if rate > 0 else "left",
             "start_angle": round(math.degrees(first) % 360, 2),
         },
