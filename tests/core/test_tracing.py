@@ -589,6 +589,15 @@ def test_points_that_cannot_be_traced_are_refused_with_place_and_reason(text, un
     assert problem.place == place and reason in problem.reason
 
 
+def test_points_in_crumbs_are_refused_with_a_reason():
+    """All pieces but one are too small; that has fewer points than neighbours are asked for."""
+    rng = np.random.default_rng(0)
+    balls = [rng.normal((100 * k, 0, 0), 1, (count, 3)) for k, count in enumerate((80, 40, 40, 40, 40))]
+    with pytest.raises(RecipeError) as caught:
+        trace_surface(np.concatenate(balls), "crumbs")
+    assert caught.value.problems[0].place == "/file"
+
+
 def test_bytes_that_are_no_text_are_no_table():
     with pytest.raises(RecipeError) as caught:
         trace(b"\xff\xfe\x00" * 400, ".csv", "mm", "scan")

@@ -12,7 +12,7 @@ from scipy.sparse.csgraph import breadth_first_order, connected_components, mini
 from scipy.spatial import cKDTree
 
 from metaspira.numbers.jets import Array
-from metaspira.studies.trace.planes import in_pieces, planes_through
+from metaspira.studies.trace.planes import in_pieces, nearest, planes_through
 
 _NEIGHBOURS = (12, 24, 48, 96)
 _LEVEL, _TRIED = 0.25, 2000
@@ -53,7 +53,7 @@ def _normals(points: Array, tree: cKDTree) -> Array:
 
 def _planes(points: Array, at: Array, tree: cKDTree, count: int) -> tuple[Array, Array]:
     """Unit normals (m, 3) at places (m, 3), and how thick their neighbours are beside how wide (m,)."""
-    return planes_through(points, tree.query(at, k=count)[1])[1:]
+    return planes_through(points, nearest(tree, at, count))[1:]
 
 
 def _turn_alike(spanning: scipy.sparse.csr_array, first: int, normals: Array) -> None:

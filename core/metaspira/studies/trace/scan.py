@@ -12,7 +12,7 @@ from scipy.spatial import cKDTree
 
 from metaspira.numbers.jets import Array
 from metaspira.studies.trace.facing import facing_of
-from metaspira.studies.trace.planes import in_pieces, means_of, planes_through
+from metaspira.studies.trace.planes import Indices, in_pieces, means_of, nearest, planes_through
 
 Mask = NDArray[np.bool_]
 
@@ -118,7 +118,7 @@ def _level(points: Array, cloud: Array, facing: Array) -> tuple[Array, float]:
     tried = [_planes(some, cloud, smooth, tree, count) for count in _NEIGHBOURS]
     flattest = min(tried, key=lambda one: float(np.median(one.thick)))
     noise, count = flattest.noise(cloud), flattest.near.shape[1]
-    if count == _NEIGHBOURS[0]:
+    if flattest is tried[0]:
         # few triangles lie level with each other: what they face is surer than the plane through them
         return smooth[tree.query(points)[1]], noise
     return in_pieces(points, lambda piece: _planes(piece, cloud, smooth, tree, count).level), noise
@@ -127,7 +127,7 @@ def _level(points: Array, cloud: Array, facing: Array) -> tuple[Array, float]:
 def _smooth(cloud: Array, facing: Array, tree: cKDTree) -> Array:
     """What the surface faces about each place, by its neighbours' neighbours as well where it is crumpled:
     there each of them faces anywhere, and all of them together what the smooth one does."""
-    near = in_pieces(cloud, lambda piece: tree.query(piece, k=_SMOOTHED)[1])
+    near = in_pieces(cloud, lambda piece: nearest(tree, piece, _SMOOTHED))
     mean = means_of(facing, near)
     if float(np.median(np.linalg.norm(mean, axis=1))) <= _CRUMPLED:
         for _ in range(_AGAIN):
@@ -140,7 +140,7 @@ class _Planes:
     """Planes through those of the neighbours `near` (n, k) of places that face `alike` (n, k): their middles
     and unit normals `level` (n, 3), and how thick they lie beside how wide (n,)."""
 
-    near: NDArray[np.int_]
+    near: Indices
     alike: Mask
     middle: Array
     level: Array
@@ -153,7 +153,7 @@ class _Planes:
 
 
 def _planes(points: Array, cloud: Array, facing: Array, tree: cKDTree, count: int) -> _Planes:
-    near = tree.query(points, k=count)[1]
+    near = nearest(tree, points, count)
     own = facing[near[:, 0]]
     alike = np.einsum("nki,ni->nk", facing[near], own) > _ALIKE
     middle, level, thick = planes_through(cloud, near, alike.astype(float))
