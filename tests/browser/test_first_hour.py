@@ -224,8 +224,8 @@ def test_several_designs_are_tagged_and_built_at_once(shelf):
     page.get_by_role("button", name="Build them").click()
     built = page.get_by_role("dialog")
     hatch = built.get_by_role("listitem").filter(has_text=names[0])
-    with page.expect_download(timeout=LATER) as download:
-        hatch.get_by_role("link", name=re.compile("^STEP")).click(timeout=LATER)
+    with page.expect_download() as download:
+        hatch.get_by_role("link", name=re.compile("^STEP")).click()
     assert download.value.suggested_filename.endswith(".step")
     buffer = built.get_by_role("listitem").filter(has_text=names[1])
     expect(buffer.get_by_role("alert")).to_contain_text("stop", timeout=LATER)

@@ -32,7 +32,7 @@ SOLID = ("1-", "4-", "9-", "13-", "15-", "18-", "21-", "22-", "25-", "27-")
 """Designs whose solids and meshes are built: one of each kind of body."""
 LONG_PATHS = ("11-", "13-")
 """Designs of metres of winding, whose paths take their time; those of the others are read."""
-LIKE_OTHERS = ("2-", "5-", "7-", "10-", "14-", "17-", "20-", "24-", "28-", "30-", "32-")
+LIKE_OTHERS = ("2-", "5-", "7-", "20-", "24-", "28-", "30-", "32-")
 """Designs of a kind of which another is read."""
 READ = [file for file in DEMOS if not file.name.startswith(LIKE_OTHERS)]
 OLDER = ("1-", "21-")
