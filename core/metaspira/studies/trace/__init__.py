@@ -219,12 +219,17 @@ def _nothing(wire: WoundWire | None, thread: TracedThread | None, bar: TracedBar
 def _coil(name: str, scan: Scan, coil: TracedCoil) -> Traced | RecipeError:
     wire = coil.wire
     places = _in_its_place(wire.axis.upright(scan.points), coil)
+    off = _off(_probes(places), coil.recipe, wire.radius)
     legged = Legged(coil.recipe, places, (), [], 1 - wire.covered)
-    if wire.round and wire.starts == 1:
+    if (
+        wire.round
+        and wire.starts == 1
+        and _trusted(_deviation(off, wire.radius), 2 * wire.radius, wire.noise)
+    ):
         legged = with_legs(coil.recipe, places, wire.radius, wire.noise)
-    places = legged.places[:: max(1, len(legged.places) // _PROBES)]
-    recipe = {**legged.recipe, "name": name}
-    off = _off(places, recipe, wire.radius)
+    places, recipe = _probes(legged.places), {**legged.recipe, "name": name}
+    if legged.found:
+        off = _off(places, recipe, wire.radius)
     found = _deviation(off, wire.radius)
     if not _trusted(found, 2 * wire.radius, wire.noise):
         far = "far" if found is None else f"{found.mean:.2g} mm"
@@ -253,7 +258,7 @@ def _coil(name: str, scan: Scan, coil: TracedCoil) -> Traced | RecipeError:
 
 def _winding(name: str, scan: Scan, winding: TracedWinding) -> Traced:
     recipe, wire = {**winding.recipe, "name": name}, winding.wire
-    places = winding.places[:: max(1, len(winding.places) // _PROBES)]
+    places = _probes(winding.places)
     told = _beside(scan)
     if 1 - wire.covered > _LEFT:
         told.append(
@@ -266,7 +271,7 @@ def _winding(name: str, scan: Scan, winding: TracedWinding) -> Traced:
 
 def _bar(name: str, scan: Scan, bar: TracedBar) -> Traced:
     recipe = {**bar.recipe, "name": name}
-    places = bar.places[:: max(1, len(bar.places) // _PROBES)]
+    places = _probes(bar.places)
     told = _beside(scan)
     if bar.seen < 0.95:
         told.append(f"{100 * (1 - bar.seen):.0f} % of the way around was not seen, and is led on straight")
@@ -296,6 +301,10 @@ def _beside(scan: Scan) -> list[str]:
     if not scan.plate:
         return []
     return [f"a flat plate, {100 * scan.plate:.0f} % of the surface, was left out"]
+
+
+def _probes(places: Array) -> Array:
+    return places[:: max(1, len(places) // _PROBES)]
 
 
 def _off(places: Array, recipe: dict[str, Any], radius: float) -> Array:
@@ -344,7 +353,7 @@ def _thread(name: str, scan: Scan, thread: TracedThread) -> Traced | RecipeError
             )
     recipe = {**known.recipe, "name": name}
     even = rounded_thread(recipe)
-    places = known.places[:: max(1, len(known.places) // _PROBES)]
+    places = _probes(known.places)
     off = _off(places, recipe, thread.depth)
     if float(np.median(np.abs(off))) > _FAR_OFF * thread.depth + 2 * scan.noise:
         reason = f"the thread that fits best is {np.median(np.abs(off)):.2g} mm off the surface"

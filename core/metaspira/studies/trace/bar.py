@@ -25,7 +25,7 @@ from metaspira.studies.trace.around import (
 )
 from metaspira.studies.trace.cone import around_cone, beside, toward
 from metaspira.studies.trace.outline import SectionFound, places_around, section_of, ways_of
-from metaspira.studies.trace.scan import Scan, middle_near, spread_of
+from metaspira.studies.trace.scan import Mask, Scan, middle_near, spread_of
 from metaspira.studies.trace.screw import TURNED_OVER, Screw, turned_about
 from metaspira.studies.trace.traced import TracedNumber
 
@@ -79,7 +79,7 @@ class Slices:
     """Places (n, 3) upright, from the start of a bar of `length`, mm; at the heights `at` (k,) it is turned
     by `turn` (k,), radians, and `scale` (k,) as large as the outline of radii `outline` (_WAYS,), mm, and its
     places are so far `beside` (k, 2) it, mm; `off` is how far places lie off it, mm, and `facets` how far the
-    mesh's corners do; of the way around the share `seen` was. `line` (4,) is by how much its axis is shifted,
+    mesh's corners do; of the outline only what is `known` (_WAYS,) was seen. `line` (4,) is by how much its axis is shifted,
     mm, and leans, and `low` where along the one that it was cut along it begins, mm; `unseen`, mm, is how far
     its ends may lie off where no face of them was seen."""
 
@@ -88,8 +88,8 @@ class Slices:
     turn: Array
     scale: Array
     outline: Array
+    known: Mask
     off: float
-    seen: float
     beside: Array
     line: Array
     low: float = 0.0
@@ -117,6 +117,7 @@ class Slices:
             turn=-self.turn[::-1],
             scale=self.scale[::-1] / self.scale[-1],
             outline=self.outline[::-1] * self.scale[-1],
+            known=self.known[::-1],
         )
 
     @property
@@ -253,7 +254,6 @@ def _settled(
         here, steep = value_at(outline, share), value_at(slope_around(outline), share)
         off = rho - here
         spread = max(spread_of(off), 1e-9)
-        seen = float(np.isfinite(known).mean())
         weight = (np.abs(off) < 5 * spread) / (1 + (steep / here) ** 2)
         # turned by a, the outline lies −a times its slope farther out; 1 + s as large, s times its radius
         columns = np.stack([-steep, here], axis=1)
@@ -263,7 +263,8 @@ def _settled(
         line = line + _shifted(moved, off * factor, weight, length)
         near = (np.abs(off) < _ASIDE * here).astype(float)
         aside = _by_slice(row, toward(moved, moved[:, 2])[:, :2], off * factor, near)
-        found = Slices(places, length, turn, scale, outline, spread_of(off * factor), seen, aside, line)
+        held = np.isfinite(known)
+        found = Slices(places, length, turn, scale, outline, held, spread_of(off * factor), aside, line)
         offs.append(found.off)
         if len(offs) > _PATIENT and offs[-1] > _BETTER * offs[-_PATIENT]:
             break
@@ -306,7 +307,7 @@ def described(slices: Slices) -> TracedBar:
     bar = _Measured.of(slices)
     recipe = bar.recipe({"kind": "straight", "length": round(slices.length, 4)}, bar.along)
     places = turned_about(slices.places, -bar.begins)
-    return TracedBar(recipe, places, slices.size, slices.seen, not bar.along, bar.figures)
+    return TracedBar(recipe, places, slices.size, float(slices.known.mean()), not bar.along, bar.figures)
 
 
 def described_along(slices: Slices, path: dict[str, Any], places: Array) -> TracedBar:
@@ -321,7 +322,7 @@ def described_along(slices: Slices, path: dict[str, Any], places: Array) -> Trac
         leaning = {"from": lean, "to": round(lean + twist["total"], 3)}
     along = bar.along if bar.section.recipe["kind"] == "round" else {**bar.along, "twist": leaning}
     figures = [replace(one, input=None) if one.key in ("length", "twist") else one for one in bar.figures]
-    return TracedBar(bar.recipe(path, along), places, slices.size, slices.seen, False, figures)
+    return TracedBar(bar.recipe(path, along), places, slices.size, float(slices.known.mean()), False, figures)
 
 
 @dataclass(frozen=True, eq=False)
@@ -335,7 +336,7 @@ class _Measured:
 
     @classmethod
     def of(cls, slices: Slices) -> _Measured:
-        section = section_of(slices.outline, max(slices.off, 1e-3 * slices.size))
+        section = section_of(slices.outline, max(slices.off, 1e-3 * slices.size), slices.known)
         twist, begins, total = (None, 0.0, 0.0) if section.recipe["kind"] == "round" else _twist(slices)
         growth, first, grown = _growth(slices)
         section = section.scaled(first)

@@ -4,17 +4,20 @@ the scan at each end."""
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Any, Literal
 
 import numpy as np
+from pydantic import TypeAdapter
 from scipy.optimize import least_squares
 from scipy.spatial import cKDTree
 
 from metaspira.numbers.jets import Array
 from metaspira.numbers.once import cached_property
 from metaspira.parts.wound import path_of
+from metaspira.paths.legs import Leg, leg_paths
 from metaspira.paths.path import JoinedPath, Path
 from metaspira.problems import RecipeError
 from metaspira.recipe.model import Recipe
@@ -26,9 +29,12 @@ from metaspira.studies.trace.traced import TracedNumber
 
 End = Literal["start", "end"]
 
+_LEGS: TypeAdapter[tuple[Leg, ...]] = TypeAdapter(tuple[Leg, ...])
+
 _BESIDE, _STRAY, _NEAR, _ON = 1.5, 3.0, 1.6, 0.3
 _FEWEST, _LEAST_SHARE, _MOST, _MOST_BESIDE = 60, 0.005, 500, 8000
-_SAMPLES, _FIRST_ROUNDS, _MOST_ROUNDS = 160, 40, 60
+_SAMPLES, _KNOWN = 160, 4
+_FIRST, _AT_LAST = (40, 1e-3), (60, 1e-6)
 _BENDS = (2, 4, 8)
 _LAST, _FACE, _FEW, _STRETCH = 4.0, 0.75, 5, 5.0
 _EXPLAINED, _SEEN = 0.9, 0.9
@@ -116,14 +122,44 @@ class _Found:
 
 
 @dataclass(frozen=True)
-class _Kind:
-    """A kind of leg: where its numbers start, what they are at least, and of which of its legs they are the
-    lengths, radii and angles; and the legs of them."""
+class _Number:
+    """A number of a kind of leg: of which of its legs it is which size, from what it starts and what it is at
+    least, mm and degrees."""
 
-    start: tuple[float, ...]
-    least: tuple[float, ...]
-    of: tuple[tuple[int, str], ...]
-    legs: Callable[[list[float]], list[dict[str, Any]]]
+    of: int
+    key: str
+    start: float
+    least: float
+
+
+@dataclass(frozen=True, eq=False)
+class _Kind:
+    """A kind of leg: its legs from the coil outward without their numbers, and these."""
+
+    legs: tuple[dict[str, Any], ...]
+    numbers: tuple[_Number, ...]
+
+    @property
+    def start(self) -> list[float]:
+        return [one.start for one in self.numbers]
+
+    def written(self, values: Sequence[float]) -> list[dict[str, Any]]:
+        """Its legs as in a recipe."""
+        legs = [dict(leg) for leg in self.legs]
+        for one, value in zip(self.numbers, values, strict=True):
+            legs[one.of][one.key] = value
+        return legs
+
+    def resolved(self, values: Sequence[float]) -> tuple[Leg, ...]:
+        """Its legs as in a resolved recipe."""
+        changed: list[dict[str, float]] = [{} for _ in self.legs]
+        for one, value in zip(self.numbers, values, strict=True):
+            changed[one.of][one.key] = math.radians(value) if one.key == "angle" else value
+        return tuple(leg.model_copy(update=own) for leg, own in zip(self._typed, changed, strict=True))
+
+    @cached_property
+    def _typed(self) -> tuple[Leg, ...]:
+        return _LEGS.validate_python(self.written(self.start))
 
 
 @dataclass(frozen=True, eq=False)
@@ -156,29 +192,26 @@ def _kinds(tip: _Tip, left: Array, radius: float) -> Iterator[list[_Kind]]:
     left. Those of one list are tried together."""
     short, coil = _SHORT * radius, tip.coil
     far = float(np.linalg.norm(left - tip.point, axis=1).max())
-    yield [_Kind((far,), (radius,), ((0, "length"),), lambda x: [_straight(x[0])])]
+    yield [_Kind(({"kind": "straight"},), (_Number(0, "length", far, radius),))]
 
     def hook(form: str) -> _Kind:
         reach = short if form == "half-loop" else coil
-
-        def legs(x: list[float]) -> list[dict[str, Any]]:
-            return [{"kind": "hook", "form": form, "bend_radius": x[0], "reach": x[1], "radius": x[2]}]
-
-        of = ((0, "bend_radius"), (0, "reach"), (0, "radius"))
-        return _Kind((2 * radius, reach, coil), (radius, 0.0, radius), of, legs)
+        bend, loop = _Number(0, "bend_radius", 2 * radius, radius), _Number(0, "radius", coil, radius)
+        return _Kind(({"kind": "hook", "form": form},), (bend, _Number(0, "reach", reach, 0.0), loop))
 
     yield [hook(form) for form in ("half-loop", "full-loop", "side-loop")]
     side, angle, first, last = _bend(tip, left, radius)
 
     def bent(before: bool, wide: float) -> _Kind:
-        def legs(x: list[float]) -> list[dict[str, Any]]:
-            arc = {"kind": "arc", "radius": x[0], "angle": x[1], "side": side}
-            return [*([_straight(x[3])] if before else []), arc, _straight(x[2])]
-
-        start = (wide * radius, angle, last, *([first] if before else []))
-        arc, of = int(before), ((0, "length"),) if before else ()
-        of = ((arc, "radius"), (arc, "angle"), (arc + 1, "length"), *of)
-        return _Kind(start, (radius, 5.0, short, *([short] if before else [])), of, legs)
+        arc = int(before)
+        legs = ({"kind": "straight"}, {"kind": "arc", "side": side}, {"kind": "straight"})
+        numbers = (
+            _Number(arc, "radius", wide * radius, radius),
+            _Number(arc, "angle", angle, 5.0),
+            _Number(arc + 1, "length", last, short),
+            _Number(0, "length", first, short),
+        )
+        return _Kind(legs[1 - arc :], numbers[: 3 + arc])
 
     for before in (False, True):
         yield [bent(before, wide) for wide in _BENDS]
@@ -211,10 +244,6 @@ def _near(radius: float, noise: float) -> float:
     return _BESIDE * radius + _STRAY * noise
 
 
-def _straight(length: float) -> dict[str, Any]:
-    return {"kind": "straight", "length": length}
-
-
 def _leg(
     recipe: dict[str, Any], end: End, places: Array, left: Array, radius: float, noise: float
 ) -> _Found | None:
@@ -226,13 +255,13 @@ def _leg(
     for kinds in _kinds(tip, left, radius):
         at = _At(recipe, end, _thinned(left, _MOST), side, radius, noise)
         kind, found = min(
-            ((kind, _settled(at, kind, None, _FIRST_ROUNDS)) for kind in kinds), key=lambda one: one[1].cost
+            ((kind, _settled(at, kind, None, *_FIRST)) for kind in kinds), key=lambda one: one[1].cost
         )
         # the coil as it was traced goes on where the leg does at first
         cut = 2 * math.pi * tip.coil * max(-_more(found.x), 0.0)
         freed = _left(path, places, _near(radius, noise), (0.0, cut) if end == "end" else (cut, 0.0))
         at = replace(at, places=_thinned(freed, _MOST))
-        kept = _kept(at, kind, _settled(at, kind, found.x, _MOST_ROUNDS))
+        kept = _kept(at, kind, _settled(at, kind, found.x, *_AT_LAST))
         if kept is not None:
             return kept
     return None
@@ -256,20 +285,19 @@ class _At:
     def legged(self, kind: _Kind, x: Array) -> dict[str, Any]:
         """The recipe with a leg and with more turns, by all of its numbers."""
         path = self.recipe["path"]
-        legs = {**path.get("legs", {}), self.end: kind.legs(x[1:].tolist())}
+        legs = {**path.get("legs", {}), self.end: kind.written(x[1:].tolist())}
         return {**self.recipe, "path": {**path, "turns": path["turns"] + _more(x), "legs": legs}}
 
     def line(self, kind: _Kind, x: Array) -> tuple[Array, Array]:
         """Places (_SAMPLES, 3) along the leg, from the coil outward, and the tangents there. Raises
         RecipeError."""
-        path = _path(self.legged(kind, x))
-        assert isinstance(path, JoinedPath)
-        first, last = path.starts[path.main], path.starts[path.main + 1]
-        ends = (last, path.length) if self.end == "end" else (first, 0.0)
-        place, tangent = path.derivatives(np.linspace(*ends, _SAMPLES), 1)
+        coil, at_end = self.coil(_more(x)), self.end == "end"
+        pieces = leg_paths(coil, coil, kind.resolved(x[1:].tolist()), at_end, f"/path/legs/{self.end}")
+        leg = JoinedPath(tuple(pieces if at_end else reversed(pieces)))
+        ends = (0.0, leg.length) if at_end else (leg.length, 0.0)
+        place, tangent = leg.derivatives(np.linspace(*ends, _SAMPLES), 1)
         turned, up = self.moved(x)
-        outward = 1 if self.end == "end" else -1
-        tangent = outward * tangent / np.linalg.norm(tangent, axis=1, keepdims=True)
+        tangent = tangent if at_end else -tangent
         return turned_about(place - [0, 0, up], -turned), turned_about(tangent, -turned)
 
     def off(self, kind: _Kind, x: Array) -> tuple[Array, Array]:
@@ -292,9 +320,22 @@ class _At:
         return sign * 2 * math.pi * _more(x), self.pace * _more(x)
 
     @cached_property
+    def coil(self) -> Callable[[float], Path]:
+        """The path without legs, by how many more turns it has. Raises RecipeError."""
+        wire = _resolved(_legless(self.recipe))
+        turns = self.recipe["path"]["turns"]
+
+        @lru_cache(_KNOWN)
+        def path(more: float) -> Path:
+            own = wire.path.model_copy(update={"turns": turns + more})
+            return path_of(wire.model_copy(update={"path": own}))
+
+        return path
+
+    @cached_property
     def pace(self) -> float:
         """How far the wire climbs in a turn at its start, mm."""
-        (place,), (tangent,) = _path(_legless(self.recipe)).derivatives(np.zeros(1), 1)
+        (place,), (tangent,) = self.coil(0.0).derivatives(np.zeros(1), 1)
         return float(2 * math.pi * np.hypot(*place[:2]) * tangent[2] / np.hypot(*tangent[:2]))
 
     @cached_property
@@ -307,7 +348,7 @@ def _more(x: Array) -> float:
     return float(x[0]) - 1
 
 
-def _settled(at: _At, kind: _Kind, start: Array | None, rounds: int) -> Any:
+def _settled(at: _At, kind: _Kind, start: Array | None, rounds: int, close: float) -> Any:
     """The numbers of a kind of leg, after those of how many more turns, that keep to the places best."""
     count = len(at.places)
 
@@ -321,20 +362,27 @@ def _settled(at: _At, kind: _Kind, start: Array | None, rounds: int) -> Any:
     return least_squares(
         off,
         [1.0, *kind.start] if start is None else start,
-        bounds=([1 - _AWAY, *kind.least], [1 + _AWAY, *(np.inf for _ in kind.start)]),
+        bounds=(
+            [1 - _AWAY, *(one.least for one in kind.numbers)],
+            [1 + _AWAY, *(np.inf for _ in kind.numbers)],
+        ),
         x_scale=np.maximum(np.abs([0.02, *kind.start]), 0.05),
         loss="soft_l1",
         f_scale=max(2 * at.noise, _FIT * at.radius),
         diff_step=1e-3,
         max_nfev=rounds,
+        ftol=close,
+        xtol=close,
     )
 
 
 def _kept(at: _At, kind: _Kind, settled: Any) -> _Found | None:
     """The leg, as long as it is seen; None where it does not keep to the places."""
     x = settled.x
+    recipe = at.legged(kind, np.round(x, 4))
     try:
         surface, bare = at.off(kind, x)
+        _resolved(recipe)
     except RecipeError:
         return None
     fit = spread_of(surface)
@@ -342,26 +390,26 @@ def _kept(at: _At, kind: _Kind, settled: Any) -> _Found | None:
     seen = float((bare <= 0).mean())
     if explained < _EXPLAINED or seen < _SEEN or fit > 2 * at.noise + _FIT * at.radius:
         return None
-    recipe = at.legged(kind, np.round(x, 4))
     legs = recipe["path"]["legs"][at.end]
     sure = 2 * max(fit, at.noise) * np.sqrt(np.diag(np.linalg.pinv(settled.jac.T @ settled.jac)))
     if legs[-1]["kind"] == "straight":
         line, tangent = at.line(kind, x)
         length = legs[-1]["length"] + _beyond(at, line[-1], tangent[-1])
         legs[-1]["length"] = round(max(length, at.radius), 4)
-        sure[1 + kind.of.index((len(legs) - 1, "length"))] = 0.0  # its end tells, not what lies along it
+        last = [(one.of, one.key) for one in kind.numbers].index((len(legs) - 1, "length"))
+        sure[1 + last] = 0.0  # its end tells, not what lies along it
     sure = sure + _POINT * at.radius
     figures = [
         TracedNumber(
-            f"{at.end}_{which}_{key}",
-            f"{'Hook' if leg['kind'] == 'hook' else 'Leg'} at the {at.end}: {_TOLD[leg['kind'], key]}",
-            leg[key],
-            float(half) + (2 * at.noise + _JOINT * at.radius if key == "length" else 0.0),
-            "°" if key == "angle" else "mm",
-            f"/path/legs/{at.end}/{which}/{key}",
+            f"{at.end}_{one.of}_{one.key}",
+            f"{'Hook' if leg['kind'] == 'hook' else 'Leg'} at the {at.end}: {_TOLD[leg['kind'], one.key]}",
+            leg[one.key],
+            float(half) + (2 * at.noise + _JOINT * at.radius if one.key == "length" else 0.0),
+            "°" if one.key == "angle" else "mm",
+            f"/path/legs/{at.end}/{one.of}/{one.key}",
         )
-        for (which, key), half in zip(kind.of, sure[1:], strict=True)
-        for leg in [legs[which]]
+        for one, half in zip(kind.numbers, sure[1:], strict=True)
+        for leg in [legs[one.of]]
     ]
     return _Found(recipe, *at.moved(x), figures)
 
@@ -381,9 +429,13 @@ def _beyond(at: _At, tip: Array, way: Array) -> float:
 
 
 def _path(recipe: dict[str, Any]) -> Path:
+    return path_of(_resolved(recipe))
+
+
+def _resolved(recipe: dict[str, Any]) -> Recipe:
     typed = read_recipe(recipe)
     assert isinstance(typed, Recipe)
-    return path_of(resolve(typed))
+    return resolve(typed)
 
 
 def _legless(recipe: dict[str, Any]) -> dict[str, Any]:

@@ -46,10 +46,11 @@ class SectionFound:
         return SectionFound(recipe, self.turned, self.off * factor, self.sizes)
 
 
-def section_of(outline: Array, noise: float) -> SectionFound:
+def section_of(outline: Array, noise: float, seen: Mask) -> SectionFound:
     """The section of an outline of radii (n,), mm, at even angles from 0, about its middle, which places keep
-    to within `noise`, mm."""
-    ways = ways_of(len(outline))
+    to within `noise`, mm, by the ways (n,) at which it was `seen`; where that is of no kind it goes straight
+    on between them."""
+    ways, outline = ways_of(len(outline))[seen], outline[seen]
     return _plainest(ways, outline, noise, np.zeros(0), _KEPT) or _free(ways, outline)
 
 
