@@ -224,14 +224,14 @@ def _coil(name: str, scan: Scan, coil: TracedCoil) -> Traced | RecipeError:
     if (
         wire.round
         and wire.starts == 1
-        and _trusted(_deviation(off, wire.radius), 2 * wire.radius, wire.noise)
+        and _trusted(_deviation(off, wire.radius), 2 * wire.radius, scan.noise)
     ):
         legged = with_legs(coil.recipe, places, wire.radius, wire.noise)
     places, recipe = _probes(legged.places), {**legged.recipe, "name": name}
     if legged.found:
         off = _off(places, recipe, wire.radius)
     found = _deviation(off, wire.radius)
-    if not _trusted(found, 2 * wire.radius, wire.noise):
+    if not _trusted(found, 2 * wire.radius, scan.noise):
         far = "far" if found is None else f"{found.mean:.2g} mm"
         reason = f"the coil that fits best is {far} off the surface; its turns could not be told apart"
         return RecipeError(

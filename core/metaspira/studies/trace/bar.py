@@ -24,7 +24,7 @@ from metaspira.studies.trace.around import (
     without_gaps,
 )
 from metaspira.studies.trace.cone import around_cone, beside, toward
-from metaspira.studies.trace.outline import SectionFound, places_around, section_of, ways_of
+from metaspira.studies.trace.outline import SectionFound, places_around, same_around, section_of, ways_of
 from metaspira.studies.trace.scan import Mask, Scan, middle_near, spread_of
 from metaspira.studies.trace.screw import TURNED_OVER, Screw, turned_about
 from metaspira.studies.trace.traced import TracedNumber
@@ -38,7 +38,8 @@ _ROUNDS, _PATIENT, _BETTER = 40, 4, 0.97
 _FEW, _FEWEST = 12, 4
 _FITS = 0.02
 _TWISTED, _TAPERED = math.radians(3), 0.01
-_EVEN, _POINTS = math.radians(1.5), 9
+_EVEN, _POINTS, _CLOSES = math.radians(1.5), 9, math.radians(3)
+_LEANS = 0.1
 _EVEN_SIZE, _MOST = 0.004, 95
 _BIN = 2 * math.pi / _WAYS
 _RIM, _ASIDE, _UNSEEN = 3, 0.3, 0.5
@@ -77,11 +78,12 @@ def bar_of(scan: Scan, screw: Screw) -> TracedBar | None:
 @dataclass(frozen=True, eq=False)
 class Slices:
     """Places (n, 3) upright, from the start of a bar of `length`, mm; at the heights `at` (k,) it is turned
-    by `turn` (k,), radians, and `scale` (k,) as large as the outline of radii `outline` (_WAYS,), mm, and its
-    places are so far `beside` (k, 2) it, mm; `off` is how far places lie off it, mm, and `facets` how far the
-    mesh's corners do; of the outline only what is `known` (_WAYS,) was seen. `line` (4,) is by how much its axis is shifted,
-    mm, and leans, and `low` where along the one that it was cut along it begins, mm; `unseen`, mm, is how far
-    its ends may lie off where no face of them was seen."""
+    by `turn` (k,), radians, and `scale` (k,) as large as the outline of radii `outline` (_WAYS,), mm, of
+    which what is `known` (_WAYS,) was seen, and its places are so far `beside` (k, 2) it, mm; `off` is how
+    far places lie off it, mm, and `facets` how far the mesh's corners do. `line` (4,) is by how much its axis
+    is shifted, mm, and leans, and `low` where along the one that it was cut along it begins, mm; `unseen`,
+    mm, is how far its ends may lie off where no face of them was seen. One that is `closed` goes on at its
+    end where it began."""
 
     places: Array
     length: float
@@ -95,6 +97,7 @@ class Slices:
     low: float = 0.0
     unseen: float = 0.0
     facets: float = 0.0
+    closed: bool = False
 
     @property
     def fits(self) -> bool:
@@ -103,6 +106,11 @@ class Slices:
     @property
     def at(self) -> Array:
         return _heights(self.length)
+
+    @property
+    def closes(self) -> bool:
+        """Whether its section comes back, at the end, as it began."""
+        return not self.closed or abs(math.remainder(_rate(self)[0] * self.length, 2 * math.pi)) < _CLOSES
 
     @property
     def size(self) -> float:
@@ -145,9 +153,21 @@ def _longest(scan: Scan) -> Screw:
     return Screw(axis, middle, math.inf, 1.0)
 
 
-def cut_along(scan: Scan, screw: Screw) -> Slices | None:
-    points, across = screw.upright(scan.points), scan.normals @ screw.axis
-    (low, below), (high, above) = (_end(points[:, 2], across, way) for way in (-1, 1))
+def cut_along(scan: Scan, screw: Screw, even: bool = False, around: float | None = None) -> Slices | None:
+    """The slices of what lies along the axis of `screw`, turned and scaled evenly where that is asked for;
+    None where they are not one outline, or it is no longer than wide. What was laid straight from `around` a
+    line that closes, of that length, mm, has no ends."""
+    points, across, corners = (
+        screw.upright(scan.points),
+        scan.normals @ screw.axis,
+        screw.upright(scan.corners),
+    )
+    if around is None:
+        (low, below), (high, above) = (_end(points[:, 2], across, way) for way in (-1, 1))
+    else:
+        low, below, high, above = 0.0, 0.0, around, 0.0
+        for one in (points, corners):
+            one[:, 2] %= around
     length = high - low
     wall = points[(np.abs(across) < _WALL) & (points[:, 2] > low) & (points[:, 2] < high)] - [0, 0, low]
     wide = 2 * float(np.median(np.hypot(wall[:, 0], wall[:, 1]))) if len(wall) else math.inf
@@ -158,10 +178,21 @@ def cut_along(scan: Scan, screw: Screw) -> Slices | None:
     if np.isnan(picture).mean() > _LEAST_SEEN:
         return None
     turn, scale = _turned(picture)
-    corners = screw.upright(scan.corners) - [0, 0, low]
-    turn = turn + rate * _heights(length)
-    slices = _settled(wall, length, turn, scale, points - [0, 0, low], corners)
-    return None if slices is None else replace(slices, low=low, unseen=below + above)
+    begun = Slices(
+        points - [0, 0, low],
+        length,
+        turn + rate * _heights(length),
+        scale,
+        np.zeros(0),
+        np.zeros(0, dtype=bool),
+        math.inf,
+        np.zeros((0, 2)),
+        np.zeros(4),
+        low,
+        below + above,
+        closed=around is not None,
+    )
+    return _settled(begun, wall, corners - [0, 0, low], even)
 
 
 def _facets(slices: Slices, line: Array, corners: Array) -> float:
@@ -233,13 +264,12 @@ def _likest(laid: Array, known: Array, size: float) -> tuple[int, float]:
     return best, float(scale[best])
 
 
-def _settled(
-    wall: Array, length: float, turn: Array, scale: Array, places: Array, corners: Array
-) -> Slices | None:
+def _settled(slices: Slices, wall: Array, corners: Array, even: bool) -> Slices | None:
     """The slices turned, scaled and moved by least squares until their places lie on one outline; the axis
     is moved with them."""
-    row, at = bins_of(wall[:, 2] / length, _SLICES), _heights(length)
-    line = np.zeros(4)
+    at, length = slices.at, slices.length
+    row = bins_of(wall[:, 2] / length, _SLICES)
+    turn, scale, line = slices.turn, slices.scale, slices.line
     offs: list[float] = []
     for _ in range(_ROUNDS):
         moved = _along(wall, line, length)
@@ -259,20 +289,30 @@ def _settled(
         columns = np.stack([-steep, here], axis=1)
         step = _by_slice(row, columns, off, weight)
         turn, scale = turn + step[:, 0], scale * (1 + step[:, 1])
-        turn, scale = _smooth(turn), _smooth(scale)
-        line = line + _shifted(moved, off * factor, weight, length)
+        turn, scale = (_straight(at, one) if even else _smooth(one) for one in (turn, scale))
+        line = line + _shifted(moved, off * factor, weight, length) * ([1, 1, 0, 0] if slices.closed else 1)
         near = (np.abs(off) < _ASIDE * here).astype(float)
-        aside = _by_slice(row, toward(moved, moved[:, 2])[:, :2], off * factor, near)
-        held = np.isfinite(known)
-        found = Slices(places, length, turn, scale, outline, held, spread_of(off * factor), aside, line)
-        offs.append(found.off)
+        slices = replace(
+            slices,
+            turn=turn,
+            scale=scale,
+            outline=outline,
+            known=np.isfinite(known),
+            off=spread_of(off * factor),
+            beside=_by_slice(row, toward(moved, moved[:, 2])[:, :2], off * factor, near),
+            line=line,
+        )
+        offs.append(slices.off)
         if len(offs) > _PATIENT and offs[-1] > _BETTER * offs[-_PATIENT]:
             break
-    even = float(scale[0])
-    found = replace(
-        found, places=_along(places, line, length), scale=scale / even, outline=found.outline * even
+    first = float(scale[0])
+    slices = replace(
+        slices,
+        places=_along(slices.places, line, length),
+        scale=scale / first,
+        outline=slices.outline * first,
     )
-    return replace(found, facets=_facets(found, line, corners))
+    return replace(slices, facets=_facets(slices, line, corners))
 
 
 def _along(points: Array, line: Array, length: float) -> Array:
@@ -294,6 +334,10 @@ def _by_slice(row: NDArray[np.int_], columns: Array, off: Array, weight: Array) 
     return np.einsum("kij,kj->ki", np.linalg.inv(normal), right)
 
 
+def _straight(at: Array, values: Array) -> Array:
+    return np.asarray(np.polyval(np.polyfit(at, values, 1), at))
+
+
 def _smooth(values: Array) -> Array:
     """Values without those that jump, by the middle of each three."""
     three = np.stack([np.roll(values, 1), values, np.roll(values, -1)])
@@ -310,17 +354,21 @@ def described(slices: Slices) -> TracedBar:
     return TracedBar(recipe, places, slices.size, float(slices.known.mean()), not bar.along, bar.figures)
 
 
-def described_along(slices: Slices, path: dict[str, Any], places: Array) -> TracedBar:
+def described_along(slices: Slices, path: dict[str, Any], places: Array) -> TracedBar | None:
     """The bar along a path that slices are of which were laid straight along it; `places` (n, 3), mm, are
-    those of the scan."""
+    those of the scan. None around one that closes where the section does not."""
     bar = _Measured.of(slices)
-    lean = round(math.degrees(bar.begins) - 90, 2)  # cut upright, its x is where −y was
+    if bar.section.recipe["kind"] != "round" and not slices.closes:
+        return None
+    same = 360 / same_around(bar.section.recipe)
+    lean = round(math.remainder(math.degrees(bar.begins) - 90, same), 2)  # cut upright, its x is where −y was
     twist = bar.along.get("twist", {"total": 0.0})
     if "points" in twist:
         leaning = {**twist, "points": [[at, round(angle + lean, 4)] for at, angle in twist["points"]]}
     else:
         leaning = {"from": lean, "to": round(lean + twist["total"], 3)}
-    along = bar.along if bar.section.recipe["kind"] == "round" else {**bar.along, "twist": leaning}
+    leans = bar.section.recipe["kind"] != "round" and ("twist" in bar.along or abs(lean) > _LEANS)
+    along = {**bar.along, "twist": leaning} if leans else bar.along
     figures = [replace(one, input=None) if one.key in ("length", "twist") else one for one in bar.figures]
     return TracedBar(bar.recipe(path, along), places, slices.size, float(slices.known.mean()), False, figures)
 
@@ -353,27 +401,40 @@ class _Measured:
         }
 
 
+def _rate(slices: Slices) -> tuple[float, float]:
+    """How much the bar twists, radians a mm, and the angle that it begins at, where that is even."""
+    rate, begins = np.polyfit(slices.at[1:-1], slices.turn[1:-1], 1)
+    return float(rate), float(begins)
+
+
 def _twist(slices: Slices) -> tuple[dict[str, Any] | None, float, float]:
     """The twist as in a recipe, even where it is; the angle that it begins at, radians; and its total,
     degrees."""
     at, turn = slices.at[1:-1], slices.turn[1:-1]
-    rate, begins = np.polyfit(at, turn, 1)
+    rate, begins = _rate(slices)
+    total = rate * slices.length
+    if slices.closed:
+        whole = 2 * math.pi * round(total / (2 * math.pi))
+        begins, rate, total = begins + (total - whole) / 2, whole / slices.length, whole
     if float(np.percentile(np.abs(turn - begins - rate * at), _MOST)) > _EVEN:
         angles = _even(slices.at, slices.turn, slices.length)
+        if slices.closed:
+            angles[-1] = angles[0] + total
         degrees = np.degrees(angles - angles[0])
         return {"points": _points(degrees), "ease": "smooth"}, float(angles[0]), float(degrees[-1])
-    total = float(rate) * slices.length
     even = {"total": round(math.degrees(total), 3)} if abs(total) > _TWISTED else None
-    return even, float(begins), math.degrees(total)
+    return even, begins, math.degrees(total)
 
 
 def _growth(slices: Slices) -> tuple[dict[str, Any] | None, float, float]:
     """The size as in a recipe, even where it is; how large the outline is at the start; and how many times
     that at the end."""
     share, scale = slices.at[1:-1] / slices.length, slices.scale[1:-1]
-    grows, first = np.polyfit(share, scale, 1)
+    grows, first = (0.0, float(scale.mean())) if slices.closed else np.polyfit(share, scale, 1)
     if float(np.percentile(np.abs(scale - first - grows * share), _MOST)) > _EVEN_SIZE:
         sizes = _even(slices.at, slices.scale, slices.length)
+        if slices.closed:
+            sizes[[0, -1]] = sizes[[0, -1]].mean()
         points = {"points": _points(sizes / sizes[0]), "ease": "smooth"}
         return points, float(sizes[0]), float(sizes[-1] / sizes[0])
     grown = float((first + grows) / first)

@@ -29,11 +29,14 @@ _PLACES, _SEEDS, _NEAREST, _BESIDE = 15_000, 3000, 6, 0.8
 _REACHES = (2.5, 5.0, 10.0, 20.0)
 _WHOLE, _FAR, _SLENDER = 0.9, 0.3, 3.0
 _STATIONS, _STEPS = 2000, 3
-_LEVELS, _FEWEST, _PIECES, _FINER_PIECES = 16, 8, (12, 12, 12, 12), (16, 24, 32, 32)
+_LEVELS, _FEWEST, _PIECES = 16, 8, (12, 12, 12, 12)
 _BALL, _TWO, _OFTEN = 0.12, 0.2, 0.7
 _MOST_BENT, _HOLLOW = 0.8, 0.15
-_POINTS, _DENSE, _MOST = (3, 4, 5, 6, 7, 8, 10, 13, 17, 22, 30), 200, 95
+_DENSE, _MOST = 200, 95
 _FINE, _TRIES, _RING_ROUNDS = 400, 6, 3
+
+POINTS = (3, 4, 5, 6, 7, 8, 10, 13, 17, 22, 30)
+"""How many points a curve is tried with, the fewest first; one that closes has four at least."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -112,15 +115,23 @@ def bend_through(points: Array, closed: bool) -> Bend:
 def few_points(bend: Bend, ends: tuple[float, float], closed: bool, tolerance: float) -> Array:
     """As few places (k, 3) as a smooth curve through them keeps to a curve, between true lengths, by the
     `tolerance`, mm."""
-    dense = bend.along(np.linspace(*ends, _DENSE))
-    for count in _POINTS:
-        if closed and count == 3:
-            continue
-        points = _closest(bend.along(np.linspace(*ends, count, endpoint=not closed)), dense, closed)
+    for count in POINTS[closed:]:
+        points, dense = _as_many(bend, ends, closed, count)
         off = bend_through(points, closed).laid(dense)[:, :2]
         if np.percentile(np.linalg.norm(off, axis=1), _MOST) < tolerance:
             break
     return points
+
+
+def as_many_points(bend: Bend, count: int) -> Array:
+    """So many places (count, 3) as that a smooth curve through them keeps closest to a curve."""
+    return _as_many(bend, (0.0, bend.path.length), bend.path.closed, count)[0]
+
+
+def _as_many(bend: Bend, ends: tuple[float, float], closed: bool, count: int) -> tuple[Array, Array]:
+    """As of `as_many_points`, between true lengths; and places (n, 3) evenly along the curve."""
+    dense = bend.along(np.linspace(*ends, _DENSE))
+    return _closest(bend.along(np.linspace(*ends, count, endpoint=not closed)), dense, closed), dense
 
 
 def _closest(points: Array, dense: Array, closed: bool) -> Array:
@@ -184,11 +195,6 @@ def bends_of(scan: Scan) -> Iterator[Bend]:
             continue
         known.append(bend.path.length)
         yield bend
-
-
-def finer(bend: Bend, scan: Scan) -> Bend | None:
-    """The curve in the middle of finer pieces, of a body that lies close around it."""
-    return _settled(bend, scan.thinned(_PLACES), _FINER_PIECES)
 
 
 def _settled(bend: Bend | None, scan: Scan, pieces: tuple[int, ...]) -> Bend | None:

@@ -72,6 +72,11 @@ def places_around(ways: Array, outline: Array) -> Array:
     return outline[:, None] * np.stack([np.cos(ways), np.sin(ways)], axis=1)
 
 
+def same_around(section: dict[str, Any]) -> int:
+    """How many times, turned once around, a section in a recipe is the same."""
+    return {"rectangle": 2, "ellipse": 2}.get(section["kind"]) or int(section.get("sides", 1))
+
+
 def upright(section: SectionFound) -> SectionFound:
     """The section turned by as little as shows it the same: width and height change places by a quarter."""
     recipe = section.recipe

@@ -71,8 +71,11 @@ def rounded_bar(recipe: dict[str, Any]) -> dict[str, Any]:
     if "length" in path:
         path["length"] = _near(path["length"], (0.5, 0.1))
     along = {key: dict(change) for key, change in recipe.get("along", {}).items()}
-    if "total" in along.get("twist", {}):
-        along["twist"]["total"] = _near(along["twist"]["total"], (5.0, 1.0), 0.3)
+    twist = along.get("twist", {})
+    if "total" in twist:
+        twist["total"] = _near(twist["total"], (5.0, 1.0), 0.3)
+    if "from" in twist:
+        twist["to"] = round(twist["from"] + _near(twist["to"] - twist["from"], (5.0, 1.0), 0.3), 4)
     if "to" in along.get("size", {}):
         along["size"]["to"] = _stepped(along["size"]["to"], 0.01)
     return {**recipe, "path": path, "section": section, **({"along": along} if along else {})}
