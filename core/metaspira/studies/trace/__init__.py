@@ -21,7 +21,7 @@ from metaspira.references.placed import PlacedBody
 from metaspira.studies.trace.bar import TracedBar, bar_of
 from metaspira.studies.trace.bent import Bend, bends_of
 from metaspira.studies.trace.bent_bar import bent_bar_of
-from metaspira.studies.trace.coil import LEG_FOUND, LEG_SURE, TracedCoil, coil_of
+from metaspira.studies.trace.coil import LEG_FOUND, LEG_SURE, LEGLESS, TracedCoil, coil_of
 from metaspira.studies.trace.legs import Legged, with_legs
 from metaspira.studies.trace.named import named, wear_of
 from metaspira.studies.trace.rounding import rounded, rounded_bar, rounded_thread, rounded_winding
@@ -53,7 +53,8 @@ SCANS = (*BODIES, *TABLES)
 SECONDS, MEMORY = 120.0, 2 * 2**30
 """What tracing may take, processor seconds and bytes."""
 
-_ROUND, _ROUGH, _COVERED, _HALF, _LEAST_TURNS = 0.04, 0.25, 0.55, 0.65, 0.6
+_ROUND, _ROUGH, _HALF, _LEAST_TURNS = 0.04, 0.25, 0.65, 0.6
+_COVERED, _COVERED_LEGGED, _ALL_AROUND = 0.55, 0.4, 0.9
 _EVEN, _CLEARLY, _LEFT = 0.012, 0.7, 0.02
 _FOLDS, _FOLDS_OF_FEW, _FEW_TURNS, _TRUSTED, _FAR_OFF = 0.3, 0.1, 3, 0.05, 0.25
 _STEEPEST = math.radians(32)
@@ -170,6 +171,11 @@ def _along(name: str, scan: Scan, bend: Bend) -> Traced | None:
     return found if _trusted(found.deviation, bar.size, scan.noise) else None
 
 
+def _share_on(off: Array, radius: float, noise: float) -> float:
+    """The share of places that lie on a wire."""
+    return float((np.abs(off) <= _TRUSTED * 2 * radius + 3 * noise).mean())
+
+
 def _trusted(found: Deviation | None, size: float, noise: float) -> bool:
     return found is not None and found.mean <= _TRUSTED * size + 2 * noise
 
@@ -189,7 +195,9 @@ def _is_wire(wire: WoundWire) -> bool:
     """Of a thread at most half of the way around such a wire is there, and it fits badly."""
     fits = wire.noise < (_ROUGH if wire.around > _HALF else _ROUND) * wire.radius
     even = wire.uneven < _ROUND * wire.radius
-    return fits and even and wire.covered > _COVERED and wire.turns > _LEAST_TURNS
+    legged = wire.round and wire.uneven < _EVEN * wire.radius and wire.around > _ALL_AROUND
+    covered = wire.covered > (_COVERED_LEGGED if legged else _COVERED)
+    return fits and even and covered and wire.turns > _LEAST_TURNS
 
 
 def _is_thread(thread: TracedThread) -> bool:
@@ -221,19 +229,14 @@ def _coil(name: str, scan: Scan, coil: TracedCoil) -> Traced | RecipeError:
     places = _in_its_place(wire.axis.upright(scan.points), coil)
     off = _off(_probes(places), coil.recipe, wire.radius)
     legged = Legged(coil.recipe, places, (), [], 1 - wire.covered)
-    if (
-        wire.round
-        and wire.starts == 1
-        and _trusted(_deviation(off, wire.radius), 2 * wire.radius, scan.noise)
-    ):
+    if wire.round and wire.starts == 1 and _share_on(off, wire.radius, scan.noise) > _COVERED_LEGGED:
         legged = with_legs(coil.recipe, places, wire.radius, wire.noise)
     places, recipe = _probes(legged.places), {**legged.recipe, "name": name}
     if legged.found:
         off = _off(places, recipe, wire.radius)
-    found = _deviation(off, wire.radius)
-    if not _trusted(found, 2 * wire.radius, scan.noise):
-        far = "far" if found is None else f"{found.mean:.2g} mm"
-        reason = f"the coil that fits best is {far} off the surface; its turns could not be told apart"
+    if _share_on(off, wire.radius, scan.noise) < _COVERED:
+        far = float(np.median(np.abs(off)))
+        reason = f"the coil that fits best is {far:.2g} mm off the surface; its turns could not be told apart"
         return RecipeError(
             Problem("/file", reason, "give a finer scan, with less noise and more of the wire seen")
         )
@@ -245,8 +248,9 @@ def _coil(name: str, scan: Scan, coil: TracedCoil) -> Traced | RecipeError:
     if wire.seen < 0.95:
         told.append(f"{100 * (1 - wire.seen):.0f} % of the wire was not seen; the coil is led on through it")
     turns = recipe["path"]["turns"]
+    told_by_each = LEG_FOUND - (LEG_SURE if wire.covered < LEGLESS else 0.0)
     figures = [
-        replace(one, value=turns, sure=one.sure - (LEG_SURE - LEG_FOUND) * len(legged.found))
+        replace(one, value=turns, sure=one.sure + told_by_each * len(legged.found))
         if one.key == "turns"
         else one
         for one in coil.figures

@@ -22,11 +22,11 @@ _CLOSED, _OPEN = 1.2, 1.35
 _KEPT = 0.03
 _POINTS = 9
 _DEAD = 0.4
-_LEGLESS = 0.95
 _LEG_TURNS = 0.15
 _GROUND_END = 0.005  # turns of the tip that is ground away
-LEG_SURE, LEG_FOUND = 0.07, 0.02
-"""How sure the turns are where a leg begins that is not seen apart, and by each leg that was found."""
+LEGLESS, LEG_SURE, LEG_FOUND = 0.95, 0.07, 0.02
+"""The share of the surface that lies on a wire without legs; how sure the turns are where a leg begins that is
+not seen apart, and by each leg that was found."""
 _OUTLINED = 0.004
 _DIVIDED = 3  # corners where facets were divided finer lie off as well
 
@@ -85,7 +85,7 @@ class _Frame:
     @property
     def beside(self) -> float:
         """The share of the wire at each end that may be a leg, which goes on as the coil does at first."""
-        return _LEG_TURNS / self.wire.turns if self.wire.covered < _LEGLESS and self.wire.turns > 1 else 0.0
+        return _LEG_TURNS / self.wire.turns if self.wire.covered < LEGLESS and self.wire.turns > 1 else 0.0
 
     def recipe(self, **path: Any) -> dict[str, Any]:
         ends = {
@@ -231,7 +231,7 @@ def _figures(frame: _Frame, path: dict[str, Any], off: float) -> list[TracedNumb
     sure = 2 * (point + 2 * off / math.sqrt(max(frame.wire.turns, 1.0)))
     end = 2 * (wire.noise / float(np.median(wire.out)) + math.radians(0.5)) / (2 * math.pi)
     end += _GROUND_END * sum(wire.ground)
-    if wire.covered < _LEGLESS:  # where a leg begins is not seen
+    if wire.covered < LEGLESS:  # where a leg begins is not seen
         end += LEG_SURE
     section = frame.section
     found = [

@@ -36,6 +36,7 @@ _FEWEST, _LEAST_SHARE, _MOST, _MOST_BESIDE = 60, 0.005, 500, 8000
 _SAMPLES, _KNOWN = 160, 4
 _FIRST, _AT_LAST = (40, 1e-3), (60, 1e-6)
 _BENDS = (2, 4, 8)
+_FEWER = -np.arange(0.0, 0.3, 0.025)
 _LAST, _FACE, _FEW, _STRETCH = 4.0, 0.75, 5, 5.0
 _EXPLAINED, _SEEN = 0.9, 0.9
 _FIT, _AWAY, _SHORT = 0.05, 0.3, 0.05
@@ -134,10 +135,12 @@ class _Number:
 
 @dataclass(frozen=True, eq=False)
 class _Kind:
-    """A kind of leg: its legs from the coil outward without their numbers, and these."""
+    """A kind of leg: its legs from the coil outward without their numbers, and these; and how many more turns
+    it starts from."""
 
     legs: tuple[dict[str, Any], ...]
     numbers: tuple[_Number, ...]
+    more: float = 0.0
 
     @property
     def start(self) -> list[float]:
@@ -177,9 +180,7 @@ class _Tip:
         return float(np.hypot(*self.point[:2]))
 
 
-def _tip(path: Path, end: End) -> _Tip:
-    point, way = (one[0] for one in path.derivatives(np.array([path.length if end == "end" else 0.0]), 1))
-    way = way / np.linalg.norm(way) * (1 if end == "end" else -1)
+def _tip(point: Array, way: Array) -> _Tip:
     out = np.append(point[:2], 0.0)
     out = out - (out @ way) * way
     out = out / np.linalg.norm(out)
@@ -187,9 +188,10 @@ def _tip(path: Path, end: End) -> _Tip:
     return _Tip(point, way, out, up * math.copysign(1.0, up[2]))
 
 
-def _kinds(tip: _Tip, left: Array, radius: float) -> Iterator[list[_Kind]]:
-    """The kinds of leg, the plainest first, that may be at the tip of a coil where the places (n, 3) are
+def _kinds(at: _At, left: Array) -> Iterator[list[_Kind]]:
+    """The kinds of leg, the plainest first, that may be at an end of a coil where the places (n, 3) are
     left. Those of one list are tried together."""
+    tip, radius = at.tip(0.0), at.radius
     short, coil = _SHORT * radius, tip.coil
     far = float(np.linalg.norm(left - tip.point, axis=1).max())
     yield [_Kind(({"kind": "straight"},), (_Number(0, "length", far, radius),))]
@@ -200,10 +202,11 @@ def _kinds(tip: _Tip, left: Array, radius: float) -> Iterator[list[_Kind]]:
         return _Kind(({"kind": "hook", "form": form},), (bend, _Number(0, "reach", reach, 0.0), loop))
 
     yield [hook(form) for form in ("half-loop", "full-loop", "side-loop")]
-    side, angle, first, last = _bend(tip, left, radius)
+    more = max(_FEWER, key=lambda one: _straight_on(at.tip(one), left, radius))
 
     def bent(before: bool, wide: float) -> _Kind:
-        arc = int(before)
+        arc, own = int(before), more if before else 0.0
+        side, angle, first, last = _bend(at.tip(own), left, radius)
         legs = ({"kind": "straight"}, {"kind": "arc", "side": side}, {"kind": "straight"})
         numbers = (
             _Number(arc, "radius", wide * radius, radius),
@@ -211,7 +214,7 @@ def _kinds(tip: _Tip, left: Array, radius: float) -> Iterator[list[_Kind]]:
             _Number(arc + 1, "length", last, short),
             _Number(0, "length", first, short),
         )
-        return _Kind(legs[1 - arc :], numbers[: 3 + arc])
+        return _Kind(legs[1 - arc :], numbers[: 3 + arc], own)
 
     for before in (False, True):
         yield [bent(before, wide) for wide in _BENDS]
@@ -220,13 +223,8 @@ def _kinds(tip: _Tip, left: Array, radius: float) -> Iterator[list[_Kind]]:
 def _bend(tip: _Tip, left: Array, radius: float) -> tuple[str, float, float, float]:
     """Of a leg with one bend about what it bends towards, by how many degrees, and how long, mm, it goes
     before and after that."""
-    from_tip = left - tip.point
-    along = from_tip @ tip.way
-    aside = np.linalg.norm(from_tip - along[:, None] * tip.way, axis=1)
-    on = np.sort(along[(aside < _NEAR * radius) & (along > 0)])
-    gaps = np.flatnonzero(np.diff(on) > radius)
-    straight = float(on[gaps[0]] if len(gaps) else on[-1]) if len(on) else 0.0
-    far = np.linalg.norm(from_tip, axis=1)
+    straight = _straight_on(tip, left, radius)
+    far = np.linalg.norm(left - tip.point, axis=1)
     last = left[far > far.max() - _STRETCH * radius]
     rest = last.mean(axis=0) - tip.point - straight * tip.way
     way = np.linalg.svd(last - last.mean(axis=0), full_matrices=False)[2][0]
@@ -239,6 +237,16 @@ def _bend(tip: _Tip, left: Array, radius: float) -> tuple[str, float, float, flo
     return side, max(angle, 10.0), max(straight - bend, radius), max(after, radius)
 
 
+def _straight_on(tip: _Tip, left: Array, radius: float) -> float:
+    """How far, mm, the places (n, 3) go straight on from a tip."""
+    from_tip = left - tip.point
+    along = from_tip @ tip.way
+    aside = np.linalg.norm(from_tip - along[:, None] * tip.way, axis=1)
+    on = np.sort(along[(aside < _NEAR * radius) & (along > 0)])
+    gaps = np.flatnonzero(np.diff(on) > radius)
+    return float(on[gaps[0]] if len(gaps) else on[-1]) if len(on) else 0.0
+
+
 def _near(radius: float, noise: float) -> float:
     """How far, mm, from its line what is of a wire may be."""
     return _BESIDE * radius + _STRAY * noise
@@ -249,16 +257,15 @@ def _leg(
 ) -> _Found | None:
     """The leg at an end, by the places (n, 3) on its side of the coil and those that are left of them; None
     where none of the kinds keeps to these."""
-    path = _path(_legless(recipe))
-    tip = _tip(path, end)
-    side = _thinned(places, _MOST_BESIDE)
-    for kinds in _kinds(tip, left, radius):
-        at = _At(recipe, end, _thinned(left, _MOST), side, radius, noise)
+    at = _At(recipe, end, _thinned(left, _MOST), _thinned(places, _MOST_BESIDE), radius, noise)
+    path, around = at.coil(0.0), 2 * math.pi * at.tip(0.0).coil
+    for kinds in _kinds(at, left):
+        at = replace(at, places=_thinned(left, _MOST))
         kind, found = min(
             ((kind, _settled(at, kind, None, *_FIRST)) for kind in kinds), key=lambda one: one[1].cost
         )
         # the coil as it was traced goes on where the leg does at first
-        cut = 2 * math.pi * tip.coil * max(-_more(found.x), 0.0)
+        cut = around * max(-_more(found.x), 0.0)
         freed = _left(path, places, _near(radius, noise), (0.0, cut) if end == "end" else (cut, 0.0))
         at = replace(at, places=_thinned(freed, _MOST))
         kept = _kept(at, kind, _settled(at, kind, found.x, *_AT_LAST))
@@ -296,9 +303,19 @@ class _At:
         leg = JoinedPath(tuple(pieces if at_end else reversed(pieces)))
         ends = (0.0, leg.length) if at_end else (leg.length, 0.0)
         place, tangent = leg.derivatives(np.linspace(*ends, _SAMPLES), 1)
-        turned, up = self.moved(x)
-        tangent = tangent if at_end else -tangent
-        return turned_about(place - [0, 0, up], -turned), turned_about(tangent, -turned)
+        return self.standing(place, tangent if at_end else -tangent, _more(x))
+
+    def tip(self, more: float) -> _Tip:
+        """Where the coil ends with so many more turns."""
+        path, at_end = self.coil(more), self.end == "end"
+        place, tangent = path.derivatives(np.array([path.length if at_end else 0.0]), 1)
+        (point,), (way,) = self.standing(place, tangent if at_end else -tangent, more)
+        return _tip(point, way / np.linalg.norm(way))
+
+    def standing(self, place: Array, way: Array, more: float) -> tuple[Array, Array]:
+        """Places and ways (n, 3) of the part of so many more turns, where the scan is."""
+        turned, up = self.moved(more)
+        return turned_about(place - [0, 0, up], -turned), turned_about(way, -turned)
 
     def off(self, kind: _Kind, x: Array) -> tuple[Array, Array]:
         """How far the places are off the leg's surface (n,), and how far places along the leg are from any
@@ -311,13 +328,13 @@ class _At:
         bare = np.maximum(self.tree.query(line)[0] - _NEAR * self.radius, 0.0)
         return surface, bare
 
-    def moved(self, x: Array) -> tuple[float, float]:
+    def moved(self, more: float) -> tuple[float, float]:
         """How far, radians, the part is turned and up, mm, in its recipe's place: by the turns that are wound
         before its start."""
         if self.end == "end":
             return 0.0, 0.0
         sign = 1 if self.recipe["path"]["hand"] == "right" else -1
-        return sign * 2 * math.pi * _more(x), self.pace * _more(x)
+        return sign * 2 * math.pi * more, self.pace * more
 
     @cached_property
     def coil(self) -> Callable[[float], Path]:
@@ -361,7 +378,7 @@ def _settled(at: _At, kind: _Kind, start: Array | None, rounds: int, close: floa
 
     return least_squares(
         off,
-        [1.0, *kind.start] if start is None else start,
+        [1.0 + kind.more, *kind.start] if start is None else start,
         bounds=(
             [1 - _AWAY, *(one.least for one in kind.numbers)],
             [1 + _AWAY, *(np.inf for _ in kind.numbers)],
@@ -411,7 +428,7 @@ def _kept(at: _At, kind: _Kind, settled: Any) -> _Found | None:
         for one, half in zip(kind.numbers, sure[1:], strict=True)
         for leg in [legs[one.of]]
     ]
-    return _Found(recipe, *at.moved(x), figures)
+    return _Found(recipe, *at.moved(_more(x)), figures)
 
 
 def _beyond(at: _At, tip: Array, way: Array) -> float:

@@ -16,7 +16,8 @@ import numpy as np
 from metaspira.numbers.jets import Array
 from metaspira.studies.trace.scan import Scan
 
-_ROUNDS, _ABOUT = 10, 1.3
+_ROUNDS, _ABOUT = 10, (1.3, 0.9)
+_HELD, _CLEARLY = 30, 0.7
 
 TURNED_OVER = np.array([1.0, -1.0, -1.0])
 """What upright places are multiplied by when they are turned over about x."""
@@ -66,29 +67,37 @@ def about_z(lead: float = math.inf) -> Screw:
 
 
 def screw_of(scan: Scan) -> Screw:
-    """The screw of a surface, robust against what is not moved by it: begun with all places, and with those
-    about the middle, since what reaches far out weighs much."""
+    """The screw of a surface, robust against what is not moved by it: of all places, or of those about the
+    middle where many more are moved by theirs, since what reaches far out weighs much."""
     middle = scan.points.mean(axis=0)
     from_middle = np.linalg.norm(scan.points - middle, axis=1)
     size = float(from_middle.max())
     arms = np.cross((scan.points - middle) / size, scan.normals)
     rows = np.hstack([arms, scan.normals])
-    near = (from_middle < _ABOUT * np.median(from_middle)).astype(float)
-    _, turn, shift, strays = min(
-        (_robust(rows, weight) for weight in (np.ones(len(rows)), near)), key=lambda one: one[0]
-    )
+    best = _robust(rows)
+    for about in _ABOUT:
+        found = _robust(rows[from_middle < about * np.median(from_middle)])
+        if _off(rows, found) < _CLEARLY * _off(rows, best):
+            best = found
+    turn, shift, strays = best
     lead = 2 * math.pi * float(turn @ shift) * size
     return Screw(turn, middle + np.cross(turn, shift) * size, lead, strays)
 
 
-def _robust(rows: Array, weight: Array) -> tuple[float, Array, Array, float]:
-    """How far off most rows are, the unit rotation, the shift, and how far the surface strays."""
+def _off(rows: Array, found: tuple[Array, Array, float]) -> float:
+    """How far off the rows are that a rotation and a shift hold best."""
+    return float(np.percentile(np.abs(rows @ np.concatenate(found[:2])), _HELD))
+
+
+def _robust(rows: Array) -> tuple[Array, Array, float]:
+    """The unit rotation, the shift, and how far the surface strays."""
+    weight = np.ones(len(rows))
     for _ in range(_ROUNDS):
         turn, shift, values = _least(rows, weight)
         off = rows @ np.concatenate([turn, shift])
         spread = float(np.median(np.abs(off))) + 1e-12
         weight = 1 / (1 + (off / (2 * spread)) ** 2)
-    return spread, turn, shift, float(values[0] / max(values[1], 1e-300))
+    return turn, shift, float(values[0] / max(values[1], 1e-300))
 
 
 def _least(rows: Array, weight: Array) -> tuple[Array, Array, Array]:

@@ -10,6 +10,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 from scipy.interpolate import make_smoothing_spline
+from scipy.ndimage import uniform_filter1d
 from scipy.optimize import minimize_scalar
 from scipy.sparse import csr_matrix
 from scipy.sparse.csgraph import breadth_first_order, connected_components
@@ -36,7 +37,7 @@ _ROUNDS = 5
 _FLAT, _GROUND = 0.93, 0.008
 _BEYOND, _FEW_BEYOND, _FEW_SHAPE, _UNSURE = math.radians(300), 10, 4, 5
 _RIM = 3
-_LEAVES, _FEWEST_BINS = 0.35, 12
+_LEAVES, _WIDE, _FEWEST_BINS = 0.35, 3, 12
 _STIFF = 1e-3
 _WAYS = 24
 _ENDS, _ENOUGH = 0.2, 3
@@ -537,7 +538,7 @@ def _led_on(values: Array, more: int) -> Array:
 def _winds(out: Array, width: float) -> slice:
     """The bins around the middle one at which the line goes around, and not away from the axis as a leg
     does."""
-    leaves = np.abs(np.gradient(out, width)) > _LEAVES * out
+    leaves = np.abs(np.gradient(uniform_filter1d(out, _WIDE), width)) > _LEAVES * out
     middle = len(out) // 2
     before, after = np.flatnonzero(leaves[:middle]), np.flatnonzero(leaves[middle:])
     start = int(before[-1]) + 1 if len(before) else 0
