@@ -123,9 +123,10 @@ def few_points(bend: Bend, ends: tuple[float, float], closed: bool, tolerance: f
     return points
 
 
-def as_many_points(bend: Bend, count: int) -> Array:
-    """So many places (count, 3) as that a smooth curve through them keeps closest to a curve."""
-    return _as_many(bend, (0.0, bend.path.length), bend.path.closed, count)[0]
+def as_many_points(bend: Bend, count: int, ends: tuple[float, float] | None = None) -> Array:
+    """So many places (count, 3) as that a smooth curve through them keeps closest to a curve, between true
+    lengths where these are given."""
+    return _as_many(bend, ends or (0.0, bend.path.length), bend.path.closed, count)[0]
 
 
 def _as_many(bend: Bend, ends: tuple[float, float], closed: bool, count: int) -> tuple[Array, Array]:

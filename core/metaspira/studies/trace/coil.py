@@ -25,8 +25,8 @@ _DEAD = 0.4
 _LEG_TURNS = 0.15
 _GROUND_END = 0.005  # turns of the tip that is ground away
 LEGLESS, LEG_SURE, LEG_FOUND = 0.95, 0.07, 0.02
-"""The share of the surface that lies on a wire without legs; how sure the turns are where a leg begins that is
-not seen apart, and by each leg that was found."""
+"""What share of the surface lies on a wire without legs at the least; how sure the turns are where a leg
+begins that is not seen apart, and by each leg that was found."""
 _OUTLINED = 0.004
 _DIVIDED = 3  # corners where facets were divided finer lie off as well
 

@@ -10,11 +10,12 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 from scipy.ndimage import convolve1d, uniform_filter1d
+from scipy.optimize import least_squares
 from scipy.spatial import cKDTree
 
 from metaspira.numbers.jets import Array
 from metaspira.studies.trace.around import between, equations_by_bin, wound
-from metaspira.studies.trace.bent import Bend, Level, bend_through, few_points
+from metaspira.studies.trace.bent import POINTS, Bend, Level, as_many_points, bend_through, few_points
 from metaspira.studies.trace.scan import Scan, spread_of, unit
 from metaspira.studies.trace.screw import about_z, screw_of
 from metaspira.studies.trace.traced import LEAST_SURE, TracedNumber
@@ -26,6 +27,7 @@ _END = 1.5
 _PER_TURN, _SHARE, _GROWS, _MORE, _MOST_LED, _ROUGH, _WHOLE = 60, 6, 2, 10, 40, 0.1, 0.95
 _WAVES, _STIFF, _STEP = 10, 1e-3, 1e-5
 _NODES = 40
+_BETTER, _THIN, _FIT, _TRIES = 0.9, 300, 0.02, 12
 _CUBIC = np.array([-36, 9, 44, 69, 84, 89, 84, 69, 44, 9, -36]) / 429
 """The middle of a cubic through eleven (Savitzky and Golay, Analytical Chemistry 36 (1964))."""
 _KEPT, _CLOSES = 0.02, 0.6
@@ -287,6 +289,11 @@ class _Core:
         rate, first = np.polyfit(self.at, self.angle, 1)
         return float(rate), float(first)
 
+    @property
+    def uneven(self) -> Array:
+        """How far, radians, the nodes (n,) are before an even winding."""
+        return self.angle - np.polyval(self.even, self.at)
+
 
 def _around(nodes: Array, bend: Bend, at: Array, radius: float) -> _Core:
     """How nodes (n, 3) that are near `at` (n,) are around a curve."""
@@ -371,7 +378,12 @@ def _described(scan: Scan, wire: RoundWire, core: _Core) -> TracedWinding:
     pitch = 2 * math.pi / abs(core.even[0])
     closed = core.closed and high - low > core.bend.path.length - _CLOSES * pitch
     ends = (0.0, core.bend.path.length) if closed else (low, high)
-    points = few_points(core.bend, ends, closed, max(_KEPT * 2 * wire.radius, 0.5 * wire.noise))
+    if closed:
+        points = few_points(core.bend, ends, closed, max(_KEPT * 2 * wire.radius, 0.5 * wire.noise))
+    else:
+        core, count = _fewest(wire.nodes, core)
+        ends = (float(core.at.min()), float(core.at.max()))
+        points = as_many_points(core.bend, count, ends)
     level = Level.of(points)
     points, nodes = np.round(level.moved(points), 4), level.moved(wire.nodes)
     bend = bend_through(points, closed)
@@ -396,13 +408,48 @@ def _described(scan: Scan, wire: RoundWire, core: _Core) -> TracedWinding:
     return TracedWinding(recipe, level.moved(scan.points), wire, _figures(wire, own, turns, closed))
 
 
+def _fewest(nodes: Array, core: _Core) -> tuple[_Core, int]:
+    """The curve through as few points as let the nodes (n, 3) of a wire be evenly around it, and how many
+    these are. By many waves its ends would wander."""
+    ends = (float(core.at.min()), float(core.at.max()))
+    first = len(few_points(core.bend, ends, False, _NEAR * core.radius))
+    least, best, points = math.inf, core, first
+    for count in (one for one in POINTS if one >= first):
+        off, found = _evenly(nodes, core, count)
+        if off > _BETTER * least:
+            break
+        least, best, points = off, found, count
+    return best, points
+
+
+def _evenly(nodes: Array, core: _Core, count: int) -> tuple[float, _Core]:
+    """How far, mm, nodes (n, 3) of a wire are off an even winding around the curve near to that of `core`
+    through so many points that leaves least of it."""
+    thin = max(1, len(nodes) // _THIN)
+    few, at = nodes[::thin], core.at[::thin]
+    low, high = float(core.at.min()), float(core.at.max())
+    points = as_many_points(core.bend, count, (low, high))
+
+    def around(x: Array, nodes: Array, at: Array) -> _Core:
+        bend = bend_through(x.reshape(-1, 3), False)
+        found = _around(nodes, bend, (at - low) * bend.path.length / (high - low), 0.0)
+        return replace(found, radius=float(np.median(found.out)))
+
+    def off(x: Array) -> Array:
+        found = around(x, few, at)
+        return np.concatenate([found.out - found.radius, found.radius * found.uneven])
+
+    settled = least_squares(off, points.ravel(), loss="soft_l1", f_scale=_FIT * core.radius, max_nfev=_TRIES)
+    return spread_of(off(settled.x)), around(settled.x, nodes, core.at)
+
+
 def _figures(wire: RoundWire, core: _Core, turns: float, closed: bool) -> list[TracedNumber]:
     """What was measured, each with half the width (95 %) of its interval: by the noise of the surface, by how
     many places each stands on, and by how far the wire is off an even winding."""
     off = float(np.std(core.out))
     point = 2 * wire.noise / math.sqrt(max(len(wire.off), 1) / 50) + wire.facets
     sure = 2 * (point + 2 * off / math.sqrt(turns))
-    uneven = float(np.std(core.angle - np.polyval(core.even, core.at)))
+    uneven = float(np.std(core.uneven))
     slack = (_END * wire.radius + 2 * (wire.noise + off)) / core.radius + uneven
     end = 0.0 if closed else 2 * slack / (2 * math.pi)
     length = core.bend.path.length

@@ -16,7 +16,7 @@ from metaspira.verification.row import Row, near
 
 _SOURCE = "the recipe that was scanned"
 _POINTS = 30_000
-_TURNS, _AROUND, _TWIST = 0.01, 0.1, 1.0
+_TURNS, _TWIST = 0.01, 1.0
 
 _ROUND = {"kind": "round", "diameter": 2.5}
 _COILS: dict[str, tuple[dict[str, Any], dict[str, Any], tuple[tuple[float, bool], ...]]] = {
@@ -108,7 +108,7 @@ def rows() -> Iterator[Row]:
     ours = _measured(found)
     yield near(("wire_diameter",), f"{case}: wire diameter", 1.5, ours["wire_diameter"], 4e-3, "mm", _SOURCE)
     yield near((), f"{case}: radius around the curve", 6.0, ours["radius"], 2e-3, "mm", _SOURCE)
-    yield Row(("turns",), f"{case}: turns", 17.3, ours["turns"], _AROUND, "", _SOURCE, "computed")
+    yield Row(("turns",), f"{case}: turns", 17.3, ours["turns"], _TURNS, "", _SOURCE, "computed")
     yield _found(f"{case}: its hand", found.recipe["path"]["hand"] == "left")
     for name, (noise, points) in _THREADS.items():
         thread = read_thread(name)
