@@ -234,9 +234,9 @@ def _coil(name: str, scan: Scan, coil: TracedCoil) -> Traced | RecipeError:
     places, recipe = _probes(legged.places), {**legged.recipe, "name": name}
     if legged.found:
         off = _off(places, recipe, wire.radius)
-    if _share_on(off, wire.radius, scan.noise) < _COVERED:
-        far = float(np.median(np.abs(off)))
-        reason = f"the coil that fits best is {far:.2g} mm off the surface; its turns could not be told apart"
+    share = _share_on(off, wire.radius, scan.noise)
+    if share < _COVERED:
+        reason = f"only {100 * share:.0f} % of the surface lies on the coil that fits best, with its legs"
         return RecipeError(
             Problem("/file", reason, "give a finer scan, with less noise and more of the wire seen")
         )

@@ -115,24 +115,20 @@ def bend_through(points: Array, closed: bool) -> Bend:
 def few_points(bend: Bend, ends: tuple[float, float], closed: bool, tolerance: float) -> Array:
     """As few places (k, 3) as a smooth curve through them keeps to a curve, between true lengths, by the
     `tolerance`, mm."""
+    dense = bend.along(np.linspace(*ends, _DENSE))
     for count in POINTS[closed:]:
-        points, dense = _as_many(bend, ends, closed, count)
+        points = as_many_points(bend, ends, closed, count)
         off = bend_through(points, closed).laid(dense)[:, :2]
         if np.percentile(np.linalg.norm(off, axis=1), _MOST) < tolerance:
             break
     return points
 
 
-def as_many_points(bend: Bend, count: int, ends: tuple[float, float] | None = None) -> Array:
+def as_many_points(bend: Bend, ends: tuple[float, float], closed: bool, count: int) -> Array:
     """So many places (count, 3) as that a smooth curve through them keeps closest to a curve, between true
-    lengths where these are given."""
-    return _as_many(bend, ends or (0.0, bend.path.length), bend.path.closed, count)[0]
-
-
-def _as_many(bend: Bend, ends: tuple[float, float], closed: bool, count: int) -> tuple[Array, Array]:
-    """As of `as_many_points`, between true lengths; and places (n, 3) evenly along the curve."""
-    dense = bend.along(np.linspace(*ends, _DENSE))
-    return _closest(bend.along(np.linspace(*ends, count, endpoint=not closed)), dense, closed), dense
+    lengths."""
+    begun = bend.along(np.linspace(*ends, count, endpoint=not closed))
+    return _closest(begun, bend.along(np.linspace(*ends, _DENSE)), closed)
 
 
 def _closest(points: Array, dense: Array, closed: bool) -> Array:

@@ -35,6 +35,8 @@ def bent_bar_of(scan: Scan, bend: Bend) -> TracedBar | None:
         if even.off < _WELL + _NOISE * scan.noise / even.size
         else min(even, _fewest(few, bend, False), key=lambda one: one.off)
     )
+    if math.isinf(found.off):
+        return None
     points = _settled(scan, found.points, closed, found is even, _LAST_ROUNDS).points
     length = bend_through(points, closed).path.length
     if not closed and np.linalg.norm(points[-1] - points[0]) > (1 - _STRAIGHT) * length:
@@ -65,7 +67,7 @@ def _fewest(scan: Scan, bend: Bend, even: bool) -> _Through:
     best = _Through(np.zeros((0, 3)))
     for count in POINTS[1:]:
         begun = bend if best.off > _ROUGH else bend_through(best.points, bend.path.closed)
-        found = _settled(scan, as_many_points(begun, count), bend.path.closed, even)
+        found = _settled(scan, _as_many(begun, count), bend.path.closed, even)
         if best.off < _ROUGH and found.off > _BETTER * best.off:
             break
         best = min(best, found, key=lambda one: one.off)
@@ -86,8 +88,12 @@ def _settled(scan: Scan, points: Array, closed: bool, even: bool, rounds: int = 
             best = _Through(points, off, slices.size)
         if worse == _PATIENT:
             break
-        points = points + _OVER * (as_many_points(_moved(slices, bend), len(points)) - points)
+        points = points + _OVER * (_as_many(_moved(slices, bend), len(points)) - points)
     return best
+
+
+def _as_many(bend: Bend, count: int) -> Array:
+    return as_many_points(bend, (0.0, bend.path.length), bend.path.closed, count)
 
 
 def _plainest(scan: Scan, bend: Bend) -> Slices | None:

@@ -383,7 +383,7 @@ def _described(scan: Scan, wire: RoundWire, core: _Core) -> TracedWinding:
     else:
         core, count = _fewest(wire.nodes, core)
         ends = (float(core.at.min()), float(core.at.max()))
-        points = as_many_points(core.bend, count, ends)
+        points = as_many_points(core.bend, ends, False, count)
     level = Level.of(points)
     points, nodes = np.round(level.moved(points), 4), level.moved(wire.nodes)
     bend = bend_through(points, closed)
@@ -428,7 +428,7 @@ def _evenly(nodes: Array, core: _Core, count: int) -> tuple[float, _Core]:
     thin = max(1, len(nodes) // _THIN)
     few, at = nodes[::thin], core.at[::thin]
     low, high = float(core.at.min()), float(core.at.max())
-    points = as_many_points(core.bend, count, (low, high))
+    points = as_many_points(core.bend, (low, high), False, count)
 
     def around(x: Array, nodes: Array, at: Array) -> _Core:
         bend = bend_through(x.reshape(-1, 3), False)
