@@ -204,9 +204,9 @@ def _kinds(at: _At, left: Array) -> Iterator[list[_Kind]]:
     yield [hook(form) for form in ("half-loop", "full-loop", "side-loop")]
     more = max(_FEWER, key=lambda one: _straight_on(at.tip(one), left, radius))
 
-    def bent(before: bool, wide: float) -> _Kind:
-        arc, own = int(before), more if before else 0.0
-        side, angle, first, last = _bend(at.tip(own), left, radius)
+    def bent(before: bool, wide: float, more: float) -> _Kind:
+        arc = int(before)
+        side, angle, first, last = _bend(at.tip(more), left, radius)
         legs = ({"kind": "straight"}, {"kind": "arc", "side": side}, {"kind": "straight"})
         numbers = (
             _Number(arc, "radius", wide * radius, radius),
@@ -214,10 +214,10 @@ def _kinds(at: _At, left: Array) -> Iterator[list[_Kind]]:
             _Number(arc + 1, "length", last, short),
             _Number(0, "length", first, short),
         )
-        return _Kind(legs[1 - arc :], numbers[: 3 + arc], own)
+        return _Kind(legs[1 - arc :], numbers[: 3 + arc], more)
 
-    for before in (False, True):
-        yield [bent(before, wide) for wide in _BENDS]
+    yield [bent(False, wide, 0.0) for wide in _BENDS]
+    yield [bent(True, wide, one) for wide in _BENDS for one in {0.0, more}]
 
 
 def _bend(tip: _Tip, left: Array, radius: float) -> tuple[str, float, float, float]:
