@@ -108,6 +108,11 @@ class Slices:
         return _heights(self.length)
 
     @property
+    def seen(self) -> float:
+        """The share of the way around that was seen."""
+        return float(self.known.mean())
+
+    @property
     def closes(self) -> bool:
         """Whether its section comes back, at the end, as it began."""
         return not self.closed or abs(math.remainder(_rate(self)[0] * self.length, 2 * math.pi)) < _CLOSES
@@ -351,14 +356,15 @@ def described(slices: Slices) -> TracedBar:
     bar = _Measured.of(slices)
     recipe = bar.recipe({"kind": "straight", "length": round(slices.length, 4)}, bar.along)
     places = turned_about(slices.places, -bar.begins)
-    return TracedBar(recipe, places, slices.size, float(slices.known.mean()), not bar.along, bar.figures)
+    return TracedBar(recipe, places, slices.size, slices.seen, not bar.along, bar.figures)
 
 
 def described_along(slices: Slices, path: dict[str, Any], places: Array) -> TracedBar | None:
     """The bar along a path that slices are of which were laid straight along it; `places` (n, 3), mm, are
     those of the scan. None around one that closes where the section does not."""
     bar = _Measured.of(slices)
-    if bar.section.recipe["kind"] != "round" and not slices.closes:
+    turns = bar.section.recipe["kind"] != "round"
+    if turns and not slices.closes:
         return None
     same = 360 / same_around(bar.section.recipe)
     lean = round(math.remainder(math.degrees(bar.begins) - 90, same), 2)  # cut upright, its x is where −y was
@@ -367,10 +373,10 @@ def described_along(slices: Slices, path: dict[str, Any], places: Array) -> Trac
         leaning = {**twist, "points": [[at, round(angle + lean, 4)] for at, angle in twist["points"]]}
     else:
         leaning = {"from": lean, "to": round(lean + twist["total"], 3)}
-    leans = bar.section.recipe["kind"] != "round" and ("twist" in bar.along or abs(lean) > _LEANS)
+    leans = turns and ("twist" in bar.along or abs(lean) > _LEANS)
     along = {**bar.along, "twist": leaning} if leans else bar.along
     figures = [replace(one, input=None) if one.key in ("length", "twist") else one for one in bar.figures]
-    return TracedBar(bar.recipe(path, along), places, slices.size, float(slices.known.mean()), False, figures)
+    return TracedBar(bar.recipe(path, along), places, slices.size, slices.seen, False, figures)
 
 
 @dataclass(frozen=True, eq=False)

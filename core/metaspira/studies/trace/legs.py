@@ -260,15 +260,14 @@ def _leg(
     at = _At(recipe, end, _thinned(left, _MOST), _thinned(places, _MOST_BESIDE), radius, noise)
     path, around = at.coil(0.0), 2 * math.pi * at.tip(0.0).coil
     for kinds in _kinds(at, left):
-        at = replace(at, places=_thinned(left, _MOST))
         kind, found = min(
             ((kind, _settled(at, kind, None, *_FIRST)) for kind in kinds), key=lambda one: one[1].cost
         )
         # the coil as it was traced goes on where the leg does at first
         cut = around * max(-_more(found.x), 0.0)
         freed = _left(path, places, _near(radius, noise), (0.0, cut) if end == "end" else (cut, 0.0))
-        at = replace(at, places=_thinned(freed, _MOST))
-        kept = _kept(at, kind, _settled(at, kind, found.x, *_AT_LAST))
+        own = replace(at, places=_thinned(freed, _MOST))
+        kept = _kept(own, kind, _settled(own, kind, found.x, *_AT_LAST))
         if kept is not None:
             return kept
     return None
