@@ -159,6 +159,44 @@ def test_two_tabs_cannot_lose_each_others_work(bench, context):
     expect(second.get_by_label("Turns, held")).to_have_value("11")
 
 
+def slow_save(page):
+    """Holds the answer to the next save; given back is what lets it come."""
+    held = []
+    page.route("**/api/designs/*", lambda route: held.append((route, route.fetch())), times=1)
+
+    def come():
+        ((route, answer),) = held
+        route.fulfill(response=answer)
+
+    return come
+
+
+def test_a_slow_save_is_no_conflict_with_what_is_typed_meanwhile(bench):
+    page = bench
+    come = slow_save(page)
+    for turns in ("11", "12", "13"):
+        page.get_by_label("Turns, held").fill(turns)
+        page.wait_for_timeout(1000)
+    come()
+    expect(page.get_by_test_id("saved")).to_contain_text("saved, revision 3")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+
+
+def test_what_is_typed_during_a_save_is_kept_on_leaving(bench):
+    page = bench
+    come = slow_save(page)
+    page.get_by_label("Turns, held").fill("11")
+    page.wait_for_timeout(1000)
+    page.get_by_label("Turns, held").fill("12")
+    page.get_by_role("link", name="Shelf").click()
+    page.get_by_role("list", name="Designs").wait_for()
+    page.go_back()
+    come()
+    expect(page.get_by_label("Turns, held")).to_have_value("12")
+    expect(page.get_by_test_id("saved")).to_contain_text("saved, revision 3")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+
+
 def test_what_was_typed_last_is_kept_on_leaving(bench):
     page = bench
     page.get_by_label("Turns, held").fill("13")

@@ -5,7 +5,7 @@ import { answer, client } from "../api/client";
 import { CannotOpen, Opening } from "../look/Opening";
 import type { LengthUnit } from "../look/numbers";
 import { unsavedOf } from "../state/unsaved";
-import type { OnBench } from "../state/useAutosave";
+import { savesEnded, type OnBench } from "../state/useAutosave";
 import { Bench } from "./Bench";
 
 const FRESH = { staleTime: 0, gcTime: 0, refetchOnWindowFocus: false };
@@ -15,8 +15,12 @@ export function BenchPage() {
   const { id = "" } = useParams();
   const { data, error } = useQuery({
     queryKey: ["design", id],
-    queryFn: () =>
-      answer(client.GET("/api/designs/{design_id}", { params: { path: { design_id: id } } })),
+    queryFn: async () => {
+      await savesEnded();
+      return answer(
+        client.GET("/api/designs/{design_id}", { params: { path: { design_id: id } } }),
+      );
+    },
     ...FRESH,
   });
   return <OnceFetched design={data} error={error} />;

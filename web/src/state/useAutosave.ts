@@ -28,6 +28,13 @@ export interface Saving {
   keepMine: (name: string) => Promise<Design>;
 }
 
+/** Each save begins where the one before it ended, on this bench or the last: two at once would stand on the
+ * same revision. */
+let lastSave: ReturnType<Saving["flush"]> = Promise.resolve(null);
+
+/** Once nothing is being saved: what is fetched then is the newest. */
+export const savesEnded = (): Promise<unknown> => lastSave;
+
 function troubleOf(error: unknown): string {
   if (!(error instanceof Refusal)) return "no answer";
   return error.problems[0]?.reason ?? `refused (${error.status})`;
@@ -44,7 +51,6 @@ export function useAutosave(design: OnBench, recipe: AnyRecipe | null): Saving {
   const saved = useRef<unknown>(design.unsavedOn === undefined ? design.recipe : null);
   const page = useRef(window.location.pathname);
   const latest = useRef(recipe);
-  const running = useRef<ReturnType<Saving["flush"]> | null>(null);
   const conflicted = useRef(false);
   useEffect(() => {
     latest.current = recipe;
@@ -78,6 +84,7 @@ export function useAutosave(design: OnBench, recipe: AnyRecipe | null): Saving {
         setId(answered.id);
       }
       if (latest.current === body) dropUnsaved(page.current);
+      else keepUnsaved(page.current, { recipe: latest.current!, based: answered.revision });
       setRevision(answered.revision);
       setState(latest.current === body ? "saved" : "waiting");
       return { id: answered.id, revision: answered.revision };
@@ -89,13 +96,7 @@ export function useAutosave(design: OnBench, recipe: AnyRecipe | null): Saving {
     }
   }, []);
 
-  const flush = useCallback(async () => {
-    if (running.current) await running.current;
-    running.current = save();
-    const result = await running.current;
-    running.current = null;
-    return result;
-  }, [save]);
+  const flush = useCallback(() => (lastSave = lastSave.then(save)), [save]);
 
   useEffect(() => {
     if (!recipe || recipe === saved.current || conflicted.current) return;
@@ -111,9 +112,9 @@ export function useAutosave(design: OnBench, recipe: AnyRecipe | null): Saving {
     window.addEventListener("beforeunload", warn);
     return () => {
       window.removeEventListener("beforeunload", warn);
-      if (latest.current !== saved.current) void save();
+      if (latest.current !== saved.current) void flush();
     };
-  }, [save]);
+  }, [flush]);
 
   const takeTheirs = useCallback(async () => {
     const { id: design_id } = known.current;
