@@ -26,6 +26,7 @@ def test_shelf(shelf):
     assert violations(shelf) == []
 
 
+@pytest.mark.thorough(only=["dark-chromium"])
 def test_bench_with_each_step_open(bench):
     for step in ("fit", "path", "section", "stance", "along", "ends", "checks", "solid"):
         header = bench.locator(f"#step-{step}")
@@ -35,6 +36,7 @@ def test_bench_with_each_step_open(bench):
         assert violations(bench) == [], step
 
 
+@pytest.mark.thorough(only=["dark-chromium"])
 def test_thread_finder_and_the_bench_of_a_thread(shelf):
     shelf.get_by_role("link", name="Find a thread").click()
     shelf.get_by_role("table", name="Sizes").wait_for()
@@ -50,12 +52,14 @@ def test_thread_finder_and_the_bench_of_a_thread(shelf):
         assert violations(shelf) == [], step
 
 
+@pytest.mark.thorough(only=["light-chromium"])
 def test_bench_that_stops(shelf):
     shelf.get_by_label("Open Hoist buffer, flat wire").click()
     shelf.locator("[data-remedy]").first.wait_for()
     assert violations(shelf) == []
 
 
+@pytest.mark.thorough(only=["light-chromium"])
 def test_where_a_design_begins_and_the_guide(shelf, server):
     shelf.get_by_role("link", name="New design").click()
     shelf.get_by_role("link", name="A rope or a cable").wait_for()
@@ -65,12 +69,14 @@ def test_where_a_design_begins_and_the_guide(shelf, server):
     assert violations(shelf) == []
 
 
+@pytest.mark.thorough(only=["dark-chromium"])
 def test_the_book_of_proof(shelf, server):
     shelf.goto(f"{server}/verification?figure=load_stress")
     shelf.get_by_role("table").first.wait_for()
     assert violations(shelf) == []
 
 
+@pytest.mark.thorough(only=["dark-chromium"])
 def test_history_commands_and_the_question_of_units(bench):
     bench.get_by_label("Turns, held").fill("7")
     bench.get_by_role("button", name="History").click()
@@ -83,6 +89,7 @@ def test_history_commands_and_the_question_of_units(bench):
     assert violations(bench) == []
 
 
+@pytest.mark.thorough(only=["light-chromium"])
 def test_a_list_with_some_chosen(shelf):
     shelf.get_by_role("button", name="List").click()
     shelf.get_by_label("Choose Boat hoist, rope of seven").click()

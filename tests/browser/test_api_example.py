@@ -3,11 +3,13 @@
 import subprocess
 import sys
 
+import pytest
 from playwright.sync_api import expect
 
 from tests.running import ROOT
 
 
+@pytest.mark.thorough
 def test_the_example_script_makes_a_step_file(server, tmp_path):
     done = subprocess.run(
         [sys.executable, ROOT / "docs/api/example.py", server],

@@ -227,6 +227,7 @@ def test_the_part_is_drawn_and_its_views_change_it(bench):
         seen.add(shot)
 
 
+@pytest.mark.thorough
 def test_an_eye_that_comes_near_sees_a_finer_mesh(bench):
     page = bench
     box = page.locator("[data-space] canvas").bounding_box()
@@ -274,6 +275,7 @@ def test_a_design_that_is_not_there(page, server):
     expect(page.get_by_role("link", name="New design")).to_be_visible()
 
 
+@pytest.mark.thorough(but=["chromium-path", "chromium-solid"])
 @pytest.mark.parametrize(
     "step", ["fit", "path", "section", "stance", "along", "ends", "wires", "checks", "solid"]
 )

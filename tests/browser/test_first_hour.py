@@ -258,6 +258,7 @@ def test_the_figures_in_sight_are_chosen_and_kept(shelf):
     expect(rail.locator("[data-figure=spring-solid_length]")).to_have_count(0)
 
 
+@pytest.mark.thorough
 def test_a_picture_of_the_part_is_large_and_on_a_clear_ground(bench, tmp_path):
     page = bench
     with page.expect_download() as download:
@@ -302,6 +303,7 @@ def test_without_webgl_the_work_goes_on(browser, server):
     context.close()
 
 
+@pytest.mark.thorough(only=["chromium-900"])
 @pytest.mark.parametrize("width", [640, 900])
 def test_in_a_narrow_window_the_panels_are_drawers(browser, server, width):
     context = browser.new_context(viewport={"width": width, "height": 800})

@@ -44,6 +44,7 @@ def play(page, step):
             pytest.fail(f"{step} cannot be played")
 
 
+@pytest.mark.thorough(but=["chromium-first-spring", "chromium-odd-thread", "chromium-track"])
 @pytest.mark.parametrize("walk", WALKS, ids=lambda walk: walk["key"])
 def test_a_walk(shelf, walk):
     for step in walk["steps"]:

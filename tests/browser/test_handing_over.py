@@ -5,12 +5,14 @@ import json
 import re
 import zipfile
 
+import pytest
 from playwright.sync_api import expect
 
 from tests.browser.test_accessibility import violations
 from tests.running import LATER
 
 
+@pytest.mark.thorough
 def test_everything_is_handed_over_as_one_archive(shelf, tmp_path):
     page = shelf
     page.get_by_role("link", name="Shutter return spring").first.click()

@@ -104,6 +104,7 @@ def test_the_wheel_holds_data_interface_migrations_and_licences(wheel):
     assert not wheel.name.endswith("-any.whl")
 
 
+@pytest.mark.thorough
 def test_it_works_on_its_own_and_with_its_extras_it_serves(installed, wheel, page):
     told = run(installed, "check", "spring.spira.json", "--json")
     assert told.returncode == 0, told.stderr

@@ -4,6 +4,7 @@ import io
 import re
 
 import numpy as np
+import pytest
 from PIL import Image
 from playwright.sync_api import expect
 from scipy import ndimage
@@ -55,6 +56,7 @@ def test_every_path_can_be_chosen_and_is_clear(bench):
         settled(bench)
 
 
+@pytest.mark.thorough
 def test_every_section_can_be_chosen_and_is_clear(bench):
     open_step(bench, "section")
     for kind, sentence in SECTIONS.items():
@@ -63,6 +65,7 @@ def test_every_section_can_be_chosen_and_is_clear(bench):
         settled(bench)
 
 
+@pytest.mark.thorough
 def test_every_stance_can_be_chosen(bench):
     open_step(bench, "stance")
     for kind in ("steady", "upright", "plumb", "aimed", "seated", "fixed"):
@@ -71,6 +74,7 @@ def test_every_stance_can_be_chosen(bench):
         settled(bench, "stop" if kind == "fixed" else "clear")
 
 
+@pytest.mark.thorough
 def test_every_shape_of_a_coil_can_be_chosen(bench):
     for shape in (
         "a barrel",
@@ -190,6 +194,7 @@ def test_a_schedule_is_edited_in_the_wire_strip(bench):
     expect(points).to_have_count(3)
 
 
+@pytest.mark.thorough
 def test_a_blend_has_a_hole_through_all_of_its_sections(bench):
     page = bench
     open_step(page, "section")
@@ -207,6 +212,7 @@ def test_a_blend_has_a_hole_through_all_of_its_sections(bench):
     assert figure_value(page, "section_area") == solid
 
 
+@pytest.mark.thorough
 def test_a_hole_without_a_centre_can_be_moved_off_it(shelf, server):
     page = shelf
     hole = {"kind": "round", "diameter": 0.5}
@@ -246,6 +252,7 @@ def test_a_drawing_becomes_the_section_and_its_unit_is_asked_for(bench, tmp_path
     expect(figure(page, "section_area")).to_contain_text("4 mm²")
 
 
+@pytest.mark.thorough
 def test_a_rope_and_hooks_and_ground_ends(bench):
     page = bench
     open_step(page, "ends")
@@ -274,6 +281,7 @@ def test_a_stop_shows_the_slice_and_the_stance_that_holds(bench):
     expect(verdict(page)).to_have_text("clear")
 
 
+@pytest.mark.thorough
 def test_a_painted_part_is_built_in_the_files_that_were_chosen(bench):
     page = bench
     open_step(page, "section")
@@ -294,6 +302,7 @@ def test_a_painted_part_is_built_in_the_files_that_were_chosen(bench):
     expect(files).not_to_contain_text("STL")
 
 
+@pytest.mark.thorough
 def test_a_skin_is_proven_by_its_area(bench):
     page = bench
     open_step(page, "solid")

@@ -75,6 +75,7 @@ def test_a_coil_becomes_a_spring_and_a_life_is_asked_of_it(bench):
     expect(page.get_by_role("button", name="It is a compression spring")).to_be_visible()
 
 
+@pytest.mark.thorough
 def test_a_spiral_is_wound_up_and_held_against_its_elastica(shelf):
     page = shelf
     page.get_by_role("link", name=re.compile("Clockwork drive spiral")).first.click()
@@ -94,6 +95,7 @@ def test_a_spiral_is_wound_up_and_held_against_its_elastica(shelf):
     expect(verdict(page)).to_have_text("clear")
 
 
+@pytest.mark.thorough
 def test_springs_one_in_the_other_share_the_load(shelf):
     page = shelf
     page.get_by_role("link", name=re.compile("Valve springs, one in the other")).first.click()
@@ -122,6 +124,7 @@ def test_the_standard_stands_beside_what_is_drawn_and_a_turn_is_solved_exactly(s
     expect(page.get_by_role("img", name=re.compile("Shear over the section"))).to_be_visible()
 
 
+@pytest.mark.thorough
 def test_a_spring_that_pulls_is_found_chosen_in_the_plot_and_put_on_the_bench(shelf):
     page = shelf
     page.get_by_role("link", name="Find a spring").click()
@@ -140,6 +143,7 @@ def test_a_spring_that_pulls_is_found_chosen_in_the_plot_and_put_on_the_bench(sh
     expect(verdict(page)).not_to_have_text("stop")
 
 
+@pytest.mark.thorough
 def test_three_found_springs_stand_side_by_side_and_one_is_taken(shelf):
     page = shelf
     page.get_by_role("link", name="Find a spring").click()
@@ -161,6 +165,7 @@ def test_three_found_springs_stand_side_by_side_and_one_is_taken(shelf):
     figure(page, "volume").wait_for()
 
 
+@pytest.mark.thorough
 def test_a_pair_of_springs_is_found_and_put_on_the_bench(shelf):
     page = shelf
     page.get_by_role("link", name="Find a spring").click()
@@ -189,6 +194,7 @@ def test_tolerances_are_typed_and_carried_through(shelf):
     expect(share).not_to_have_text(before)
 
 
+@pytest.mark.thorough
 def test_a_measured_spring_is_laid_over_the_diagram(shelf, tmp_path):
     page = shelf
     page.get_by_role("link", name="Damper spring, closed").first.click()

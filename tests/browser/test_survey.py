@@ -65,6 +65,7 @@ def test_coming_back_to_the_bench_saves_nothing(bench):
     expect(page.get_by_role("button", name="Undo")).to_be_disabled()
 
 
+@pytest.mark.thorough
 def test_points_are_shown_as_they_are_tried(bench):
     """With a server that is slow to tell that it is done, what is known stands on the page."""
     page = bench

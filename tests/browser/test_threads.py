@@ -2,6 +2,7 @@
 
 import re
 
+import pytest
 from metaspira.solids.step import measure
 from playwright.sync_api import expect
 
@@ -9,6 +10,7 @@ from tests.browser.test_bench import built_step, figure, open_step, verdict
 from tests.browser.test_kinds import choose
 
 
+@pytest.mark.thorough
 def test_a_thread_from_its_name_to_a_step_file(shelf, tmp_path):
     page = shelf
     page.get_by_role("link", name="Find a thread").click()
@@ -68,6 +70,7 @@ def thread_at_its_host(page):
     return page
 
 
+@pytest.mark.thorough
 def test_every_host_and_form_can_be_chosen(shelf):
     page = thread_at_its_host(shelf)
     for host in ("a bore, with the body around it", "a turned body", "a cone", "a rod"):
@@ -99,6 +102,7 @@ def test_every_host_and_form_can_be_chosen(shelf):
     expect(page.get_by_role("table", name="Sizes")).to_contain_text("38.400")
 
 
+@pytest.mark.thorough
 def test_a_turned_host_is_read_from_a_drawing_without_its_axis_side(shelf, tmp_path):
     page = thread_at_its_host(shelf)
     choose(page, "On or in", "a turned body")
@@ -117,6 +121,7 @@ def test_a_turned_host_is_read_from_a_drawing_without_its_axis_side(shelf, tmp_p
     expect(page.get_by_role("alert").first).to_contain_text("both sides of the axis")
 
 
+@pytest.mark.thorough
 def test_what_the_bench_proposes_is_the_same_in_every_unit(shelf):
     """M10-6g by ISO 965-2: major diameter 9.732 to 9.968."""
     page = thread_at_its_host(shelf)
@@ -143,6 +148,7 @@ def test_what_the_bench_proposes_is_the_same_in_every_unit(shelf):
     expect(page.get_by_label("Width")).to_have_value("0.45")
 
 
+@pytest.mark.thorough
 def test_a_joint_says_what_it_bears_and_what_strips(shelf):
     page = shelf
     page.get_by_role("link", name="Lens clamp bolt").first.click()

@@ -120,43 +120,53 @@ def threemf_items(count=200_000, triangles=4000):
 
 
 DRAWINGS = {
-    "nested uses": (nested_uses(), ".svg"),
-    "a use of itself": (svg('<g id="a"><use href="#a"/></g>'), ".svg"),
-    "entities": (entities(), ".svg"),
-    "entities in UTF-16": (entities("utf-16"), ".svg"),
-    "deep groups": (svg("<g>" * 5000 + "</g>" * 5000), ".svg"),
-    "many elements": (svg("<g/>" * 500_000), ".svg"),
-    "a long path": (long_path(), ".svg"),
-    "a long polyline": (long_polyline(), ".dxf"),
-    "blocks of blocks": (blocks_of_blocks(), ".dxf"),
+    "nested uses": (lambda: nested_uses(), ".svg"),
+    "a use of itself": (lambda: svg('<g id="a"><use href="#a"/></g>'), ".svg"),
+    "entities": (lambda: entities(), ".svg"),
+    "entities in UTF-16": (lambda: entities("utf-16"), ".svg"),
+    "deep groups": (lambda: svg("<g>" * 5000 + "</g>" * 5000), ".svg"),
+    "many elements": (lambda: svg("<g/>" * 500_000), ".svg"),
+    "a long path": (lambda: long_path(), ".svg"),
+    "a long polyline": (lambda: long_polyline(), ".dxf"),
+    "blocks of blocks": (lambda: blocks_of_blocks(), ".dxf"),
 }
 BODIES = {
-    "an STL that promises more than it has": (b"\0" * 80 + (2**32 - 1).to_bytes(4, "little"), ".stl"),
-    "an OBJ that is all zeros": (b"\0" * 1_000_000, ".obj"),
+    "an STL that promises more than it has": (lambda: b"\0" * 80 + (2**32 - 1).to_bytes(4, "little"), ".stl"),
+    "an OBJ that is all zeros": (lambda: b"\0" * 1_000_000, ".obj"),
     "a PLY that promises more than it has": (
-        b"ply\nformat binary_little_endian 1.0\nelement vertex 4000000000\nproperty double "
-        b"x\nproperty double y\n"
-        b"property double z\nend_header\n",
+        lambda: (
+            b"ply\nformat binary_little_endian 1.0\nelement vertex 4000000000\nproperty double "
+            b"x\nproperty double y\n"
+            b"property double z\nend_header\n"
+        ),
         ".ply",
     ),
-    "a 3MF that unpacks to much": (threemf(b"<model>" + b" " * 300_000_000 + b"</model>"), ".3mf"),
-    "objects of objects": (threemf_components(), ".3mf"),
-    "a GLB that promises more than it has": (b"glTF\x02\0\0\0\xff\xff\xff\xff\xff\xff\xff\x7fJSON{}", ".glb"),
-    "a GLB of nodes of nodes": (glb(gltf(nodes_of_nodes())), ".glb"),
-    "a GLB of one mesh very often": (glb(gltf([{"mesh": 0}] * 9000, count=1_000_000)), ".glb"),
-    "a GLB of places that it does not hold": (glb(gltf([{"mesh": 0}], count=4_000_000_000)), ".glb"),
-    "a GLB whose node is its own child": (glb(gltf([{"mesh": 0}, {"children": [1]}])), ".glb"),
-    "a GLB of damaged rows": (glb({**gltf([{"mesh": 0}]), "meshes": {"a": 1}, "accessors": [1]}), ".glb"),
-    "a 3MF of one mesh very often": (threemf_items(), ".3mf"),
+    "a 3MF that unpacks to much": (lambda: threemf(b"<model>" + b" " * 300_000_000 + b"</model>"), ".3mf"),
+    "objects of objects": (lambda: threemf_components(), ".3mf"),
+    "a GLB that promises more than it has": (
+        lambda: b"glTF\x02\0\0\0\xff\xff\xff\xff\xff\xff\xff\x7fJSON{}",
+        ".glb",
+    ),
+    "a GLB of nodes of nodes": (lambda: glb(gltf(nodes_of_nodes())), ".glb"),
+    "a GLB of one mesh very often": (lambda: glb(gltf([{"mesh": 0}] * 9000, count=1_000_000)), ".glb"),
+    "a GLB of places that it does not hold": (lambda: glb(gltf([{"mesh": 0}], count=4_000_000_000)), ".glb"),
+    "a GLB whose node is its own child": (lambda: glb(gltf([{"mesh": 0}, {"children": [1]}])), ".glb"),
+    "a GLB of damaged rows": (
+        lambda: glb({**gltf([{"mesh": 0}]), "meshes": {"a": 1}, "accessors": [1]}),
+        ".glb",
+    ),
+    "a 3MF of one mesh very often": (lambda: threemf_items(), ".3mf"),
     "an STL of too many triangles": (
-        b"\0" * 80 + (600_000).to_bytes(4, "little") + b"\0" * 30_000_000,
+        lambda: b"\0" * 80 + (600_000).to_bytes(4, "little") + b"\0" * 30_000_000,
         ".stl",
     ),
     "a long STEP": (
-        b"ISO-10303-21;\nDATA;\n"
-        + b"#1=CARTESIAN_POINT('',(0.,0.,0.));\n" * 1_000_000
-        + b"END-ISO-10303-21;",
+        lambda: (
+            b"ISO-10303-21;\nDATA;\n"
+            + b"#1=CARTESIAN_POINT('',(0.,0.,0.));\n" * 1_000_000
+            + b"END-ISO-10303-21;"
+        ),
         ".step",
     ),
-    "a STEP that is cut short": (b"ISO-10303-21;\nHEADER;\n" + b"#1=(" * 10_000, ".step"),
+    "a STEP that is cut short": (lambda: b"ISO-10303-21;\nHEADER;\n" + b"#1=(" * 10_000, ".step"),
 }

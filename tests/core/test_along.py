@@ -263,6 +263,7 @@ def test_starts_and_an_inner_coil_keep_the_air_of_geometry():
     assert between == pytest.approx(5 - 2, abs=1e-6)  # (30 − 20)/2 less two half wires, where they cross
 
 
+@pytest.mark.thorough
 def test_a_winding_touches_its_core_only_where_it_is_too_deep():
     path = {"kind": "winding", "around": {"kind": "coil", "diameter": 60, "turns": 1, "pitch": 30},
             "radius": 4, "turns": 12}  # fmt: skip

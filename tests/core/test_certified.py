@@ -230,6 +230,7 @@ def test_separation_of_hulls_agrees_with_quadratic_programming():
         assert found == pytest.approx(exact, rel=1e-5, abs=1e-5)
 
 
+@pytest.mark.thorough(but=["3"])
 @pytest.mark.parametrize("shard", range(SHARDS))
 def test_random_bodies_against_exact_booleans(shard):
     """Pairs that nearly touch, from both sides, against Manifold's booleans and distances of their meshes."""

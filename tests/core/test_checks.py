@@ -199,6 +199,7 @@ BROKEN = {
 }  # fmt: skip
 
 
+@pytest.mark.thorough(only=["fixed", "too thick"])
 @pytest.mark.parametrize("name", BROKEN)
 def test_every_remedy_really_clears_its_check(name):
     recipe = BROKEN[name]

@@ -51,6 +51,7 @@ def test_other_axes_are_refused():
         row_dots(np.zeros(3), np.zeros(3))
 
 
+@pytest.mark.thorough
 def test_without_the_library_the_answers_are_the_same(tmp_path):
     """Compiled as they are called, in a process that finds no library."""
     recipe = {

@@ -66,6 +66,15 @@ def said(drawing):
     return {part.words for part in marks(drawing, Text)} | {part.words for part in marks(drawing, Dimension)}
 
 
+@pytest.mark.thorough(
+    but=[
+        "1-shutter-return-spring",
+        "4-gallery-baluster",
+        "19-valve-spring-pair",
+        "22-oil-can-lid",
+        "29-lantern-door-torsion",
+    ]
+)
 @pytest.mark.parametrize("file", DEMOS, ids=lambda file: file.name.split(".")[0])
 def test_what_a_dimension_says_lies_between_its_ends_and_all_of_it_within_the_border(file):
     part = part_of(json.loads(file.read_text()))

@@ -206,6 +206,7 @@ def test_a_torsion_spring_of_round_wire_has_it_beside_its_formulas(held):
         assert load.stress == pytest.approx(load.formula_stress, rel=0.015)
 
 
+@pytest.mark.thorough
 def test_a_turn_is_that_of_a_solid_model_in_space():
     """Quadratic hexahedra along a whole turn, whose coarseness makes it a little too stiff."""
     solid = rate_of_turn(2, 1, 5, 2, E, G)

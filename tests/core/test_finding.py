@@ -53,6 +53,7 @@ DUTIES = {
 }
 
 
+@pytest.mark.thorough(but=["a usual one", "a valve"])
 @pytest.mark.parametrize("duty", DUTIES)
 def test_found_springs_do_their_duty_and_use_what_is_promised(duty):
     answer = find_springs(wish(**DUTIES[duty]))
@@ -191,6 +192,7 @@ def test_the_best_pair_is_that_of_an_exhaustive_search(duty):
         assert first.use < 1.01 * best
 
 
+@pytest.mark.thorough(only=["in little room"])
 @pytest.mark.parametrize("duty", PAIRS)
 def test_a_pair_stands_one_in_the_other_by_opposite_hands(duty):
     asked = PAIRS[duty]
@@ -208,6 +210,7 @@ def test_a_pair_stands_one_in_the_other_by_opposite_hands(duty):
         )
 
 
+@pytest.mark.thorough
 def test_what_is_in_the_way_of_a_pair_is_told():
     none = find_springs(wish(kind="nest", bore=14, loads=[(40, 30), (28, 900)]))
     assert none.springs == () and none.nearest.inner is not None
@@ -367,6 +370,7 @@ BOUNDS = {
 }
 
 
+@pytest.mark.thorough(only=["solid_length", "block_force", "frequency"])
 @pytest.mark.parametrize("figure", BOUNDS)
 def test_any_figure_can_be_bounded(figure):
     """What is found lies between the bounds, and it is what is found without them that lies there."""

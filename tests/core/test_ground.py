@@ -54,6 +54,7 @@ BESIDE = {
 }
 
 
+@pytest.mark.thorough(but=["round-a bar at the tip", "round-a pin under the face"])
 @pytest.mark.parametrize("name", BESIDE)
 @pytest.mark.parametrize("section", [round_(2.5), square(2.5)], ids=["round", "square"])
 def test_the_gap_to_a_ground_end_is_that_of_the_meshes(name, section):
@@ -83,6 +84,7 @@ def test_a_ground_spring_stands_on_its_seat(air, verdict, above):
     assert found.value == pytest.approx(air, abs=2e-3)
 
 
+@pytest.mark.thorough
 def test_where_the_tip_is_ground_away_wholly_there_is_nothing_to_touch():
     """A coil of two starts, ground deeper than its wire is thick, at both ends."""
     ends = {end: {"kind": "ground", "depth": 2} for end in ("start", "end")}

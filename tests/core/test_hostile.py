@@ -26,13 +26,15 @@ def refused(work, why=""):
 @pytest.mark.parametrize("name", hostile.DRAWINGS)
 @pytest.mark.parametrize("read", [read_drawing, read_path])
 def test_hostile_drawings(read, name):
-    data, suffix = hostile.DRAWINGS[name]
+    made, suffix = hostile.DRAWINGS[name]
+    data = made()
     refused(lambda: read(data, suffix, "mm"))
 
 
 @pytest.mark.parametrize("name", hostile.BODIES)
 def test_hostile_bodies(name):
-    data, suffix = hostile.BODIES[name]
+    made, suffix = hostile.BODIES[name]
+    data = made()
     refused(lambda: read_body(data, suffix, "mm"))
 
 

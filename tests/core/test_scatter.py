@@ -263,6 +263,7 @@ def test_an_angle_is_typed_in_its_unit():
     assert kept["angle"] == pytest.approx(3)
 
 
+@pytest.mark.thorough
 def test_the_sheet_tells_what_the_maker_of_a_spring_that_pulls_or_turns_keeps():
     for make in (pulled, wound):
         for made in ({"wire": 0.02}, None):

@@ -94,6 +94,7 @@ def test_the_arbor_turns_by_the_angle_and_the_strip_keeps_its_length(hand, inwar
             assert turned % 360 == pytest.approx(angle, abs=2e-4) or abs(turned - angle) < 2e-4
 
 
+@pytest.mark.thorough
 def test_what_a_spiral_cannot_do_is_told_with_a_remedy():
     def checks(with_remedies=False, **asked):
         report = report_on(part_of(spiral(**asked)), with_remedies=with_remedies)

@@ -520,6 +520,7 @@ def test_a_pulled_spring_keeps_its_wire_and_its_hooks():
         assert extents(pulled.sweep).outside_radius <= extents(part.sweep).outside_radius + 1e-6
 
 
+@pytest.mark.thorough
 def test_what_an_extension_spring_cannot_do_is_told():
     cases = {
         "spring-travel": extension(points=[{"length": 55}]),
@@ -635,6 +636,7 @@ def test_torques_and_stresses_are_typed_in_their_own_units():
         assert "5 lbf in" in problem.remedy
 
 
+@pytest.mark.thorough
 def test_what_a_torsion_spring_cannot_do_is_told():
     assert verdicts(torsion(points=[{"torque": 1300}]))["spring-stress"].verdict == "stop"
     tight = torsion(points=[{"angle": 150}])

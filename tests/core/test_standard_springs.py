@@ -126,6 +126,7 @@ def test_a_spring_that_is_all_but_solid_is_told_and_nothing_breaks(rules):
     assert sheet_of(part).sections
 
 
+@pytest.mark.thorough
 def test_of_many_turns_the_ends_count_for_nothing():
     """As drawn comes near the standard as turns grow; beyond 200 turns they close each by itself, which joins
     on to what is pressed, and takes no longer."""

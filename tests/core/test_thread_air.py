@@ -29,6 +29,7 @@ def clearance(part):
     return report["clearance"], report.gap_range
 
 
+@pytest.mark.thorough(but=["26"])
 @pytest.mark.parametrize("at", [14, 20, 26])
 def test_a_nut_over_the_run_out_or_the_shank_is_in_it(at):
     check, (low, high) = clearance(with_mate(at))
@@ -96,6 +97,7 @@ def random_pair(seed):
     return {"format": "metaspira/1", "thread": thread, "host": host, "mate": mate}
 
 
+@pytest.mark.thorough(but=["2", "8", "14"])
 @pytest.mark.parametrize("seed", range(SEEDS))
 def test_random_mates_against_exact_booleans(seed):
     """A verdict that the meshes contradict is false; and no places of theirs are nearer than is certain."""

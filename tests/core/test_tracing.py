@@ -50,6 +50,7 @@ COILS = {
 }  # fmt: skip
 
 
+@pytest.mark.thorough(but=["closed and ground, left-0.1-0.4"])
 @pytest.mark.parametrize(
     ("name", "noise", "missing"), [("closed and ground, left", 0, 0), *((name, 0.1, 0.4) for name in COILS)]
 )
@@ -120,6 +121,7 @@ LEGS = {
 }
 
 
+@pytest.mark.thorough(but=["full loops"])
 @pytest.mark.parametrize("name", LEGS)
 def test_legs_and_hooks_are_in_the_recipe(name):
     start, end, hand, noise, missing = LEGS[name]
@@ -158,6 +160,7 @@ def test_legs_and_hooks_are_in_the_recipe(name):
     assert report_on(part_of(found.rounded), with_remedies=False).verdict != "stop"
 
 
+@pytest.mark.thorough
 @pytest.mark.parametrize(
     ("path", "legs", "missing", "seed"),
     [
@@ -196,6 +199,7 @@ def test_legs_are_found_where_noise_is_a_tenth_of_the_wire(path, legs, missing, 
                 assert abs(number.value - leg[key]) < number.sure < 1, number.key
 
 
+@pytest.mark.thorough
 def test_a_leg_of_no_known_kind_is_left_out_and_the_turns_are_less_sure():
     around = {"kind": "arc", "radius": 4, "angle": 120, "side": "outward"}
     back = {"kind": "arc", "radius": 5, "angle": 100, "side": "inward"}
@@ -233,6 +237,7 @@ SHAPED = {
 }
 
 
+@pytest.mark.thorough(but=["flat wire that leans"])
 @pytest.mark.parametrize("name", SHAPED)
 def test_a_coil_of_wire_that_is_not_round_is_traced(name):
     section, path, more, noise, missing = SHAPED[name]
@@ -256,6 +261,7 @@ def test_a_coil_of_wire_that_is_not_round_is_traced(name):
     assert report_on(part_of(traced), with_remedies=False).verdict != "stop"
 
 
+@pytest.mark.thorough
 @pytest.mark.parametrize("hand", ["right", "left"])
 def test_a_wire_of_no_plain_section_has_its_own_outline_the_right_way_up(hand):
     wedge = {"kind": "trapezoid", "base": 3, "top": 1.8, "height": 4}
@@ -267,6 +273,7 @@ def test_a_wire_of_no_plain_section_has_its_own_outline_the_right_way_up(hand):
     assert area == pytest.approx(9.6, rel=0.01)
 
 
+@pytest.mark.thorough(but=["2-right-0.3"])
 @pytest.mark.parametrize(
     ("count", "hand", "missing"), [(2, "right", 0.3), (3, "left", 0.0), (4, "right", 0.0)]
 )
@@ -281,6 +288,7 @@ def test_wires_that_are_wound_together_are_counted(count, hand, missing):
     assert found.told == [] and found.deviation.p95 < 0.05
 
 
+@pytest.mark.thorough
 def test_a_barrel_is_traced_by_points():
     recipe = {
         "path": {
@@ -308,6 +316,7 @@ THREADS = [
 ]  # fmt: skip
 
 
+@pytest.mark.thorough(but=["M10-rod-right"])
 @pytest.mark.parametrize(("name", "host", "hand"), THREADS)
 def test_a_standard_thread_comes_first(name, host, hand):
     thread = {"designation": name, "hand": hand}
@@ -328,6 +337,7 @@ def test_a_standard_thread_comes_first(name, host, hand):
     assert 0 < numbers["minor_diameter"] < numbers["pitch_diameter"] < numbers["major_diameter"]
 
 
+@pytest.mark.thorough
 @pytest.mark.parametrize(
     ("name", "hand", "seed"),
     [("M20x2.5", "right", 1), ("S22x5", "left", 1), ("S22x5", "right", 2)],
@@ -344,6 +354,7 @@ def test_the_scan_of_a_thread_lies_on_its_part_either_way_round(name, hand, seed
     assert reach == pytest.approx(found.figures[0].value / 2, abs=0.1)
 
 
+@pytest.mark.thorough(only=["Rc 3/4-bore-right-3"])
 @pytest.mark.parametrize(
     ("name", "host", "hand", "seed"),
     [("Rc 3/4", "bore", "right", 3), ("1/2-14 NPT", "rod", "left", 4)],
@@ -363,6 +374,7 @@ def test_a_taper_thread_is_told_from_the_others_that_are_as_wide(name, host, han
     assert found.recipe["host"]["length"] == pytest.approx(length, abs=2 * read_thread(name).pitch)
 
 
+@pytest.mark.thorough
 def test_a_taper_of_no_standard_has_its_own_form_on_a_cone():
     form = {"kind": "flanks", "leading": 10, "trailing": 35, "height": 1.5, "crest": 0.9}
     cone = {"kind": "cone", "length": 30, "diameter": 40, "end_diameter": 34}
@@ -378,6 +390,7 @@ def test_a_taper_of_no_standard_has_its_own_form_on_a_cone():
     assert sorted(rounded["form"][key] for key in ("leading", "trailing")) == pytest.approx([10, 35], abs=1)
 
 
+@pytest.mark.thorough(only=["bore-20"])
 @pytest.mark.parametrize(("host", "length"), [("rod", 30), ("bore", 20)])
 def test_a_thread_that_is_beyond_its_limit_is_told_to_be_worn(host, length):
     thread = {"designation": "M20", "allowance": 0.1}
@@ -393,6 +406,7 @@ def test_a_thread_that_is_beyond_its_limit_is_told_to_be_worn(host, length):
     assert any("worn" in words for words in found.told)
 
 
+@pytest.mark.thorough
 def test_of_two_starts_both_are_found():
     recipe = {"thread": {"designation": "Tr20x8P4"}, "host": {"kind": "rod", "length": 40}}
     found = trace_surface(scan(recipe, 0.01), "two")
@@ -401,6 +415,7 @@ def test_of_two_starts_both_are_found():
     assert found.recipe["thread"]["designation"] == "Tr20x8P4"
 
 
+@pytest.mark.thorough
 def test_a_thread_of_no_standard_has_the_form_that_was_measured():
     form = {"kind": "flanks", "leading": 20, "trailing": 45, "height": 1.2, "crest": 0.8}
     thread = {"form": form, "diameter": 40, "pitch": 4, "at": 0, "length": 30, "starts": 2}
@@ -433,6 +448,7 @@ BARS = {
 }
 
 
+@pytest.mark.thorough(but=["square-0.05-0.3"])
 @pytest.mark.parametrize(
     ("name", "noise", "missing"),
     [
@@ -460,6 +476,7 @@ def test_a_twisted_or_tapered_bar_is_traced(name, noise, missing):
     assert report_on(part_of(even), with_remedies=False).verdict != "stop"
 
 
+@pytest.mark.thorough
 def test_a_bar_of_which_a_side_is_hidden_has_the_section_that_is_seen():
     recipe = {
         "path": {"kind": "straight", "length": 99},
@@ -486,6 +503,7 @@ def test_a_bar_whose_end_faces_are_hidden_is_as_long_as_its_interval_says():
         assert abs(numbers[key].value - true) < numbers[key].sure < most, key
 
 
+@pytest.mark.thorough
 def test_a_bar_of_any_outline_that_twists_unevenly_is_traced_by_points():
     recipe = {
         "path": {"kind": "straight", "length": 80},
@@ -500,6 +518,7 @@ def test_a_bar_of_any_outline_that_twists_unevenly_is_traced_by_points():
     assert found.deviation.mean < 0.03
 
 
+@pytest.mark.thorough(but=["ball", "box"])
 @pytest.mark.parametrize(
     "mesh",
     [
@@ -519,6 +538,7 @@ def test_what_is_neither_is_refused_with_a_reason(mesh):
     assert problem.place == "/file" and problem.reason and problem.remedy
 
 
+@pytest.mark.thorough
 def test_a_coil_that_cannot_be_told_apart_is_refused_rather_than_guessed():
     with pytest.raises(RecipeError):
         trace_surface(scan(CLOSED, 0.5, 0.5), "rough")
@@ -573,6 +593,7 @@ def points_of(recipe, noise, missing, count, seed=2):
     return np.asarray(trimesh.sample.sample_surface(scan(recipe, noise, missing, seed), count, seed=3)[0])
 
 
+@pytest.mark.thorough(only=["cone, left-0.02-0.2-40000"])
 @pytest.mark.parametrize(
     ("name", "noise", "missing", "count"), [("open", 0.03, 0.3, 15_000), ("cone, left", 0.02, 0.2, 40_000)]
 )
@@ -656,6 +677,7 @@ WINDINGS = {
 }
 
 
+@pytest.mark.thorough(only=["a ring of few, wide turns-0.03-0.3"])
 @pytest.mark.parametrize(
     ("name", "noise", "missing"),
     [
@@ -709,6 +731,7 @@ def test_a_bar_along_a_curve_that_twists_is_traced():
 AROUND = [[30 * math.cos(a), 30 * math.sin(a), 4 * math.sin(2 * a)] for a in np.arange(10) * math.pi / 5]
 
 
+@pytest.mark.thorough
 def test_a_twisted_ring_is_traced_and_comes_back_as_it_began():
     recipe = {
         "path": {"kind": "points", "points": AROUND, "closed": True},
@@ -724,6 +747,7 @@ def test_a_twisted_ring_is_traced_and_comes_back_as_it_began():
     assert report_on(part_of(found.rounded), with_remedies=False).verdict != "stop"
 
 
+@pytest.mark.thorough
 def test_a_plain_ring_is_a_bar_around_a_curve():
     found = trace_surface(trimesh.creation.torus(20, 3, 96, 64).subdivide_to_size(0.8), "ring")
     told = {one.key: one for one in found.figures}
@@ -732,6 +756,7 @@ def test_a_plain_ring_is_a_bar_around_a_curve():
     assert found.recipe["path"]["closed"] and "along" not in found.recipe
 
 
+@pytest.mark.thorough
 def test_a_bent_rod_is_no_plain_bar():
     recipe = {"path": {"kind": "points", "points": ARC}, "section": {"kind": "round", "diameter": 5}}
     found = trace_surface(scan(recipe, seed=3), "rod")

@@ -41,6 +41,7 @@ def still_coil(hand):
     return mesh, traced(mesh)[1]
 
 
+@pytest.mark.thorough(but=["0-left"])
 @pytest.mark.parametrize("hand", ["right", "left"])
 @pytest.mark.parametrize("seed", range(3))
 def test_the_axis_the_hand_and_the_lead_of_a_coil_are_found_wherever_it_lies(hand, seed):
@@ -63,6 +64,7 @@ def test_a_mirrored_coil_has_the_other_hand():
     assert traced(mesh)[1].lead == pytest.approx(-traced(mirrored)[1].lead, rel=1e-2)
 
 
+@pytest.mark.thorough(but=["2.5-0.03"])
 @pytest.mark.parametrize(("wire", "noise"), [(0.8, 0), (2.5, 0.03), (5, 0.05)])
 def test_moved_inward_by_its_radius_a_wire_crowds_on_its_centre_line(wire, noise):
     surface = scan_of(scan(coil(wire=wire, pitch=9), noise))
@@ -96,6 +98,7 @@ def test_a_table_is_a_plate_and_the_end_of_a_rod_is_none():
     assert scan_of(rod).plate == 0
 
 
+@pytest.mark.thorough(but=["ends0"])
 @pytest.mark.parametrize("ends", [(True, True), (True, False), (False, False)])
 def test_ground_ends_are_told_apart(ends):
     recipe = coil(turns=8, pitch=None, height=50, closed={"start": 1, "end": 1})
@@ -124,6 +127,7 @@ def test_of_half_a_wire_the_rest_is_led_on_and_told():
     assert wire.around < 0.95
 
 
+@pytest.mark.thorough(only=["S22x5-13.322"])
 @pytest.mark.parametrize(("name", "root"), [("M8", 6.466), ("S22x5", 13.322)])
 def test_a_thread_has_the_diameters_of_its_profile_and_its_flanks(name, root):
     """The round root of ISO 68-1 lies at d − 1.22687 P, that of DIN 513 at d − 1.73554 P."""

@@ -26,6 +26,7 @@ def told(capsys):
     return run
 
 
+@pytest.mark.thorough(only=["solids", "tracing"])
 @pytest.mark.parametrize("family", families())
 def test_every_row_is_within_what_is_allowed_and_is_the_recorded_one(family):
     rows = list(rows_of(family))

@@ -6,6 +6,7 @@ from django.core.cache import caches
 
 @pytest.fixture(autouse=True)
 def _own_files(settings, tmp_path):
+    settings.WHITENOISE_AUTOREFRESH = True  # each client would list all files of the interface
     settings.STORAGES = {
         **settings.STORAGES,
         "jobs": {

@@ -109,6 +109,7 @@ def broken_designs(draw):
     return recipe
 
 
+@pytest.mark.thorough(only=["files/drawing.svg", "files/sheet.html"])
 @pytest.mark.django_db
 @pytest.mark.parametrize(
     "route",

@@ -22,7 +22,7 @@ from tests.running import call, children_of, end, environment, free_port, manage
 
 pytestmark = pytest.mark.processes
 
-KILLS = int(os.environ.get("METASPIRA_KILLS", "4"))
+KILLS = int(os.environ.get("METASPIRA_KILLS", "2"))
 
 
 class Typist(threading.Thread):

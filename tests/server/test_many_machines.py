@@ -56,7 +56,7 @@ def descendants(pid: int) -> int:
 
 def test_a_build_is_done_once_though_its_worker_is_killed(machines, tmp_path):
     address, workers = machines
-    recipe = {**SPRING, "path": {**SPRING["path"], "turns": 1500}}
+    recipe = {**SPRING, "path": {**SPRING["path"], "turns": 400}}
     design = call(f"{address}/api/designs", {"recipe": recipe})["id"]
     before = {name: descendants(process.pid) for name, process in workers.items()}
     build = call(f"{address}/api/designs/{design}/builds", {"formats": [".step"]})["id"]

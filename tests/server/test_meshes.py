@@ -130,6 +130,7 @@ def test_revisions_are_listed_by_pages_without_their_recipes(client, spring, dja
     assert client.get(f"{address}?limit=0").status_code == 422
 
 
+@pytest.mark.thorough
 def test_a_shelf_of_many_revisions_beside_a_body_goes_out_and_comes_back(client, spring):
     beside = {**spring, "fit": {"bodies": [ball(4)]}}
     design = many(beside, 1500)

@@ -6,7 +6,6 @@ import json
 import zipfile
 
 import pytest
-from api import api
 from builds.models import Build
 from designs import services as designs
 from django.contrib.auth import get_user_model
@@ -22,7 +21,8 @@ from people.models import Role, Share
 from surveys.models import RunThrough, Survey
 from traces.models import Trace
 
-from tests.running import end, environment, free_port, manage, wait_for, web
+from tests.conftest import SPRING
+from tests.running import ROOT, end, environment, free_port, manage, wait_for, web
 
 pytestmark = [pytest.mark.django_db, pytest.mark.usefixtures("team")]
 
@@ -122,7 +122,7 @@ ROWS = [
 ]
 ROUTES = sorted(
     f"{method.upper()} {path}"
-    for path, calls in api.get_openapi_schema()["paths"].items()
+    for path, calls in json.loads((ROOT / "docs/api/openapi.json").read_text())["paths"].items()
     for method in calls
 )
 
@@ -132,8 +132,13 @@ def people():
     return {name: get_user_model().objects.create_user(name, password="oil") for name in CALLERS[1:5]}
 
 
+@pytest.fixture(scope="module")
+def found():
+    return survey(read_recipe(SPRING), [Over(input="/path/pitch", low=5, high=6, count=2)]).as_dict()
+
+
 @pytest.fixture
-def things(people, spring):
+def things(people, spring, found):
     """One of each thing that an address can speak of, all of the owner."""
     owner = people["owner"]
     revision = designs.create(spring)
@@ -156,10 +161,7 @@ def things(people, spring):
         state="done",
         result=files,
     )
-    found = survey(read_recipe(spring), [Over(input="/path/pitch", low=5, high=6, count=2)])
-    asked = Survey.objects.create(
-        recipe=spring, over=[], asked_by=str(owner.pk), state="done", result=found.as_dict()
-    )
+    asked = Survey.objects.create(recipe=spring, over=[], asked_by=str(owner.pk), state="done", result=found)
     trace = Trace.objects.create(name="drawer", surface="", asked_by=str(owner.pk), state="done")
     flanks = {"kind": "flanks", "leading": 20, "trailing": 20, "height": 1.2, "crest": 1.6}
     form = keep_form("Cord", "mm", {"form": flanks, "diameter": 40, "pitch": 4}, str(owner.pk))
