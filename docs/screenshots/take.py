@@ -90,6 +90,16 @@ def ran(page: Page) -> None:
     page.get_by_role("button", name="Show the first clash").click(timeout=60_000)
 
 
+def traced(page: Page) -> None:
+    page.get_by_role("button", name="or a made-up scan").click()
+    page.get_by_role("button", name="Take the rounded numbers").click(timeout=120_000)
+    page.get_by_role("region", name="The scan that it was traced from").wait_for()
+
+
+def sought(page: Page) -> None:
+    page.get_by_role("textbox").first.fill("1/4-20 UNC-2A")
+
+
 BENCHES = {
     "bench-clear": View("Shutter return spring"),
     "bench-lamplight": View("Shutter return spring", stage=press("Lamplight")),
@@ -98,7 +108,6 @@ BENCHES = {
     "wires-rope": View("Boat hoist, rope of seven", "wires"),
     "hand-over": View("Damper spring, closed and ground", stage=handed_over),
     "spring-load": View("Hinge damper, measured", "load", 420, slid),
-    "spring-spiral": View("Clockwork drive spiral", "load", 330, slid),
     "survey": View("Shutter return spring", stage=surveyed),
     "winding": View("Damper spring, closed and ground", stage=wound),
     "run-through": View("Shutter return spring", stage=ran),
@@ -106,20 +115,21 @@ BENCHES = {
     "changes": View("Shutter return spring", "path", 0, changed),
     "thread-bench": View("Lens clamp bolt, M10 and its nut", "joint", 0, press("Section plane")),
 }
-PAGES = {
-    "shelf": "/",
-    "start": "/new",
-    "spring-finder": "/springs",
-    "thread-finder": "/threads",
-    "verification": "/verification",
+PAGES: dict[str, tuple[str, Callable[[Page], object]]] = {
+    "shelf": ("/", lambda page: None),
+    "start": ("/new", lambda page: None),
+    "trace": ("/new", traced),
+    "spring-finder": ("/springs", lambda page: None),
+    "thread-finder": ("/threads", sought),
+    "verification": ("/verification", lambda page: None),
 }
 
 
 def take(page: Page, name: str) -> None:
     if name in PAGES:
-        page.goto(ADDRESS + PAGES[name])
-        if name == "thread-finder":
-            page.get_by_role("textbox").first.fill("1/4-20 UNC-2A")
+        address, stage = PAGES[name]
+        page.goto(ADDRESS + address)
+        stage(page)
     else:
         view = BENCHES[name]
         page.goto(ADDRESS)

@@ -48,6 +48,7 @@ def built_step(page, file):
     return proof, download.value.suggested_filename
 
 
+@pytest.mark.thorough
 def test_a_spring_from_typing_to_a_step_file(bench, tmp_path):
     page = bench
     page.get_by_label("Name of the design").fill("Browser spring")
@@ -214,6 +215,7 @@ def test_every_figure_says_why(bench):
     expect(page.get_by_text("Gonzalez and Maddocks")).to_be_hidden()
 
 
+@pytest.mark.thorough
 def test_the_part_is_drawn_and_its_views_change_it(bench):
     page = bench
     canvas = page.locator("canvas")
@@ -334,6 +336,7 @@ def test_two_revisions_stand_side_by_side_and_the_older_is_taken_up_again(bench)
     expect(figure(page, "pitch")).not_to_contain_text("7.5")
 
 
+@pytest.mark.thorough
 def test_a_design_is_held_against_a_body_and_its_volume_is_expected(bench, tmp_path):
     page = bench
     trimesh.creation.box((22, 22, 5)).export(tmp_path / "block.stl")

@@ -209,6 +209,7 @@ def test_the_shelf_finds_words_in_any_order_and_keeps_those_that_are_chosen(shel
     assert {recipe["name"] for recipe in recipes} == {"Hoist buffer, flat wire"}
 
 
+@pytest.mark.thorough
 def test_several_designs_are_tagged_and_built_at_once(shelf):
     page, names = shelf, ("Hatch spring, hexagon wire", "Hoist buffer, flat wire")
     cards = page.get_by_role("list", name="Designs").get_by_role("listitem")

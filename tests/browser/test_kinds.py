@@ -49,6 +49,7 @@ def settled(page, wanted="clear"):
     expect(verdict(page)).to_have_text(wanted)
 
 
+@pytest.mark.thorough
 def test_every_path_can_be_chosen_and_is_clear(bench):
     for kind, sentence in PATHS.items():
         choose(bench, "Kind", kind)
@@ -89,6 +90,7 @@ def test_every_shape_of_a_coil_can_be_chosen(bench):
         settled(bench)
 
 
+@pytest.mark.thorough
 def test_points_are_dragged_added_typed_and_removed(bench):
     page = bench
     choose(page, "Kind", "through points")

@@ -1,11 +1,13 @@
 """Bodies and paths brought in from files, on the bench."""
 
+import pytest
 import trimesh
 from playwright.sync_api import expect
 
 from tests.browser.test_bench import figure, open_step, verdict
 
 
+@pytest.mark.thorough
 def test_a_coil_is_fitted_around_a_body_from_a_file(bench, tmp_path):
     page = bench
     trimesh.creation.cylinder(9.5, 100, sections=64).export(tmp_path / "post.stl")
@@ -21,6 +23,7 @@ def test_a_coil_is_fitted_around_a_body_from_a_file(bench, tmp_path):
     expect(figure(page, "inside_diameter")).to_contain_text("20")
 
 
+@pytest.mark.thorough
 def test_a_path_is_taken_from_a_table(bench, tmp_path):
     page = bench
     rows = "\n".join(f"{x},{x * x / 40},0" for x in range(0, 61, 3))

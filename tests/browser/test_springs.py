@@ -58,6 +58,7 @@ def test_from_a_bore_a_rod_and_two_loads_to_a_solid_and_a_sheet(shelf, tmp_path)
     assert proof.closed and proof.valid
 
 
+@pytest.mark.thorough
 def test_a_coil_becomes_a_spring_and_a_life_is_asked_of_it(bench):
     page = bench
     open_step(page, "load")
@@ -107,6 +108,7 @@ def test_springs_one_in_the_other_share_the_load(shelf):
     expect(verdict(page)).to_have_text("stop")
 
 
+@pytest.mark.thorough
 def test_the_standard_stands_beside_what_is_drawn_and_a_turn_is_solved_exactly(shelf):
     page = shelf
     page.get_by_role("link", name=re.compile("Damper spring")).first.click()

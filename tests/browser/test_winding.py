@@ -1,5 +1,6 @@
 """The coiling table and the simulated devices on their page."""
 
+import pytest
 from playwright.sync_api import expect
 
 
@@ -23,6 +24,7 @@ def test_a_spring_is_wound_and_loaded_on_simulated_devices(shelf):
     expect(page.get_by_role("table", name="Readings of the load tester")).to_contain_text("52")
 
 
+@pytest.mark.thorough
 def test_what_a_former_cannot_wind_says_why(shelf):
     page = shelf
     page.get_by_role("link", name="Gallery baluster, twisted").first.click()

@@ -228,6 +228,7 @@ def test_the_lay_at_which_strands_touch_is_told():
     assert strand_distance(3, lay, 2.6) == pytest.approx(4, abs=1e-9)
 
 
+@pytest.mark.thorough
 def test_a_packed_rope_is_clear_and_a_tight_one_names_the_lay():
     wire = {"kind": "round", "diameter": 4}
     packed = part({"kind": "straight", "length": 90}, wire, strands={"count": 6, "lay": 45, "core": True})

@@ -92,6 +92,7 @@ def test_several_threads_at_once_are_a_list_in_their_order():
     assert "nonsense" in refused.stderr
 
 
+@pytest.mark.thorough(only=["check"])
 @pytest.mark.parametrize("command", ["check", "spring"])
 def test_several_files_are_a_line_each_or_a_list(file, spring, tmp_path, command):
     stops = tmp_path / "stops.spira.json"
@@ -239,6 +240,14 @@ def test_schema_is_json_schema():
     assert json.loads(run("schema").stdout)["$schema"].startswith("https://json-schema.org/")
 
 
+@pytest.mark.thorough(
+    but=[
+        "1-shutter-return-spring.spira",
+        "5-hoist-buffer-flat-wire.spira",
+        "21-lens-clamp-bolt.spira",
+        "13-boat-hoist-rope.spira",
+    ]
+)
 @pytest.mark.parametrize("demo", DEMO, ids=lambda path: path.stem)
 def test_demo_designs(demo):
     answer = run("check", demo, "--json")

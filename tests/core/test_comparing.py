@@ -110,6 +110,7 @@ def test_a_design_is_the_same_as_its_own_files_and_says_within_what(spring, tmp_
     assert not held_against(part_of(spring), bodies_in(file.read_bytes(), ".stl", "mm", "own")).same
 
 
+@pytest.mark.thorough
 def test_a_thread_is_the_same_as_its_own_step_and_not_as_a_longer_one(tmp_path):
     recipe = {
         "format": "metaspira/1",

@@ -354,6 +354,7 @@ def test_a_root_ends_where_the_full_thread_of_a_bore_does():
     assert any(root == pytest.approx(part.full[1] - part.full[0]) for root in roots)
 
 
+@pytest.mark.thorough
 def test_what_a_design_leaves_empty_the_workshop_fills_in(spring, monkeypatch, capsys, tmp_path):
     monkeypatch.setenv("METASPIRA_TITLE_BLOCK", '{"owner": "Lamp Works", "tolerances": "ISO 2768-m"}')
     assert {"Lamp Works", "ISO 2768-m"} <= figures_said(spring)

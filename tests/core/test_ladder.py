@@ -29,6 +29,7 @@ def part(thread=None, ladder=None, **more):
     )
 
 
+@pytest.mark.thorough
 def test_each_nut_is_opened_by_its_allowance():
     """The bore between the crests of a nut is wider than that of the first by twice its allowance: crests
     move by the allowance itself."""

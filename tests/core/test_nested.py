@@ -58,6 +58,7 @@ def test_both_are_drawn_at_the_length_that_they_share():
         assert rise[0] - rise[1] == pytest.approx(one.free_length - 44, rel=1e-3)
 
 
+@pytest.mark.thorough
 def test_each_spring_is_asked_and_the_gravest_answer_is_told():
     def checks(recipe):
         return {check.id: check for check in report_on(part_of(recipe)).checks}

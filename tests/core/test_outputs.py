@@ -94,6 +94,7 @@ def test_the_command_line_makes_what_a_name_says(tmp_path, capsys):
     assert "does not end in a format made here" in capsys.readouterr().err
 
 
+@pytest.mark.thorough(only=["bolt"])
 @pytest.mark.parametrize("recipe", [SPRING, BOLT], ids=["spring", "bolt"])
 def test_all_of_a_part_goes_into_one_archive(recipe, tmp_path):
     file = tmp_path / "part.zip"

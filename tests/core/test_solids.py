@@ -176,6 +176,7 @@ GROUND = {
 }
 
 
+@pytest.mark.thorough
 def test_closed_and_ground_ends_are_flat_and_proven(tmp_path):
     part = part_of({"format": "metaspira/1", **GROUND})
     files = [tmp_path / f"part{suffix}" for suffix in (".step", ".stl", ".glb", ".3mf")]
@@ -251,6 +252,7 @@ def test_every_mesh_format_carries_the_same_shape_and_its_colours(tmp_path):
     assert len(shades) == 2
 
 
+@pytest.mark.thorough
 def test_a_240_turn_coil_keeps_its_volume(spring, tmp_path):
     spring["path"]["turns"] = 240
     part = part_of(spring)

@@ -67,6 +67,7 @@ def test_figures_of_usual_springs_are_the_standards_to_the_last_digit(wire, mean
     assert found.frequency == pytest.approx(0.5 * math.sqrt(1e6 * rate / mass), rel=1e-12)
 
 
+@pytest.mark.thorough(but=["0.5-4-7-14", "1.6-14-7.5-38", "2-24-6-50", "3-18-14-90", "10-80-8.5-200"])
 @pytest.mark.parametrize(("wire", "mean", "turns", "free"), USUAL)
 def test_drawn_turns_press_as_beams_in_contact_do(wire, mean, turns, free):
     """Softer than the standard at first, since the ends still give, harder at last, since turns have
@@ -111,6 +112,7 @@ def test_cones_go_as_drawn_and_as_beams_in_contact(shape, ends):
     assert [found.force_at(one) for one in way] == pytest.approx(beams, rel=0.02)
 
 
+@pytest.mark.thorough
 @pytest.mark.parametrize("rules", ["EN 13906", "as drawn"])
 def test_a_spring_that_is_all_but_solid_is_told_and_nothing_breaks(rules):
     """Closed and not ground its standard's solid length is more than its free one; as drawn it tilts at
@@ -180,6 +182,7 @@ def test_no_active_turn_is_told_with_its_place():
     assert refused.value.problems[0].place == "/path/turns" or "turns" in refused.value.problems[0].reason
 
 
+@pytest.mark.thorough
 def test_where_drawn_and_standard_part_by_more_than_the_grade_allows_is_told():
     def asked(grade, length):
         part = part_of(spring(2.5, 20, 10, 60, points=[{"length": 55}, {"length": length}], grade=grade))

@@ -54,6 +54,7 @@ def test_a_nut_off_the_bolt_is_as_far_as_it_is(at, air):
     assert air is None or found.low <= air <= found.high + 1e-3
 
 
+@pytest.mark.thorough
 def test_the_nearest_place_at_which_a_nut_is_clear_is_offered():
     part = with_mate(17)
     check, _ = clearance(part)

@@ -189,6 +189,16 @@ def recipe(thread, host, use="body", **more):
     return {"format": "metaspira/1", "thread": thread, "host": host, "use": {"as": use}, **more}
 
 
+@pytest.mark.thorough(
+    but=[
+        "chamfered rod",
+        "taper pipe",
+        "two starts and a nut",
+        "ridge in a bore",
+        "groove on a cone",
+        "blunt at a shoulder",
+    ]
+)
 @pytest.mark.parametrize("name", BUILT)
 def test_every_kind_of_thread_becomes_a_proven_solid(name, tmp_path):
     thread, host, use, count = BUILT[name]
@@ -264,6 +274,18 @@ FAMILIES = (
 )  # fmt: skip
 
 
+@pytest.mark.thorough(
+    but=[
+        "M10-rod",
+        "1/4-20 UNC-bore",
+        "Rc 3/4-bore",
+        "1/2-14 NPT-rod",
+        "Tr20x8P4-bore",
+        "S22x5-rod",
+        "Rd20x1/8-rod",
+        "2 BA-bore",
+    ]
+)
 @pytest.mark.parametrize("host", ["rod", "bore"])
 @pytest.mark.parametrize("designation", FAMILIES)
 def test_every_family_is_a_valid_solid_outside_and_inside(designation, host):

@@ -354,7 +354,7 @@ def test_the_scan_of_a_thread_lies_on_its_part_either_way_round(name, hand, seed
     assert reach == pytest.approx(found.figures[0].value / 2, abs=0.1)
 
 
-@pytest.mark.thorough(only=["Rc 3/4-bore-right-3"])
+@pytest.mark.thorough
 @pytest.mark.parametrize(
     ("name", "host", "hand", "seed"),
     [("Rc 3/4", "bore", "right", 3), ("1/2-14 NPT", "rod", "left", 4)],
@@ -390,7 +390,7 @@ def test_a_taper_of_no_standard_has_its_own_form_on_a_cone():
     assert sorted(rounded["form"][key] for key in ("leading", "trailing")) == pytest.approx([10, 35], abs=1)
 
 
-@pytest.mark.thorough(only=["bore-20"])
+@pytest.mark.thorough
 @pytest.mark.parametrize(("host", "length"), [("rod", 30), ("bore", 20)])
 def test_a_thread_that_is_beyond_its_limit_is_told_to_be_worn(host, length):
     thread = {"designation": "M20", "allowance": 0.1}
@@ -489,6 +489,7 @@ def test_a_bar_of_which_a_side_is_hidden_has_the_section_that_is_seen():
         assert abs(numbers[key].value - true) < numbers[key].sure < 1.5, key
 
 
+@pytest.mark.thorough
 def test_a_bar_whose_end_faces_are_hidden_is_as_long_as_its_interval_says():
     recipe = {
         "path": {"kind": "straight", "length": 78},

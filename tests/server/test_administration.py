@@ -96,6 +96,7 @@ def test_the_storage_in_use_is_shown(client, administrator):
     assert "database" in page
 
 
+@pytest.mark.thorough
 def test_logs_are_lines_of_json_on_request(tmp_path):
     """A request and a fault in a process of its own, whose settings say so."""
     script = (

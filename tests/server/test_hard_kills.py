@@ -1,6 +1,6 @@
 """kill -9 of the server, the worker and their supervisor at random moments, during saves and builds.
 
-METASPIRA_KILLS says how often; a few by default, to keep the whole run short.
+METASPIRA_KILLS says how often; twice by default, to keep the whole run short.
 """
 
 import contextlib

@@ -80,6 +80,7 @@ def test_a_nest_is_pressed_on_the_load_tester(client):
     assert told["rate"] == pytest.approx(told["calculated_rate"], rel=0.01)
 
 
+@pytest.mark.thorough
 def test_the_sheet_is_a_download(client):
     for suffix, start in (("pdf", b"%PDF"), ("html", b"<!doctype html>")):
         answer = post(client, f"/api/parts/files/sheet.{suffix}", RECIPE)

@@ -55,6 +55,7 @@ def test_a_scanned_body_becomes_a_recipe(client, ask, handed, spring_scan, suffi
     assert client.get(f"/api/jobs/{answer.json()['id']}").status_code == 404
 
 
+@pytest.mark.thorough
 def test_what_is_no_coil_and_no_thread_fails_with_a_reason(client, ask, handed):
     box = trimesh.creation.box((9, 8, 7)).export(file_type="stl")
     answer = ask("box.stl", box, unit="mm")

@@ -108,6 +108,12 @@ class Slices:
         return _heights(self.length)
 
     @property
+    def lead(self) -> float:
+        """The length in which it turns once, mm."""
+        rate = _rate(self)[0]
+        return 2 * math.pi / rate if rate else math.inf
+
+    @property
     def seen(self) -> float:
         """The share of the way around that was seen."""
         return float(self.known.mean())

@@ -77,9 +77,10 @@ def _fewest(scan: Scan, bend: Bend, even: bool) -> _Through:
 def _settled(scan: Scan, points: Array, closed: bool, even: bool, rounds: int = _ROUNDS) -> _Through:
     """The curve through as many points, moved for as long as that makes the slices more alike."""
     best, worse = _Through(points), 0
+    slices: Slices | None = None
     for _ in range(rounds):
         bend = bend_through(points, closed)
-        slices = _cut(scan, bend, even=even)
+        slices = _cut(scan, bend, even=even, before=slices)
         if slices is None:
             break
         off = slices.off / slices.size
@@ -111,10 +112,16 @@ def _side(bend: Bend) -> float:
     return float(np.sign(frames.second[0] @ np.cross(frames.d_origin[0], frames.first[0])))
 
 
-def _cut(scan: Scan, bend: Bend, side: float = 1.0, even: bool = False) -> Slices | None:
+def _cut(
+    scan: Scan, bend: Bend, side: float = 1.0, even: bool = False, before: Slices | None = None
+) -> Slices | None:
+    """The slices around a curve, begun with the twist of those `before` where these were slices of a bar."""
     laid = bend.straight(scan).times(np.array([1.0, side, 1.0]))
     around = bend.path.length if bend.path.closed else None
-    leads = (screw_of(laid).lead, math.inf)
+    if before is not None and before.off < _ROUGH * before.size:
+        leads = [before.lead]
+    else:
+        leads = [screw_of(laid).lead, math.inf]
     found = [one for lead in leads if (one := cut_along(laid, about_z(lead), even, around)) is not None]
     return min(found, key=lambda one: one.off) if found else None
 
