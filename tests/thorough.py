@@ -1,7 +1,7 @@
 """Which tests are left to the thorough run, `bin/test --all`.
 
 `@pytest.mark.thorough` leaves a test to it, with `only=["a"]` these cases of it, with `but=["a"]`
-all but these. In every run there is beside each a test or a case that goes the same way.
+all but these. Of each sweep some cases are in every run.
 """
 
 import pytest

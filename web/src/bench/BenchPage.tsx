@@ -16,7 +16,7 @@ export function BenchPage() {
   const { data, error } = useQuery({
     queryKey: ["design", id],
     queryFn: async () => {
-      await savesEnded();
+      await savesEnded(id);
       return answer(
         client.GET("/api/designs/{design_id}", { params: { path: { design_id: id } } }),
       );

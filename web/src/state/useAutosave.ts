@@ -28,12 +28,13 @@ export interface Saving {
   keepMine: (name: string) => Promise<Design>;
 }
 
-/** Each save begins where the one before it ended, on this bench or the last: two at once would stand on the
- * same revision. */
-let lastSave: ReturnType<Saving["flush"]> = Promise.resolve(null);
+/** The saves under way, each with the design that it is of. */
+const underWay = new Map<Promise<unknown>, { current: { id: string | null } }>();
 
-/** Once nothing is being saved: what is fetched then is the newest. */
-export const savesEnded = (): Promise<unknown> => lastSave;
+/** Once a design is not being saved any more: what is fetched then is its newest. */
+export async function savesEnded(id: string): Promise<void> {
+  await Promise.all([...underWay].filter(([, of]) => of.current.id === id).map(([one]) => one));
+}
 
 function troubleOf(error: unknown): string {
   if (!(error instanceof Refusal)) return "no answer";
@@ -51,6 +52,7 @@ export function useAutosave(design: OnBench, recipe: AnyRecipe | null): Saving {
   const saved = useRef<unknown>(design.unsavedOn === undefined ? design.recipe : null);
   const page = useRef(window.location.pathname);
   const latest = useRef(recipe);
+  const last = useRef<ReturnType<Saving["flush"]>>(Promise.resolve(null));
   const conflicted = useRef(false);
   useEffect(() => {
     latest.current = recipe;
@@ -96,7 +98,14 @@ export function useAutosave(design: OnBench, recipe: AnyRecipe | null): Saving {
     }
   }, []);
 
-  const flush = useCallback(() => (lastSave = lastSave.then(save)), [save]);
+  /** Each save begins where the one before it ended: two at once would stand on the same revision. */
+  const flush = useCallback(() => {
+    const one = last.current.then(save);
+    last.current = one;
+    underWay.set(one, known);
+    void one.finally(() => underWay.delete(one));
+    return one;
+  }, [save]);
 
   useEffect(() => {
     if (!recipe || recipe === saved.current || conflicted.current) return;
