@@ -16,31 +16,33 @@ def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item
         _all_there(items)
     if config.getoption("--all"):
         return
-    left = [item for item in items if _is_left(item)]
-    items[:] = [item for item in items if not _is_left(item)]
+    left: list[pytest.Item] = []
+    kept: list[pytest.Item] = []
+    for item in items:
+        (left if _is_left(item) else kept).append(item)
+    items[:] = kept
     config.hook.pytest_deselected(items=left)
 
 
-def _case(item: pytest.Item) -> str:
-    return item.name.removesuffix("]").partition("[")[2]
-
-
-def _named(mark: pytest.Mark) -> list[str]:
-    return [*mark.kwargs.get("only", ()), *mark.kwargs.get("but", ())]
+def _parts(item: pytest.Item) -> tuple[str, str]:
+    """The test, and the case of it."""
+    test, _, case = item.nodeid.removesuffix("]").partition("[")
+    return test, case
 
 
 def _all_there(items: list[pytest.Item]) -> None:
     """Raises UsageError where a mark names a case that there is not."""
-    cases = {(item.path, item.name.partition("[")[0], _case(item)) for item in items}
+    there = {_parts(item) for item in items}
     for item in items:
-        for mark in item.iter_markers("thorough"):
-            for name in _named(mark):
-                if (item.path, item.name.partition("[")[0], name) not in cases:
-                    raise pytest.UsageError(f"{item.nodeid}: there is no case {name!r}")
+        mark = item.get_closest_marker("thorough")
+        for name in [] if mark is None else [*mark.kwargs.get("only", ()), *mark.kwargs.get("but", ())]:
+            if (_parts(item)[0], name) not in there:
+                raise pytest.UsageError(f"{item.nodeid}: there is no case {name!r}")
 
 
 def _is_left(item: pytest.Item) -> bool:
     mark = item.get_closest_marker("thorough")
     if mark is None:
         return False
-    return _case(item) in mark.kwargs["only"] if "only" in mark.kwargs else _case(item) not in _named(mark)
+    case = _parts(item)[1]
+    return case in mark.kwargs["only"] if "only" in mark.kwargs else case not in mark.kwargs.get("but", ())

@@ -21,6 +21,11 @@ ADDRESS = "http://127.0.0.1:8000"
 DRAWN = "[...document.images].every(i => i.getBoundingClientRect().top > innerHeight || i.naturalWidth > 0)"
 
 
+class Start(NamedTuple):
+    address: str
+    stage: Callable[[Page], object] = lambda page: None
+
+
 class View(NamedTuple):
     design: str
     step: str | None = None
@@ -115,13 +120,13 @@ BENCHES = {
     "changes": View("Shutter return spring", "path", 0, changed),
     "thread-bench": View("Lens clamp bolt, M10 and its nut", "joint", 0, press("Section plane")),
 }
-PAGES: dict[str, tuple[str, Callable[[Page], object]]] = {
-    "shelf": ("/", lambda page: None),
-    "start": ("/new", lambda page: None),
-    "trace": ("/new", traced),
-    "spring-finder": ("/springs", lambda page: None),
-    "thread-finder": ("/threads", sought),
-    "verification": ("/verification", lambda page: None),
+PAGES = {
+    "shelf": Start("/"),
+    "start": Start("/new"),
+    "trace": Start("/new", traced),
+    "spring-finder": Start("/springs"),
+    "thread-finder": Start("/threads", sought),
+    "verification": Start("/verification"),
 }
 
 

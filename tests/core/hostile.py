@@ -120,15 +120,15 @@ def threemf_items(count=200_000, triangles=4000):
 
 
 DRAWINGS = {
-    "nested uses": (lambda: nested_uses(), ".svg"),
+    "nested uses": (nested_uses, ".svg"),
     "a use of itself": (lambda: svg('<g id="a"><use href="#a"/></g>'), ".svg"),
-    "entities": (lambda: entities(), ".svg"),
+    "entities": (entities, ".svg"),
     "entities in UTF-16": (lambda: entities("utf-16"), ".svg"),
     "deep groups": (lambda: svg("<g>" * 5000 + "</g>" * 5000), ".svg"),
     "many elements": (lambda: svg("<g/>" * 500_000), ".svg"),
-    "a long path": (lambda: long_path(), ".svg"),
-    "a long polyline": (lambda: long_polyline(), ".dxf"),
-    "blocks of blocks": (lambda: blocks_of_blocks(), ".dxf"),
+    "a long path": (long_path, ".svg"),
+    "a long polyline": (long_polyline, ".dxf"),
+    "blocks of blocks": (blocks_of_blocks, ".dxf"),
 }
 BODIES = {
     "an STL that promises more than it has": (lambda: b"\0" * 80 + (2**32 - 1).to_bytes(4, "little"), ".stl"),
@@ -142,7 +142,7 @@ BODIES = {
         ".ply",
     ),
     "a 3MF that unpacks to much": (lambda: threemf(b"<model>" + b" " * 300_000_000 + b"</model>"), ".3mf"),
-    "objects of objects": (lambda: threemf_components(), ".3mf"),
+    "objects of objects": (threemf_components, ".3mf"),
     "a GLB that promises more than it has": (
         lambda: b"glTF\x02\0\0\0\xff\xff\xff\xff\xff\xff\xff\x7fJSON{}",
         ".glb",
@@ -155,7 +155,7 @@ BODIES = {
         lambda: glb({**gltf([{"mesh": 0}]), "meshes": {"a": 1}, "accessors": [1]}),
         ".glb",
     ),
-    "a 3MF of one mesh very often": (lambda: threemf_items(), ".3mf"),
+    "a 3MF of one mesh very often": (threemf_items, ".3mf"),
     "an STL of too many triangles": (
         lambda: b"\0" * 80 + (600_000).to_bytes(4, "little") + b"\0" * 30_000_000,
         ".stl",

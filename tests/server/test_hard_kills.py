@@ -1,6 +1,6 @@
 """kill -9 of the server, the worker and their supervisor at random moments, during saves and builds.
 
-METASPIRA_KILLS says how often; twice by default, to keep the whole run short.
+METASPIRA_KILLS says how often; twice by default, to keep the run short, and four times in the thorough one.
 """
 
 import contextlib
@@ -21,8 +21,6 @@ from tests.conftest import SPRING
 from tests.running import call, children_of, end, environment, free_port, manage, serve, wait_for
 
 pytestmark = pytest.mark.processes
-
-KILLS = int(os.environ.get("METASPIRA_KILLS", "2"))
 
 
 class Typist(threading.Thread):
@@ -76,7 +74,8 @@ class Typist(threading.Thread):
 
 
 @pytest.mark.skipif(not Path("/proc").exists(), reason="needs process groups")
-def test_no_acknowledged_save_is_lost_and_every_build_ends(tmp_path):
+def test_no_acknowledged_save_is_lost_and_every_build_ends(tmp_path, pytestconfig):
+    kills = int(os.environ.get("METASPIRA_KILLS", 4 if pytestconfig.getoption("--all") else 2))
     chance = random.Random(7)
     env = environment(tmp_path)
     manage("migrate", env)
@@ -88,7 +87,7 @@ def test_no_acknowledged_save_is_lost_and_every_build_ends(tmp_path):
         wait_for(f"{address}/api/designs")
         typist = Typist(address)
         typist.start()
-        for _ in range(KILLS):
+        for _ in range(kills):
             typist.save_on(6)
             time.sleep(chance.uniform(0.0, 2.0))
             name = chance.choice(list(killed))
