@@ -6,6 +6,7 @@ import pytest
 
 AXE = Path(__file__).resolve().parents[2] / "web/node_modules/axe-core/axe.min.js"
 RULES = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]
+STEP = "xpath=ancestor::*[contains(@class, 'MuiAccordion-root')]"
 
 
 def violations(page, within=None):
@@ -28,7 +29,7 @@ def of_step(page, step):
     if header.get_attribute("aria-expanded") != "true":
         header.click()
     page.wait_for_timeout(250)
-    return violations(page, header.locator("xpath=ancestor::*[contains(@class, 'MuiAccordion-root')]").element_handle())
+    return violations(page, header.locator(STEP).element_handle())
 
 
 @pytest.fixture(params=["light", "dark"])

@@ -31,7 +31,7 @@ NEVER_OF_A_THREAD = {"Path of the wire", "Section", "Coiling table"}
 NEVER_OF_A_SPRING = {"Fit ladder"}
 
 
-@pytest.mark.thorough(only=["ladder.3mf", "ladder.stl"])
+@pytest.mark.thorough(only=["ladder.3mf", "ladder.stl", "zip"])
 @pytest.mark.parametrize("key", outputs())
 def test_every_file_of_a_part_is_made_and_another_is_told_why_not(key, tmp_path):
     output = outputs()[key]

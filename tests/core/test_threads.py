@@ -279,11 +279,8 @@ FAMILIES = (
         "M10-rod",
         "1/4-20 UNC-bore",
         "Rc 3/4-bore",
-        "1/2-14 NPT-rod",
         "Tr20x8P4-bore",
         "S22x5-rod",
-        "Rd20x1/8-rod",
-        "2 BA-bore",
     ]
 )
 @pytest.mark.parametrize("host", ["rod", "bore"])

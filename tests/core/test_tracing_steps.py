@@ -92,6 +92,7 @@ def test_normals_face_outward_within_what_the_noise_allows(noise):
     assert np.median(off) < 1 + 150 * noise
 
 
+@pytest.mark.thorough
 def test_a_table_is_a_plate_and_the_end_of_a_rod_is_none():
     assert scan_of(scan(coil(), plate=True)).plate > 0.15
     rod = trimesh.creation.cylinder(10, 8, sections=200)
@@ -127,7 +128,7 @@ def test_of_half_a_wire_the_rest_is_led_on_and_told():
     assert wire.around < 0.95
 
 
-@pytest.mark.thorough(only=["S22x5-13.322"])
+@pytest.mark.thorough
 @pytest.mark.parametrize(("name", "root"), [("M8", 6.466), ("S22x5", 13.322)])
 def test_a_thread_has_the_diameters_of_its_profile_and_its_flanks(name, root):
     """The round root of ISO 68-1 lies at d − 1.22687 P, that of DIN 513 at d − 1.73554 P."""
@@ -142,6 +143,7 @@ def test_a_thread_has_the_diameters_of_its_profile_and_its_flanks(name, root):
     assert found.spread < 0.05
 
 
+@pytest.mark.thorough
 def test_the_folded_surface_of_a_coil_is_no_thread():
     assert thread_of(*traced(scan(coil(), 0.01))) is None
 

@@ -26,7 +26,7 @@ def told(capsys):
     return run
 
 
-@pytest.mark.thorough(only=["solids", "tracing"])
+@pytest.mark.thorough(only=["files", "solids", "tracing"])
 @pytest.mark.parametrize("family", families())
 def test_every_row_is_within_what_is_allowed_and_is_the_recorded_one(family):
     rows = list(rows_of(family))
@@ -41,6 +41,7 @@ def test_every_row_is_within_what_is_allowed_and_is_the_recorded_one(family):
         assert row.source and row.standing in STANDINGS
 
 
+@pytest.mark.thorough(only=["references"])
 @pytest.mark.parametrize("tool", ["references", "verification"])
 def test_what_the_book_stands_on_and_its_page_are_as_they_are_made(tool):
     command = [sys.executable, ROOT / f"tools/{tool}.py", "--check"]

@@ -62,6 +62,7 @@ def test_a_ring_is_that_of_the_textbook():
     assert ring.surface == pytest.approx(4 * math.pi**2 * 20 * 3 + 2 * math.pi * 9, rel=1e-8)
 
 
+@pytest.mark.thorough(only=["15-foghorn-star-tube"])
 @pytest.mark.parametrize(
     "name",
     ["9-damper-spring-closed-ground", "15-foghorn-star-tube", "7-fog-bell-tail", "21-lens-clamp-bolt"],

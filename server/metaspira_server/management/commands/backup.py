@@ -11,6 +11,7 @@ from metaspira_server.keeping import back_up
 
 class Command(BaseCommand):
     help = "Keep the database, the secret and the files of jobs as one file (.tar.gz), while people work."
+    requires_system_checks = ()
 
     def add_arguments(self, parser: ArgumentParser) -> None:
         parser.add_argument("file", type=Path)

@@ -11,6 +11,7 @@ from metaspira_server.keeping import NoBackup, restore
 
 class Command(BaseCommand):
     help = "Put a backup in the place of all data here."
+    requires_system_checks = ()
 
     def add_arguments(self, parser: ArgumentParser) -> None:
         parser.add_argument("file", type=Path)

@@ -12,6 +12,7 @@ from metaspira_server.tidying import tidy
 
 class Command(BaseCommand):
     help = "Take out what is no longer needed, and say how the disk is used."
+    requires_system_checks = ()
 
     def add_arguments(self, parser: ArgumentParser) -> None:
         parser.add_argument("--every", type=float, metavar="HOURS", help="again and again")
