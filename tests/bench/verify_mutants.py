@@ -20,7 +20,7 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parents[2]
 CORE = ROOT / "core/metaspira"
 OUT = ROOT / "docs/verification-mutants.md"
-SEED, COUNT, SECONDS = 1, 60, 900
+SEED, COUNT, SECONDS = 2, 60, 900
 PACKAGES = ("checks", "springs", "threads")
 TESTS = {
     "checks/springs": ["measured", "spring_temperature", "springs"],
