@@ -26,7 +26,17 @@ TESTS = {
     "checks/springs": ["measured", "spring_temperature", "springs"],
     "checks/threads": ["screws", "thread_limits", "checks", "threads"],
     "checks": ["headline", "figures", "expected", "questions", "references", "checks"],
-    "springs": ["measured", "spring_temperature", "nested", "scatter", "standard_springs", "springs"],
+    "springs": [
+        "measured",
+        "spring_temperature",
+        "nested",
+        "scatter",
+        "wire_shapes",
+        "spirals",
+        "elasticity",
+        "standard_springs",
+        "springs",
+    ],
     "threads": ["tables", "gauges", "joint", "screws", "weighing", "thread_limits", "ladder", "threads"],
 }
 """The tests of each folder, those that take least first."""

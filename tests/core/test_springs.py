@@ -589,6 +589,8 @@ def test_a_torsion_spring_is_that_of_the_closed_form():
     assert second.torque == pytest.approx(30 * found.rate)
     assert second.energy == pytest.approx(0.5 * second.torque * math.radians(30))
     assert found.inside_diameter(90) == pytest.approx(20 * 6.25 / 6.5 - 2)
+    index = verdicts(torsion())["spring-index"]
+    assert (index.verdict, index.value) == ("clear", pytest.approx(10))
 
 
 def test_legs_held_by_their_ends_alone_bend_as_well():
