@@ -189,6 +189,13 @@ def recipe(thread, host, use="body", **more):
     return {"format": "metaspira/1", "thread": thread, "host": host, "use": {"as": use}, **more}
 
 
+def test_a_buttress_thread_has_the_round_root_of_its_standard():
+    """DIN 513-1: R = 0.12427 P (from memory)."""
+    thread = read_thread("S40x7")
+    assert thread.external.inner_round == pytest.approx(0.870, abs=5e-4)
+    assert thread.internal.inner_round == 0
+
+
 @pytest.mark.thorough(
     but=[
         "chamfered rod",
