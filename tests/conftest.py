@@ -18,11 +18,14 @@ SPRING: dict[str, Any] = {
 
 
 @pytest.fixture(scope="session", autouse=True)
-def _children_loaded():
-    """What is built, read or traced in a child starts at once, as in a worker."""
+def _children_loaded(request):
+    """What is built, read or traced in a child starts at once, as in a worker; what has a server of its own
+    has its children there."""
     from jobs.tasks import NEEDED
 
-    warm(*NEEDED)
+    elsewhere = ("browser", "processes")
+    if not all(any(map(item.get_closest_marker, elsewhere)) for item in request.session.items):
+        warm(*NEEDED)
 
 
 @pytest.fixture
