@@ -33,6 +33,7 @@ _BEFORE = 8
 _SLIVER = 0.4
 _GAP, _TOUCHING, _CRUMB, _BACK = 24.0, 0.5, 5.0, 4
 _STRAIGHT = math.cos(math.radians(22))
+_RIM = 1e-9
 
 
 @dataclass(frozen=True)
@@ -59,14 +60,15 @@ def seen_edges(vertices: Array, faces: Indices, view: View, fine: float) -> list
     vertices, faces = vertices[keep], welded[whole]
     seen = vertices @ view.axes.T
     corners = seen[faces]
-    normal = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
-    size = np.linalg.norm(normal, axis=1, keepdims=True)
-    whole = size[:, 0] > 0
-    faces, normal = faces[whole], normal[whole] / size[whole]
+    sides = np.roll(corners, -1, axis=1) - corners
+    normal = np.cross(sides[:, 0], sides[:, 1])
+    size, longest = np.sqrt(_squares(normal)), np.sqrt(_squares(sides).max(axis=1))
+    whole = size > 0
+    faces, size, longest = faces[whole], size[whole], longest[whole]
+    normal = normal[whole] / size[:, None]
     low, high = seen[:, :2].min(axis=0), seen[:, :2].max(axis=0)
     pixel = float((high - low).max()) / _PIXELS or 1.0
-    sides = np.linalg.norm(seen[faces] - np.roll(seen[faces], 1, axis=1), axis=2)
-    ends = _drawn(faces, normal, size[whole][:, 0] / sides.max(axis=1) > _SLIVER * pixel)
+    ends = _drawn(faces, normal, size / longest > _SLIVER * pixel)
     flat = np.column_stack([(seen[:, :2] - low) / pixel + 2, seen[:, 2]])
     wide, tall = (math.ceil(c) + 5 for c in (high - low) / pixel)
     depth = np.full((tall, wide), -np.inf)
@@ -75,6 +77,11 @@ def seen_edges(vertices: Array, faces: Indices, view: View, fine: float) -> list
     lines = _bridged(_merged(segments))
     shift = low - 2 * pixel
     return [np.array(LineString(line * pixel + shift).simplify(fine).coords) for line in lines]
+
+
+def _squares(vectors: Array) -> Array:
+    """The squared lengths of vectors (..., 3)."""
+    return np.asarray(np.einsum("...i,...i->...", vectors, vectors))
 
 
 def _merged(segments: Array) -> list[Array]:
@@ -118,11 +125,12 @@ def _bridged(lines: list[Array]) -> list[Array]:
 def _drawn(faces: Indices, normal: Array, sound: Flags) -> Array:
     """The edges (n, 2) that are drawn where nothing hides them; only `sound` faces (n,) know where they
     look."""
-    sides = np.sort(np.concatenate([faces[:, [0, 1]], faces[:, [1, 2]], faces[:, [2, 0]]]), axis=1)
-    owner = np.tile(np.arange(len(faces)), 3)
-    order = np.lexsort((sides[:, 1], sides[:, 0]))
-    sides, owner = sides[order], owner[order]
-    same = np.all(sides[1:] == sides[:-1], axis=1)
+    start, stop = faces.T.ravel(), np.roll(faces.T, -1, axis=0).ravel()
+    count = int(faces.max(initial=0)) + 1
+    key = np.minimum(start, stop).astype(np.int64) * count + np.maximum(start, stop)
+    order = np.argsort(key, kind="stable")
+    key, owner = key[order], order % len(faces)
+    same = key[1:] == key[:-1]
     first = np.flatnonzero(same)
     a, b = normal[owner[first]], normal[owner[first + 1]]
     front, beside = a[:, 2] > _EDGEWISE, b[:, 2] > _EDGEWISE
@@ -130,7 +138,8 @@ def _drawn(faces: Indices, normal: Array, sound: Flags) -> Array:
     sharp = np.einsum("ni,ni->n", a, b) < _SHARP
     lone = ~(np.concatenate([same, [False]]) | np.concatenate([[False], same]))
     both = sound[owner[first]] & sound[owner[first + 1]]
-    return np.concatenate([sides[first[both & (turns | (sharp & towards))]], sides[lone]])
+    drawn = np.concatenate([key[first[both & (turns | (sharp & towards))]], key[lone]])
+    return np.stack(np.divmod(drawn, count), axis=1)
 
 
 def _visible(depth: Array, flat: Array, ends: Array, pixel: float) -> Array:
@@ -186,21 +195,35 @@ def _fill(depth, flat, faces):  # type: ignore[no-untyped-def]
         area = (b[0] - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (b[1] - a[1])
         if abs(area) < 1e-12:
             continue
+        scale = 1 / area
         left = max(math.floor(min(a[0], b[0], c[0]) - 0.5), 0)
         right = min(math.ceil(max(a[0], b[0], c[0]) - 0.5), wide - 1)
         bottom = max(math.floor(min(a[1], b[1], c[1]) - 0.5), 0)
         top = min(math.ceil(max(a[1], b[1], c[1]) - 0.5), tall - 1)
+        du, dv = (b[1] - c[1]) * scale, (c[1] - a[1]) * scale
+        px = left + 0.5
         for y in range(bottom, top + 1):
-            for x in range(left, right + 1):
-                px, py = x + 0.5, y + 0.5
-                u = ((b[0] - px) * (c[1] - py) - (c[0] - px) * (b[1] - py)) / area
-                v = ((c[0] - px) * (a[1] - py) - (a[0] - px) * (c[1] - py)) / area
-                w = 1 - u - v
-                if u < -1e-9 or v < -1e-9 or w < -1e-9:
-                    continue
-                near = u * a[2] + v * b[2] + w * c[2]
-                if near > depth[y, x]:
-                    depth[y, x] = near
+            py = y + 0.5
+            u = ((b[0] - px) * (c[1] - py) - (c[0] - px) * (b[1] - py)) * scale
+            v = ((c[0] - px) * (a[1] - py) - (a[0] - px) * (c[1] - py)) * scale
+            low, high = _within(u, du, 0.0, float(right - left))
+            low, high = _within(v, dv, low, high)
+            low, high = _within(1 - u - v, -du - dv, low, high)
+            for k in range(math.ceil(low), math.floor(high) + 1):
+                across, up = u + k * du, v + k * dv
+                near = across * a[2] + up * b[2] + (1 - across - up) * c[2]
+                if near > depth[y, left + k]:
+                    depth[y, left + k] = near
+
+
+@compiled()
+def _within(value, step, low, high):  # type: ignore[no-untyped-def]
+    """The part of an interval in which a share, `value` at 0 and growing by `step`, is not below 0."""
+    if step > 0.0:
+        return max(low, (-_RIM - value) / step), high
+    if step < 0.0:
+        return low, min(high, (-_RIM - value) / step)
+    return low, high if value >= -_RIM else low - 1
 
 
 @compiled("f8[:, :, ::1]", "i8", "i8", "f8")
