@@ -63,7 +63,7 @@ def test_thread_finder_and_the_bench_of_a_thread(shelf):
     assert violations(shelf) == []
 
 
-@pytest.mark.thorough(only=["light-chromium"])
+@pytest.mark.thorough
 def test_bench_that_stops(shelf):
     shelf.get_by_label("Open Hoist buffer, flat wire").click()
     shelf.locator("[data-remedy]").first.wait_for()
@@ -87,7 +87,7 @@ def test_the_book_of_proof(shelf, server):
     assert violations(shelf) == []
 
 
-@pytest.mark.thorough(only=["dark-chromium"])
+@pytest.mark.thorough
 def test_history_commands_and_the_question_of_units(bench):
     bench.get_by_label("Turns, held").fill("7")
     bench.get_by_role("button", name="History").click()

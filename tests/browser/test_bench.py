@@ -289,6 +289,7 @@ def test_every_step_opens_by_keyboard(bench, step):
     expect(bench.locator(f"#step-{step}-body")).to_be_visible()
 
 
+@pytest.mark.thorough
 def test_what_a_part_weighs_is_held_against_what_was_expected(bench):
     page = bench
     open_step(page, "weigh")
@@ -311,6 +312,7 @@ def test_what_a_part_weighs_is_held_against_what_was_expected(bench):
     assert download.value.suggested_filename.endswith(".dxf")
 
 
+@pytest.mark.thorough
 def test_two_revisions_stand_side_by_side_and_the_older_is_taken_up_again(bench):
     page = bench
     page.get_by_label("Pitch, held").fill("7.5")

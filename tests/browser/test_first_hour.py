@@ -110,6 +110,7 @@ def test_history_goes_back_to_before_an_edit_and_to_a_revision(bench):
     expect(over).to_have_count(0)
 
 
+@pytest.mark.thorough
 def test_a_place_on_the_wire_tells_radius_pitch_and_gap_and_the_strip_grows(bench):
     page = bench
     place = page.get_by_role("slider", name="Place along the wire")
@@ -236,6 +237,7 @@ def test_several_designs_are_tagged_and_built_at_once(shelf):
     expect(page.get_by_role("dialog")).to_contain_text("No tag yet")
 
 
+@pytest.mark.thorough
 def test_the_figures_in_sight_are_chosen_and_kept(shelf):
     page = shelf
     page.get_by_role("link", name="Open Shutter return spring").click()
@@ -304,7 +306,7 @@ def test_without_webgl_the_work_goes_on(browser, server):
     context.close()
 
 
-@pytest.mark.thorough(only=["chromium-900"])
+@pytest.mark.thorough
 @pytest.mark.parametrize("width", [640, 900])
 def test_in_a_narrow_window_the_panels_are_drawers(browser, server, width):
     context = browser.new_context(viewport={"width": width, "height": 800})

@@ -119,6 +119,7 @@ def test_points_are_dragged_added_typed_and_removed(bench):
     expect(verdict(page)).to_have_text("clear")
 
 
+@pytest.mark.thorough
 def test_a_point_is_dragged_in_space(bench):
     page = bench
     choose(page, "Kind", "through points")

@@ -222,6 +222,7 @@ def test_a_torsion_spring_is_solved_exactly(shelf):
     expect(page.get_by_role("img", name=re.compile("Stress along the wire over the section"))).to_be_visible()
 
 
+@pytest.mark.thorough
 def test_the_cheapest_spring_is_found_by_prices(shelf):
     page = shelf
     page.get_by_role("link", name="Find a spring").click()

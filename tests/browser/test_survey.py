@@ -36,6 +36,7 @@ def test_a_curve_a_table_and_a_point_taken(bench):
     expect(page.get_by_test_id("saved")).to_contain_text("revision 2")
 
 
+@pytest.mark.thorough
 def test_two_inputs_make_a_map_and_a_long_survey_is_stopped(bench):
     page = bench
     page.get_by_role("button", name="Survey").click()
@@ -109,6 +110,7 @@ def test_stop_is_never_offered_for_the_survey_before(bench):
     expect(page.get_by_text("Stopped. Nothing was kept.")).to_be_visible()
 
 
+@pytest.mark.thorough
 def test_a_chart_is_kept_as_a_drawing_a_picture_and_a_table(bench, tmp_path):
     page = bench
     page.get_by_role("button", name="Survey").click()
