@@ -79,6 +79,44 @@ def test_every_material_is_known_by_its_word():
     assert metal("8.8", 20).strength == 830, "ISO 898-1, above 16 mm"
 
 
+RATIOS = {
+    "4.6": 0.94, "4.8": 0.91, "5.6": 0.93, "5.8": 0.90, "6.8": 0.92, "8.8": 0.91, "9.8": 0.90, "10.9": 0.88,
+    "12.9": 0.88,
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", RATIOS)
+def test_a_class_says_its_strength_and_its_proof_is_the_printed_share(name):
+    """ISO 898-1 (from memory): the class is its tensile strength in hundreds of MPa and the share of it at
+    which it yields, of which the proof stress is a printed share; least values are up to a tenth above."""
+    found, (hundreds, tenths) = metal(name, 10), map(int, name.split("."))
+    assert 1 <= found.strength / (100 * hundreds) <= 1.05
+    assert 1 <= found.yields / (10 * hundreds * tenths) <= 1.07
+    assert found.strength % 10 == found.yields % 10 == found.proof % 5 == 0, "printed in tens, and in fives"
+    assert round(found.proof / found.yields, 2) == pytest.approx(RATIOS[name], abs=0.0101)
+
+
+@pytest.mark.parametrize(
+    ("name", "ksi"), [("SAE 2", (74, 57, 55)), ("SAE 5", (120, 92, 85)), ("SAE 8", (150, 130, 120))]
+)
+def test_grades_in_pounds_are_converted(name, ksi):
+    """SAE J429, tensile, yield and proof in thousands of pounds a square inch (from memory)."""
+    found = metal(name, 6)
+    assert (found.strength, found.yields, found.proof) == pytest.approx(
+        [6.894757 * one for one in ksi], abs=0.5
+    )
+
+
+@pytest.mark.parametrize(
+    ("name", "strength", "yields"),
+    [("A2-50", 500, 210), ("A2-70", 700, 450), ("A4-70", 700, 450), ("A2-80", 800, 600), ("A4-80", 800, 600)],
+)
+def test_stainless_classes_have_their_printed_strengths(name, strength, yields):
+    """ISO 3506-1 (from memory)."""
+    found = metal(name, 10)
+    assert (found.strength, found.yields, found.proof) == (strength, yields, yields)
+
+
 RECIPE = {
     "format": "metaspira/1",
     "thread": {"designation": "M10", "length": 25},

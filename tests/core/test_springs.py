@@ -394,9 +394,14 @@ def test_the_tolerance_of_the_coil_grows_with_its_diameter_its_index_and_its_gra
         return tolerances_of(part_of(recipe).spring).diameter
 
     assert [of(20, 8, grade) for grade in (1, 2, 3)] == [0.2, 0.35, 0.7]
-    for grade in (1, 2, 3):
-        rows = [[of(d, w, grade) for w in (6, 10, 16)] for d in (2, 5, 12, 20, 35, 60, 110, 180)]
-        assert (np.diff(rows, axis=0) >= 0).all() and (np.diff(rows, axis=1) >= 0).all()
+    diameters = (0.8, 1.3, 2, 3, 5, 8, 13, 20, 28, 35, 45, 56, 70, 90, 110, 140, 180)
+    found = np.array([[[of(d, w, grade) for w in (6, 10, 16)] for d in diameters] for grade in (1, 2, 3)])
+    for axis in range(3):
+        assert (np.diff(found, axis=axis) >= 0).all()
+    assert (found[2] <= 3 * found[1]).all() and (found[1] <= 2 * found[0]).all()
+    # printed in steps of 0.05 mm from 0.1 on, and of 0.1 from 0.5 on
+    step = np.where(found > 0.5, 0.1, np.where(found >= 0.1, 0.05, 0.01))
+    assert found / step == pytest.approx(np.round(found / step), abs=1e-6)
     assert of(250, 10, 2) is None and of(20, 25, 2) is None
 
 

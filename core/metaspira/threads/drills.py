@@ -1,8 +1,8 @@
 """The drills that are made, and which of them a thread is tapped from.
 
-Metric drills by ISO 235: in steps of 0.05 mm up to 3, 0.1 up to 14, 0.25 up to 50, 1 above. Inch drills by
-ASME B94.11M: numbers, letters, and sixty-fourths up to 3 in, sixteenths above, which are bored. Neither
-checked against the printed standard.
+Metric drills by ISO 235: in steps of 0.05 mm up to 3, 0.1 up to 14, 0.25 up to 50, 1 above, and the halves up
+to 100 that DIN 336 lists. Inch drills by ASME B94.11M: numbers, letters, and sixty-fourths up to 3 in,
+sixteenths above, which are bored. None checked against the printed standard.
 """
 
 from __future__ import annotations
@@ -16,8 +16,8 @@ from metaspira.threads.family import INCH
 from metaspira.threads.thread import Thread
 
 RULE = "of the usual series, within D₁"
-DRILLS = "ISO 235 and ASME B94.11M, not checked against the printed standards; which, common practice"
-_METRIC = ((0.2, 3.0, 0.05), (3.0, 14.0, 0.1), (14.0, 50.0, 0.25), (50.0, 1000.0, 1.0))
+DRILLS = "ISO 235, DIN 336, ASME B94.11M, not checked against the printed standards; which, common practice"
+_METRIC = ((0.2, 3.0, 0.05), (3.0, 14.0, 0.1), (14.0, 50.0, 0.25), (50.0, 100.0, 0.5), (100.0, 1000.0, 1.0))
 _NUMBERS = (
     228, 221, 213, 209, 205.5, 204, 201, 199, 196, 193.5, 191, 189, 185, 182, 180, 177, 173, 169.5, 166, 161,
     159, 157, 154, 152, 149.5, 147, 144, 140.5, 136, 128.5, 120, 116, 113, 111, 110, 106.5, 104, 101.5, 99.5,
@@ -32,6 +32,8 @@ _LETTERS = (
 _DRILLED, _BORED = 3, 24
 _OF_SHARP = 0.75
 """The share of the height 0.75 H that a unified thread's hole leaves, usually."""
+_PASSED_OVER = 0.001 * INCH
+"""9/16-18 UNF is tapped from 33/64 in, 0.0006 in over its limit (common practice, no source)."""
 _INCH_FAMILIES = ("unified", "unified-j", "acme", "pipe-american", "hose")
 
 
@@ -71,12 +73,17 @@ def drills_of(thread: Thread) -> tuple[Drill, ...]:
 
 
 def drills_within(thread: Thread) -> list[Drill]:
-    """Those that leave an internal minor diameter within its limits."""
+    """Those that leave an internal minor diameter within its limits; where none is made that does, those that
+    are out of them by what tables pass over."""
     minor = thread.internal.minor
     if minor.min is None or minor.max is None:
         return []
-    low, high = minor.min - 1e-9, minor.max + 1e-9
-    return [drill for drill in drills_of(thread) if low <= drill.diameter <= high]
+    for over in (1e-9, _PASSED_OVER):
+        low, high = minor.min - over, minor.max + over
+        found = [drill for drill in drills_of(thread) if low <= drill.diameter <= high]
+        if found:
+            return found
+    return []
 
 
 def tapping_drill(thread: Thread) -> Drill:
@@ -100,8 +107,9 @@ def tapping_drill(thread: Thread) -> Drill:
         wanted = minor.basic
         fits = [drill for drill in drills_of(thread) if drill.diameter >= wanted - 1e-9]
     if limited and not fits:
-        middle = round(minor.at("middle"), 3)
-        return Drill(f"{middle:g} mm", middle)
+        middle = minor.at("middle")
+        in_inches = thread.family in _INCH_FAMILIES
+        return Drill(f"{middle / INCH:.3f} in" if in_inches else f"{round(middle, 3):g} mm", middle)
 
     def far(drill: Drill) -> tuple[float, int]:
         return round(abs(drill.diameter - wanted), 6), round(10 * drill.diameter) % 2
