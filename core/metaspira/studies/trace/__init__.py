@@ -27,7 +27,7 @@ from metaspira.studies.trace.named import named, wear_of
 from metaspira.studies.trace.rounding import rounded, rounded_bar, rounded_thread, rounded_winding
 from metaspira.studies.trace.scan import Scan, Surface, scan_of
 from metaspira.studies.trace.screw import TURNED_OVER, Screw, screw_of, turned_about
-from metaspira.studies.trace.thread import TracedThread, thread_of
+from metaspira.studies.trace.thread import STEEPEST, Steep, TracedThread, thread_of
 from metaspira.studies.trace.traced import Designation, Deviation, Ghost, Traced, TracedKind, TracedNumber
 from metaspira.studies.trace.winding import TracedWinding, winding_of
 from metaspira.studies.trace.wire import WoundWire, shaped_wire, wound_wire
@@ -57,7 +57,6 @@ _ROUND, _ROUGH, _HALF, _LEAST_TURNS = 0.04, 0.25, 0.65, 0.6
 _COVERED, _COVERED_LEGGED, _ALL_AROUND = 0.55, 0.4, 0.9
 _EVEN, _CLEARLY, _LEFT = 0.012, 0.7, 0.02
 _FOLDS, _FOLDS_OF_FEW, _FEW_TURNS, _TRUSTED, _FAR_OFF = 0.3, 0.1, 3, 0.05, 0.25
-_STEEPEST = math.radians(32)
 _PROBES = 4000
 _LEAST_SIZE, _FLAT = 1e-3, 1e-4
 _LONGEST_NAME = 120
@@ -125,7 +124,7 @@ def trace_surface(surface: Surface, name: str, progress: Progress = lambda share
         refused = found
     progress(0.6, "looking for a thread")
     thread = thread_of(scan, screw)
-    if refused is None and thread is not None and _is_thread(thread):
+    if refused is None and isinstance(thread, TracedThread) and _is_thread(thread):
         found = _thread(name, scan, thread)
         if isinstance(found, Traced):
             return found
@@ -181,9 +180,10 @@ def _trusted(found: Deviation | None, size: float, noise: float) -> bool:
 
 
 def _wire(scan: Scan, screw: Screw) -> WoundWire | None:
-    """The round wire, or that of any section where it fits clearly better."""
+    """The round wire, or that of any section where it fits clearly better; no other does where one is seen to
+    be round, though it leaves the axis."""
     plain = wound_wire(scan, screw)
-    if plain is not None and _is_wire(plain) and plain.uneven < _EVEN * plain.radius:
+    if plain is not None and plain.uneven < _EVEN * plain.radius and (_is_wire(plain) or _is_seen(plain)):
         return plain
     shaped = shaped_wire(scan, screw)
     if plain is None or not _is_wire(plain):
@@ -191,9 +191,14 @@ def _wire(scan: Scan, screw: Screw) -> WoundWire | None:
     return shaped if shaped is not None and shaped.noise < _CLEARLY * plain.noise else plain
 
 
+def _is_seen(wire: WoundWire) -> bool:
+    """Whether most of the way around it is there, and fits."""
+    return wire.around > _HALF and wire.noise < _ROUGH * wire.radius
+
+
 def _is_wire(wire: WoundWire) -> bool:
     """Of a thread at most half of the way around such a wire is there, and it fits badly."""
-    fits = wire.noise < (_ROUGH if wire.around > _HALF else _ROUND) * wire.radius
+    fits = _is_seen(wire) or wire.noise < _ROUND * wire.radius
     even = wire.uneven < _ROUND * wire.radius
     legged = wire.round and wire.uneven < _EVEN * wire.radius and wire.around > _ALL_AROUND
     covered = wire.covered > (_COVERED_LEGGED if legged else _COVERED)
@@ -203,13 +208,13 @@ def _is_wire(wire: WoundWire) -> bool:
 def _is_thread(thread: TracedThread) -> bool:
     """Of few turns it has to fit well: a bent rod is like two of them by chance."""
     folds = _FOLDS if thread.length > _FEW_TURNS * thread.pitch else _FOLDS_OF_FEW
-    return thread.spread < folds and thread.lead_angle < _STEEPEST
+    return thread.spread < folds and thread.lead_angle < STEEPEST
 
 
-def _nothing(wire: WoundWire | None, thread: TracedThread | None, bar: TracedBar | None) -> Problem:
+def _nothing(wire: WoundWire | None, thread: TracedThread | Steep | None, bar: TracedBar | None) -> Problem:
     if bar is not None:
         reason = "it is a plain straight bar: nothing in it is wound, twisted or tapered"
-    elif thread is not None and thread.lead_angle >= _STEEPEST:
+    elif thread is not None and thread.lead_angle >= STEEPEST:
         reason = "its surface winds too steeply for a thread, and no twisted bar was found"
     elif wire is None:
         reason = "no wire that is wound around an axis, no thread and no twisted or bent bar was found in it"

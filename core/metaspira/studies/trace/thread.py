@@ -30,6 +30,11 @@ _ROUNDS, _NEAR = 6, 0.1
 _TAPERED = 0.006
 _RIM, _MANY = 0.6, 5
 
+STEEPEST = math.radians(32)
+"""The lead angle from which on no thread is one; a wave that is clearly steeper is not fitted as one."""
+
+_TOO_STEEP = math.radians(40)
+
 
 @dataclass(frozen=True, eq=False)
 class TracedThread:
@@ -119,18 +124,26 @@ class TracedThread:
         ]
 
 
-def thread_of(scan: Scan, screw: Screw) -> TracedThread | None:
+@dataclass(frozen=True)
+class Steep:
+    """What winds too steeply for a thread, by its `lead_angle`, radians; nothing else is known of it."""
+
+    lead_angle: float
+
+
+def thread_of(scan: Scan, screw: Screw) -> TracedThread | Steep | None:
     """The thread around the axis of `screw`, or around that of the cone next to it where the surface folds
     better there, outside or inside; None where it folds into no profile."""
     found = _thread_around(scan, screw)
-    if found is None or found.spread > _WELL:
-        other = _thread_around(scan, around_cone(scan, screw))
-        if other is not None and (found is None or other.spread < found.spread):
-            return other
-    return found
+    if isinstance(found, TracedThread) and found.spread <= _WELL:
+        return found
+    other = _thread_around(scan, around_cone(scan, screw))
+    if not isinstance(other, TracedThread):
+        return found or other
+    return other if not isinstance(found, TracedThread) or other.spread < found.spread else found
 
 
-def _thread_around(scan: Scan, screw: Screw) -> TracedThread | None:
+def _thread_around(scan: Scan, screw: Screw) -> TracedThread | Steep | None:
     points = screw.upright(scan.points)
     normals = scan.normals @ screw.turned.T
     outward = np.einsum("ij,ij->i", normals[:, :2], points[:, :2])
@@ -148,6 +161,8 @@ def _thread_around(scan: Scan, screw: Screw) -> TracedThread | None:
         if _apart(*found) > _ONE_SURFACE:
             return None
         best = replace(best, points=points[wall])
+    if best.lead_angle > _TOO_STEEP:
+        return Steep(best.lead_angle)
     steep = points[~wall]  # of its flanks, where its ends are left out
     mine, corners = (
         best.wave.between(one) for one in (np.concatenate([best.points, steep]), screw.upright(scan.corners))
@@ -188,6 +203,12 @@ class _Side:
     side: Side
     points: Array
     wave: _Wave
+
+    @property
+    def lead_angle(self) -> float:
+        """In the middle of its surface, radians."""
+        radius = float(np.median(np.hypot(self.points[:, 0], self.points[:, 1])))
+        return math.atan(abs(self.wave.lead) / (2 * math.pi * radius))
 
 
 @dataclass(frozen=True)
