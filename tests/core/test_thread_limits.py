@@ -92,8 +92,8 @@ DRILLS = {
     "1/2-20 UNF": "29/64 in", "9/16-12 UNC": "31/64 in", "5/8-11 UNC": "17/32 in", "3/4-10 UNC": "21/32 in",
     "7/8-9 UNC": "49/64 in", "1-8 UNC": "7/8 in", "#0-80 UNF": "3/64 in", "#1-64 UNC": "#53",
     "#1-72 UNF": "#53", "#2-64 UNF": "#50", "#3-48 UNC": "#47", "#3-56 UNF": "#45", "#4-48 UNF": "#42",
-    "#5-40 UNC": "#38",
-    "#5-44 UNF": "#37", "#6-40 UNF": "#33", "#8-36 UNF": "#29", "#12-24 UNC": "#16", "#12-28 UNF": "#14",
+    "#5-40 UNC": "#38", "#5-44 UNF": "#37", "#6-40 UNF": "#33", "#8-36 UNF": "#29", "#12-24 UNC": "#16",
+    "#12-28 UNF": "#14",
     "5/16-24 UNF": "I", "9/16-18 UNF": "33/64 in", "5/8-18 UNF": "37/64 in", "3/4-16 UNF": "11/16 in",
     "7/8-14 UNF": "13/16 in",
 }  # fmt: skip
@@ -145,7 +145,9 @@ def test_every_series_has_a_drill():
         minor = thread.internal.minor
         drill = tapping_drill(thread).diameter
         if minor.min is not None and minor.max is not None:
-            assert minor.min - 0.0255 <= drill <= minor.max + 0.0255, row.designation
+            made = any(minor.min <= one.diameter <= minor.max for one in drills_of(thread))
+            over = 1e-3 if made or not drills_within(thread) else 0.0255
+            assert minor.min - over <= drill <= minor.max + over, row.designation
         else:
             assert drill == pytest.approx(minor.basic, abs=1.6), row.designation
             assert drill >= minor.basic or thread.taper, row.designation

@@ -19,6 +19,7 @@ from shapely import LineString, MultiLineString, line_merge
 
 from metaspira.numbers.compiled import compiled
 from metaspira.numbers.jets import Array
+from metaspira.numbers.vectors import cross, row_dots
 from metaspira.sweep.mesh import Indices, welding
 
 Flags = NDArray[np.bool_]
@@ -61,8 +62,9 @@ def seen_edges(vertices: Array, faces: Indices, view: View, fine: float) -> list
     seen = vertices @ view.axes.T
     corners = seen[faces]
     sides = np.roll(corners, -1, axis=1) - corners
-    normal = np.cross(sides[:, 0], sides[:, 1])
-    size, longest = np.sqrt(_squares(normal)), np.sqrt(_squares(sides).max(axis=1))
+    normal = cross(sides[:, 0], sides[:, 1])
+    size = np.sqrt(row_dots(normal, normal))
+    longest = np.sqrt(np.einsum("nij,nij->ni", sides, sides).max(axis=1))
     whole = size > 0
     faces, size, longest = faces[whole], size[whole], longest[whole]
     normal = normal[whole] / size[:, None]
@@ -77,11 +79,6 @@ def seen_edges(vertices: Array, faces: Indices, view: View, fine: float) -> list
     lines = _bridged(_merged(segments))
     shift = low - 2 * pixel
     return [np.array(LineString(line * pixel + shift).simplify(fine).coords) for line in lines]
-
-
-def _squares(vectors: Array) -> Array:
-    """The squared lengths of vectors (..., 3)."""
-    return np.asarray(np.einsum("...i,...i->...", vectors, vectors))
 
 
 def _merged(segments: Array) -> list[Array]:

@@ -45,8 +45,8 @@ def compiled(*arguments: Argument) -> Callable[[Callable[..., Any]], Callable[..
             if arguments:
                 _EXPORTED[name] = function, arguments
             inner = not arguments
-            made = njit(cache=True, no_cpython_wrapper=inner, no_cfunc_wrapper=inner)
-            return cast(Callable[..., Any], made(function))
+            jit = njit(cache=True, no_cpython_wrapper=inner, no_cfunc_wrapper=inner)
+            return cast(Callable[..., Any], jit(function))
         return _demanding(getattr(_LIBRARY, name), arguments) if arguments else function
 
     return made
